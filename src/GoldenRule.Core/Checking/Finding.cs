@@ -1,0 +1,33 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Edits;
+
+namespace GoldenRule.Core.Checking;
+
+public enum Severity
+{
+    Advise,
+    Warn,
+
+    /// <summary>Blocks hand-off.</summary>
+    Stop,
+}
+
+/// <summary>Where in the email a finding is; null all through: the whole email.</summary>
+/// <param name="Row">Row id, or "details" for what the inbox shows.</param>
+/// <param name="Field">Field of the piece, or of the details.</param>
+public sealed record Place(string? Row = null, string? Piece = null, string? Field = null)
+{
+    public static Place Whole { get; } = new();
+
+    public static Place Detail(string field) => new("details", null, field);
+}
+
+/// <summary>A way to mend a finding in one step.</summary>
+public sealed record Remedy(string Label, ImmutableArray<Edit> Edits);
+
+/// <summary>What a check reports.</summary>
+/// <param name="Check">Stable name of the check.</param>
+/// <param name="Message">One line for whoever is to mend it.</param>
+/// <param name="Evidence">The measured figure, with its unit. Null: there is nothing to measure.</param>
+/// <param name="Why">Why it matters, with the source of the rule.</param>
+public sealed record Finding(string Check, Severity Severity, Place Place, string Message, string? Evidence, string Why, Remedy? Remedy = null);

@@ -1,0 +1,20 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Compiling.Blocks;
+
+public sealed class DividerBlock : WritableKind
+{
+    public override string Name => "divider";
+
+    public override string Label => "Divider";
+
+    public override ImmutableArray<Field> Fields => [];
+
+    public override ImmutableArray<LookProperty> Look => [];
+
+    public override void WriteHtml(Utf8Writer html, in BlockView view) =>
+        html.Raw("<div class=\"dv\" style=\"height:1px;line-height:1px;font-size:1px;"u8).Raw(view.Dress.Divider).Raw("\">&#8202;</div>"u8);
+
+    public override void WriteText(PlainTextWriter text, in BlockView view) => text.Rule();
+}

@@ -1,0 +1,70 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Compiling.Blocks;
+
+/// <summary>What the law wants at the end: who sends, from which address, and how to be left alone.</summary>
+public sealed class LegalFooterBlock : WritableKind
+{
+    private static readonly ImmutableArray<(string Words, string Link)> Ways =
+        [("unsubscribeText", "unsubscribe"), ("preferencesText", "preferences"), ("viewText", "view")];
+
+    public override string Name => "legal-footer";
+
+    public override string Label => "Legal footer";
+
+    public override ImmutableArray<Field> Fields { get; } =
+    [
+        new("text", "Sender and address", new FieldValue.Prose(RichText.Empty)),
+        new("unsubscribeText", "Unsubscribe, wording", new FieldValue.Words("Unsubscribe")),
+        new("unsubscribe", "Unsubscribe, link", new FieldValue.Target("")),
+        new("preferencesText", "Preferences, wording", new FieldValue.Words("Preferences")),
+        new("preferences", "Preferences, link", new FieldValue.Target("")),
+        new("viewText", "View in browser, wording", new FieldValue.Words("View in browser")),
+        new("view", "View in browser, link", new FieldValue.Target("")),
+    ];
+
+    public override ImmutableArray<LookProperty> Look { get; } = [Align];
+
+    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    {
+        var type = view.Dress.Type("small");
+        ProseWriter.Write(html, view.Block.Prose("text"), type, view.Surface.Quiet, view.Surface.QuietClass, view.Surface);
+        html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw("\" style=\"margin:12px 0 0;"u8);
+        ProseWriter.Declarations(html, type, view.Surface.Quiet);
+        html.Raw("\">"u8);
+        var first = true;
+        foreach (var (words, link) in Ways)
+        {
+            if (!Documents.Links.IsPlaceholder(view.Block.Href(link)))
+            {
+                html.Raw(first ? ""u8 : "&ensp;"u8);
+                first = false;
+                ProseWriter.Link(html, view.Block.Href(link), view.Surface);
+                html.Text(view.Block.Words(words)).Raw("</a>"u8);
+            }
+        }
+
+        html.Raw("</p>"u8);
+    }
+
+    public override void WriteText(PlainTextWriter text, in BlockView view)
+    {
+        text.Prose(view.Block.Prose("text"));
+        var block = view.Block;
+        var ways = Ways.Where(w => !Documents.Links.IsPlaceholder(block.Href(w.Link))).Select(w => PlainTextWriter.Link(block.Words(w.Words), block.Href(w.Link))).ToList();
+        if (ways.Count > 0)
+        {
+            text.Lines(ways);
+        }
+    }
+
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
+        [Read(view, dark, "Footer text", "small", "quiet"), Read(view, dark, "Footer link", "small", "link")];
+
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Footer", view.Dress.Style.Number("small", "size"))];
+
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+        Ways.Select(w => (w.Link, view.Block.Href(w.Link))).Where(l => l.Item2.Length > 0);
+}

@@ -1,0 +1,74 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Compiling.Blocks;
+
+/// <summary>A picture as wide as its share of the column, fluid below that, linked or not.</summary>
+public sealed class PictureBlock : WritableKind
+{
+    public override string Name => "picture";
+
+    public override string Label => "Picture";
+
+    public override ImmutableArray<Field> Fields { get; } =
+    [
+        new("picture", "Picture", new FieldValue.Shown("")),
+        new("alt", "Alt text", new FieldValue.Words("")),
+        new("decorative", "Decorative: readers lose nothing without it", new FieldValue.Flag(false)),
+        new("link", "Picture link", new FieldValue.Target("")),
+    ];
+
+    public override ImmutableArray<LookProperty> Look { get; } =
+        [new("width", "Width, share of the column", ["100", "75", "50", "33", "25"]), Align];
+
+    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    {
+        if (view.Pictures.Find(view.Block.Picture("picture")) is not { } picture)
+        {
+            return;
+        }
+
+        var width = ShownWidth(view, picture);
+        var link = view.Block.Href("link");
+        var linked = !Documents.Links.IsPlaceholder(link);
+        if (linked)
+        {
+            html.Raw("<a href=\""u8).Href(link).Raw("\" style=\"text-decoration:none\">"u8);
+        }
+
+        html.Raw("<img src=\""u8).Text(view.PicturesAt).Text(picture.Id).Raw("."u8).Text(picture.Extension);
+        html.Raw("\" alt=\""u8).Text(view.Block.Flag("decorative") ? "" : view.Block.Words("alt"));
+        html.Raw("\" width=\""u8).Number(width).Raw("\" style=\"display:"u8).Raw(view.Look("align") == "left" ? "block"u8 : "inline-block"u8);
+        html.Raw(";vertical-align:top;width:100%;max-width:"u8).Number(width).Raw("px;height:auto;border:0;border-radius:"u8).Number(view.Dress.PictureRadius).Raw("px;"u8);
+        // Dress for the alt text, which is all a reader with pictures off sees.
+        ProseWriter.Declarations(html, view.Dress.Type("body"), view.Surface.Text);
+        html.Raw("\">"u8).Raw(linked ? "</a>"u8 : ""u8);
+    }
+
+    public override void WriteText(PlainTextWriter text, in BlockView view)
+    {
+        var (alt, link) = (view.Block.Words("alt"), view.Block.Href("link"));
+        var linked = !Documents.Links.IsPlaceholder(link);
+        if (!view.Block.Flag("decorative") && alt.Length > 0)
+        {
+            text.Line(PlainTextWriter.Link($"[{alt}]", link));
+        }
+        else if (linked)
+        {
+            text.Line(link);
+        }
+    }
+
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view)
+    {
+        var link = view.Block.Href("link");
+        return link.Length > 0 ? [("link", link)] : [];
+    }
+
+    /// <summary>CSS pixels: the share of the column, but never more than the file has.</summary>
+    public static int ShownWidth(in BlockView view, Picture picture)
+    {
+        var share = int.Parse(view.Look("width"), System.Globalization.CultureInfo.InvariantCulture);
+        return Math.Max(1, Math.Min(view.Width * share / 100, picture.Width));
+    }
+}

@@ -1,0 +1,49 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Compiling.Blocks;
+
+/// <summary>Links to where else the company can be followed, by name in one line.</summary>
+public sealed class SocialLinksBlock : WritableKind
+{
+    public override string Name => "social-links";
+
+    public override string Label => "Social links";
+
+    public override ImmutableArray<Field> Fields { get; } = [new("links", "Links", new FieldValue.LinkList([]))];
+
+    public override ImmutableArray<LookProperty> Look { get; } = [Align];
+
+    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    {
+        html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw("\" style=\"margin:0;"u8);
+        ProseWriter.Declarations(html, view.Dress.Type("small"), view.Surface.Quiet);
+        html.Raw("\">"u8);
+        var first = true;
+        foreach (var link in view.Block.Links("links"))
+        {
+            html.Raw(first ? ""u8 : "&ensp;&middot;&ensp;"u8);
+            first = false;
+            ProseWriter.Link(html, link.Href, view.Surface);
+            html.Text(link.Name).Raw("</a>"u8);
+        }
+
+        html.Raw("</p>"u8);
+    }
+
+    public override void WriteText(PlainTextWriter text, in BlockView view)
+    {
+        var links = view.Block.Links("links");
+        if (!links.IsEmpty)
+        {
+            text.Lines(links.Select(l => PlainTextWriter.Link(l.Name, l.Href)));
+        }
+    }
+
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Social link", "small", "link")];
+
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Social links", view.Dress.Style.Number("small", "size"))];
+
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => view.Block.Links("links").Select(l => ("links", l.Href));
+}

@@ -1,0 +1,26 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Compiling.Blocks;
+
+/// <summary>Empty height, in steps of the house style's space between blocks.</summary>
+public sealed class SpacerBlock : WritableKind
+{
+    public override string Name => "spacer";
+
+    public override string Label => "Spacer";
+
+    public override ImmutableArray<Field> Fields => [];
+
+    public override ImmutableArray<LookProperty> Look { get; } = [new("size", "Height", ["medium", "small", "large"])];
+
+    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    {
+        var height = view.Dress.BlockSpace * (view.Look("size") switch { "small" => 1, "medium" => 2, _ => 4 });
+        html.Raw("<div style=\"height:"u8).Number(height).Raw("px;line-height:"u8).Number(height).Raw("px;font-size:1px\">&#8202;</div>"u8);
+    }
+
+    public override void WriteText(PlainTextWriter text, in BlockView view)
+    {
+    }
+}

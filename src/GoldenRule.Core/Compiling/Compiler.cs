@@ -1,0 +1,79 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Resolving;
+
+namespace GoldenRule.Core.Compiling;
+
+/// <summary>Resolved email to HTML and plain text. The same input gives the same bytes.</summary>
+public static class Compiler
+{
+    [ThreadStatic]
+    private static Utf8Writer? sharedHtml;
+
+    [ThreadStatic]
+    private static PlainTextWriter? sharedText;
+
+    /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
+    public static CompiledEmail Compile(ResolvedEmail email, string picturesAt, Purpose purpose, CompiledEmail? previous = null)
+    {
+        var press = new Press(Dress.Of(email.Style), email.Pictures, picturesAt, purpose);
+        var kept = previous is not null && previous.Press == press
+            ? previous.Rows.ToDictionary(r => r.Source.Id, StringComparer.Ordinal)
+            : null;
+        var html = sharedHtml ??= new Utf8Writer();
+        var text = sharedText ??= new PlainTextWriter();
+
+        var rows = ImmutableArray.CreateBuilder<CompiledRow>(email.Rows.Length);
+        foreach (var row in email.Rows)
+        {
+            rows.Add(kept?.GetValueOrDefault(row.Id) is { } former && ReferenceEquals(former.Source, row)
+                ? former
+                : Compile(html, text, row, press));
+        }
+
+        html.Clear();
+        Opening(html, email, press.Dress);
+        return new CompiledEmail(email, press, html.Written.ToArray(), rows.MoveToImmutable(), "</div></body></html>\n"u8.ToArray());
+    }
+
+    private static CompiledRow Compile(Utf8Writer html, PlainTextWriter text, ResolvedRow row, in Press press)
+    {
+        html.Clear();
+        RowWriter.Write(html, row, press);
+        text.Clear();
+        foreach (var block in row.Blocks)
+        {
+            BlockKinds.Of(block.Master).WriteText(text, press.View(block, row.Surface, press.Dress.Width));
+        }
+
+        return new CompiledRow(row, html.Written.ToArray(), text.ToString());
+    }
+
+    private static void Opening(Utf8Writer html, ResolvedEmail email, Dress dress)
+    {
+        var details = email.Email.Details;
+        html.Raw("<!DOCTYPE html>\n<html lang=\""u8).Text(email.Email.Language).Raw("\" dir=\"ltr\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width,initial-scale=1\">"u8)
+            .Raw("<meta name=\"color-scheme\" content=\"light dark\"><meta name=\"supported-color-schemes\" content=\"light dark\"><meta name=\"format-detection\" content=\"telephone=no,date=no,address=no,email=no\"><title>"u8)
+            .Text(details.Subject.Length > 0 ? details.Subject : email.Email.Name).Raw("</title><style>:root{color-scheme:light dark;supported-color-schemes:light dark}"u8).Raw(dress.HeadStyle)
+            .Raw("</style><!--[if mso]><xml><o:OfficeDocumentSettings xmlns:o=\"urn:schemas-microsoft-com:office:office\"><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]--></head>"u8)
+            .Raw("<body class=\"pg\" style=\"margin:0;padding:0;background-color:"u8).Raw(dress.Page).Raw("\">"u8);
+        Preheader(html, details.Preheader);
+        html.Raw("<div role=\"article\" aria-roledescription=\"email\" lang=\""u8).Text(email.Email.Language).Raw("\">"u8);
+    }
+
+    // Hidden, and followed by joiners and figure spaces so that the body's first words do not run into the inbox line.
+    private static void Preheader(Utf8Writer html, string preheader)
+    {
+        if (preheader.Length == 0)
+        {
+            return;
+        }
+
+        html.Raw("<div style=\"display:none;max-height:0;max-width:0;overflow:hidden;opacity:0;mso-hide:all;font-size:1px;line-height:1px\">"u8).Text(preheader);
+        for (var i = 0; i < 60; i++)
+        {
+            html.Raw("&#847;&zwnj;&nbsp;"u8);
+        }
+
+        html.Raw("</div>"u8);
+    }
+}

@@ -1,0 +1,74 @@
+using System.Collections.Immutable;
+using System.Text;
+
+namespace GoldenRule.Core.Documents;
+
+/// <summary>Whether a paragraph is an item of a list.</summary>
+public enum ListStyle
+{
+    None,
+    Bullet,
+    Number,
+}
+
+/// <summary>A stretch of text with one dress. "\n" inside is a line break.</summary>
+public sealed record Run
+{
+    public string Text { get; init; } = "";
+
+    public bool Bold { get; init; }
+
+    public bool Italic { get; init; }
+
+    /// <summary>Where the run leads; null: it is no link.</summary>
+    public string? Href { get; init; }
+
+    /// <summary>Key of a brand variable whose text stands here; <see cref="Text"/> is then empty.</summary>
+    public string? Variable { get; init; }
+}
+
+/// <summary>A paragraph, or one item of a list: neighbours of the same list style form one list.</summary>
+public sealed record Paragraph
+{
+    public ListStyle List { get; init; }
+
+    public ImmutableArray<Run> Runs { get; init; } = [];
+
+    public string PlainText => string.Concat(Runs.Select(r => r.Text));
+}
+
+/// <summary>Text with meaning and without dress of its own: how it looks is the house style's business.</summary>
+public sealed record RichText
+{
+    public static RichText Empty { get; } = new();
+
+    public ImmutableArray<Paragraph> Paragraphs { get; init; } = [];
+
+    public bool IsEmpty => Paragraphs.All(p => p.Runs.All(r => r.Variable is null && string.IsNullOrWhiteSpace(r.Text)));
+
+    /// <summary>The words alone, paragraphs parted by line feeds. This is what limits count.</summary>
+    public string PlainText
+    {
+        get
+        {
+            var text = new StringBuilder();
+            foreach (var paragraph in Paragraphs)
+            {
+                if (text.Length > 0)
+                {
+                    text.Append('\n');
+                }
+
+                foreach (var run in paragraph.Runs)
+                {
+                    text.Append(run.Text);
+                }
+            }
+
+            return text.ToString();
+        }
+    }
+
+    public static RichText Of(params string[] paragraphs) =>
+        new() { Paragraphs = [.. paragraphs.Select(p => new Paragraph { Runs = [new Run { Text = p }] })] };
+}

@@ -1,0 +1,34 @@
+namespace GoldenRule.Core.Governance;
+
+/// <summary>Whether an edit may happen.</summary>
+public abstract record Decision
+{
+    private Decision()
+    {
+    }
+
+    public static Decision Yes { get; } = new Allowed();
+
+    public sealed record Allowed : Decision;
+
+    /// <param name="Rule">Stable name of the rule, see <see cref="Rules"/>.</param>
+    /// <param name="Piece">The piece it is about, as "row/piece"; null: the whole document.</param>
+    /// <param name="Reason">One line: what is not allowed and who may.</param>
+    public sealed record Refused(string Rule, string? Piece, string Reason) : Decision;
+}
+
+/// <summary>Names of the rules of governance, as they stand in refusals.</summary>
+public static class Rules
+{
+    public const string Role = "role";
+    public const string State = "state";
+    public const string Unknown = "unknown-piece";
+    public const string WrongType = "wrong-type";
+    public const string LockArrangement = "lock.arrangement";
+    public const string LockContent = "lock.content";
+    public const string LockLook = "lock.look";
+    public const string Offer = "offer";
+    public const string ZoneAccepts = "zone.accepts";
+    public const string ZoneMost = "zone.most";
+    public const string ZoneLeast = "zone.least";
+}

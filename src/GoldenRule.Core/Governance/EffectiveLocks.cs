@@ -1,0 +1,54 @@
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Governance;
+
+/// <summary>The lock that holds for one aspect of a piece once all layers have spoken.</summary>
+public static class EffectiveLocks
+{
+    /// <summary>For a block of a row: the nearest of block, column and row in the master, tightened by what the template added.</summary>
+    public static Lock Of(OrderedRow row, string blockId, Aspect aspect)
+    {
+        var column = row.Master.Row.Columns.FirstOrDefault(c => c.Blocks.Any(b => b.Id == blockId));
+        var master = row.FindBlock(blockId)?.Locks[aspect]
+            ?? column?.Locks[aspect]
+            ?? row.Master.Row.Locks[aspect]
+            ?? Locks.Root[aspect]!;
+        var added = row.Placed.PieceLocks.GetValueOrDefault(blockId)?[aspect]
+            ?? (column is null ? null : row.Placed.PieceLocks.GetValueOrDefault(column.Id)?[aspect])
+            ?? row.Placed.PieceLocks.GetValueOrDefault(row.Master.Row.Id)?[aspect]
+            ?? row.Placed.Locks[aspect];
+        return added is null ? master : Lock.Tightest(master, added);
+    }
+
+    /// <summary>
+    /// For arranging rows. The template's own rows stay where they are; in a zone rows are free unless the zone is locked.
+    /// </summary>
+    public static Lock OfArrangement(Zone? zone) => zone is null ? new Lock.Sealed() : zone.Locks.Arrangement ?? new Lock.Open();
+
+    public static bool Admits(Lock @lock, Person person) => @lock switch
+    {
+        Lock.Open => true,
+        Lock.Sealed => false,
+        Lock.Reserved reserved => reserved.People.Contains(person.Id) || reserved.Roles.Any(person.Roles.Contains),
+        _ => throw new InvalidOperationException("Unknown lock."),
+    };
+
+    /// <summary>Who may, as the second half of a sentence.</summary>
+    public static string WhoMay(Lock @lock) => @lock switch
+    {
+        Lock.Open => "Anyone who may edit the email can.",
+        Lock.Sealed => "A lead or a designer can, in the library.",
+        Lock.Reserved { Roles.IsEmpty: true } => "Only the people it is reserved for can.",
+        Lock.Reserved reserved => $"Reserved for {string.Join(" and ", reserved.Roles.Select(Plural))}.",
+        _ => throw new InvalidOperationException("Unknown lock."),
+    };
+
+    private static string Plural(Role role) => role switch
+    {
+        Role.Lead => "leads",
+        Role.Designer => "designers",
+        Role.Author => "authors",
+        Role.Reviewer => "reviewers",
+        _ => throw new ArgumentOutOfRangeException(nameof(role)),
+    };
+}

@@ -1,0 +1,46 @@
+using System.Globalization;
+
+namespace GoldenRule.Core.HouseStyles;
+
+/// <summary>An opaque sRGB colour, 8 bits a channel: what every mail client understands.</summary>
+public readonly record struct Colour(byte Red, byte Green, byte Blue)
+{
+    /// <summary>Reads "#rgb" or "#rrggbb" (CSS Color 4, 5.2), whatever the case.</summary>
+    public static bool TryParse(string? text, out Colour colour)
+    {
+        colour = default;
+        if (text is not { Length: 4 or 7 } || text[0] != '#'
+            || !int.TryParse(text.AsSpan(1), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var value))
+        {
+            return false;
+        }
+
+        colour = text.Length == 7
+            ? new Colour((byte)(value >> 16), (byte)(value >> 8), (byte)value)
+            : new Colour((byte)((value >> 8 & 15) * 17), (byte)((value >> 4 & 15) * 17), (byte)((value & 15) * 17));
+        return true;
+    }
+
+    public static Colour Parse(string text) => TryParse(text, out var colour)
+        ? colour
+        : throw new FormatException($"\"{text}\" is not a colour; write it as #rrggbb.");
+
+    /// <summary>Relative luminance, 0 to 1, as WCAG 2.2 defines it.</summary>
+    public double Luminance => 0.2126 * Linear(Red) + 0.7152 * Linear(Green) + 0.0722 * Linear(Blue);
+
+    /// <summary>Contrast ratio, 1 to 21, as WCAG 2.2 defines it; the order does not matter.</summary>
+    public static double Contrast(Colour a, Colour b)
+    {
+        var (x, y) = (a.Luminance, b.Luminance);
+        return (Math.Max(x, y) + 0.05) / (Math.Min(x, y) + 0.05);
+    }
+
+    public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"#{Red:x2}{Green:x2}{Blue:x2}");
+
+    // The threshold is 0.04045, as in WCAG 2.2's definition (2.0 printed 0.03928; no 8-bit value falls between).
+    private static double Linear(byte channel)
+    {
+        var c = channel / 255.0;
+        return c <= 0.04045 ? c / 12.92 : Math.Pow((c + 0.055) / 1.055, 2.4);
+    }
+}

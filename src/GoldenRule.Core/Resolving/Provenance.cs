@@ -1,0 +1,50 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Resolving;
+
+/// <summary>Answers "why does it say this?": each layer that spoke, outermost first. The last one holds.</summary>
+public static class Provenance
+{
+    public static ImmutableArray<Said> OfField(OrderedRow row, string template, Block block, string field) => Chain(
+        row,
+        template,
+        block.Content.TryGetValue(field, out var standing) ? Show(standing) : null,
+        layer => layer.GetValueOrDefault(block.Id)?.Content.GetValueOrDefault(field) is { } value ? Show(value) : null);
+
+    public static ImmutableArray<Said> OfLook(OrderedRow row, string template, Block block, string property) => Chain(
+        row,
+        template,
+        block.Look.GetValueOrDefault(property),
+        layer => layer.GetValueOrDefault(block.Id)?.Look.GetValueOrDefault(property));
+
+    private static ImmutableArray<Said> Chain(
+        OrderedRow row, string template, string? standing, Func<ImmutableSortedDictionary<string, PieceFill>, string?> ask)
+    {
+        var said = ImmutableArray.CreateBuilder<Said>();
+        Add(said, $"{row.Master.Name}, release {row.Placed.Release}", standing);
+        Add(said, template, ask(row.TemplateFills));
+        Add(said, "This email", ask(row.EmailFills));
+        return said.ToImmutable();
+    }
+
+    private static void Add(ImmutableArray<Said>.Builder said, string layer, string? value)
+    {
+        if (value is not null)
+        {
+            said.Add(new Said(layer, value));
+        }
+    }
+
+    private static string Show(FieldValue value) => value switch
+    {
+        FieldValue.Words words => words.Text,
+        FieldValue.Prose prose => prose.Text.PlainText,
+        FieldValue.Target target => target.Href,
+        FieldValue.Shown shown => shown.Picture,
+        FieldValue.Flag flag => flag.On ? "yes" : "no",
+        FieldValue.LinkList list => string.Join(", ", list.Links.Select(l => l.Name)),
+        _ => throw new InvalidOperationException("Unknown field value."),
+    };
+}

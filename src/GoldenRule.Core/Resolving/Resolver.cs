@@ -1,0 +1,89 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Resolving;
+
+/// <summary>Lays the layers on one another, the nearest that speaks winning: saved row, template, email.</summary>
+public static class Resolver
+{
+    /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
+    public static ResolvedEmail Resolve(Email email, RunningOrder order, StyleLayers style, PictureShelf pictures, ResolvedEmail? previous = null)
+    {
+        var kept = previous is not null && ReferenceEquals(previous.Style, style)
+            ? previous.Rows.ToDictionary(r => r.Id, StringComparer.Ordinal)
+            : null;
+        var rows = ImmutableArray.CreateBuilder<ResolvedRow>(order.Rows.Length);
+        foreach (var row in order.Rows)
+        {
+            rows.Add(kept?.GetValueOrDefault(row.Id) is { } former && former.Source.IsSameAs(row) ? former : Resolve(row, style));
+        }
+
+        return new ResolvedEmail(email, order.Template, style, pictures, rows.ToImmutable());
+    }
+
+    public static ResolvedRow Resolve(OrderedRow row, StyleLayers style) => new(
+        row,
+        [
+            .. row.Master.Row.Columns.Select(column => new ResolvedColumn(
+                column.Parts,
+                [.. column.Blocks.Select(block => Resolve(row, block, style))])),
+        ]);
+
+    private static ResolvedBlock Resolve(OrderedRow row, Block block, StyleLayers style)
+    {
+        var (content, look) = (block.Content, block.Look);
+        foreach (var layer in (ReadOnlySpan<ImmutableSortedDictionary<string, PieceFill>>)[row.TemplateFills, row.EmailFills])
+        {
+            if (layer.GetValueOrDefault(block.Id) is { } fill)
+            {
+                content = content.SetItems(fill.Content);
+                look = look.SetItems(fill.Look);
+            }
+        }
+
+        foreach (var (field, value) in content)
+        {
+            var filled = FillIn(value, style, $"{row.Id}/{block.Id}/{field}");
+            if (!ReferenceEquals(filled, value))
+            {
+                content = content.SetItem(field, filled);
+            }
+        }
+
+        return new ResolvedBlock(block, content, look);
+    }
+
+    private static FieldValue FillIn(FieldValue value, StyleLayers style, string place) => value switch
+    {
+        FieldValue.Target { Href: var href } when BrandVariable.Reference(href) is { } key => new FieldValue.Target(style.Variable(key, place)),
+        FieldValue.Prose prose when prose.Text.Paragraphs.Any(p => p.Runs.Any(Refers)) => new FieldValue.Prose(FillIn(prose.Text, style, place)),
+        FieldValue.LinkList list when list.Links.Any(l => BrandVariable.Reference(l.Href) is not null) => new FieldValue.LinkList(
+            [.. list.Links.Select(l => l with { Href = FillIn(l.Href, style, place) })]),
+        _ => value,
+    };
+
+    private static RichText FillIn(RichText text, StyleLayers style, string place) => text with
+    {
+        Paragraphs =
+        [
+            .. text.Paragraphs.Select(p => p with
+            {
+                Runs =
+                [
+                    .. p.Runs.Select(r => r with
+                    {
+                        // The key stays beside the words, so that checks know an address from any other text.
+                        Text = r.Variable is null ? r.Text : style.Variable(r.Variable, place),
+                        Href = r.Href is null ? null : FillIn(r.Href, style, place),
+                    }),
+                ],
+            }),
+        ],
+    };
+
+    private static bool Refers(Run run) => run.Variable is not null || (run.Href is not null && BrandVariable.Reference(run.Href) is not null);
+
+    private static string FillIn(string href, StyleLayers style, string place) =>
+        BrandVariable.Reference(href) is { } key ? style.Variable(key, place) : href;
+}
