@@ -78,15 +78,21 @@ internal static class RowWriter
     private static void Blocks(Utf8Writer html, ResolvedRow row, ResolvedColumn column, int width, in Press press)
     {
         html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
-        var above = row.FullWidth ? 0 : press.Dress.BlockSpace / 2;
         foreach (var block in column.Blocks)
         {
+            var kind = BlockKinds.Of(block.Master);
+            var (above, side) = (press.Dress.BlockSpace / 2, 0);
+            if (row.FullWidth)
+            {
+                (above, side) = kind.ReachesEdges ? (0, 0) : (press.Dress.BlockSpace, press.Dress.Padding);
+            }
+
             var align = block.Look.GetValueOrDefault("align", "left");
             html.Raw("<tr><td"u8);
             Mark(html, " data-piece=\""u8, block.Id, press.Marks);
-            html.Raw(" align=\""u8).Text(align).Raw("\" style=\"padding:"u8).Number(above).Raw("px 0;text-align:"u8).Text(align).Raw("\">"u8);
-            var view = press.View(block, row.Surface, width);
-            BlockKinds.Of(block.Master).WriteHtml(html, view);
+            html.Raw(" align=\""u8).Text(align).Raw("\" style=\"padding:"u8).Number(above).Raw("px "u8).Number(side).Raw("px;text-align:"u8).Text(align).Raw("\">"u8);
+            var view = press.View(block, row.Surface, width - (2 * side));
+            kind.WriteHtml(html, view);
             html.Raw("</td></tr>"u8);
         }
 

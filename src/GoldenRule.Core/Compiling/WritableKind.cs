@@ -6,6 +6,9 @@ namespace GoldenRule.Core.Compiling;
 /// <summary>A block kind with its writers. A new kind is one class in Blocks/ and one line in <see cref="BlockKinds"/>.</summary>
 public abstract class WritableKind : BlockKind
 {
+    /// <summary>True: in a row of full width it reaches the edges, where others keep the space at the sides.</summary>
+    public virtual bool ReachesEdges => false;
+
     /// <summary>Writes the block into its table cell. Null content, an unset picture for example, may write nothing.</summary>
     public abstract void WriteHtml(Utf8Writer html, in BlockView view);
 

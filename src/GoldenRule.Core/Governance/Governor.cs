@@ -13,6 +13,15 @@ public static class Governor
         _ => throw new InvalidOperationException("Unknown document."),
     };
 
+    /// <summary>
+    /// Whether a step may be taken back. What it restores was lawful when it stood, so a row that comes back keeps its
+    /// fills; all else is decided as for any edit.
+    /// </summary>
+    public static Decision DecideUndo(Person person, Edit inverse, OpenDocument document) => Decide(
+        person,
+        inverse is InsertRow insert ? insert with { Row = insert.Row with { Fills = insert.Row.Fills.Clear() } } : inverse,
+        document);
+
     private static Decision DecideMaster(Person person, Edit edit, Document master) => (master, edit) switch
     {
         (HouseStyles.HouseStyle, SetVariable or RemoveVariable or SetStyle) => person.Is(Role.Lead)

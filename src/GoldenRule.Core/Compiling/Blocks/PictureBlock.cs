@@ -21,6 +21,8 @@ public sealed class PictureBlock : WritableKind
     public override ImmutableArray<LookProperty> Look { get; } =
         [new("width", "Width, share of the column", ["100", "75", "50", "33", "25"]), Align];
 
+    public override bool ReachesEdges => true;
+
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
         if (view.Pictures.Find(view.Block.Picture("picture")) is not { } picture)

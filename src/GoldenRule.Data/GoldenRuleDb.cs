@@ -1,0 +1,73 @@
+using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Data;
+
+/// <summary>The database. Documents are jsonb; what must never change is protected by triggers (see the first migration).</summary>
+public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
+    : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options), IDataProtectionKeyContext
+{
+    public DbSet<StoredDocument> Documents => Set<StoredDocument>();
+
+    public DbSet<StoredEdit> Edits => Set<StoredEdit>();
+
+    public DbSet<StoredRelease> Releases => Set<StoredRelease>();
+
+    public DbSet<StoredPicture> Pictures => Set<StoredPicture>();
+
+    public DbSet<CampaignType> CampaignTypes => Set<CampaignType>();
+
+    public DbSet<LibraryStamp> LibraryStamp => Set<LibraryStamp>();
+
+    public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
+
+    protected override void OnModelCreating(ModelBuilder builder)
+    {
+        base.OnModelCreating(builder);
+
+        builder.Entity<StoredDocument>(e =>
+        {
+            e.ToTable("documents");
+            e.Property(d => d.Kind).HasConversion<string>();
+            e.Property(d => d.State).HasConversion<string>();
+            e.Property(d => d.Origin).HasColumnType("jsonb");
+            e.Property(d => d.Head).HasColumnType("jsonb");
+            // Lists are paged by key: the newest change first, the id to tell equals apart.
+            e.HasIndex(d => new { d.Kind, d.ChangedAt, d.Id }).IsDescending(false, true, true);
+        });
+
+        builder.Entity<StoredEdit>(e =>
+        {
+            e.ToTable("edits");
+            e.HasKey(x => new { x.DocumentId, x.Sequence });
+            e.HasIndex(x => new { x.DocumentId, x.Id }).IsUnique();
+            e.Property(x => x.Body).HasColumnType("jsonb");
+            e.Property(x => x.Inverse).HasColumnType("jsonb");
+            e.HasOne<StoredDocument>().WithMany().HasForeignKey(x => x.DocumentId).OnDelete(DeleteBehavior.Restrict);
+        });
+
+        builder.Entity<StoredRelease>(e =>
+        {
+            e.ToTable("releases");
+            e.HasKey(x => new { x.DocumentId, x.Number });
+            e.Property(x => x.Kind).HasConversion<string>();
+            e.Property(x => x.Body).HasColumnType("jsonb");
+            e.HasOne<StoredDocument>().WithMany().HasForeignKey(x => x.DocumentId).OnDelete(DeleteBehavior.Restrict);
+        });
+
+        builder.Entity<StoredPicture>().ToTable("pictures");
+        builder.Entity<CampaignType>(e =>
+        {
+            e.ToTable("campaign_types");
+            e.HasKey(x => x.Key);
+        });
+        builder.Entity<LibraryStamp>(e =>
+        {
+            e.ToTable("library_stamp");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.HasData(new LibraryStamp { Id = 1, Version = 1 });
+        });
+    }
+}

@@ -1,0 +1,145 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+using GoldenRule.Data;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Pictures;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using SkiaSharp;
+
+namespace GoldenRule.Server.Demo;
+
+/// <summary>
+/// Fills an empty database from a folder of open-format files: people, campaign types, pictures, and documents as
+/// the project stores them. In those files "picture:NAME" stands for the hash of a picture file of that name.
+/// </summary>
+public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, RoleManager<IdentityRole<Guid>> roles, TimeProvider clock)
+{
+    private sealed record DemoPerson(Guid Id, string Name, string Email, string Password, ImmutableArray<Role> Roles);
+
+    private sealed record DemoPicture(string File, string Name, string Alt);
+
+    private sealed record DemoDocument(Guid Id, DocumentKind Kind, string Author, EmailState State, string Note, int HoursAgo, JsonElement Body);
+
+    private readonly Dictionary<string, string> pictures = new(StringComparer.Ordinal);
+
+    public async Task LoadAsync(string folder, CancellationToken cancel)
+    {
+        if (await db.Users.AnyAsync(cancel))
+        {
+            return;
+        }
+
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var people = await AddPeopleAsync(Read<ImmutableArray<DemoPerson>>(Path.Combine(folder, "people.json")));
+        db.CampaignTypes.AddRange(Read<ImmutableArray<CampaignType>>(Path.Combine(folder, "campaign-types.json")));
+        AddPictures(folder);
+        foreach (var file in Directory.EnumerateFiles(folder, "*.json", SearchOption.AllDirectories).Where(f => Path.GetDirectoryName(f) != folder.TrimEnd('/')).OrderBy(f => f, StringComparer.Ordinal))
+        {
+            AddDocument(file, people);
+        }
+
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    private async Task<Dictionary<string, Guid>> AddPeopleAsync(ImmutableArray<DemoPerson> people)
+    {
+        foreach (var role in Enum.GetNames<Role>())
+        {
+            Expect(await roles.CreateAsync(new IdentityRole<Guid>(role)));
+        }
+
+        foreach (var person in people)
+        {
+            var account = new Account { Id = person.Id, Name = person.Name, UserName = person.Email, Email = person.Email };
+            Expect(await accounts.CreateAsync(account, person.Password));
+            Expect(await accounts.AddToRolesAsync(account, person.Roles.Select(r => r.ToString())));
+        }
+
+        return people.ToDictionary(p => p.Name, p => p.Id, StringComparer.Ordinal);
+    }
+
+    private void AddPictures(string folder)
+    {
+        var now = clock.GetUtcNow().UtcDateTime;
+        foreach (var picture in Read<ImmutableArray<DemoPicture>>(Path.Combine(folder, "pictures.json")))
+        {
+            var content = File.ReadAllBytes(Path.Combine(folder, "pictures", picture.File));
+            var info = SKBitmap.DecodeBounds(content);
+            var stored = PictureIntake.Of(content, picture.Name, picture.Alt, info.Width, info.Height, Path.GetExtension(picture.File)[1..], now);
+            db.Pictures.Add(stored);
+            pictures[picture.File] = stored.Id;
+        }
+    }
+
+    private void AddDocument(string file, Dictionary<string, Guid> people)
+    {
+        var demo = Read<DemoDocument>(file);
+        // Written once more in the project's own form, which also checks that it can be read.
+        var body = StoredForm.Write(StoredForm.Read(demo.Kind, Body(demo)));
+        var document = StoredForm.Read(demo.Kind, body);
+        var at = clock.GetUtcNow().UtcDateTime.AddHours(-demo.HoursAgo);
+        db.Documents.Add(new StoredDocument
+        {
+            Id = demo.Id,
+            Kind = demo.Kind,
+            Name = document.Name,
+            CampaignType = document switch { Template t => t.CampaignType, Email => demo.Body.GetProperty("campaignType").GetString(), _ => null },
+            State = demo.State,
+            Origin = body,
+            Head = body,
+            CreatedBy = people[demo.Author],
+            CreatedAt = at,
+            ChangedAt = at,
+        });
+        if (demo.Kind != DocumentKind.Email)
+        {
+            db.Releases.Add(new StoredRelease
+            {
+                DocumentId = demo.Id, Number = 1, Kind = demo.Kind, Revision = 0, Body = body, Note = demo.Note, AuthorId = people[demo.Author], At = at,
+            });
+        }
+    }
+
+    // An email's campaign type stands in its file for the list alone: the email itself has it by its template.
+    private string Body(DemoDocument demo)
+    {
+        var node = JsonNode.Parse(demo.Body.GetRawText())!.AsObject();
+        if (demo.Kind == DocumentKind.Email)
+        {
+            node.Remove("campaignType");
+        }
+
+        var json = node.ToJsonString();
+        foreach (var (file, hash) in pictures)
+        {
+            json = json.Replace($"\"picture:{file}\"", $"\"{hash}\"", StringComparison.Ordinal);
+        }
+
+        return json;
+    }
+
+    private static T Read<T>(string path)
+    {
+        try
+        {
+            return JsonSerializer.Deserialize<T>(File.ReadAllText(path), DocumentJson.Options)!;
+        }
+        catch (Exception e) when (e is JsonException or StructureException)
+        {
+            throw new InvalidOperationException($"{path}: {e.Message}", e);
+        }
+    }
+
+    private static void Expect(IdentityResult result)
+    {
+        if (!result.Succeeded)
+        {
+            throw new InvalidOperationException(string.Join(' ', result.Errors.Select(e => e.Description)));
+        }
+    }
+}

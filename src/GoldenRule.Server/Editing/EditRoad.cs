@@ -1,0 +1,206 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
+using GoldenRule.Core.Governance;
+using GoldenRule.Data;
+using GoldenRule.Server.Hosting;
+using Microsoft.AspNetCore.SignalR;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Editing;
+
+/// <summary>An edit as the client sends it.</summary>
+/// <param name="Id">UUIDv7 made by the client: sent twice, it is stored once.</param>
+/// <param name="Step">Edits of one step are undone together; typing is one step until it pauses.</param>
+public sealed record SentEdit(Guid Id, Guid Step, Edit Edit);
+
+/// <param name="Base">The revision the sender had seen.</param>
+public sealed record EditsRequest(long Base, ImmutableArray<SentEdit> Edits);
+
+/// <param name="Id">UUIDv7 made by the client, as for an edit.</param>
+public sealed record UndoRequest(Guid Id);
+
+/// <summary>A document at one revision, and whether its author can undo or redo.</summary>
+public sealed record Kept(StoredDocument Stored, Document Document, LibrarySnapshot Library);
+
+/// <summary>
+/// The main road: decide, apply, append, all in one transaction that holds the document's row. Nothing is
+/// acknowledged before it is stored, and a refused edit leaves no trace.
+/// </summary>
+public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache heads, IHubContext<LiveHub> live, TimeProvider clock)
+{
+    public async Task<Kept> LoadAsync(DocumentKind kind, Guid id, CancellationToken cancel)
+    {
+        var snapshot = await library.GetAsync(db, cancel);
+        var stored = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel) ?? throw NotFound(kind);
+        return new Kept(stored, heads.Get(stored), snapshot);
+    }
+
+    public Task<Kept> EditAsync(DocumentKind kind, Guid id, Person person, EditsRequest request, CancellationToken cancel) =>
+        ChangeAsync(kind, id, person, null, async (stored, _) =>
+        {
+            // What was stored already is a repeat of a request whose answer was lost.
+            var ids = request.Edits.Select(e => e.Id).ToList();
+            var known = await db.Edits.Where(e => e.DocumentId == id && ids.Contains(e.Id)).Select(e => e.Id).ToListAsync(cancel);
+            var fresh = request.Edits.Where(e => !known.Contains(e.Id)).ToList();
+            if (fresh.Count > 0 && request.Base < stored.Revision)
+            {
+                await RefuseConflictsAsync(id, request.Base, ids, fresh, person, cancel);
+            }
+
+            return fresh;
+        }, cancel);
+
+    /// <summary>Takes back the person's last step, or with <paramref name="redo"/> brings it again.</summary>
+    public Task<Kept> UndoAsync(DocumentKind kind, Guid id, Person person, Guid requestId, bool redo, CancellationToken cancel) =>
+        ChangeAsync(kind, id, person, history => redo ? history.Redo : history.Undo, async (_, step) =>
+        {
+            if (await db.Edits.AnyAsync(e => e.DocumentId == id && e.Id == requestId, cancel))
+            {
+                return [];
+            }
+
+            if (step is null)
+            {
+                throw ProblemException.Invalid(redo ? "There is nothing to bring back." : "There is nothing of yours to take back.");
+            }
+
+            var taken = await db.Edits.AsNoTracking().Where(e => e.DocumentId == id && e.Step == step).OrderByDescending(e => e.Sequence).ToListAsync(cancel);
+            var targets = taken.Select(e => e.Target).Where(t => t is not null).ToList();
+            var newest = taken[0].Sequence;
+            if (await db.Edits.AnyAsync(e => e.DocumentId == id && e.Sequence > newest && e.AuthorId != person.Id && targets.Contains(e.Target), cancel))
+            {
+                throw new ProblemException(409, "conflict", "Changed since", "Someone else has changed this since; taking yours back would lose theirs.");
+            }
+
+            return [.. taken.Select((e, i) => new SentEdit(i == 0 ? requestId : Guid.CreateVersion7(), requestId, DocumentJson.Read<Edit>(e.Inverse)))];
+        }, cancel);
+
+    public async Task<(bool Undo, bool Redo)> HistoryAsync(Guid id, Guid person, CancellationToken cancel)
+    {
+        var history = await ReadHistoryAsync(id, person, cancel);
+        return (history.Undo is not null, history.Redo is not null);
+    }
+
+    /// <summary>Applies every stored edit to the origin. Equals the head, or something is broken.</summary>
+    public async Task<(Document Replayed, Document Head)> ReplayAsync(DocumentKind kind, Guid id, CancellationToken cancel)
+    {
+        var stored = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel) ?? throw NotFound(kind);
+        var document = StoredForm.Read(kind, stored.Origin);
+        await foreach (var body in db.Edits.Where(e => e.DocumentId == id && e.Sequence <= stored.Revision).OrderBy(e => e.Sequence).Select(e => e.Body).AsAsyncEnumerable().WithCancellation(cancel))
+        {
+            document = DocumentJson.Read<Edit>(body).Apply(document);
+        }
+
+        return (document, StoredForm.Read(kind, stored.Head));
+    }
+
+    public static OpenDocument Open(Kept kept) => kept.Document is Email email
+        ? new OpenDocument.OfEmail(email, RunningOrder.Of(email, kept.Library.Masters), kept.Library.Masters, kept.Stored.State)
+        : new OpenDocument.OfMaster(kept.Document);
+
+    private async Task<Kept> ChangeAsync(
+        DocumentKind kind,
+        Guid id,
+        Person person,
+        Func<History, Guid?>? undone,
+        Func<StoredDocument, Guid?, Task<IReadOnlyList<SentEdit>>> edits,
+        CancellationToken cancel)
+    {
+        var snapshot = await library.GetAsync(db, cancel);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var stored = await db.Documents.FromSql($"select * from documents where id = {id} for update").FirstOrDefaultAsync(cancel);
+        if (stored is null || stored.Kind != kind)
+        {
+            throw NotFound(kind);
+        }
+
+        var kept = new Kept(stored, heads.Get(stored), snapshot);
+        var step = undone?.Invoke(await ReadHistoryAsync(id, person.Id, cancel));
+        var sent = await edits(stored, step);
+        foreach (var one in sent)
+        {
+            kept = kept with { Document = Append(kept, person, one, undone is null ? null : step) };
+        }
+
+        if (sent.Count == 0)
+        {
+            return kept;
+        }
+
+        stored.Head = StoredForm.Write(kept.Document);
+        stored.Name = kept.Document.Name;
+        stored.ChangedAt = clock.GetUtcNow().UtcDateTime;
+        // What was approved is not what it is now.
+        stored.State = stored.State == EmailState.Approved ? EmailState.Draft : stored.State;
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        heads.Keep(stored, kept.Document);
+        await live.Clients.Group(LiveHub.Group(id)).SendAsync(LiveHub.Edited, id, stored.Revision, cancel);
+        return kept;
+    }
+
+    private Document Append(Kept kept, Person person, SentEdit sent, Guid? undoes)
+    {
+        var open = Open(kept);
+        var decision = undoes is null ? Governor.Decide(person, sent.Edit, open) : Governor.DecideUndo(person, sent.Edit, open);
+        if (decision is Decision.Refused refused)
+        {
+            throw ProblemException.Refused(refused);
+        }
+
+        var after = sent.Edit.Apply(kept.Document);
+        Validity.Check(after, kept);
+        kept.Stored.Revision++;
+        db.Edits.Add(new StoredEdit
+        {
+            DocumentId = kept.Stored.Id,
+            Sequence = kept.Stored.Revision,
+            Id = sent.Id,
+            AuthorId = person.Id,
+            At = clock.GetUtcNow().UtcDateTime,
+            Step = sent.Step,
+            Undoes = undoes,
+            Target = sent.Edit.Target,
+            Body = DocumentJson.Write(sent.Edit),
+            Inverse = DocumentJson.Write(sent.Edit.Invert(kept.Document)),
+        });
+        return after;
+    }
+
+    private async Task RefuseConflictsAsync(Guid id, long seen, List<Guid> own, List<SentEdit> fresh, Person person, CancellationToken cancel)
+    {
+        var targets = fresh.Select(e => e.Edit.Target).Where(t => t is not null).ToList();
+        var other = await db.Edits.AsNoTracking()
+            .Where(e => e.DocumentId == id && e.Sequence > seen && !own.Contains(e.Id) && targets.Contains(e.Target))
+            .OrderByDescending(e => e.Sequence).FirstOrDefaultAsync(cancel);
+        if (other is null)
+        {
+            return;
+        }
+
+        var name = await db.Users.Where(u => u.Id == other.AuthorId).Select(u => u.Name).FirstOrDefaultAsync(cancel);
+        var mine = fresh.Last(e => e.Edit.Target == other.Target);
+        throw new ProblemException(409, "conflict", "Two people changed the same place", $"{(other.AuthorId == person.Id ? "You, in another window," : name)} changed this at the same time. Both values are kept here; choose one.", new Dictionary<string, object?>(StringComparer.Ordinal)
+        {
+            ["target"] = other.Target,
+            ["theirs"] = DocumentJson.Read<Edit>(other.Body),
+            ["yours"] = mine.Edit,
+        });
+    }
+
+    private async Task<History> ReadHistoryAsync(Guid id, Guid person, CancellationToken cancel) => new(
+        await db.Edits.Where(e => e.DocumentId == id && e.AuthorId == person)
+            .OrderBy(e => e.Sequence)
+            .Select(e => new HistoryEntry(e.Sequence, e.AuthorId, e.Step, e.Undoes))
+            .ToListAsync(cancel),
+        person);
+
+    private static ProblemException NotFound(DocumentKind kind) => ProblemException.NotFound(kind switch
+    {
+        DocumentKind.Email => "There is no such email.",
+        DocumentKind.Template => "There is no such template.",
+        DocumentKind.Row => "There is no such saved row.",
+        _ => "There is no such house style.",
+    });
+}

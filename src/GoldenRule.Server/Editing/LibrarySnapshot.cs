@@ -1,0 +1,123 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+using GoldenRule.Data;
+using GoldenRule.Server.Hosting;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Editing;
+
+/// <summary>A release as lists show it.</summary>
+public sealed record ReleaseMark(Guid Document, int Number, DocumentKind Kind, string Note, Guid Author, DateTime At);
+
+/// <summary>Everything released, at one moment: what documents resolve against.</summary>
+public sealed record LibrarySnapshot(
+    long Version,
+    MasterShelf Masters,
+    ImmutableDictionary<Guid, ReleaseMark> Newest,
+    ImmutableDictionary<Guid, SavedRow> Rows,
+    ImmutableDictionary<Guid, Template> Templates,
+    ImmutableDictionary<Guid, HouseStyle> HouseStyles,
+    ImmutableDictionary<Guid, StyleLayers> Styles,
+    PictureShelf Pictures,
+    ImmutableArray<CampaignType> CampaignTypes)
+{
+    public StyleLayers Style(Guid id) => Styles.GetValueOrDefault(id) ?? throw ProblemException.NotFound($"House style {id} has no release.");
+
+    public bool IsTransactional(string campaignType) => CampaignTypes.FirstOrDefault(t => t.Key == campaignType)?.Transactional == true;
+
+    public string StyleVersion(Guid style) => string.Join('.', Chain(style, HouseStyles).Select(s => Newest[s].Number));
+
+    /// <summary>A house style and those it lies on, the outermost first.</summary>
+    public static IEnumerable<Guid> Chain(Guid id, IReadOnlyDictionary<Guid, HouseStyle> styles)
+    {
+        var chain = new List<Guid>();
+        for (Guid? at = id; at is { } one && styles.ContainsKey(one); at = styles[one].Parent)
+        {
+            if (chain.Contains(one))
+            {
+                throw new StructureException("House styles lie on one another in a circle.");
+            }
+
+            chain.Insert(0, one);
+        }
+
+        return chain;
+    }
+}
+
+/// <summary>
+/// Keeps the newest snapshot. Releases never change, so each is read and parsed once; one small query tells whether
+/// anything was added. This is a cache, not state: any server can make it again.
+/// </summary>
+public sealed class LibraryKeeper
+{
+    private readonly SemaphoreSlim turn = new(1);
+    private readonly Dictionary<(Guid, int), (ReleaseMark Mark, Document Document)> releases = [];
+    private volatile LibrarySnapshot? newest;
+
+    public async Task<LibrarySnapshot> GetAsync(GoldenRuleDb db, CancellationToken cancel)
+    {
+        var version = await db.LibraryStamp.Select(s => s.Version).SingleAsync(cancel);
+        if (newest is { } kept && kept.Version == version)
+        {
+            return kept;
+        }
+
+        await turn.WaitAsync(cancel);
+        try
+        {
+            return newest is { } made && made.Version >= version ? made : newest = await LoadAsync(db, version, cancel);
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    private async Task<LibrarySnapshot> LoadAsync(GoldenRuleDb db, long version, CancellationToken cancel)
+    {
+        var keys = await db.Releases.Select(r => new { r.DocumentId, r.Number }).ToListAsync(cancel);
+        foreach (var group in keys.Where(k => !releases.ContainsKey((k.DocumentId, k.Number))).GroupBy(k => k.DocumentId))
+        {
+            var numbers = group.Select(g => g.Number).ToList();
+            foreach (var r in await db.Releases.AsNoTracking().Where(r => r.DocumentId == group.Key && numbers.Contains(r.Number)).ToListAsync(cancel))
+            {
+                releases[(r.DocumentId, r.Number)] = (new ReleaseMark(r.DocumentId, r.Number, r.Kind, r.Note, r.AuthorId, r.At), StoredForm.Read(r.Kind, r.Body));
+            }
+        }
+
+        var newestMarks = releases.Values.GroupBy(r => r.Mark.Document).ToImmutableDictionary(g => g.Key, g => g.MaxBy(r => r.Mark.Number).Mark);
+        var styles = NewestOf<HouseStyle>(newestMarks);
+        var pictures = await db.Pictures.Select(p => new Picture(p.Id, p.Name, p.Width, p.Height, p.Weight, p.Extension, p.Alt)).ToListAsync(cancel);
+        return new LibrarySnapshot(
+            version,
+            new MasterShelf(All<SavedRow>(), All<Template>()),
+            newestMarks,
+            NewestOf<SavedRow>(newestMarks),
+            NewestOf<Template>(newestMarks),
+            styles,
+            styles.Keys.ToImmutableDictionary(id => id, id => Layers(id, styles)),
+            new PictureShelf(pictures),
+            [.. await db.CampaignTypes.AsNoTracking().OrderBy(t => t.Position).ToListAsync(cancel)]);
+    }
+
+    // The same layers keep the same object, so that what was compiled with them is still good.
+    private StyleLayers Layers(Guid id, ImmutableDictionary<Guid, HouseStyle> styles)
+    {
+        var chain = LibrarySnapshot.Chain(id, styles).Select(s => styles[s]).ToList();
+        return newest is { } former && former.Styles.TryGetValue(id, out var made)
+            && LibrarySnapshot.Chain(id, former.HouseStyles).Select(s => former.HouseStyles[s]).SequenceEqual(chain, ReferenceEqualityComparer.Instance)
+            ? made
+            : new StyleLayers(chain);
+    }
+
+    private ImmutableDictionary<(Guid, int), T> All<T>()
+        where T : Document =>
+        releases.Where(r => r.Value.Document is T).ToImmutableDictionary(r => r.Key, r => (T)r.Value.Document);
+
+    private ImmutableDictionary<Guid, T> NewestOf<T>(ImmutableDictionary<Guid, ReleaseMark> marks)
+        where T : Document =>
+        marks.Values.Select(m => (m.Document, Body: releases[(m.Document, m.Number)].Document as T))
+            .Where(m => m.Body is not null).ToImmutableDictionary(m => m.Document, m => m.Body!);
+}

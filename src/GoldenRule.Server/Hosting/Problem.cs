@@ -1,0 +1,68 @@
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Mvc;
+
+namespace GoldenRule.Server.Hosting;
+
+/// <summary>An answer that is an error: problem details by RFC 9457, with a type that stays the same.</summary>
+public sealed class ProblemException(int status, string type, string title, string detail, IReadOnlyDictionary<string, object?>? more = null)
+    : Exception(detail)
+{
+    public ProblemDetails Details { get; } = Problems.Make(status, type, title, detail, more);
+
+    public static ProblemException NotFound(string what) => new(404, "not-found", "Not found", what);
+
+    public static ProblemException Invalid(string detail, string? piece = null) =>
+        new(422, "invalid", "This cannot be done", detail, piece is null ? null : new Dictionary<string, object?>(StringComparer.Ordinal) { ["piece"] = piece });
+
+    public static ProblemException Refused(Decision.Refused refused) => new(403, "refused", "Refused by a rule", refused.Reason, new Dictionary<string, object?>(StringComparer.Ordinal)
+    {
+        ["rule"] = refused.Rule,
+        ["piece"] = refused.Piece,
+    });
+}
+
+public static class Problems
+{
+    public const string Root = "/problems/";
+
+    public static ProblemDetails Make(int status, string type, string title, string detail, IReadOnlyDictionary<string, object?>? more = null)
+    {
+        var problem = new ProblemDetails { Status = status, Type = Root + type, Title = title, Detail = detail };
+        foreach (var (key, value) in more ?? new Dictionary<string, object?>(StringComparer.Ordinal))
+        {
+            problem.Extensions[key] = value;
+        }
+
+        return problem;
+    }
+}
+
+/// <summary>Turns every exception into problem details. What was not foreseen says nothing of the inside.</summary>
+public sealed class ProblemHandler(ILogger<ProblemHandler> log) : IExceptionHandler
+{
+    public async ValueTask<bool> TryHandleAsync(HttpContext http, Exception exception, CancellationToken cancellationToken)
+    {
+        var problem = exception switch
+        {
+            ProblemException known => known.Details,
+            StructureException structure => ProblemException.Invalid(structure.Message, structure.Piece).Details,
+            BadHttpRequestException bad => Problems.Make(bad.StatusCode, "bad-request", "The request cannot be read", Innermost(bad)),
+            _ => null,
+        };
+        if (problem is null)
+        {
+            log.LogError(exception, "{Method} {Path} failed", http.Request.Method, http.Request.Path);
+            problem = Problems.Make(500, "fault", "Something went wrong here", "The server met a fault of its own; what you sent was not stored. Try again.");
+        }
+
+        problem.Instance = http.Request.Path;
+        http.Response.StatusCode = problem.Status ?? 500;
+        await http.Response.WriteAsJsonAsync(problem, options: null, contentType: "application/problem+json", cancellationToken);
+        return true;
+    }
+
+    private static string Innermost(Exception exception) =>
+        exception.InnerException is { } inner ? Innermost(inner) : exception.Message;
+}
