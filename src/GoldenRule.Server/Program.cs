@@ -39,13 +39,7 @@ builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<ProblemHandler>();
 builder.Services.AddHealthChecks().AddCheck<DatabaseReady>("database", tags: ["ready"]);
 builder.Services.AddResponseCompression(o => o.EnableForHttps = true);
-builder.Services.AddOpenApi(o => o.AddDocumentTransformer((document, _, _) =>
-{
-    document.Info.Title = "Golden Rule";
-    document.Info.Version = "1";
-    document.Servers?.Clear();
-    return Task.CompletedTask;
-}));
+builder.Services.AddOpenApi(ApiDescription.Describe);
 builder.Services.AddIdentityCore<Account>(o =>
     {
         o.User.RequireUniqueEmail = true;

@@ -1,0 +1,25 @@
+using Microsoft.AspNetCore.OpenApi;
+using Microsoft.OpenApi;
+
+namespace GoldenRule.Server.Hosting;
+
+/// <summary>Finishes the OpenAPI document: a name, no server addresses, and "kind" required wherever it tells types apart.</summary>
+public static class ApiDescription
+{
+    public static void Describe(OpenApiOptions options) => options.AddDocumentTransformer((document, _, _) =>
+    {
+        document.Info.Title = "Golden Rule";
+        document.Info.Version = "1";
+        document.Servers?.Clear();
+        foreach (var schema in document.Components?.Schemas?.Values ?? [])
+        {
+            if (schema is OpenApiSchema own && own.Properties?.TryGetValue("kind", out var kind) == true && kind.Enum?.Count == 1)
+            {
+                own.Required ??= new HashSet<string>(StringComparer.Ordinal);
+                own.Required.Add("kind");
+            }
+        }
+
+        return Task.CompletedTask;
+    });
+}

@@ -1,0 +1,47 @@
+import { Menu } from "@mantine/core";
+import { NavLink, Outlet } from "react-router";
+import type { Session } from "../api/types";
+import { useSignOut } from "../features/session/useSession";
+import { Mark } from "../shared/Mark";
+import classes from "./Shell.module.css";
+
+const rooms = [
+  { to: "/house-style", name: "House style" },
+  { to: "/templates", name: "Templates" },
+  { to: "/emails", name: "Emails" },
+];
+
+/** The line of rooms across the top, and the room below it. */
+export function Shell({ session }: { session: Session }) {
+  const signOut = useSignOut();
+  return (
+    <div className={classes.shell}>
+      <header className={classes.line}>
+        <NavLink to="/templates" className={classes.brand}>
+          <Mark />
+          <span>Golden Rule</span>
+        </NavLink>
+        <nav aria-label="Rooms" className={classes.rooms}>
+          {rooms.map((room) => (
+            <NavLink key={room.to} to={room.to} className={({ isActive }) => `${classes.room} ${isActive ? classes.here : ""}`}>
+              {room.name}
+            </NavLink>
+          ))}
+        </nav>
+        <Menu position="bottom-end">
+          <Menu.Target>
+            <button type="button" className={`plain ${classes.person}`}>
+              {session.name}, <span className="soft">{session.roles.join(", ")}</span>
+            </button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item onClick={signOut}>Sign out</Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+      </header>
+      <main className={classes.room_body}>
+        <Outlet />
+      </main>
+    </div>
+  );
+}

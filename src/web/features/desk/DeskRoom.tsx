@@ -1,0 +1,64 @@
+import { lazy, Suspense, useCallback, useMemo, useState } from "react";
+import { Link, useParams } from "react-router";
+import { useSession } from "../session/useSession";
+import { ConflictDialog } from "./ConflictDialog";
+import classes from "./DeskRoom.module.css";
+import { DeskHeader } from "./DeskHeader";
+import { ProofTable } from "./ProofTable";
+import { RunningOrder } from "./RunningOrder";
+import { Sheet } from "./Sheet";
+import { useDeskKeys } from "./useDeskKeys";
+import { type Choice, DeskContext, useDeskState, useDeskStore } from "./useDesk";
+
+const KeysDialog = lazy(() => import("./KeysDialog"));
+
+/** The composing desk: running order, proofs, copy sheet. */
+export default function DeskRoom() {
+  const { id = "" } = useParams();
+  const session = useSession();
+  const store = useDeskStore(id, session.data?.id ?? "");
+  const state = useDeskState(store);
+  const [choice, setChoice] = useState<Choice>({ row: "details", asked: 0 });
+  const [keysShown, setKeysShown] = useState(false);
+  const choose = useCallback(
+    (row: string, piece?: string, field?: string, caret?: number) =>
+      setChoice((former) => ({ row, piece, field, caret, asked: piece || field ? former.asked + 1 : former.asked })),
+    [],
+  );
+  const context = useMemo(() => ({ store, choice, choose }), [store, choice, choose]);
+  useDeskKeys(store, () => setKeysShown(true));
+
+  if (state.missing) {
+    return (
+      <main className={classes.missing}>
+        <p role="alert">{state.missing}</p>
+        <Link to="/emails">Go to the emails</Link>
+      </main>
+    );
+  }
+  if (!state.desk) {
+    return null;
+  }
+  return (
+    <DeskContext.Provider value={context}>
+      <div className={classes.desk}>
+        <DeskHeader state={state} />
+        <RunningOrder state={state} />
+        <ProofTable state={state} />
+        <Sheet state={state} />
+        <div className={classes.notice} role="status">
+          {state.notice && (
+            <p>
+              {state.notice}{" "}
+              <button type="button" className="plain underlined" onClick={() => store.dismiss()}>
+                Close
+              </button>
+            </p>
+          )}
+        </div>
+      </div>
+      {state.conflict && <ConflictDialog conflict={state.conflict} onSettle={(edit) => store.settle(edit)} />}
+      <Suspense fallback={null}>{keysShown && <KeysDialog onClose={() => setKeysShown(false)} />}</Suspense>
+    </DeskContext.Provider>
+  );
+}

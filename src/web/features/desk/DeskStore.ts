@@ -1,0 +1,253 @@
+import { api, ask, Problem } from "../../api/client";
+import type { DeskAnswer, DeskBlock, DeskRow, Edit, SentEdit } from "../../api/types";
+import { newId } from "../../shared/ids";
+import { keepUnsent, readUnsent } from "./unsent";
+
+/** What everyone on the desk sees. Replaced, never changed, so that React can tell. */
+export interface DeskState {
+  desk?: DeskAnswer;
+  rows: ReadonlyMap<string, DeskRow>;
+  /** "kept": all is stored; "sending"; "waiting": the server is out of reach and edits wait here. */
+  keeping: "kept" | "sending" | "waiting";
+  /** One line about the last thing that was refused or failed. */
+  notice?: string;
+  conflict?: Conflict;
+  missing?: string;
+}
+
+/** The same place changed by two at once. */
+export interface Conflict {
+  message: string;
+  theirs: Edit;
+  yours: Edit;
+}
+
+type Move = "undo" | "redo";
+type Job = { edits: SentEdit[] } | { move: Move; id: string };
+
+const pauseClosesStep = 1200;
+const retryAfter = 1000;
+
+/**
+ * The road of an edit from the screen's side: sent at once, one request in flight, what is typed meanwhile goes
+ * together in the next. Edits that wait are kept in the browser until the server has acknowledged them.
+ */
+export class DeskStore {
+  private state: DeskState = { rows: new Map(), keeping: "kept" };
+  private readonly listeners = new Set<() => void>();
+  private readonly queue: Job[] = [];
+  private inFlight?: Job;
+  private step = { id: newId(), target: "", at: 0 };
+  private timer?: ReturnType<typeof setTimeout>;
+  private stopped = false;
+
+  constructor(
+    readonly id: string,
+    private readonly person: string,
+  ) {}
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  snapshot = () => this.state;
+
+  async open() {
+    this.stopped = false;
+    try {
+      this.take(await ask(api.GET("/api/emails/{id}/desk", { params: { path: { id: this.id } } })));
+    } catch (problem) {
+      this.set({ missing: (problem as Problem).message });
+      return;
+    }
+    const left = readUnsent(this.id, this.person);
+    if (left.length > 0) {
+      this.queue.push({ edits: left });
+      this.run();
+    }
+  }
+
+  close() {
+    this.stopped = true;
+    clearTimeout(this.timer);
+  }
+
+  /** Whether an edit of this target is still on its way. */
+  isPending(target: string) {
+    return this.jobs().some((job) => "edits" in job && job.edits.some((e) => targetOf(e.edit) === target));
+  }
+
+  edit(...edits: Edit[]) {
+    const target = edits.length === 1 && edits[0] ? targetOf(edits[0]) : "";
+    const now = performance.now();
+    if (!target || target !== this.step.target || now - this.step.at > pauseClosesStep) {
+      this.step = { id: newId(), target, at: now };
+    }
+    this.step.at = now;
+    const sent = edits.map((edit) => ({ id: newId(), step: this.step.id, edit }));
+    const last = this.queue.at(-1);
+    if (last && "edits" in last) {
+      // Typed while another request was in flight: only the last value of a place needs to go.
+      const first = sent[0];
+      const replaced = target ? last.edits.filter((e) => targetOf(e.edit) !== target) : last.edits;
+      last.edits = first ? [...replaced, ...sent] : replaced;
+    } else {
+      this.queue.push({ edits: sent });
+    }
+    this.run();
+  }
+
+  move(move: Move) {
+    this.step = { id: newId(), target: "", at: 0 };
+    this.queue.push({ move, id: newId() });
+    this.run();
+  }
+
+  /** Asks for the whole desk again: someone else edited, or something was released. */
+  async refresh() {
+    if (this.inFlight || this.queue.length > 0) {
+      return;
+    }
+    try {
+      const desk = await ask(api.GET("/api/emails/{id}/desk", { params: { path: { id: this.id } } }));
+      if (!this.inFlight && this.queue.length === 0) {
+        this.take(desk);
+      }
+    } catch {
+      // The next edit or message asks again.
+    }
+  }
+
+  dismiss() {
+    this.set({ notice: undefined });
+  }
+
+  say(notice: string) {
+    this.set({ notice });
+  }
+
+  settle(edit?: Edit) {
+    this.set({ conflict: undefined });
+    if (edit) {
+      this.edit(edit);
+    }
+  }
+
+  private jobs() {
+    return this.inFlight ? [this.inFlight, ...this.queue] : this.queue;
+  }
+
+  private set(change: Partial<DeskState>) {
+    this.state = { ...this.state, ...change };
+    for (const listener of this.listeners) {
+      listener();
+    }
+  }
+
+  private take(desk: DeskAnswer) {
+    const former = this.state.desk;
+    const rows = new Map(desk.whole ? [] : this.state.rows);
+    for (const row of desk.rows) {
+      const known = this.state.rows.get(row.id);
+      rows.set(row.id, known && JSON.stringify(known) === JSON.stringify(row) ? known : row);
+    }
+    const order = new Set(desk.order.flatMap((item) => (item.row ? [item.row] : (item.zone?.rows ?? []))));
+    for (const id of rows.keys()) {
+      if (!order.has(id)) {
+        rows.delete(id);
+      }
+    }
+    this.set({ desk: { ...desk, opening: desk.opening ?? former?.opening ?? null }, rows });
+  }
+
+  private async run(): Promise<void> {
+    keepUnsent(this.id, this.person, this.jobs().flatMap((job) => ("edits" in job ? job.edits : [])));
+    const desk = this.state.desk;
+    if (this.inFlight || this.stopped || !desk) {
+      return;
+    }
+    const job = this.queue.shift();
+    if (!job) {
+      this.set({ keeping: "kept" });
+      return;
+    }
+    this.inFlight = job;
+    this.set({ keeping: this.state.keeping === "waiting" ? "waiting" : "sending" });
+    try {
+      const answer = await this.send(job, desk);
+      this.inFlight = undefined;
+      this.take(answer);
+      this.set({ keeping: "sending", notice: undefined });
+    } catch (problem) {
+      this.inFlight = undefined;
+      await this.fail(job, problem as Problem);
+      if (this.state.keeping === "waiting") {
+        return;
+      }
+    }
+    return this.run();
+  }
+
+  private send(job: Job, desk: DeskAnswer) {
+    const params = { path: { id: this.id } };
+    const seen = { base: desk.revision, styleVersion: desk.styleVersion };
+    if ("edits" in job) {
+      return ask(api.POST("/api/emails/{id}/edits", { params, body: { ...seen, edits: job.edits } }));
+    }
+    return job.move === "undo"
+      ? ask(api.POST("/api/emails/{id}/undo", { params, body: { ...seen, id: job.id } }))
+      : ask(api.POST("/api/emails/{id}/redo", { params, body: { ...seen, id: job.id } }));
+  }
+
+  private async fail(job: Job, problem: Problem) {
+    if (problem.status === 0 || problem.status >= 500) {
+      // Nothing is lost: the same edits, with the same ids, go again when the server answers.
+      this.queue.unshift(job);
+      this.set({ keeping: "waiting" });
+      this.timer = setTimeout(() => {
+        this.set({ keeping: "sending" });
+        void this.run();
+      }, retryAfter);
+      return;
+    }
+    if (problem.status === 401) {
+      this.queue.unshift(job);
+      this.set({ keeping: "waiting", notice: "You are signed out. Sign in again in another window; what you typed waits here." });
+      this.timer = setTimeout(() => {
+        this.set({ keeping: "sending" });
+        void this.run();
+      }, retryAfter * 5);
+      return;
+    }
+    if ("edits" in job && job.edits.length > 1) {
+      // One of several was refused and so all were: send them one by one, so that only that one is.
+      this.queue.unshift(...job.edits.map((edit) => ({ edits: [edit] })));
+      return;
+    }
+    if (problem.type === "conflict" && problem.more.yours) {
+      this.set({ conflict: { message: problem.message, theirs: problem.more.theirs as Edit, yours: problem.more.yours as Edit } });
+    } else {
+      this.set({ notice: problem.message });
+    }
+    this.take(await ask(api.GET("/api/emails/{id}/desk", { params: { path: { id: this.id } } })).catch(() => this.state.desk as DeskAnswer));
+  }
+}
+
+/** The place an edit sets, as the server names it; empty for edits that arrange rows. */
+export function targetOf(edit: Edit): string {
+  switch (edit.kind) {
+    case "set-fill":
+    case "clear-fill":
+      return `${edit.row}/${edit.piece}/${edit.field}`;
+    case "set-look":
+    case "clear-look":
+      return `${edit.row}/${edit.piece}/look/${edit.property}`;
+    case "set-detail":
+      return `details/${edit.field}`;
+    default:
+      return "";
+  }
+}
+
+export const blocksOf = (row: DeskRow): DeskBlock[] => row.columns.flatMap((c) => c.blocks);

@@ -1,0 +1,47 @@
+import type { DeskAnswer, Finding } from "../../api/types";
+import { SeverityMark } from "../../shared/SeverityMark";
+import type { DeskState } from "./DeskStore";
+import classes from "./FindingsPanel.module.css";
+import { useDeskContext } from "./useDesk";
+
+/** Everything that is wrong, at once, each with its place and its remedy. */
+export function FindingsPanel({ state }: { state: DeskState }) {
+  const { store, choose } = useDeskContext();
+  const desk = state.desk as DeskAnswer;
+  if (desk.findings.length === 0) {
+    return <p className={classes.none}>Nothing found. Every check has passed.</p>;
+  }
+  const placeOf = (finding: Finding) => {
+    const { row } = finding.place;
+    return row === "details" ? "Inbox line" : row ? (state.rows.get(row)?.name ?? desk.order.find((i) => i.zone?.id === row)?.zone?.name) : "Whole email";
+  };
+  return (
+    <ul className={classes.list}>
+      {desk.findings.map((finding, index) => (
+        <li key={`${finding.check}-${finding.place.row}-${finding.place.piece}-${index}`}>
+          <button
+            type="button"
+            className={`plain ${classes.finding}`}
+            disabled={!finding.place.row}
+            onClick={() => choose(finding.place.row ?? "details", finding.place.piece ?? undefined, finding.place.field ?? undefined)}
+          >
+            <span className={classes.place}>
+              <SeverityMark severity={finding.severity} /> {placeOf(finding)}
+            </span>
+            <span>{finding.message}</span>
+            {finding.evidence && <span className={classes.evidence}>{finding.evidence}</span>}
+          </button>
+          <details className={classes.why}>
+            <summary>Why it matters</summary>
+            {finding.why}
+          </details>
+          {finding.remedy && (
+            <button type="button" className="plain underlined" onClick={() => store.edit(...(finding.remedy?.edits ?? []))}>
+              {finding.remedy.label}
+            </button>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}

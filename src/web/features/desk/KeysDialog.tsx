@@ -1,0 +1,35 @@
+import { Kbd, Modal } from "@mantine/core";
+import classes from "./KeysDialog.module.css";
+
+const keys: [string[], string][] = [
+  [["↑", "↓"], "Choose a row in the running order"],
+  [["Enter"], "Go to its first field"],
+  [["Alt", "↑"], "Move it up"],
+  [["Alt", "↓"], "Move it down"],
+  [["Ctrl", "D"], "Duplicate it"],
+  [["Delete"], "Remove it"],
+  [["/"], "Add a row here"],
+  [["Ctrl", "Z"], "Undo"],
+  [["Ctrl", "Shift", "Z"], "Redo"],
+  [["Esc"], "Back to the running order"],
+  [["?"], "This list"],
+];
+
+export default function KeysDialog({ onClose }: { onClose: () => void }) {
+  return (
+    <Modal opened onClose={onClose} title="Keys" closeButtonProps={{ "aria-label": "Close" }}>
+      <dl className={classes.keys}>
+        {keys.map(([press, does]) => (
+          <div key={does}>
+            <dt>
+              {press.map((key) => (
+                <Kbd key={key}>{key}</Kbd>
+              ))}
+            </dt>
+            <dd>{does}</dd>
+          </div>
+        ))}
+      </dl>
+    </Modal>
+  );
+}

@@ -1,0 +1,91 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { DeskAnswer } from "../../api/types";
+import type { DeskState } from "./DeskStore";
+import { caretAt, patchProof } from "./patchProof";
+import classes from "./ProofFrame.module.css";
+import { useDeskContext } from "./useDesk";
+
+interface Props {
+  state: DeskState;
+  width: number;
+  scale: number;
+  label: string;
+  dark: boolean;
+  picturesOff: boolean;
+  onPiece: (row: string, piece: string | undefined, caret: number | undefined) => void;
+}
+
+/**
+ * One proof: the compiled email in a frame that runs no script. This page patches the rows that changed, so that
+ * nothing reloads and nothing jumps.
+ */
+export function ProofFrame({ state, width, scale, label, dark, picturesOff, onPiece }: Props) {
+  const { choice } = useDeskContext();
+  const frame = useRef<HTMLIFrameElement>(null);
+  const [height, setHeight] = useState(600);
+  const [ready, setReady] = useState(false);
+  const desk = state.desk as DeskAnswer;
+  const press = useRef(onPiece);
+  press.current = onPiece;
+
+  const measure = useCallback(() => {
+    const body = frame.current?.contentDocument?.body;
+    if (body) {
+      setHeight(Math.ceil(body.getBoundingClientRect().height) + 1);
+    }
+  }, []);
+
+  // The frame's document is made once; what a click means is asked at the time.
+  const onLoad = useCallback(() => {
+    const page = frame.current?.contentDocument;
+    if (!page) {
+      return;
+    }
+    page.addEventListener("click", (event) => {
+      event.preventDefault();
+      const target = event.target as Element;
+      const row = target.closest("[data-row]")?.getAttribute("data-row");
+      const piece = target.closest("[data-piece]");
+      if (row) {
+        press.current(row, piece?.getAttribute("data-piece") ?? undefined, piece ? caretAt(page, piece, event.clientX, event.clientY) : undefined);
+      }
+    });
+    page.addEventListener("load", measure, true);
+    new ResizeObserver(measure).observe(page.documentElement);
+    setReady(true);
+  }, [measure]);
+
+  useEffect(() => {
+    const page = frame.current?.contentDocument;
+    if (ready && page) {
+      patchProof(page, desk, state.rows, { picturesOff, chosen: choice.row, piece: choice.piece });
+      measure();
+    }
+  }, [ready, desk, state.rows, picturesOff, choice.row, choice.piece, measure]);
+
+  useEffect(() => {
+    if (ready && choice.row !== "details") {
+      const page = frame.current?.contentDocument;
+      page?.querySelector(`[data-row="${CSS.escape(choice.row)}"]`)?.scrollIntoView({ block: "nearest" });
+    }
+  }, [ready, choice.row]);
+
+  return (
+    <figure className={classes.proof} style={{ width: width * scale }}>
+      <figcaption>
+        {label}, {width}
+      </figcaption>
+      <div className={classes.sheet} style={{ width: width * scale, height: height * scale }}>
+        <iframe
+          ref={frame}
+          title={`${label} proof`}
+          sandbox="allow-same-origin"
+          srcDoc="<!doctype html><html><head></head><body></body></html>"
+          onLoad={onLoad}
+          tabIndex={-1}
+          style={{ width, height, transform: `scale(${scale})`, colorScheme: dark ? "dark" : "light" }}
+        />
+      </div>
+    </figure>
+  );
+}

@@ -1,0 +1,155 @@
+import { type KeyboardEvent, useState } from "react";
+import type { DeskAnswer, DeskRow, DeskZone } from "../../api/types";
+import { newId } from "../../shared/ids";
+import { SeverityMark } from "../../shared/SeverityMark";
+import { blocksOf, type DeskState } from "./DeskStore";
+import { moveBy } from "./moveBy";
+import { RowDrawer } from "./RowDrawer";
+import { RowSchematic } from "./RowSchematic";
+import classes from "./RunningOrder.module.css";
+import { useDeskContext } from "./useDesk";
+
+/** The rows in order. The margin rule says what may be done: solid is sealed, a hairline is to fill in, dashed is a zone. */
+export function RunningOrder({ state }: { state: DeskState }) {
+  const { store, choice, choose } = useDeskContext();
+  const [adding, setAdding] = useState<{ zone: DeskZone; index: number }>();
+  const desk = state.desk as DeskAnswer;
+  const ids = ["details", ...desk.order.flatMap((item) => (item.row ? [item.row] : (item.zone?.rows ?? [])))];
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    const row = state.rows.get(choice.row);
+    const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
+    if (step !== 0 && event.altKey) {
+      event.preventDefault();
+      moveBy(store, desk, row, step);
+    } else if (step !== 0) {
+      event.preventDefault();
+      const next = ids[Math.max(0, Math.min(ids.length - 1, ids.indexOf(choice.row) + step))] ?? "details";
+      choose(next);
+      document.getElementById(`order-${next}`)?.focus();
+    } else if (event.key === "Enter") {
+      event.preventDefault();
+      const first = row && blocksOf(row).find((b) => b.content.allowed && b.fields.length > 0);
+      if (choice.row === "details" || first) {
+        choose(choice.row, first?.id, first?.fields[0]?.name ?? "subject");
+      }
+    } else if (event.key.toLowerCase() === "d" && (event.ctrlKey || event.metaKey) && row) {
+      event.preventDefault();
+      row.duplicate.allowed ? store.edit({ kind: "duplicate-row", row: row.id, copy: newId() }) : store.say(row.duplicate.reason ?? "");
+    } else if (event.key === "Delete" && row) {
+      row.remove.allowed ? store.edit({ kind: "remove-row", row: row.id }) : store.say(row.remove.reason ?? "");
+    } else if (event.key === "/") {
+      event.preventDefault();
+      const zone = desk.order.find((item) => item.zone?.id === row?.zone)?.zone ?? desk.order.find((item) => item.zone)?.zone;
+      if (zone?.add.allowed) {
+        setAdding({ zone, index: row?.zone ? zone.rows.indexOf(row.id) + 1 : zone.rows.length });
+      } else if (zone) {
+        store.say(zone.add.reason ?? "");
+      }
+    }
+  };
+
+  const found = (row: string) => desk.findings.filter((f) => f.place.row === row);
+  const drop = (zone: DeskZone, index: number) => (dragged: string) => {
+    const row = state.rows.get(dragged);
+    if (row?.move.allowed && row.zone) {
+      const from = zone.rows.indexOf(dragged);
+      store.edit({ kind: "move-row", row: dragged, zone: zone.id, index: from >= 0 && from < index ? index - 1 : index });
+    }
+  };
+
+  return (
+    <nav className={classes.order} aria-label="Running order" data-order onKeyDown={onKeyDown}>
+      <p className={classes.title}>
+        <span>Running order</span>
+        <span>{state.rows.size} rows</span>
+      </p>
+      <button
+        type="button"
+        id="order-details"
+        className={`plain ${classes.row} ${classes.details}`}
+        aria-current={choice.row === "details"}
+        tabIndex={choice.row === "details" ? 0 : -1}
+        onClick={() => choose("details")}
+      >
+        <span className={classes.words}>
+          <span className={classes.name}>Inbox line</span>
+          <span className={classes.note}>{desk.details.subject || "no subject yet"}</span>
+        </span>
+      </button>
+      {desk.order.map((item) =>
+        item.zone ? (
+          <section key={item.zone.id} className={classes.zone} aria-label={item.zone.name}>
+            <p className={classes.zoneTitle}>
+              <span>
+                {item.zone.name}, {item.zone.least} to {item.zone.most}
+              </span>
+              <span>{item.zone.rows.length}</span>
+            </p>
+            {item.zone.rows.map((id, index) => (
+              <OrderRow key={id} row={state.rows.get(id)} stops={found(id)} onDrop={item.zone ? drop(item.zone, index) : undefined} />
+            ))}
+            {item.zone.add.allowed ? (
+              <button
+                type="button"
+                className={`plain ${classes.add}`}
+                onClick={() => item.zone && setAdding({ zone: item.zone, index: item.zone.rows.length })}
+                onDragOver={(e) => e.preventDefault()}
+                onDrop={(e) => item.zone && drop(item.zone, item.zone.rows.length)(e.dataTransfer.getData("text/row"))}
+              >
+                Add a row <kbd>/</kbd>
+              </button>
+            ) : (
+              <p className={classes.full}>{item.zone.add.reason}</p>
+            )}
+          </section>
+        ) : (
+          <OrderRow key={item.row} row={state.rows.get(item.row ?? "")} stops={found(item.row ?? "")} />
+        ),
+      )}
+      {adding && <RowDrawer email={desk.id} zone={adding.zone} index={adding.index} onClose={() => setAdding(undefined)} />}
+    </nav>
+  );
+}
+
+function OrderRow({ row, stops, onDrop }: { row?: DeskRow; stops: DeskAnswer["findings"]; onDrop?: (dragged: string) => void }) {
+  const { choice, choose } = useDeskContext();
+  if (!row) {
+    return null;
+  }
+  const blocks = blocksOf(row).filter((b) => b.fields.length > 0);
+  const open = blocks.filter((b) => b.content.allowed);
+  const chosen = choice.row === row.id;
+  const worst = stops[0]?.severity;
+  return (
+    <button
+      type="button"
+      id={`order-${row.id}`}
+      className={`plain ${classes.row}`}
+      data-rule={open.length > 0 ? "open" : "sealed"}
+      aria-current={chosen}
+      tabIndex={chosen ? 0 : -1}
+      draggable={row.move.allowed}
+      onClick={() => choose(row.id)}
+      onDragStart={(e) => e.dataTransfer.setData("text/row", row.id)}
+      onDragOver={onDrop && ((e) => e.preventDefault())}
+      onDrop={onDrop && ((e) => onDrop(e.dataTransfer.getData("text/row")))}
+    >
+      <RowSchematic row={row} />
+      <span className={classes.words}>
+        <span className={classes.name}>{row.name}</span>
+        <span className={classes.note}>
+          {row.rowKind.replace("-", " ")}
+          {open.length === 0 ? " · sealed" : ""}
+          {worst && (
+            <>
+              {" · "}
+              <SeverityMark severity={worst} />
+              {stops.length}
+            </>
+          )}
+        </span>
+      </span>
+    </button>
+  );
+}

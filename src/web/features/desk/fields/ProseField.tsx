@@ -1,0 +1,101 @@
+import { Node } from "@tiptap/core";
+import { Bold } from "@tiptap/extension-bold";
+import { Document } from "@tiptap/extension-document";
+import { HardBreak } from "@tiptap/extension-hard-break";
+import { Italic } from "@tiptap/extension-italic";
+import { Link } from "@tiptap/extension-link";
+import { BulletList, ListItem, ListKeymap, OrderedList } from "@tiptap/extension-list";
+import { Paragraph } from "@tiptap/extension-paragraph";
+import { Text } from "@tiptap/extension-text";
+import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
+import { useEffect, useRef } from "react";
+import type { RichText } from "../../../api/types";
+import classes from "./fields.module.css";
+import { LinkButton } from "./LinkButton";
+import { fromEditor, toEditor } from "./proseJson";
+
+/** A brand variable inside text: shown by its words, kept by its key. */
+const Variable = Node.create({
+  name: "variable",
+  group: "inline",
+  inline: true,
+  atom: true,
+  marks: "_",
+  addAttributes: () => ({ key: { default: "" }, text: { default: "" } }),
+  parseHTML: () => [{ tag: "span[data-variable]" }],
+  renderHTML: ({ node }) => ["span", { "data-variable": node.attrs.key }, node.attrs.text || node.attrs.key],
+});
+
+const extensions = [Document, Paragraph, Text, Bold, Italic, HardBreak, BulletList, OrderedList, ListItem, ListKeymap, Link.configure({ openOnClick: false, autolink: false }), Variable];
+
+interface Props {
+  id: string;
+  label: string;
+  value: RichText;
+  note: string;
+  asked: number;
+  caret?: number;
+  broken?: boolean;
+  onChange: (value: RichText) => void;
+}
+
+/** Text with paragraphs, lists, emphasis and links, and no dress of its own. */
+export default function ProseField({ id, label, value, note, asked, caret, broken, onChange }: Props) {
+  const written = useRef(JSON.stringify(value));
+  const send = useRef(onChange);
+  send.current = onChange;
+  const editor = useEditor({
+    extensions,
+    content: toEditor(value),
+    editorProps: { attributes: { id, class: classes.prose ?? "", role: "textbox", "aria-multiline": "true", "aria-labelledby": `${id}-label` } },
+    onUpdate: ({ editor: changed }) => {
+      const text = fromEditor(changed.getJSON());
+      written.current = JSON.stringify(text);
+      send.current(text);
+    },
+  });
+  const active = useEditorState({
+    editor,
+    selector: ({ editor: e }) => ({ bold: e.isActive("bold"), italic: e.isActive("italic"), bullets: e.isActive("bulletList"), numbers: e.isActive("orderedList") }),
+  });
+
+  // Someone else's words, or an undo: what stands in the editor is replaced.
+  const said = JSON.stringify(value);
+  useEffect(() => {
+    if (said !== written.current) {
+      written.current = said;
+      editor.commands.setContent(toEditor(JSON.parse(said)), { emitUpdate: false });
+    }
+  }, [said, editor]);
+  useEffect(() => {
+    if (asked > 0) {
+      editor.commands.focus(caret === undefined ? "end" : Math.min(caret + 1, editor.state.doc.content.size));
+    }
+  }, [asked, caret, editor]);
+
+  const tool = (name: string, shown: React.ReactNode, on: boolean, act: () => void) => (
+    <button type="button" className={`plain ${classes.tool}`} aria-label={name} title={name} aria-pressed={on} onMouseDown={(e) => e.preventDefault()} onClick={act}>
+      {shown}
+    </button>
+  );
+  return (
+    <div className={classes.field}>
+      <div className={classes.label}>
+        <span id={`${id}-label`}>{label}</span>
+        <span className={classes.figure} data-broken={broken}>
+          {note}
+        </span>
+      </div>
+      <div className={classes.proseBox} data-broken={broken}>
+        <EditorContent editor={editor} />
+      </div>
+      <div className={classes.tools} role="toolbar" aria-label={`${label}, emphasis`}>
+        {tool("Bold", <b>B</b>, active.bold, () => editor.chain().focus().toggleBold().run())}
+        {tool("Italic", <i>I</i>, active.italic, () => editor.chain().focus().toggleItalic().run())}
+        {tool("Bulleted list", "•–", active.bullets, () => editor.chain().focus().toggleBulletList().run())}
+        {tool("Numbered list", "1–", active.numbers, () => editor.chain().focus().toggleOrderedList().run())}
+        <LinkButton editor={editor} />
+      </div>
+    </div>
+  );
+}

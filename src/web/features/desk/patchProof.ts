@@ -1,0 +1,110 @@
+import type { DeskAnswer, DeskRow } from "../../api/types";
+
+interface Look {
+  picturesOff: boolean;
+  chosen: string;
+  piece?: string;
+}
+
+interface Patched {
+  opening?: string | null;
+  rows: Map<string, string>;
+}
+
+const patched = new WeakMap<Document, Patched>();
+
+/** Brings a proof's document to what the desk says, touching only rows whose HTML changed. */
+export function patchProof(page: Document, desk: DeskAnswer, rows: ReadonlyMap<string, DeskRow>, look: Look) {
+  const known = patched.get(page) ?? { rows: new Map<string, string>() };
+  patched.set(page, known);
+  if (desk.opening && known.opening !== desk.opening) {
+    open(page, desk.opening);
+    known.opening = desk.opening;
+    known.rows.clear();
+  }
+  const body = page.querySelector("[role=article]");
+  if (!body) {
+    return;
+  }
+  const order = desk.order.flatMap((item) => (item.row ? [item.row] : (item.zone?.rows ?? [])));
+  const standing = new Map(Array.from(body.children, (element) => [element.getAttribute("data-row") ?? "", element]));
+  let before: Element | null = null;
+  for (const id of order) {
+    const html = rows.get(id)?.html;
+    if (html === undefined) {
+      continue;
+    }
+    let element = standing.get(id);
+    if (!element || known.rows.get(id) !== html) {
+      const made = parse(page, html);
+      element?.replaceWith(made);
+      element = made;
+      known.rows.set(id, html);
+    }
+    const place: Element | null = before ? before.nextElementSibling : body.firstElementChild;
+    if (place !== element) {
+      body.insertBefore(element, place);
+    }
+    standing.delete(id);
+    before = element;
+  }
+  for (const [id, element] of standing) {
+    element.remove();
+    known.rows.delete(id);
+  }
+  dress(page, look);
+}
+
+// Everything up to the rows: styles, title and body attributes come from the compiled email itself.
+function open(page: Document, opening: string) {
+  const made = new DOMParser().parseFromString(`${opening}</div></body></html>`, "text/html");
+  page.head.replaceChildren(...Array.from(made.head.childNodes, (node) => page.importNode(node, true)));
+  page.body.replaceChildren(...Array.from(made.body.childNodes, (node) => page.importNode(node, true)));
+  for (const { name, value } of Array.from(made.body.attributes)) {
+    page.body.setAttribute(name, value);
+  }
+  page.documentElement.lang = made.documentElement.lang;
+}
+
+function parse(page: Document, html: string): Element {
+  const template = page.createElement("template");
+  template.innerHTML = html;
+  return template.content.firstElementChild ?? page.createElement("div");
+}
+
+function dress(page: Document, look: Look) {
+  let style = page.getElementById("desk-dress");
+  if (!style) {
+    style = page.createElement("style");
+    style.id = "desk-dress";
+    page.head.append(style);
+  }
+  const row = CSS.escape(look.chosen);
+  const piece = look.piece ? ` [data-piece="${CSS.escape(look.piece)}"]` : "";
+  const css = `html,body{overflow:hidden}[data-row]{cursor:pointer}[data-row="${row}"]${piece}{outline:3px solid #3A5A7D;outline-offset:-3px}`;
+  if (style.textContent !== css) {
+    style.textContent = css;
+  }
+  for (const picture of page.querySelectorAll("img")) {
+    const held = picture.getAttribute("data-src");
+    if (look.picturesOff && !held) {
+      picture.setAttribute("data-src", picture.getAttribute("src") ?? "");
+      picture.removeAttribute("src");
+    } else if (!look.picturesOff && held) {
+      picture.setAttribute("src", held);
+      picture.removeAttribute("data-src");
+    }
+  }
+}
+
+/** How many characters of a piece stand before a point of the page. */
+export function caretAt(page: Document, piece: Element, x: number, y: number): number | undefined {
+  const range = page.caretRangeFromPoint?.(x, y);
+  if (!range || !piece.contains(range.startContainer)) {
+    return undefined;
+  }
+  const before = page.createRange();
+  before.setStart(piece, 0);
+  before.setEnd(range.startContainer, range.startOffset);
+  return before.toString().length;
+}

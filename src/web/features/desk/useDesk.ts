@@ -1,0 +1,54 @@
+import { createContext, useContext, useEffect, useMemo, useSyncExternalStore } from "react";
+import { watchDocument, watchReleases } from "../../api/live";
+import { DeskStore } from "./DeskStore";
+
+/** Opens the desk of an email and keeps it live while the screen stands. */
+export function useDeskStore(id: string, person: string): DeskStore {
+  const store = useMemo(() => new DeskStore(id, person), [id, person]);
+  useEffect(() => {
+    void store.open();
+    const stopEdited = watchDocument(id, (revision) => {
+      if (revision > (store.snapshot().desk?.revision ?? 0)) {
+        void store.refresh();
+      }
+    });
+    const stopReleased = watchReleases(() => void store.refresh());
+    return () => {
+      stopEdited();
+      stopReleased();
+      store.close();
+    };
+  }, [store, id]);
+  return store;
+}
+
+export const useDeskState = (store: DeskStore) => useSyncExternalStore(store.subscribe, store.snapshot);
+
+/** What is chosen on the desk, and who is asked to take the focus. */
+export interface Choice {
+  /** Row id, or "details". */
+  row: string;
+  piece?: string;
+  field?: string;
+  /** Characters from the start of the field at which the caret goes. */
+  caret?: number;
+  /** Counts up each time the focus is to move. */
+  asked: number;
+}
+
+export interface DeskContext {
+  store: DeskStore;
+  choice: Choice;
+  /** Chooses a row; with a piece or field the focus goes there. */
+  choose: (row: string, piece?: string, field?: string, caret?: number) => void;
+}
+
+export const DeskContext = createContext<DeskContext | null>(null);
+
+export function useDeskContext(): DeskContext {
+  const context = useContext(DeskContext);
+  if (!context) {
+    throw new Error("Only on the desk.");
+  }
+  return context;
+}

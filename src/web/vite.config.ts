@@ -1,0 +1,8 @@
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+export default defineConfig({
+  plugins: [react()],
+  build: { outDir: "../GoldenRule.Server/wwwroot", emptyOutDir: true, sourcemap: false },
+  server: { proxy: { "/api": "http://127.0.0.1:5480", "/pictures": "http://127.0.0.1:5480", "/live": { target: "http://127.0.0.1:5480", ws: true } } },
+});
