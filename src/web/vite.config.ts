@@ -4,5 +4,11 @@ import { defineConfig } from "vite";
 export default defineConfig({
   plugins: [react()],
   build: { outDir: "../GoldenRule.Server/wwwroot", emptyOutDir: true, sourcemap: false },
-  server: { proxy: { "/api": "http://127.0.0.1:5480", "/pictures": "http://127.0.0.1:5480", "/live": { target: "http://127.0.0.1:5480", ws: true } } },
+  server: {
+    proxy: {
+      "/api": "http://127.0.0.1:5480",
+      "/pictures": "http://127.0.0.1:5480",
+      "/live": { target: "http://127.0.0.1:5480", ws: true },
+    },
+  },
 });

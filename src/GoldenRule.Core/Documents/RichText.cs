@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text;
+using System.Text.Json.Serialization;
 
 namespace GoldenRule.Core.Documents;
 
@@ -34,6 +35,7 @@ public sealed record Paragraph
 
     public ImmutableArray<Run> Runs { get; init; } = [];
 
+    [JsonIgnore]
     public string PlainText => string.Concat(Runs.Select(r => r.Text));
 }
 
@@ -44,9 +46,11 @@ public sealed record RichText
 
     public ImmutableArray<Paragraph> Paragraphs { get; init; } = [];
 
+    [JsonIgnore]
     public bool IsEmpty => Paragraphs.All(p => p.Runs.All(r => r.Variable is null && string.IsNullOrWhiteSpace(r.Text)));
 
     /// <summary>The words alone, paragraphs parted by line feeds. This is what limits count.</summary>
+    [JsonIgnore]
     public string PlainText
     {
         get

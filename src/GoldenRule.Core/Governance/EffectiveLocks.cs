@@ -37,7 +37,7 @@ public static class EffectiveLocks
     public static string WhoMay(Lock @lock) => @lock switch
     {
         Lock.Open => "Anyone who may edit the email can.",
-        Lock.Sealed => "A lead or a designer can, in the library.",
+        Lock.Sealed => "A lead or a designer can change that, in the library.",
         Lock.Reserved { Roles.IsEmpty: true } => "Only the people it is reserved for can.",
         Lock.Reserved reserved => $"Reserved for {string.Join(" and ", reserved.Roles.Select(Plural))}.",
         _ => throw new InvalidOperationException("Unknown lock."),

@@ -82,7 +82,7 @@ public static class Governor
             return Refuse(Rules.WrongType, Path(row, block), $"\"{Label(block)}\" holds another type of value in \"{field}\".");
         }
 
-        return Ask(person, EffectiveLocks.Of(row, block.Id, Aspect.Content), Rules.LockContent, Path(row, block), $"What \"{Label(block)}\" in \"{RowName(row)}\" says");
+        return Ask(person, EffectiveLocks.Of(row, block.Id, Aspect.Content), Rules.LockContent, Path(row, block), $"What \"{Label(block)}\" says is sealed");
     }
 
     private static Decision DecideLook(Person person, OrderedRow row, Block block, string property, string? value)
@@ -92,7 +92,7 @@ public static class Governor
             return Refuse(Rules.Unknown, Path(row, block), $"\"{Label(block)}\" has no look property \"{property}\".");
         }
 
-        var locked = Ask(person, EffectiveLocks.Of(row, block.Id, Aspect.Look), Rules.LockLook, Path(row, block), $"How \"{Label(block)}\" in \"{RowName(row)}\" looks");
+        var locked = Ask(person, EffectiveLocks.Of(row, block.Id, Aspect.Look), Rules.LockLook, Path(row, block), $"How \"{Label(block)}\" looks is sealed");
         return locked is Decision.Refused || value is null || block.Offers.GetValueOrDefault(property, []).Contains(value)
             ? locked
             : Refuse(Rules.Offer, Path(row, block), $"\"{value}\" is not among the choices offered for \"{Label(block)}\".");
@@ -179,7 +179,7 @@ public static class Governor
         EffectiveLocks.OfArrangement(zone),
         Rules.LockArrangement,
         row?.Id ?? zone?.Id,
-        row is null ? $"What stands in \"{ZoneName(zone!)}\"" : $"Where \"{RowName(row)}\" stands");
+        row is null ? $"What stands in \"{ZoneName(zone!)}\" is sealed" : $"\"{RowName(row)}\" stays where it is");
 
     private static Decision Takes(Zone zone, Guid id, SavedRow master) => zone.Takes(id, master.RowKind)
         ? Decision.Yes
@@ -198,7 +198,7 @@ public static class Governor
 
     private static Decision Ask(Person person, Lock @lock, string rule, string? piece, string what) => EffectiveLocks.Admits(@lock, person)
         ? Decision.Yes
-        : Refuse(rule, piece, $"{what} is sealed here. {EffectiveLocks.WhoMay(@lock)}");
+        : Refuse(rule, piece, $"{what}. {EffectiveLocks.WhoMay(@lock)}");
 
     private static Decision OnRow(OpenDocument.OfEmail document, string row, Func<OrderedRow, Decision> decide) =>
         document.Order.Find(row) is { } found

@@ -4,6 +4,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
+using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 
 namespace GoldenRule.Server.People;
@@ -18,7 +19,7 @@ public static class Session
     public static void MapSession(this IEndpointRouteBuilder api)
     {
         api.MapPost("/session", SignInAsync).AllowAnonymous().WithName("signIn");
-        api.MapGet("/session", (ClaimsPrincipal user) => Answer(user.Person())).WithName("getSession");
+        api.MapGet("/session", Current).AllowAnonymous().WithName("getSession");
         api.MapDelete("/session", SignOutAsync).WithName("signOut");
     }
 
@@ -55,5 +56,15 @@ public static class Session
         return Results.NoContent();
     }
 
-    private static SessionAnswer Answer(Person person) => new(person.Id, person.Name, person.Roles);
+    // Nobody signed in is an answer, not an error.
+    private static Results<Ok<SessionAnswer>, NoContent> Current(ClaimsPrincipal user)
+    {
+        if (user.Identity?.IsAuthenticated != true)
+        {
+            return TypedResults.NoContent();
+        }
+
+        var person = user.Person();
+        return TypedResults.Ok(new SessionAnswer(person.Id, person.Name, person.Roles));
+    }
 }

@@ -827,7 +827,6 @@ export interface components {
         Paragraph: {
             list?: components["schemas"]["ListStyle"];
             runs?: components["schemas"]["Run"][];
-            plainText?: null | string;
         };
         PictureEntry: {
             id: string;
@@ -917,8 +916,6 @@ export interface components {
         };
         RichText: {
             paragraphs?: components["schemas"]["Paragraph"][];
-            isEmpty?: boolean;
-            plainText?: null | string;
         };
         /** @enum {unknown} */
         Role: "lead" | "designer" | "author" | "reviewer";
@@ -1033,6 +1030,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SessionAnswer"];
                 };
+            };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -1,10 +1,54 @@
 import { type CSSVariablesResolver, createTheme, type MantineColorsTuple } from "@mantine/core";
 
 // One ramp each: Mantine wants ten shades; the ones in use are named in global.css.
-const ink: MantineColorsTuple = ["#f4f4f6", "#e3e4e9", "#c4c7d0", "#a3a7b4", "#868b9b", "#6f7586", "#5b6170", "#444a59", "#303646", "#1e2430"];
-const gold: MantineColorsTuple = ["#fbf4e4", "#f3e5c3", "#e9d299", "#dcbb68", "#cda546", "#bb8f2c", "#a9781c", "#8f6516", "#7a5510", "#5f410a"];
-const slate: MantineColorsTuple = ["#eef2f6", "#e6ecf2", "#c9d5e2", "#a5b8cd", "#809ab7", "#5f7d9f", "#4a6b8f", "#3a5a7d", "#2f4a68", "#243a52"];
-const vermilion: MantineColorsTuple = ["#fbeeea", "#f6d9d2", "#ecb5a8", "#e08f7d", "#d36c56", "#c65039", "#b23a22", "#9a301b", "#7f2716", "#631d10"];
+const ink: MantineColorsTuple = [
+  "#f4f4f6",
+  "#e3e4e9",
+  "#c4c7d0",
+  "#a3a7b4",
+  "#868b9b",
+  "#6f7586",
+  "#5b6170",
+  "#444a59",
+  "#303646",
+  "#1e2430",
+];
+const gold: MantineColorsTuple = [
+  "#fbf4e4",
+  "#f3e5c3",
+  "#e9d299",
+  "#dcbb68",
+  "#cda546",
+  "#bb8f2c",
+  "#a9781c",
+  "#8f6516",
+  "#7a5510",
+  "#5f410a",
+];
+const slate: MantineColorsTuple = [
+  "#eef2f6",
+  "#e6ecf2",
+  "#c9d5e2",
+  "#a5b8cd",
+  "#809ab7",
+  "#5f7d9f",
+  "#4a6b8f",
+  "#3a5a7d",
+  "#2f4a68",
+  "#243a52",
+];
+const vermilion: MantineColorsTuple = [
+  "#fbeeea",
+  "#f6d9d2",
+  "#ecb5a8",
+  "#e08f7d",
+  "#d36c56",
+  "#c65039",
+  "#b23a22",
+  "#9a301b",
+  "#7f2716",
+  "#631d10",
+];
 
 export const theme = createTheme({
   colors: { ink, gold, slate, vermilion },
@@ -16,13 +60,21 @@ export const theme = createTheme({
   defaultRadius: 2,
   radius: { xs: "2px", sm: "2px", md: "3px", lg: "3px", xl: "3px" },
   fontSizes: { xs: "0.75rem", sm: "0.8125rem", md: "0.875rem", lg: "1rem", xl: "1.125rem" },
-  shadows: { xs: "none", sm: "none", md: "0 2px 10px rgb(30 36 48 / 12%)", lg: "0 4px 18px rgb(30 36 48 / 14%)", xl: "0 8px 28px rgb(30 36 48 / 16%)" },
+  shadows: {
+    xs: "none",
+    sm: "none",
+    md: "0 2px 10px rgb(30 36 48 / 12%)",
+    lg: "0 4px 18px rgb(30 36 48 / 14%)",
+    xl: "0 8px 28px rgb(30 36 48 / 16%)",
+  },
   cursorType: "pointer",
   focusRing: "auto",
   respectReducedMotion: true,
   components: {
     Button: { defaultProps: { size: "sm", fw: 600 } },
+    InputWrapper: { defaultProps: { withAsterisk: false } },
     Modal: { defaultProps: { centered: true, transitionProps: { duration: 0 }, overlayProps: { backgroundOpacity: 0.35 } } },
+    Drawer: { defaultProps: { overlayProps: { backgroundOpacity: 0.25 } } },
     Menu: { defaultProps: { transitionProps: { duration: 0 }, shadow: "md" } },
     Popover: { defaultProps: { transitionProps: { duration: 0 }, shadow: "md" } },
     Tooltip: { defaultProps: { openDelay: 400, transitionProps: { duration: 0 } } },

@@ -40,8 +40,9 @@ public sealed class PictureBlock : WritableKind
 
         html.Raw("<img src=\""u8).Text(view.PicturesAt).Text(picture.Id).Raw("."u8).Text(picture.Extension);
         html.Raw("\" alt=\""u8).Text(view.Block.Flag("decorative") ? "" : view.Block.Words("alt"));
-        html.Raw("\" width=\""u8).Number(width).Raw("\" style=\"display:"u8).Raw(view.Look("align") == "left" ? "block"u8 : "inline-block"u8);
-        html.Raw(";vertical-align:top;width:100%;max-width:"u8).Number(width).Raw("px;height:auto;border:0;border-radius:"u8).Number(view.Dress.PictureRadius).Raw("px;"u8);
+        html.Raw("\" class=\""u8).Raw(view.Surface.TextClass).Raw("\" width=\""u8).Number(width).Raw("\" style=\"display:"u8).Raw(view.Look("align") == "left" ? "block"u8 : "inline-block"u8);
+        // A whole-column picture is bounded by its column alone, so that it fills a column that stacks on a phone.
+        html.Raw(";vertical-align:top;width:100%;max-width:"u8).Number(view.Look("width") == "100" ? picture.Width : width).Raw("px;height:auto;border:0;border-radius:"u8).Number(view.Dress.PictureRadius).Raw("px;"u8);
         // Dress for the alt text, which is all a reader with pictures off sees.
         ProseWriter.Declarations(html, view.Dress.Type("body"), view.Surface.Text);
         html.Raw("\">"u8).Raw(linked ? "</a>"u8 : ""u8);
@@ -60,6 +61,10 @@ public sealed class PictureBlock : WritableKind
             text.Line(link);
         }
     }
+
+    /// <summary>The alt text is text too, for whoever has pictures off.</summary>
+    public override IEnumerable<HouseStyles.Reading> Readings(BlockView view, bool dark) =>
+        view.Block.Flag("decorative") || view.Block.Words("alt").Length == 0 ? [] : [Read(view, dark, "Alt text", "body", "text")];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view)
     {

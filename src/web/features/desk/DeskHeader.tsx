@@ -34,7 +34,11 @@ export function DeskHeader({ state }: { state: DeskState }) {
         </span>
       </p>
       <span className={classes.kept} role="status" data-keeping={state.keeping}>
-        {state.keeping === "waiting" ? "Out of reach. What you type waits here." : state.keeping === "sending" ? "keeping…" : `kept ${clockTime(desk.keptAt)}`}
+        {state.keeping === "waiting"
+          ? "Out of reach. What you type waits here."
+          : state.keeping === "sending"
+            ? "keeping…"
+            : `kept ${clockTime(desk.keptAt)}`}
       </span>
       <span className={classes.moves}>
         <Tooltip label="Undo, Ctrl Z">

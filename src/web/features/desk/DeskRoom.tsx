@@ -2,13 +2,13 @@ import { lazy, Suspense, useCallback, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import { useSession } from "../session/useSession";
 import { ConflictDialog } from "./ConflictDialog";
-import classes from "./DeskRoom.module.css";
 import { DeskHeader } from "./DeskHeader";
+import classes from "./DeskRoom.module.css";
 import { ProofTable } from "./ProofTable";
 import { RunningOrder } from "./RunningOrder";
 import { Sheet } from "./Sheet";
-import { useDeskKeys } from "./useDeskKeys";
 import { type Choice, DeskContext, useDeskState, useDeskStore } from "./useDesk";
+import { useDeskKeys } from "./useDeskKeys";
 
 const KeysDialog = lazy(() => import("./KeysDialog"));
 

@@ -1,4 +1,4 @@
-import { api, ask, Problem } from "../../api/client";
+import { api, ask, type Problem } from "../../api/client";
 import type { DeskAnswer, DeskBlock, DeskRow, Edit, SentEdit } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { keepUnsent, readUnsent } from "./unsent";
@@ -162,7 +162,11 @@ export class DeskStore {
   }
 
   private async run(): Promise<void> {
-    keepUnsent(this.id, this.person, this.jobs().flatMap((job) => ("edits" in job ? job.edits : [])));
+    keepUnsent(
+      this.id,
+      this.person,
+      this.jobs().flatMap((job) => ("edits" in job ? job.edits : [])),
+    );
     const desk = this.state.desk;
     if (this.inFlight || this.stopped || !desk) {
       return;
@@ -230,7 +234,9 @@ export class DeskStore {
     } else {
       this.set({ notice: problem.message });
     }
-    this.take(await ask(api.GET("/api/emails/{id}/desk", { params: { path: { id: this.id } } })).catch(() => this.state.desk as DeskAnswer));
+    this.take(
+      await ask(api.GET("/api/emails/{id}/desk", { params: { path: { id: this.id } } })).catch(() => this.state.desk as DeskAnswer),
+    );
   }
 }
 

@@ -28,7 +28,9 @@ export function DetailsSheet({ desk }: { desk: DeskAnswer }) {
 
 function Detail({ desk, name, label }: { desk: DeskAnswer; name: (typeof details)[number]["name"]; label: string }) {
   const { store, choice } = useDeskContext();
-  const [value, setValue] = useKeptValue(desk.details[name] ?? "", `details/${name}`, (next: string) => store.edit({ kind: "set-detail", field: name, value: next }));
+  const [value, setValue] = useKeptValue(desk.details[name] ?? "", `details/${name}`, (next: string) =>
+    store.edit({ kind: "set-detail", field: name, value: next }),
+  );
   const findings = desk.findings.filter((f) => f.place.row === "details" && f.place.field === name);
   return (
     <div className={classes.block}>

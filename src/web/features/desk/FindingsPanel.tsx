@@ -13,12 +13,16 @@ export function FindingsPanel({ state }: { state: DeskState }) {
   }
   const placeOf = (finding: Finding) => {
     const { row } = finding.place;
-    return row === "details" ? "Inbox line" : row ? (state.rows.get(row)?.name ?? desk.order.find((i) => i.zone?.id === row)?.zone?.name) : "Whole email";
+    return row === "details"
+      ? "Inbox line"
+      : row
+        ? (state.rows.get(row)?.name ?? desk.order.find((i) => i.zone?.id === row)?.zone?.name)
+        : "Whole email";
   };
   return (
     <ul className={classes.list}>
-      {desk.findings.map((finding, index) => (
-        <li key={`${finding.check}-${finding.place.row}-${finding.place.piece}-${index}`}>
+      {desk.findings.map((finding) => (
+        <li key={`${finding.check}-${finding.place.row}-${finding.place.piece}-${finding.place.field}-${finding.message}`}>
           <button
             type="button"
             className={`plain ${classes.finding}`}

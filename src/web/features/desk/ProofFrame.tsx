@@ -1,8 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { DeskAnswer } from "../../api/types";
 import type { DeskState } from "./DeskStore";
-import { caretAt, patchProof } from "./patchProof";
 import classes from "./ProofFrame.module.css";
+import { caretAt, patchProof } from "./patchProof";
 import { useDeskContext } from "./useDesk";
 
 interface Props {
@@ -47,7 +47,11 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, onPi
       const row = target.closest("[data-row]")?.getAttribute("data-row");
       const piece = target.closest("[data-piece]");
       if (row) {
-        press.current(row, piece?.getAttribute("data-piece") ?? undefined, piece ? caretAt(page, piece, event.clientX, event.clientY) : undefined);
+        press.current(
+          row,
+          piece?.getAttribute("data-piece") ?? undefined,
+          piece ? caretAt(page, piece, event.clientX, event.clientY) : undefined,
+        );
       }
     });
     page.addEventListener("load", measure, true);
@@ -58,10 +62,10 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, onPi
   useEffect(() => {
     const page = frame.current?.contentDocument;
     if (ready && page) {
-      patchProof(page, desk, state.rows, { picturesOff, chosen: choice.row, piece: choice.piece });
+      patchProof(page, desk, state.rows, { dark, picturesOff, chosen: choice.row, piece: choice.piece });
       measure();
     }
-  }, [ready, desk, state.rows, picturesOff, choice.row, choice.piece, measure]);
+  }, [ready, desk, state.rows, dark, picturesOff, choice.row, choice.piece, measure]);
 
   useEffect(() => {
     if (ready && choice.row !== "details") {
@@ -83,7 +87,7 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, onPi
           srcDoc="<!doctype html><html><head></head><body></body></html>"
           onLoad={onLoad}
           tabIndex={-1}
-          style={{ width, height, transform: `scale(${scale})`, colorScheme: dark ? "dark" : "light" }}
+          style={{ width, height, transform: `scale(${scale})` }}
         />
       </div>
     </figure>

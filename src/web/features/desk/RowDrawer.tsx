@@ -21,7 +21,14 @@ export function RowDrawer({ email, zone, index, onClose }: { email: string; zone
     onClose();
   };
   return (
-    <Drawer opened onClose={onClose} title={`Add to ${zone.name}`} size={392} transitionProps={{ duration: 0 }} closeButtonProps={{ "aria-label": "Close" }}>
+    <Drawer
+      opened
+      onClose={onClose}
+      title={`Add to ${zone.name}`}
+      size={392}
+      transitionProps={{ duration: 0 }}
+      closeButtonProps={{ "aria-label": "Close" }}
+    >
       <p className="soft">
         {zone.rows.length} of {zone.most} places are taken. {zone.instruction}
       </p>
@@ -31,7 +38,12 @@ export function RowDrawer({ email, zone, index, onClose }: { email: string; zone
         {offers.data?.map((offer) => (
           <li key={offer.id}>
             <button type="button" className={`plain ${classes.offer}`} onClick={() => add(offer)}>
-              <MailThumbnail src={`/api/rows/${offer.id}/html?release=${offer.release}`} width={340} height={108} label={`${offer.name}, as it looks`} />
+              <MailThumbnail
+                src={`/api/rows/${offer.id}/html?release=${offer.release}`}
+                width={340}
+                height={108}
+                label={`${offer.name}, as it looks`}
+              />
               <span className={classes.name}>
                 {offer.name} <span className="soft">{offer.rowKind.replace("-", " ")}</span>
               </span>

@@ -40,7 +40,13 @@ export function RowSheet({ row, desk }: { row: DeskRow; desk: DeskAnswer }) {
           >
             Duplicate
           </button>
-          <button type="button" className="plain underlined" disabled={!row.remove.allowed} title={row.remove.reason ?? undefined} onClick={remove}>
+          <button
+            type="button"
+            className="plain underlined"
+            disabled={!row.remove.allowed}
+            title={row.remove.reason ?? undefined}
+            onClick={remove}
+          >
             Remove
           </button>
         </p>
@@ -56,7 +62,9 @@ export function RowSheet({ row, desk }: { row: DeskRow; desk: DeskAnswer }) {
               row={row.id}
               block={block}
               field={field}
-              findings={findings.filter((f) => f.place.piece === block.id && (f.place.field === field.name || (!f.place.field && field === block.fields[0])))}
+              findings={findings.filter(
+                (f) => f.place.piece === block.id && (f.place.field === field.name || (!f.place.field && field === block.fields[0])),
+              )}
             />
           ))}
         </fieldset>

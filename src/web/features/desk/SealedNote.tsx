@@ -5,7 +5,11 @@ import classes from "./RowSheet.module.css";
 /** What cannot be changed here, why, and who may. The words are the server's. */
 export function SealedNote({ row, sealed }: { row: DeskRow; sealed: DeskBlock[] }) {
   const looks = blocksOf(row).filter((b) => b.look.length > 0 && !b.lookAllowance.allowed);
-  const reasons = new Set<string | null | undefined>([...sealed.map((b) => b.content.reason), ...looks.map((b) => b.lookAllowance.reason), row.move.allowed ? null : row.move.reason]);
+  const reasons = new Set<string | null | undefined>([
+    ...sealed.map((b) => b.content.reason),
+    ...looks.map((b) => b.lookAllowance.reason),
+    row.move.allowed ? null : row.move.reason,
+  ]);
   reasons.delete(null);
   reasons.delete(undefined);
   if (reasons.size === 0) {

@@ -1,6 +1,8 @@
 import type { DeskAnswer, DeskRow } from "../../api/types";
+import { asScheme } from "../../shared/scheme";
 
 interface Look {
+  dark: boolean;
   picturesOff: boolean;
   chosen: string;
   piece?: string;
@@ -17,9 +19,10 @@ const patched = new WeakMap<Document, Patched>();
 export function patchProof(page: Document, desk: DeskAnswer, rows: ReadonlyMap<string, DeskRow>, look: Look) {
   const known = patched.get(page) ?? { rows: new Map<string, string>() };
   patched.set(page, known);
-  if (desk.opening && known.opening !== desk.opening) {
-    open(page, desk.opening);
-    known.opening = desk.opening;
+  const opening = asScheme(desk.opening ?? "", look.dark);
+  if (known.opening !== opening) {
+    open(page, opening);
+    known.opening = opening;
     known.rows.clear();
   }
   const body = page.querySelector("[role=article]");

@@ -33,7 +33,12 @@ export default function EmailsRoom() {
         {all.map((email) => (
           <li key={email.id}>
             <Link to={`/emails/${email.id}`} className={classes.email}>
-              <MailThumbnail src={`/api/emails/${email.id}/html?proof=true&revision=${email.revision}`} width={176} height={200} label={`${email.name}, as it looks`} />
+              <MailThumbnail
+                src={`/api/emails/${email.id}/html?proof=true&revision=${email.revision}`}
+                width={176}
+                height={200}
+                label={`${email.name}, as it looks`}
+              />
               <span className={classes.name}>{email.name}</span>
               <span className="soft">{types.data?.find((t) => t.key === email.campaignType)?.name}</span>
               <span className={classes.state} data-state={email.state}>

@@ -9,7 +9,6 @@ export function ContrastTable({ style }: { style: HouseStyle }) {
   const backgrounds = [...new Set(pairs.filter((p) => p.text !== "Button text").map((p) => p.background))];
   const texts = [...new Set(pairs.map((p) => p.text))].filter((t) => t !== "Button text");
   const buttons = pairs.filter((p) => p.text === "Button text");
-  const failing = pairs.filter((p) => !p.passes);
   return (
     <section>
       <h2 className={classes.title}>What can be read on what</h2>
@@ -50,11 +49,6 @@ export function ContrastTable({ style }: { style: HouseStyle }) {
           ))}
         </tbody>
       </table>
-      {failing.map((pair) => (
-        <p key={`${pair.text}${pair.background}`} className={classes.failing}>
-          ■ {pair.text} on {pair.background.toLowerCase()}: {pair.ratio.toFixed(2)} : 1, needs {pair.needed}.
-        </p>
-      ))}
     </section>
   );
 }
@@ -62,8 +56,12 @@ export function ContrastTable({ style }: { style: HouseStyle }) {
 function Ratio({ pair }: { pair: HouseStyle["contrast"][number] }) {
   return (
     <td className={classes.ratio} data-passes={pair.passes} style={{ background: pair.backgroundColour, color: pair.textColour }}>
-      {pair.ratio.toFixed(1)}
-      {!pair.passes && <span className={classes.fails}>■ fails</span>}
+      {pair.passes ? pair.ratio.toFixed(1) : pair.ratio.toFixed(2)}
+      {!pair.passes && (
+        <span className={classes.fails}>
+          <span aria-hidden>■</span> needs {pair.needed}
+        </span>
+      )}
     </td>
   );
 }

@@ -17,7 +17,13 @@ export function ReleasePanel({ style }: { style: HouseStyle }) {
   });
   const release = useMutation({
     mutationFn: () =>
-      ask(api.POST("/api/house-styles/{id}/releases", { params: { path: { id: style.id } }, headers: { "If-Match": `"${style.revision}"` }, body: { note } })),
+      ask(
+        api.POST("/api/house-styles/{id}/releases", {
+          params: { path: { id: style.id } },
+          headers: { "If-Match": `"${style.revision}"` },
+          body: { note },
+        }),
+      ),
     onSuccess: async () => {
       setNote("");
       await Promise.all(["house-style", "house-styles", "emails"].map((key) => queries.invalidateQueries({ queryKey: [key] })));
@@ -27,7 +33,11 @@ export function ReleasePanel({ style }: { style: HouseStyle }) {
     return (
       <section className={classes.panel}>
         <h2>Release {style.release} is in use</h2>
-        <p className="soft">{release.isSuccess ? "Released. Every email that is not handed off shows it now." : "Change a value to see here what the next release would do."}</p>
+        <p className="soft">
+          {release.isSuccess
+            ? "Released. Every email that is not handed off shows it now."
+            : "Change a value to see here what the next release would do."}
+        </p>
       </section>
     );
   }
@@ -63,7 +73,14 @@ export function ReleasePanel({ style }: { style: HouseStyle }) {
         </ul>
       )}
       <form onSubmit={submit} className={classes.form}>
-        <TextInput label="What changed" required maxLength={500} value={note} onChange={(e) => setNote(e.currentTarget.value)} error={release.error?.message} />
+        <TextInput
+          label="What changed"
+          required
+          maxLength={500}
+          value={note}
+          onChange={(e) => setNote(e.currentTarget.value)}
+          error={release.error?.message}
+        />
         <Button type="submit" loading={release.isPending}>
           Release {style.release + 1}
         </Button>

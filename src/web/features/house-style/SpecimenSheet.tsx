@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { asScheme } from "../../shared/scheme";
 import classes from "./SpecimenSheet.module.css";
 
 /** Every style in use, compiled like any email: light or dark, desktop or phone. */
@@ -14,15 +15,17 @@ export function SpecimenSheet({ html, kept }: { html: string; kept: string }) {
     if (!page) {
       return;
     }
-    const made = new DOMParser().parseFromString(html, "text/html");
+    const made = new DOMParser().parseFromString(asScheme(html, dark), "text/html");
     page.head.replaceChildren(...Array.from(made.head.childNodes, (node) => page.importNode(node, true)));
     page.body.replaceWith(page.importNode(made.body, true));
     setHeight(Math.ceil(page.body.getBoundingClientRect().height) + 1);
-  }, [html]);
+  }, [html, dark]);
+  // A phone's columns stand lower; the frame grows with them.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the height depends on the width that "phone" sets.
   useEffect(() => {
-    const page = frame.current?.contentDocument;
-    if (page) {
-      setHeight(Math.ceil(page.body.getBoundingClientRect().height) + (phone ? 1 : 1));
+    const body = frame.current?.contentDocument?.body;
+    if (body) {
+      setHeight(Math.ceil(body.getBoundingClientRect().height) + 1);
     }
   }, [phone]);
 
@@ -42,7 +45,14 @@ export function SpecimenSheet({ html, kept }: { html: string; kept: string }) {
         <span className={classes.kept}>kept {kept}</span>
       </p>
       <div className={classes.sheet} style={{ width: phone ? 375 : "100%", maxWidth: width }}>
-        <iframe ref={frame} title="Specimen" sandbox="allow-same-origin" srcDoc="<!doctype html><html><head></head><body></body></html>" tabIndex={-1} style={{ height, colorScheme: dark ? "dark" : "light" }} />
+        <iframe
+          ref={frame}
+          title="Specimen"
+          sandbox="allow-same-origin"
+          srcDoc="<!doctype html><html><head></head><body></body></html>"
+          tabIndex={-1}
+          style={{ height }}
+        />
       </div>
     </section>
   );

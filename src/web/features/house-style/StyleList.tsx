@@ -17,7 +17,12 @@ export function StyleList({ style, edit }: Props) {
     <section className={classes.group}>
       {style.styles.map((entry) => (
         <div key={entry.name}>
-          <button type="button" className={`plain ${classes.entry}`} aria-expanded={open === entry.name} onClick={() => setOpen(open === entry.name ? "" : entry.name)}>
+          <button
+            type="button"
+            className={`plain ${classes.entry}`}
+            aria-expanded={open === entry.name}
+            onClick={() => setOpen(open === entry.name ? "" : entry.name)}
+          >
             <span className={classes.name}>
               {entry.label}
               {entry.properties.some((p) => p.changed) && <i> changed</i>}
@@ -41,7 +46,8 @@ function PropertyEditor({ style, name, property, edit }: Props & { name: string;
   const variables = style.variables.filter((v) => v.variable.type === property.type);
   const written = property.written ?? "";
   const literal = written !== "" && !written.startsWith("{");
-  const set = (value: string | null) => edit({ kind: "set-style", style: name, property: property.name, value }, `styles/${name}/${property.name}`);
+  const set = (value: string | null) =>
+    edit({ kind: "set-style", style: name, property: property.name, value }, `styles/${name}/${property.name}`);
   return (
     <div className={classes.property}>
       <NativeSelect
@@ -49,7 +55,9 @@ function PropertyEditor({ style, name, property, edit }: Props & { name: string;
         description={why(property)}
         disabled={!style.mayEdit}
         value={literal ? "=" : written}
-        onChange={(e) => set(e.currentTarget.value === "" ? null : e.currentTarget.value === "=" ? property.resolved : e.currentTarget.value)}
+        onChange={(e) =>
+          set(e.currentTarget.value === "" ? null : e.currentTarget.value === "=" ? property.resolved : e.currentTarget.value)
+        }
         data={[
           { value: "", label: style.parent ? "as the parent has it" : `usual: ${property.resolved}` },
           ...variables.map((v) => ({ value: `{${v.variable.key}}`, label: v.variable.label })),
@@ -59,7 +67,13 @@ function PropertyEditor({ style, name, property, edit }: Props & { name: string;
       {literal && (
         <label className={classes.value}>
           <span className="only-heard">{property.label}, plain value</span>
-          <input key={written} defaultValue={written} disabled={!style.mayEdit} onBlur={(e) => e.currentTarget.value !== written && set(e.currentTarget.value)} onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()} />
+          <input
+            key={written}
+            defaultValue={written}
+            disabled={!style.mayEdit}
+            onBlur={(e) => e.currentTarget.value !== written && set(e.currentTarget.value)}
+            onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+          />
           {property.literal && <span className={classes.flag}>▲ not a variable</span>}
         </label>
       )}

@@ -14,7 +14,8 @@ export function VariableEditor({ style, entry, edit }: Props) {
   const { variable } = entry;
   const follows = variable.value.startsWith("{") ? variable.value.slice(1, -1) : "";
   const others = style.variables.filter((v) => v.variable.type === variable.type && v.variable.key !== variable.key);
-  const set = (change: Partial<BrandVariable>) => edit({ kind: "set-variable", variable: { ...variable, ...change } }, `variables/${variable.key}`);
+  const set = (change: Partial<BrandVariable>) =>
+    edit({ kind: "set-variable", variable: { ...variable, ...change } }, `variables/${variable.key}`);
 
   return (
     <div className={classes.editor}>
@@ -23,11 +24,29 @@ export function VariableEditor({ style, entry, edit }: Props) {
         disabled={!style.mayEdit}
         value={follows}
         onChange={(e) => set({ value: e.currentTarget.value ? `{${e.currentTarget.value}}` : entry.resolved })}
-        data={[{ value: "", label: "nothing: a value of its own" }, ...others.map((o) => ({ value: o.variable.key, label: o.variable.label }))]}
+        data={[
+          { value: "", label: "nothing: a value of its own" },
+          ...others.map((o) => ({ value: o.variable.key, label: o.variable.label })),
+        ]}
       />
-      {!follows && <Value label={variable.label} type={variable.type} value={variable.value} disabled={!style.mayEdit} onChange={(value) => set({ value })} />}
+      {!follows && (
+        <Value
+          label={variable.label}
+          type={variable.type}
+          value={variable.value}
+          disabled={!style.mayEdit}
+          onChange={(value) => set({ value })}
+        />
+      )}
       {variable.type === "colour" && (
-        <Value label={`${variable.label} in dark mode`} type="text" value={variable.dark ?? ""} placeholder={entry.resolved} disabled={!style.mayEdit} onChange={(dark) => set({ dark: dark || null })} />
+        <Value
+          label={`${variable.label} in dark mode`}
+          type="text"
+          value={variable.dark ?? ""}
+          placeholder={entry.resolved}
+          disabled={!style.mayEdit}
+          onChange={(dark) => set({ dark: dark || null })}
+        />
       )}
     </div>
   );
@@ -56,10 +75,26 @@ function Value({ label, type, value, placeholder, disabled, onChange }: ValuePro
   };
   return (
     <div>
-      {type === "colour" && !disabled && <ColorPicker fullWidth size="sm" format="hex" value={written} onChange={write} saturationLabel={`${label}, saturation`} hueLabel={`${label}, hue`} />}
+      {type === "colour" && !disabled && (
+        <ColorPicker
+          fullWidth
+          size="sm"
+          format="hex"
+          value={written}
+          onChange={write}
+          saturationLabel={`${label}, saturation`}
+          hueLabel={`${label}, hue`}
+        />
+      )}
       <label className={classes.value}>
         <span className="only-heard">{label}</span>
-        <input value={written} placeholder={placeholder} disabled={disabled} spellCheck={false} onChange={(e) => write(e.currentTarget.value)} />
+        <input
+          value={written}
+          placeholder={placeholder}
+          disabled={disabled}
+          spellCheck={false}
+          onChange={(e) => write(e.currentTarget.value)}
+        />
         {label.includes("dark") && <span className="soft">in dark mode</span>}
       </label>
     </div>

@@ -45,7 +45,10 @@ export function useHouseStyle(id: string) {
         step.current = { id: newId(), target, at: now };
       }
       step.current.at = now;
-      waiting.current = [...waiting.current.filter((e) => e.step !== step.current.id), { id: newId(), step: step.current.id, edit: change }];
+      waiting.current = [
+        ...waiting.current.filter((e) => e.step !== step.current.id),
+        { id: newId(), step: step.current.id, edit: change },
+      ];
       void run();
     },
     [run],
@@ -56,7 +59,13 @@ export function useHouseStyle(id: string) {
       const params = { path: { id } };
       const body = { id: newId() };
       try {
-        keep(await ask(which === "undo" ? api.POST("/api/house-styles/{id}/undo", { params, body }) : api.POST("/api/house-styles/{id}/redo", { params, body })));
+        keep(
+          await ask(
+            which === "undo"
+              ? api.POST("/api/house-styles/{id}/undo", { params, body })
+              : api.POST("/api/house-styles/{id}/redo", { params, body }),
+          ),
+        );
       } catch (problem) {
         setFault((problem as Problem).message);
       }

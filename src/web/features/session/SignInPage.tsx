@@ -32,7 +32,15 @@ export function SignInPage() {
           <h1>Golden Rule</h1>
         </div>
         <p className={classes.motto}>An email holds only what its author may change. The rest follows the house.</p>
-        <TextInput label="Email address" type="email" autoComplete="username" required autoFocus value={email} onChange={(e) => setEmail(e.currentTarget.value)} />
+        <TextInput
+          label="Email address"
+          type="email"
+          autoComplete="username"
+          required
+          autoFocus
+          value={email}
+          onChange={(e) => setEmail(e.currentTarget.value)}
+        />
         <PasswordInput
           label="Password"
           autoComplete="current-password"

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { api, ask, Problem } from "../../api/client";
+import { api, ask } from "../../api/client";
 import type { Session } from "../../api/types";
 
 /** Who is signed in; null: nobody. */
@@ -8,16 +8,7 @@ export function useSession() {
   return useQuery<Session | null>({
     queryKey: ["session"],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: async () => {
-      try {
-        return await ask(api.GET("/api/session"));
-      } catch (problem) {
-        if (problem instanceof Problem && problem.status === 401) {
-          return null;
-        }
-        throw problem;
-      }
-    },
+    queryFn: async () => (await ask(api.GET("/api/session"))) ?? null,
   });
 }
 

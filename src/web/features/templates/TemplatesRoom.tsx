@@ -32,7 +32,13 @@ export default function TemplatesRoom() {
           <span className="soft">{all.length}</span>
         </button>
         {types.data?.map((type) => (
-          <button type="button" key={type.key} className={`plain ${classes.type}`} aria-current={chosen === type.key} onClick={() => setSearch({ type: type.key })}>
+          <button
+            type="button"
+            key={type.key}
+            className={`plain ${classes.type}`}
+            aria-current={chosen === type.key}
+            onClick={() => setSearch({ type: type.key })}
+          >
             <span>
               {type.name}
               <span className={classes.team}>{type.team}</span>
@@ -45,12 +51,18 @@ export default function TemplatesRoom() {
         {templates.error && <p role="alert">{templates.error.message}</p>}
         {templates.data && shown.length === 0 && (
           <p className={classes.empty}>
-            {chosen ? typeName(chosen) : "The library"} has no template yet. A lead or a designer makes one; until then, start from the template of another campaign type.
+            {chosen ? typeName(chosen) : "The library"} has no template yet. A lead or a designer makes one; until then, start from the
+            template of another campaign type.
           </p>
         )}
         {shown.map((template) => (
           <article key={template.id} className={classes.template} aria-label={template.name}>
-            <MailThumbnail src={`/api/templates/${template.id}/html?release=${template.release}`} width={264} height={330} label={`${template.name}, as it looks`} />
+            <MailThumbnail
+              src={`/api/templates/${template.id}/html?release=${template.release}`}
+              width={264}
+              height={330}
+              label={`${template.name}, as it looks`}
+            />
             <div className={classes.about}>
               <h2>{template.name}</h2>
               <p className="soft">

@@ -5,7 +5,7 @@ import { FindingLine } from "./FindingLine";
 import classes from "./fields.module.css";
 import { LineInput } from "./LineInput";
 import { LinksField } from "./LinksField";
-import { Meter, meterNote } from "./Meter";
+import { Meter, meterNote, roomNote } from "./Meter";
 import { PictureField } from "./PictureField";
 import { useKeptValue } from "./useKeptValue";
 
@@ -21,32 +21,48 @@ interface Props {
 /** One field of the copy sheet: what it takes, how full it is, what is wrong with it. */
 export function FieldEditor({ row, block, field, findings }: Props) {
   const { store, choice } = useDeskContext();
-  const [value, setValue] = useKeptValue<FieldValue>(field.value, `${row}/${block.id}/${field.name}`, (next) =>
-    store.edit({ kind: "set-fill", row, piece: block.id, field: field.name, value: next }),
+  // Wording that only says what belongs here shows as a hint, so that writing starts on an empty line.
+  const hint = block.placeholder && !field.filled ? wordsOf(field.value) : undefined;
+  const [value, setValue] = useKeptValue<FieldValue>(
+    hint ? emptied(field.value) : field.value,
+    `${row}/${block.id}/${field.name}`,
+    (next) => store.edit({ kind: "set-fill", row, piece: block.id, field: field.name, value: next }),
   );
-  const asked = choice.row === row && choice.piece === block.id && (choice.field ?? block.fields[0]?.name) === field.name ? choice.asked : 0;
+  const asked =
+    choice.row === row && choice.piece === block.id && (choice.field ?? block.fields[0]?.name) === field.name ? choice.asked : 0;
   const common = {
     id: `${row}-${block.id}-${field.name}`,
     label: block.fields[0] === field && block.kind !== "picture" ? block.name : field.label,
     asked,
     caret: choice.caret,
-    note: meterNote(field.measured),
-    broken: field.measured.some((m) => m.broken) || findings.some((f) => f.severity === "stop"),
+    note: hint ? roomNote(field.measured) : meterNote(field.measured),
+    broken: !hint && (field.measured.some((m) => m.broken) || findings.some((f) => f.severity === "stop")),
   };
   // A picture brings the alt text that the library knows it by, in the same step; the author can write over it.
   const choosePicture = (picture: PictureEntry) => {
     const set = (name: string, value: FieldValue) => ({ kind: "set-fill" as const, row, piece: block.id, field: name, value });
-    store.edit(set(field.name, { kind: "picture", picture: picture.id }), ...(picture.alt ? [set("alt", { kind: "words", text: picture.alt })] : []));
+    store.edit(
+      set(field.name, { kind: "picture", picture: picture.id }),
+      ...(picture.alt ? [set("alt", { kind: "words", text: picture.alt })] : []),
+    );
   };
   return (
     <div className={classes.entry} data-field={`${block.id}/${field.name}`}>
-      {value.kind === "words" && <LineInput {...common} value={value.text} onChange={(text) => setValue({ kind: "words", text })} />}
+      {value.kind === "words" && (
+        <LineInput {...common} placeholder={hint} value={value.text} onChange={(text) => setValue({ kind: "words", text })} />
+      )}
       {value.kind === "link" && (
-        <LineInput {...common} type="url" placeholder="https://" value={value.href} onChange={(href) => setValue({ kind: "link", href: href.trim() })} />
+        <LineInput
+          {...common}
+          type="url"
+          placeholder="https://"
+          value={value.href}
+          onChange={(href) => setValue({ kind: "link", href: href.trim() })}
+        />
       )}
       {value.kind === "prose" && (
         <Suspense fallback={<div className={classes.waiting} />}>
-          <ProseField {...common} value={value.text} onChange={(text) => setValue({ kind: "prose", text })} />
+          <ProseField {...common} placeholder={hint} value={value.text} onChange={(text) => setValue({ kind: "prose", text })} />
         </Suspense>
       )}
       {field.value.kind === "picture" && <PictureField {...common} picture={field.value.picture} onChoose={choosePicture} />}
@@ -57,10 +73,26 @@ export function FieldEditor({ row, block, field, findings }: Props) {
         </label>
       )}
       {value.kind === "links" && <LinksField {...common} links={value.links} onChange={(links) => setValue({ kind: "links", links })} />}
-      <Meter measured={field.measured} />
+      {!hint && <Meter measured={field.measured} />}
       {findings.map((finding) => (
         <FindingLine key={`${finding.check}-${finding.message}`} finding={finding} />
       ))}
     </div>
   );
+}
+
+function wordsOf(value: FieldValue): string | undefined {
+  if (value.kind === "words") {
+    return value.text || undefined;
+  }
+  const lines = value.kind === "prose" ? (value.text.paragraphs ?? []).map((p) => (p.runs ?? []).map((r) => r.text).join("")) : [];
+  return lines.join("\n") || undefined;
+}
+
+function emptied(value: FieldValue): FieldValue {
+  return value.kind === "prose"
+    ? { kind: "prose", text: { paragraphs: [] } }
+    : value.kind === "words"
+      ? { kind: "words", text: "" }
+      : value;
 }

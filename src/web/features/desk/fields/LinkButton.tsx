@@ -21,13 +21,26 @@ export function LinkButton({ editor }: { editor: Editor }) {
   return (
     <Popover opened={opened} onChange={setOpened} position="bottom-end" trapFocus returnFocus width={280}>
       <Popover.Target>
-        <button type="button" className={`plain ${classes.tool}`} aria-pressed={editor.isActive("link")} onMouseDown={(e) => e.preventDefault()} onClick={open}>
+        <button
+          type="button"
+          className={`plain ${classes.tool}`}
+          aria-pressed={editor.isActive("link")}
+          onMouseDown={(e) => e.preventDefault()}
+          onClick={open}
+        >
           <span className="underlined">Link</span>
         </button>
       </Popover.Target>
       <Popover.Dropdown>
         <form onSubmit={submit} className={classes.linkForm}>
-          <TextInput label="Leads to" placeholder="https://" description="Empty takes the link away." value={href} onChange={(e) => setHref(e.currentTarget.value)} data-autofocus />
+          <TextInput
+            label="Leads to"
+            placeholder="https://"
+            description="Empty takes the link away."
+            value={href}
+            onChange={(e) => setHref(e.currentTarget.value)}
+            data-autofocus
+          />
           <Button type="submit">Set the link</Button>
         </form>
       </Popover.Dropdown>

@@ -7,7 +7,17 @@ interface Link {
 }
 
 /** Named links in order. */
-export function LinksField({ id, label, links, onChange }: { id: string; label: string; links: Link[]; onChange: (links: Link[]) => void }) {
+export function LinksField({
+  id,
+  label,
+  links,
+  onChange,
+}: {
+  id: string;
+  label: string;
+  links: Link[];
+  onChange: (links: Link[]) => void;
+}) {
   const set = (index: number, change: Partial<Link>) => onChange(links.map((l, i) => (i === index ? { ...l, ...change } : l)));
   return (
     <fieldset className={classes.links}>
@@ -16,7 +26,13 @@ export function LinksField({ id, label, links, onChange }: { id: string; label: 
         // biome-ignore lint/suspicious/noArrayIndexKey: links have no other identity than their place.
         <div key={index} className={classes.linkPair}>
           <LineInput id={`${id}-${index}-name`} label={`Name ${index + 1}`} value={link.name} onChange={(name) => set(index, { name })} />
-          <LineInput id={`${id}-${index}-href`} label="Leads to" type="url" value={link.href} onChange={(href) => set(index, { href: href.trim() })} />
+          <LineInput
+            id={`${id}-${index}-href`}
+            label="Leads to"
+            type="url"
+            value={link.href}
+            onChange={(href) => set(index, { href: href.trim() })}
+          />
           <button type="button" className="plain underlined" onClick={() => onChange(links.filter((_, i) => i !== index))}>
             Take {link.name || "it"} out
           </button>

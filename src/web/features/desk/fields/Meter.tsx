@@ -11,6 +11,14 @@ export function meterNote(measured: Measurement[]): string {
     .join(" · ");
 }
 
+/** "up to 60", for a field in which nothing stands yet. */
+export function roomNote(measured: Measurement[]): string {
+  return measured
+    .filter(counted)
+    .map((m) => `up to ${m.bound} ${m.of}`)
+    .join(" · ");
+}
+
 /** How full a field is: gold up to the limit, vermilion beyond it. */
 export function Meter({ measured }: { measured: Measurement[] }) {
   return measured.filter(counted).map((m) => (

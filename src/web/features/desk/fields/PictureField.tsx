@@ -54,7 +54,15 @@ export function PictureField({ label, picture, asked, note, onChoose }: Props) {
 
 const usePictures = () => useQuery({ queryKey: ["pictures"], queryFn: () => ask(api.GET("/api/pictures")) });
 
-function PictureDialog({ pictures, onChoose, onClose }: { pictures: PictureEntry[]; onChoose: (picture: PictureEntry) => void; onClose: () => void }) {
+function PictureDialog({
+  pictures,
+  onChoose,
+  onClose,
+}: {
+  pictures: PictureEntry[];
+  onChoose: (picture: PictureEntry) => void;
+  onClose: () => void;
+}) {
   const queries = useQueryClient();
   const file = useRef<HTMLInputElement>(null);
   const [fault, setFault] = useState<string>();
@@ -83,7 +91,14 @@ function PictureDialog({ pictures, onChoose, onClose }: { pictures: PictureEntry
           Upload a picture
         </Button>
         <span className="soft">PNG or JPEG, at most 5 MB. Wider than 1280 pixels is made smaller.</span>
-        <input ref={file} type="file" hidden accept="image/png,image/jpeg" aria-label="Picture file" onChange={(e) => e.currentTarget.files?.[0] && upload(e.currentTarget.files[0])} />
+        <input
+          ref={file}
+          type="file"
+          hidden
+          accept="image/png,image/jpeg"
+          aria-label="Picture file"
+          onChange={(e) => e.currentTarget.files?.[0] && upload(e.currentTarget.files[0])}
+        />
       </div>
       {fault && (
         <p className={classes.finding} data-severity="stop" role="alert">

@@ -26,7 +26,20 @@ const Variable = Node.create({
   renderHTML: ({ node }) => ["span", { "data-variable": node.attrs.key }, node.attrs.text || node.attrs.key],
 });
 
-const extensions = [Document, Paragraph, Text, Bold, Italic, HardBreak, BulletList, OrderedList, ListItem, ListKeymap, Link.configure({ openOnClick: false, autolink: false }), Variable];
+const extensions = [
+  Document,
+  Paragraph,
+  Text,
+  Bold,
+  Italic,
+  HardBreak,
+  BulletList,
+  OrderedList,
+  ListItem,
+  ListKeymap,
+  Link.configure({ openOnClick: false, autolink: false }),
+  Variable,
+];
 
 interface Props {
   id: string;
@@ -35,19 +48,22 @@ interface Props {
   note: string;
   asked: number;
   caret?: number;
+  placeholder?: string;
   broken?: boolean;
   onChange: (value: RichText) => void;
 }
 
 /** Text with paragraphs, lists, emphasis and links, and no dress of its own. */
-export default function ProseField({ id, label, value, note, asked, caret, broken, onChange }: Props) {
+export default function ProseField({ id, label, value, note, asked, caret, placeholder, broken, onChange }: Props) {
   const written = useRef(JSON.stringify(value));
   const send = useRef(onChange);
   send.current = onChange;
   const editor = useEditor({
     extensions,
     content: toEditor(value),
-    editorProps: { attributes: { id, class: classes.prose ?? "", role: "textbox", "aria-multiline": "true", "aria-labelledby": `${id}-label` } },
+    editorProps: {
+      attributes: { id, class: classes.prose ?? "", role: "textbox", "aria-multiline": "true", "aria-labelledby": `${id}-label` },
+    },
     onUpdate: ({ editor: changed }) => {
       const text = fromEditor(changed.getJSON());
       written.current = JSON.stringify(text);
@@ -56,7 +72,13 @@ export default function ProseField({ id, label, value, note, asked, caret, broke
   });
   const active = useEditorState({
     editor,
-    selector: ({ editor: e }) => ({ bold: e.isActive("bold"), italic: e.isActive("italic"), bullets: e.isActive("bulletList"), numbers: e.isActive("orderedList") }),
+    selector: ({ editor: e }) => ({
+      empty: e.isEmpty,
+      bold: e.isActive("bold"),
+      italic: e.isActive("italic"),
+      bullets: e.isActive("bulletList"),
+      numbers: e.isActive("orderedList"),
+    }),
   });
 
   // Someone else's words, or an undo: what stands in the editor is replaced.
@@ -74,7 +96,15 @@ export default function ProseField({ id, label, value, note, asked, caret, broke
   }, [asked, caret, editor]);
 
   const tool = (name: string, shown: React.ReactNode, on: boolean, act: () => void) => (
-    <button type="button" className={`plain ${classes.tool}`} aria-label={name} title={name} aria-pressed={on} onMouseDown={(e) => e.preventDefault()} onClick={act}>
+    <button
+      type="button"
+      className={`plain ${classes.tool}`}
+      aria-label={name}
+      title={name}
+      aria-pressed={on}
+      onMouseDown={(e) => e.preventDefault()}
+      onClick={act}
+    >
       {shown}
     </button>
   );
@@ -87,6 +117,11 @@ export default function ProseField({ id, label, value, note, asked, caret, broke
         </span>
       </div>
       <div className={classes.proseBox} data-broken={broken}>
+        {placeholder && active.empty && (
+          <span className={classes.hint} aria-hidden="true">
+            {placeholder}
+          </span>
+        )}
         <EditorContent editor={editor} />
       </div>
       <div className={classes.tools} role="toolbar" aria-label={`${label}, emphasis`}>

@@ -49,10 +49,12 @@ function runToNodes(run: Run): JSONContent[] {
   if (run.variable) {
     return [{ type: "variable", attrs: { key: run.variable, text: run.text }, marks }];
   }
-  return (run.text ?? "").split("\n").flatMap((line, index) => [
-    ...(index > 0 ? [{ type: "hardBreak", marks }] : []),
-    ...(line ? [{ type: "text", text: line, marks }] : []),
-  ]);
+  return (run.text ?? "")
+    .split("\n")
+    .flatMap((line, index) => [
+      ...(index > 0 ? [{ type: "hardBreak", marks }] : []),
+      ...(line ? [{ type: "text", text: line, marks }] : []),
+    ]);
 }
 
 function runsOf(nodes: JSONContent[]): Run[] {
