@@ -85,7 +85,7 @@ api.MapTemplates();
 api.MapEmails();
 api.MapHouseStyles();
 api.MapPictures();
-app.Map("/api/{**rest}", (HttpContext http) => StatusAnswer.WriteAsync(http, 404)).ExcludeFromDescription();
+app.MapGet("/api/{**rest}", (HttpContext http) => StatusAnswer.WriteAsync(http, 404)).ExcludeFromDescription();
 app.MapFallbackToFile("index.html").AllowAnonymous();
 
 if (!describing)

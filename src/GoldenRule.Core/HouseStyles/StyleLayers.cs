@@ -33,11 +33,9 @@ public sealed class StyleLayers
 
         foreach (var variable in variables.Values)
         {
-            Check(variable, Follow(variable.Value, variable.Type, $"variable {variable.Key}").Value);
-            if (variable.Dark is not null)
-            {
-                Check(variable, Follow(variable.Dark, variable.Type, $"variable {variable.Key}").Value);
-            }
+            var place = $"variable {variable.Key}";
+            CheckLiteral(variable.Type, Follow("{" + variable.Key + "}", variable.Type, place, dark: false).Value, place);
+            CheckLiteral(variable.Type, Follow("{" + variable.Key + "}", variable.Type, place, dark: true).Value, place);
         }
 
         foreach (var style in GlobalStyles.All)
@@ -63,7 +61,7 @@ public sealed class StyleLayers
 
     /// <summary>What a variable comes to.</summary>
     /// <exception cref="StructureException">There is none of that key; the message names the place.</exception>
-    public string Variable(string key, string place) => Follow("{" + key + "}", null, place).Value;
+    public string Variable(string key, string place) => Follow("{" + key + "}", null, place, dark: false).Value;
 
     private Resolved Resolve(string style, StyleProperty property)
     {
@@ -79,12 +77,13 @@ public sealed class StyleLayers
         }
 
         var place = $"{style}, {property.Name}";
-        var (light, through) = Follow(value, property.Type, place);
+        var (light, through) = Follow(value, property.Type, place, dark: false);
         CheckLiteral(property.Type, light, place);
-        return new Resolved(light, FollowDark(value, property.Type, place), said.ToImmutable(), through);
+        return new Resolved(light, Follow(value, property.Type, place, dark: true).Value, said.ToImmutable(), through);
     }
 
-    private (string Value, ImmutableArray<string> Through) Follow(string value, VariableType? type, string place)
+    // A dark value stands for its variable only; where a variable says none, the one it refers to is asked.
+    private (string Value, ImmutableArray<string> Through) Follow(string value, VariableType? type, string place, bool dark)
     {
         var path = ImmutableArray.CreateBuilder<string>();
         while (BrandVariable.Reference(value) is { } key)
@@ -97,22 +96,10 @@ public sealed class StyleLayers
             path.Add(key);
             var variable = Known(key, type, place);
             type ??= variable.Type;
-            value = variable.Value;
+            value = dark ? variable.Dark ?? variable.Value : variable.Value;
         }
 
         return (value, path.ToImmutable());
-    }
-
-    // A dark value stands for its variable only; where a variable says none, the one it refers to is asked.
-    private string FollowDark(string value, VariableType type, string place)
-    {
-        for (var steps = 0; BrandVariable.Reference(value) is { } key && steps <= variables.Count; steps++)
-        {
-            var variable = Known(key, type, place);
-            value = variable.Dark ?? variable.Value;
-        }
-
-        return value;
     }
 
     private BrandVariable Known(string key, VariableType? type, string place)
@@ -123,9 +110,6 @@ public sealed class StyleLayers
             ? variable
             : throw new StructureException($"Brand variable \"{key}\" is of type {variable.Type}, but {place} needs {type}.", place);
     }
-
-    private static void Check(BrandVariable variable, string literal) =>
-        CheckLiteral(variable.Type, literal, $"variable {variable.Key}");
 
     private static void CheckLiteral(VariableType type, string literal, string place)
     {

@@ -1,0 +1,123 @@
+using GoldenRule.Core.Checking;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Tests;
+
+/// <summary>Each check on an email it must find fault with, and on the same email put right.</summary>
+public sealed class CheckTests
+{
+    private static readonly Email Sound = Good();
+
+    /// <summary>The gazette with its one gap filled: nothing stops it.</summary>
+    private static Email Good() => (Email)new SetFill("viaduct", "picture", "alt", new FieldValue.Words("The viaduct.")).Apply(Larkfell.Gazette);
+
+    private static FieldValue Words(string text) => new FieldValue.Words(text);
+
+    public static TheoryData<string, Severity, string, Edit> Faults => new()
+    {
+        { "subject", Severity.Stop, "subject", new SetDetail("subject", "  ") },
+        { "subject", Severity.Advise, "subject", new SetDetail("subject", new string('a', 51)) },
+        { "preheader", Severity.Warn, "preheader", new SetDetail("preheader", "") },
+        { "preheader", Severity.Advise, "preheader", new SetDetail("preheader", new string('a', 39)) },
+        { "preheader", Severity.Advise, "preheader", new SetDetail("preheader", new string('a', 131)) },
+        { "placeholder-wording", Severity.Stop, "text", new ClearFill("hero", "headline", "text") },
+        { "limit", Severity.Stop, "text", new SetFill("hero", "headline", "text", Words(new string('a', 61))) },
+        { "limit", Severity.Stop, "link", new SetFill("hero", "button", "link", new FieldValue.Target("https://example.net/")) },
+        { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Target("")) },
+        { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Target("#")) },
+        { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Target("javascript:alert(1)")) },
+        { "link", Severity.Warn, "link", new SetFill("viaduct", "button", "link", new FieldValue.Target("http://example.org/")) },
+        { "alt-text", Severity.Stop, "alt", new SetFill("viaduct", "picture", "alt", Words(" ")) },
+        { "missing-picture", Severity.Stop, "picture", new SetFill("viaduct", "picture", "picture", new FieldValue.Shown("gone")) },
+        { "heading-order", Severity.Warn, "", new SetLook("viaduct", "headline", "level", "3") },
+        { "zone", Severity.Stop, "", new MoveRow("boiler", "beside", 0) },
+    };
+
+    [Theory]
+    [MemberData(nameof(Faults))]
+    public void A_fault_is_found_where_it_is_and_not_before(string check, Severity severity, string field, Edit edit)
+    {
+        Assert.DoesNotContain(Larkfell.Check(Sound), f => f.Check == check && f.Severity == severity);
+        var faulty = (Email)edit.Apply(edit is MoveRow ? new RemoveRow("meeting").Apply(Sound) : Sound);
+        var finding = Assert.Single(Larkfell.Check(faulty), f => f.Check == check && f.Severity == severity);
+        Assert.Equal(field, finding.Place.Field ?? "");
+        Assert.NotEmpty(finding.Why);
+    }
+
+    [Fact]
+    public void A_sound_email_is_not_stopped() => Assert.DoesNotContain(Larkfell.Check(Sound), f => f.Severity == Severity.Stop);
+
+    [Fact]
+    public void Contrast_is_measured_in_both_schemes_and_told_with_its_ratio()
+    {
+        var pale = new StyleLayers(Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#d99a6c" }));
+        var finding = Assert.Single(Larkfell.Check(Sound, pale), f => f.Check == "contrast" && f.Message.StartsWith("Button", StringComparison.Ordinal) && f.Severity == Severity.Stop);
+        // colorjs.io 0.7: contrast of #f4e9d2 on #d99a6c is 1.98.
+        Assert.StartsWith("1.98 : 1, needs 4.5", finding.Evidence, StringComparison.Ordinal);
+        var dark = new StyleLayers(Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("soot")! with { Dark = "#333333" }));
+        Assert.Contains(Larkfell.Check(Sound, dark), f => f.Check == "contrast" && f.Severity == Severity.Warn && f.Message.Contains("dark mode", StringComparison.Ordinal));
+        Assert.DoesNotContain(Larkfell.Check(Sound), f => f.Check == "contrast");
+    }
+
+    [Theory]
+    [InlineData("13", Severity.Stop)]
+    [InlineData("14", Severity.Advise)]
+    [InlineData("15.5", Severity.Advise)]
+    public void Small_text_is_found(string size, Severity severity)
+    {
+        var small = new StyleLayers(Larkfell.HouseStyle.WithStyle("body", "size", size));
+        Assert.Contains(Larkfell.Check(Sound, small), f => f.Check == "text-size" && f.Severity == severity && f.Message.StartsWith("Text", StringComparison.Ordinal));
+        Assert.DoesNotContain(Larkfell.Check(Sound), f => f.Check == "text-size" && f.Message.StartsWith("Text ", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void The_law_binds_marketing_and_not_transactions()
+    {
+        string[] Stops(bool transactional)
+        {
+            var booking = Larkfell.Emails.Single(e => e.Name.StartsWith("Booking", StringComparison.Ordinal)).Email;
+            var bare = Larkfell.Resolve(booking) is var r ? r with { Rows = [.. r.Rows.Where(row => row.Id != "footer")] } : null!;
+            return [.. CheckList.Run(new Inspection(bare, Compiling.Compiler.Compile(bare, "", Compiling.Purpose.Sending), transactional)).Where(f => f.Severity == Severity.Stop).Select(f => f.Check)];
+        }
+
+        Assert.Equal(["unsubscribe", "postal-address"], Stops(transactional: false));
+        Assert.Empty(Stops(transactional: true));
+    }
+
+    [Fact]
+    public void An_email_that_would_be_clipped_is_stopped()
+    {
+        var words = string.Join(' ', Enumerable.Repeat("steam", 20_000));
+        var long_ = (Email)new SetFill("meeting", "text", "text", new FieldValue.Prose(RichText.Of(words))).Apply(Sound);
+        Assert.Contains(Larkfell.Check(long_), f => f.Check == "size" && f.Severity == Severity.Stop);
+        Assert.DoesNotContain(Larkfell.Check(Sound), f => f.Check == "size");
+    }
+
+    [Fact]
+    public void A_remedy_mends_what_it_stands_beside()
+    {
+        var finding = Assert.Single(Larkfell.Check(Larkfell.Gazette), f => f.Check == "alt-text");
+        var mended = (Email)finding.Remedy!.Edits.Aggregate((Document)Larkfell.Gazette, (d, e) => e.Apply(d));
+        Assert.DoesNotContain(Larkfell.Check(mended), f => f.Check == "alt-text");
+        Assert.IsType<Governance.Decision.Allowed>(Governance.Governor.Decide(Larkfell.Author, finding.Remedy.Edits[0], Larkfell.Open(Larkfell.Gazette)));
+    }
+
+    [Fact]
+    public void Reach_tells_who_follows_who_is_frozen_and_who_would_be_stopped()
+    {
+        var pale = new StyleLayers(Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#d99a6c" }));
+        Library.ReachedEmail Reached(EmailState state) => new(Guid.NewGuid(), Sound, RunningOrder.Of(Sound, Larkfell.Masters), state, false);
+        var reach = Library.Reach.Of(Larkfell.Style, pale, [Reached(EmailState.Draft), Reached(EmailState.HandedOff)], Larkfell.Pictures);
+        Assert.Contains(reach[0].Stops, s => s.Check == "contrast");
+        Assert.True(reach[0].Follows);
+        Assert.Empty(reach[1].Stops);
+        Assert.False(reach[1].Follows);
+        Assert.Empty(Library.Reach.Of(Larkfell.Style, Larkfell.Style, [Reached(EmailState.Draft)], Larkfell.Pictures)[0].Stops);
+    }
+
+    [Fact]
+    public void Every_check_has_a_name_of_its_own_and_a_reason() =>
+        Assert.Equal(CheckList.All.Length, CheckList.All.Where(c => c.Why.Length > 20).Select(c => c.Name).Distinct(StringComparer.Ordinal).Count());
+}

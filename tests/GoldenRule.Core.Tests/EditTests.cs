@@ -1,0 +1,145 @@
+using FsCheck;
+using FsCheck.Fluent;
+using FsCheck.Xunit;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Tests;
+
+public sealed class EditTests
+{
+    private static readonly string[] Rows = ["hero", "viaduct", "boiler", "meeting", "tearoom", "copy0", "copy1"];
+    private static readonly string[] Pieces = ["headline", "text", "button"];
+    private static readonly string[] Zones = ["stories", "beside"];
+
+    private static Edit Make(int kind, int a, int b, int c)
+    {
+        var (row, piece, zone) = (Rows[a % Rows.Length], Pieces[b % Pieces.Length], Zones[c % Zones.Length]);
+        return (kind % 10) switch
+        {
+            0 => new SetFill(row, piece, "text", new FieldValue.Words($"words {c}")),
+            1 => new ClearFill(row, piece, "text"),
+            2 => new SetLook(row, piece, "align", c % 2 == 0 ? "left" : "center"),
+            3 => new ClearLook(row, piece, "align"),
+            4 => new MoveRow(row, zone, b % 3),
+            5 => new SwapRows(row, Rows[b % Rows.Length]),
+            6 => new DuplicateRow(row, $"copy{c % 2}"),
+            7 => new RemoveRow(row),
+            8 => new InsertRow(zone, b % 3, new PlacedRow { Id = $"copy{c % 2}", Master = Guid.Empty, Release = 1 }),
+            _ => new SetDetail(c % 2 == 0 ? "subject" : "preheader", $"words {a}"),
+        };
+    }
+
+    /// <summary>Whatever is done, in any order, taking it back restores the very same document.</summary>
+    [Property(MaxTest = 300)]
+    public Property Every_edit_has_an_exact_inverse() =>
+        Prop.ForAll(Gen.Choose(0, 10_000).ListOf(4).ListOf(12).ToArbitrary(), steps =>
+        {
+            Document document = Larkfell.Gazette;
+            var states = new Stack<(string Json, Edit Inverse)>();
+            foreach (var s in steps)
+            {
+                var edit = Make(s[0], s[1], s[2], s[3]);
+                try
+                {
+                    var after = edit.Apply(document);
+                    states.Push((DocumentJson.Write((Email)document), RoundTrip(edit.Invert(document))));
+                    document = after;
+                }
+                catch (StructureException)
+                {
+                    // It does not fit here; nothing changed.
+                }
+            }
+
+            while (states.TryPop(out var state))
+            {
+                document = state.Inverse.Apply(document);
+                if (DocumentJson.Write((Email)document) != state.Json)
+                {
+                    return false;
+                }
+            }
+
+            return true;
+        });
+
+    [Fact]
+    public void Edits_of_masters_and_styles_have_inverses_too()
+    {
+        var row = Larkfell.Masters.Row(Larkfell.RowId("Footer"), 1, "");
+        var template = Larkfell.Masters.Template(Larkfell.Gazette.Template, 1);
+        (Document, Edit)[] cases =
+        [
+            (row, new SetLock(null, "legal", Aspect.Content, new Lock.Sealed())),
+            (row, new SetLock(null, null, Aspect.Content, null)),
+            (row, new SetLimit("legal", "unsubscribeText", new Limit { Characters = 20 })),
+            (template, new SetLock("hero", null, Aspect.Look, new Lock.Sealed())),
+            (template, new SetLock("hero", "headline", Aspect.Content, new Lock.Reserved { Roles = [Role.Designer] })),
+            (Larkfell.HouseStyle, new SetVariable(Larkfell.HouseStyle.Variables[0] with { Value = "#123456" })),
+            (Larkfell.HouseStyle, new SetVariable(new BrandVariable { Key = "new", Label = "New", Type = VariableType.Colour, Value = "#123456" })),
+            (Larkfell.HouseStyle, new SetStyle("primary", "fill", "{soot}")),
+            (Larkfell.HouseStyle, new SetStyle("primary", "fill", null)),
+        ];
+        Assert.All(cases, c =>
+        {
+            var after = c.Item2.Apply(c.Item1);
+            Assert.NotEqual(Json(c.Item1), Json(after));
+            Assert.Equal(Json(c.Item1), Json(RoundTrip(c.Item2.Invert(c.Item1)).Apply(after)));
+        });
+    }
+
+    [Fact]
+    public void An_edit_that_does_not_fit_says_where_and_changes_nothing()
+    {
+        Assert.Equal("nowhere", Assert.Throws<StructureException>(() => new RemoveRow("nowhere").Apply(Larkfell.Gazette)).Piece);
+        Assert.Throws<StructureException>(() => new MoveRow("viaduct", "stories", 7).Apply(Larkfell.Gazette));
+        Assert.Throws<StructureException>(() => new SetStyle("primary", "glow", "1").Apply(Larkfell.HouseStyle));
+        Assert.Throws<StructureException>(() => new SetDetail("subject", "x").Apply(Larkfell.HouseStyle));
+    }
+
+    [Fact]
+    public void Stored_forms_are_versioned_and_a_newer_one_is_refused()
+    {
+        var json = DocumentJson.Write(Larkfell.Gazette);
+        Assert.Equal(json, DocumentJson.Write(DocumentJson.ReadDocument<Email>(json)));
+        var newer = json.Replace("\"format\":1", "\"format\":2", StringComparison.Ordinal);
+        Assert.Contains("format 2", Assert.Throws<StructureException>(() => DocumentJson.ReadDocument<Email>(newer)).Message, StringComparison.Ordinal);
+    }
+
+    /// <summary>Steps by one author: letters are steps, "u" takes back, "r" brings again.</summary>
+    [Theory]
+    [InlineData("", null, null)]
+    [InlineData("a", "a", null)]
+    [InlineData("ab", "b", null)]
+    [InlineData("abu", "a", "b")]
+    [InlineData("abuu", null, "a")]
+    [InlineData("abuur", "a", "b")]
+    [InlineData("abuc", "c", null)]
+    [InlineData("abucu", "a", "c")]
+    public void Undo_and_redo_are_read_from_the_edits(string played, string? undo, string? redo)
+    {
+        var me = Guid.NewGuid();
+        var entries = new List<HistoryEntry>();
+        var names = new Dictionary<Guid, string>();
+        foreach (var c in played)
+        {
+            var history = new History(entries, me);
+            var undone = c == 'u' ? history.Undo : c == 'r' ? history.Redo : null;
+            var step = Guid.NewGuid();
+            names[step] = undone is { } u ? names[u] : c.ToString();
+            entries.Add(new HistoryEntry(entries.Count + 1, me, step, undone));
+            // Another's edits between them change nothing.
+            entries.Add(new HistoryEntry(entries.Count + 1, Guid.NewGuid(), Guid.NewGuid(), null));
+        }
+
+        var now = new History(entries, me);
+        Assert.Equal(undo, now.Undo is { } x ? names[x] : null);
+        Assert.Equal(redo, now.Redo is { } y ? names[y] : null);
+    }
+
+    private static Edit RoundTrip(Edit edit) => DocumentJson.Read<Edit>(DocumentJson.Write(edit));
+
+    private static string Json(Document document) => System.Text.Json.JsonSerializer.Serialize(document, document.GetType(), DocumentJson.Options);
+}

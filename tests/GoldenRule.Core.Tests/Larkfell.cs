@@ -1,0 +1,78 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using GoldenRule.Core.Checking;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Resolving;
+
+namespace GoldenRule.Core.Tests;
+
+/// <summary>The demo's documents as the core reads them, with every picture name standing for a picture of 1280 by 640.</summary>
+internal static class Larkfell
+{
+    private static readonly string Folder = Path.Combine(AppContext.BaseDirectory, "larkfell");
+
+    public static Person Lead { get; } = new(Guid.NewGuid(), "Ruth", [Role.Lead]);
+
+    public static Person Designer { get; } = new(Guid.NewGuid(), "Dana", [Role.Designer]);
+
+    public static Person Author { get; } = new(Guid.NewGuid(), "Imran", [Role.Author]);
+
+    public static Person Reviewer { get; } = new(Guid.NewGuid(), "Jonas", [Role.Reviewer]);
+
+    public static MasterShelf Masters { get; } = new(
+        Load<SavedRow>("rows").ToImmutableDictionary(r => (r.Id, 1), r => BlockKinds.Complete(r.Document)),
+        Load<Template>("templates").ToImmutableDictionary(r => (r.Id, 1), r => r.Document));
+
+    public static HouseStyle HouseStyle { get; } = Load<HouseStyle>("house-styles").Single(s => s.Document.Parent is null).Document;
+
+    public static HouseStyle Tearooms { get; } = Load<HouseStyle>("house-styles").Single(s => s.Document.Parent is not null).Document;
+
+    public static StyleLayers Style { get; } = new(HouseStyle);
+
+    public static PictureShelf Pictures { get; } = new(
+        Directory.EnumerateFiles(Folder, "*.json", SearchOption.AllDirectories)
+            .SelectMany(f => System.Text.RegularExpressions.Regex.Matches(File.ReadAllText(f), "\"(picture:[^\"]+)\"").Select(m => m.Groups[1].Value))
+            .Distinct(StringComparer.Ordinal)
+            .Select(id => new Picture(id, id, 1280, 640, 30_000, "jpg", "")));
+
+    public static IReadOnlyList<(string Name, Email Email)> Emails { get; } = [.. Load<Email>("emails").Select(e => (e.Document.Name, e.Document))];
+
+    public static Email Gazette => Emails.Single(e => e.Name.StartsWith("March", StringComparison.Ordinal)).Email;
+
+    public static Guid RowId(string name) => Load<SavedRow>("rows").Single(r => r.Document.Name == name).Id;
+
+    public static OpenDocument.OfEmail Open(Email email, EmailState state = EmailState.Draft) =>
+        new(email, RunningOrder.Of(email, Masters), Masters, state);
+
+    public static ResolvedEmail Resolve(Email email, StyleLayers? style = null) =>
+        Resolver.Resolve(email, RunningOrder.Of(email, Masters), style ?? Style, Pictures);
+
+    public static CompiledEmail Compile(Email email, Purpose purpose = Purpose.Sending, StyleLayers? style = null) =>
+        Compiler.Compile(Resolve(email, style), "https://larkfell.example.org/pictures/", purpose);
+
+    public static ImmutableArray<Finding> Check(Email email, StyleLayers? style = null, bool transactional = false)
+    {
+        var resolved = Resolve(email, style);
+        return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), transactional));
+    }
+
+    private static IEnumerable<(Guid Id, T Document)> Load<T>(string folder)
+        where T : Document
+    {
+        foreach (var file in Directory.EnumerateFiles(Path.Combine(Folder, folder)).Order(StringComparer.Ordinal))
+        {
+            var root = JsonNode.Parse(File.ReadAllText(file))!.AsObject();
+            var body = root["body"]!.AsObject();
+            if (typeof(T) == typeof(Email))
+            {
+                body.Remove("campaignType");
+            }
+
+            yield return (root["id"]!.GetValue<Guid>(), DocumentJson.ReadDocument<T>(body.ToJsonString()));
+        }
+    }
+}

@@ -1,0 +1,125 @@
+using System.Net.Http.Json;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using GoldenRule.Core.Documents;
+using GoldenRule.Data;
+using GoldenRule.Server.Emails;
+using GoldenRule.Server.HouseStyles;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.Extensions.DependencyInjection;
+using Npgsql;
+
+[assembly: CollectionBehavior(DisableTestParallelization = true)]
+
+namespace GoldenRule.Server.Tests;
+
+/// <summary>The server over a real PostgreSQL, in a database of its own with the demo loaded. ./test starts PostgreSQL and says where.</summary>
+public sealed class Running : WebApplicationFactory<Program>
+{
+    private const string Password = "steam-and-cinders";
+
+    private readonly string database = "test_" + Guid.NewGuid().ToString("N");
+
+    private readonly string connection = Environment.GetEnvironmentVariable("GOLDEN_RULE_TEST_DATABASE")
+        ?? throw new InvalidOperationException("Run ./test: it starts the PostgreSQL that these tests need and sets GOLDEN_RULE_TEST_DATABASE.");
+
+    public static string Root { get; } = Path.GetFullPath(Path.Combine(Path.GetDirectoryName(Here())!, "../.."));
+
+    public string Database => new NpgsqlConnectionStringBuilder(connection) { Database = database }.ConnectionString;
+
+    /// <summary>Signed in, as lead, designer, author or reviewer by first name.</summary>
+    public async Task<HttpClient> As(string name)
+    {
+        var client = CreateClient();
+        var answer = await client.PostAsJsonAsync("/api/session", new { email = $"{name}@larkfell.example.org", password = Password });
+        answer.EnsureSuccessStatusCode();
+        return client;
+    }
+
+    public Guid EmailId(string name)
+    {
+        using var scope = Services.CreateScope();
+        return scope.ServiceProvider.GetRequiredService<GoldenRuleDb>().Documents.Single(d => d.Kind == DocumentKind.Email && d.Name.StartsWith(name)).Id;
+    }
+
+    public T Query<T>(Func<GoldenRuleDb, T> ask)
+    {
+        using var scope = Services.CreateScope();
+        return ask(scope.ServiceProvider.GetRequiredService<GoldenRuleDb>());
+    }
+
+    /// <summary>Runs SQL past the server, as someone with the database's password could.</summary>
+    public void Sql(string sql)
+    {
+        using var meddler = new NpgsqlConnection(Database);
+        meddler.Open();
+        using var command = new NpgsqlCommand(sql, meddler);
+        command.ExecuteNonQuery();
+    }
+
+    /// <summary>A new email of the author's own from the special train's template.</summary>
+    public async Task<DeskAnswer> NewEmail(HttpClient author, string template = "Special train")
+    {
+        var templates = await author.GetFromJsonAsync<JsonArray>("/api/templates");
+        var id = Guid.CreateVersion7();
+        var answer = await author.PostAsJsonAsync("/api/emails", new { id, template = templates!.Single(t => (string?)t!["name"] == template)!["id"], name = "Test " + id });
+        answer.EnsureSuccessStatusCode();
+        return await Desk(author, id);
+    }
+
+    public static async Task<DeskAnswer> Desk(HttpClient client, Guid id) => (await client.GetFromJsonAsync<DeskAnswer>($"/api/emails/{id}/desk", DocumentJson.Options))!;
+
+    public static async Task<HouseStyleAnswer> House(HttpClient client)
+    {
+        var all = await client.GetFromJsonAsync<HouseStyleEntry[]>("/api/house-styles", DocumentJson.Options);
+        return (await client.GetFromJsonAsync<HouseStyleAnswer>($"/api/house-styles/{all![0].Id}", DocumentJson.Options))!;
+    }
+
+    protected override void ConfigureWebHost(IWebHostBuilder builder)
+    {
+        using (var admin = new NpgsqlConnection(connection))
+        {
+            admin.Open();
+            using var create = new NpgsqlCommand($"create database {database}", admin);
+            create.ExecuteNonQuery();
+        }
+
+        builder.UseSetting("ConnectionStrings:GoldenRule", Database);
+        builder.UseSetting("Demo:Folder", Path.Combine(Root, "demo/larkfell"));
+    }
+
+    private static string Here([System.Runtime.CompilerServices.CallerFilePath] string path = "") => path;
+}
+
+internal static class Asking
+{
+    /// <summary>Sends edits as the desk does. The base is the revision seen.</summary>
+    public static Task<HttpResponseMessage> Edit(this HttpClient client, Guid email, long seen, params object[] edits) => client.PostAsJsonAsync(
+        $"/api/emails/{email}/edits",
+        new { @base = seen, edits = edits.Select(e => new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = e }) });
+
+    public static object SetWords(string row, string piece, string text, string field = "text") =>
+        new { kind = "set-fill", row, piece, field, value = new { kind = "words", text } };
+
+    public static async Task<T> Read<T>(this HttpResponseMessage answer)
+    {
+        var text = await answer.Content.ReadAsStringAsync();
+        Assert.True(answer.IsSuccessStatusCode, text);
+        return JsonSerializer.Deserialize<T>(text, DocumentJson.Options)!;
+    }
+
+    /// <summary>An error in the form of RFC 9457: its media type, and the members of section 3.1.</summary>
+    public static async Task<JsonObject> Problem(this HttpResponseMessage answer, int status, string type)
+    {
+        Assert.Equal(status, (int)answer.StatusCode);
+        Assert.Equal("application/problem+json", answer.Content.Headers.ContentType?.MediaType);
+        var problem = (await answer.Content.ReadFromJsonAsync<JsonObject>())!;
+        Assert.Equal(status, (int)problem["status"]!);
+        Assert.Equal("/problems/" + type, (string?)problem["type"]);
+        Assert.NotEmpty((string)problem["title"]!);
+        Assert.NotEmpty((string)problem["detail"]!);
+        Assert.Equal(answer.RequestMessage!.RequestUri!.AbsolutePath, (string?)problem["instance"]);
+        return problem;
+    }
+}
