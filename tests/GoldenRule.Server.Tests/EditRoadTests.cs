@@ -68,6 +68,7 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         Assert.Equal("hero/headline/text", (string?)problem["target"]);
         Assert.Equal("His", (string?)problem["theirs"]!["value"]!["text"]);
         Assert.Equal("Hers", (string?)problem["yours"]!["value"]!["text"]);
+        Assert.All(["theirs", "yours"], one => Assert.Equal("set-fill", (string?)problem[one]!["kind"]));
         Assert.Contains("Imran Sayle", (string?)problem["detail"], StringComparison.Ordinal);
         // Having seen it, she may.
         (await bea.Edit(desk.Id, 2, Asking.SetWords("hero", "headline", "Hers"))).EnsureSuccessStatusCode();

@@ -53,8 +53,8 @@ public static class Compiler
         var details = email.Email.Details;
         html.Raw("<!DOCTYPE html>\n<html lang=\""u8).Text(email.Email.Language).Raw("\" dir=\"ltr\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width,initial-scale=1\">"u8)
             .Raw("<meta name=\"color-scheme\" content=\"light dark\"><meta name=\"supported-color-schemes\" content=\"light dark\"><meta name=\"format-detection\" content=\"telephone=no,date=no,address=no,email=no\"><title>"u8)
-            .Text(details.Subject.Length > 0 ? details.Subject : email.Email.Name).Raw("</title><style>:root{color-scheme:light dark;supported-color-schemes:light dark}"u8).Raw(dress.HeadStyle)
-            .Raw("</style><!--[if mso]><xml><o:OfficeDocumentSettings xmlns:o=\"urn:schemas-microsoft-com:office:office\"><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]--></head>"u8)
+            .Text(details.Subject.Length > 0 ? details.Subject : email.Email.Name).Raw("</title><style>:root{color-scheme:light dark}"u8).Raw(dress.HeadStyle)
+            .Raw("</style><!--[if mso]><style>table{mso-table-lspace:0;mso-table-rspace:0}td,p,li,h1,h2,h3,h4{mso-line-height-rule:exactly}.ph{mso-hide:all}</style><xml><o:OfficeDocumentSettings xmlns:o=\"urn:schemas-microsoft-com:office:office\"><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]--></head>"u8)
             .Raw("<body class=\"pg\" style=\"margin:0;padding:0;background-color:"u8).Raw(dress.Page).Raw("\">"u8);
         Preheader(html, details.Preheader);
         html.Raw("<div role=\"article\" aria-roledescription=\"email\" lang=\""u8).Text(email.Email.Language).Raw("\">"u8);
@@ -68,7 +68,7 @@ public static class Compiler
             return;
         }
 
-        html.Raw("<div style=\"display:none;max-height:0;max-width:0;overflow:hidden;opacity:0;mso-hide:all;font-size:1px;line-height:1px\">"u8).Text(preheader);
+        html.Raw("<div class=\"ph\" style=\"display:none;max-height:0;max-width:0;overflow:hidden;opacity:0;font-size:1px;line-height:1px\">"u8).Text(preheader);
         for (var i = 0; i < 60; i++)
         {
             html.Raw("&#847;&zwnj;&nbsp;"u8);

@@ -33,7 +33,7 @@ public sealed class Dress
         Style = style;
         type = new[] { "body", "heading1", "heading2", "heading3", "heading4", "small" }.ToFrozenDictionary(
             name => name,
-            name => Bytes($"font-family:{style.Value(name, "font")};font-size:{Px(style, name, "size")}px;line-height:{LineHeight(style, name)}px;mso-line-height-rule:exactly;font-weight:{style.Value(name, "weight")};"),
+            name => Bytes($"font-family:{style.Value(name, "font")};font-size:{Px(style, name, "size")}px;line-height:{LineHeight(style, name)}px;font-weight:{style.Value(name, "weight")};"),
             StringComparer.Ordinal);
         buttons = new[] { "primary", "secondary", "quiet" }.ToFrozenDictionary(name => name, name => Button(style, name), StringComparer.Ordinal);
         surfaces = [.. Enum.GetValues<Surface>().Select(s => Of(style, s))];

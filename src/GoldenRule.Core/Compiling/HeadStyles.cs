@@ -14,7 +14,7 @@ internal static class HeadStyles
     public static byte[] Write(StyleLayers style)
     {
         var css = new StringBuilder();
-        css.Append("body{margin:0;padding:0;-webkit-text-size-adjust:100%}table{border-collapse:collapse;mso-table-lspace:0;mso-table-rspace:0}img{border:0;line-height:100%}a:hover{text-decoration:none!important}.bp:hover,.bs:hover,.bq:hover{text-decoration:underline!important}");
+        css.Append("body{margin:0;padding:0;-webkit-text-size-adjust:100%}table{border-collapse:collapse}img{border:0;line-height:100%}a:hover{text-decoration:none!important}.bp:hover,.bs:hover,.bq:hover{text-decoration:underline!important}");
         css.Append("@media (max-width:480px){.k{display:block!important;width:100%!important;max-width:100%!important;min-width:0!important}.w{display:block!important;width:auto!important}}");
         css.Append("@media (prefers-color-scheme:dark){");
         Dark(css, style, "");

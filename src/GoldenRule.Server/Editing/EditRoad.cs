@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json.Nodes;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
@@ -184,8 +185,8 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         throw new ProblemException(409, "conflict", "Two people changed the same place", $"{(other.AuthorId == person.Id ? "You, in another window," : name)} changed this at the same time. Both values are kept here; choose one.", new Dictionary<string, object?>(StringComparer.Ordinal)
         {
             ["target"] = other.Target,
-            ["theirs"] = DocumentJson.Read<Edit>(other.Body),
-            ["yours"] = mine.Edit,
+            ["theirs"] = JsonNode.Parse(other.Body),
+            ["yours"] = JsonNode.Parse(DocumentJson.Write(mine.Edit)),
         });
     }
 

@@ -1,4 +1,10 @@
-import { type CSSVariablesResolver, createTheme, type MantineColorsTuple } from "@mantine/core";
+import {
+  type CSSVariablesResolver,
+  createTheme,
+  defaultVariantColorsResolver,
+  type MantineColorsTuple,
+  type VariantColorsResolver,
+} from "@mantine/core";
 
 // One ramp each: Mantine wants ten shades; the ones in use are named in global.css.
 const ink: MantineColorsTuple = [
@@ -50,7 +56,14 @@ const vermilion: MantineColorsTuple = [
   "#631d10",
 ];
 
+// Filled is ink on paper, in either scheme.
+const variantColorResolver: VariantColorsResolver = (input) =>
+  input.variant === "filled"
+    ? { background: "var(--ink)", hover: "var(--soft)", color: "var(--paper)", border: "1px solid transparent" }
+    : defaultVariantColorsResolver(input);
+
 export const theme = createTheme({
+  variantColorResolver,
   colors: { ink, gold, slate, vermilion },
   primaryColor: "ink",
   primaryShade: { light: 9, dark: 1 },

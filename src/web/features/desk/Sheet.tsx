@@ -34,7 +34,12 @@ export function Sheet({ state }: { state: DeskState }) {
   const row = state.rows.get(shown);
   return (
     <aside className={classes.sheet} aria-label="Copy sheet">
-      <Tabs value={tab} onChange={setTab} classNames={{ root: classes.tabs, list: classes.list, tab: classes.tab, panel: classes.panel }}>
+      <Tabs
+        value={tab}
+        onChange={setTab}
+        keepMounted={false}
+        classNames={{ root: classes.tabs, list: classes.list, tab: classes.tab, panel: classes.panel }}
+      >
         <Tabs.List>
           <Tabs.Tab value="copy">Copy</Tabs.Tab>
           <Tabs.Tab value="look">Look</Tabs.Tab>

@@ -15,7 +15,7 @@ export function useDeskKeys(store: DeskStore, onHelp: () => void) {
         store.move("redo");
       } else if (event.key === "?" && !writing) {
         onHelp();
-      } else if (event.key === "Escape" && writing) {
+      } else if (event.key === "Escape" && (event.target as HTMLElement).closest("aside")) {
         document.querySelector<HTMLElement>("[data-order] [aria-current=true]")?.focus();
       }
     };

@@ -53,15 +53,23 @@ export function ContrastTable({ style }: { style: HouseStyle }) {
   );
 }
 
+// Where the pair passes, the figure itself is the sample; where it does not, the figure has to be read beside it.
 function Ratio({ pair }: { pair: HouseStyle["contrast"][number] }) {
+  const colours = { background: pair.backgroundColour, color: pair.textColour };
+  if (pair.passes) {
+    return (
+      <td className={classes.ratio} style={colours}>
+        {pair.ratio.toFixed(1)}
+      </td>
+    );
+  }
   return (
-    <td className={classes.ratio} data-passes={pair.passes} style={{ background: pair.backgroundColour, color: pair.textColour }}>
-      {pair.passes ? pair.ratio.toFixed(1) : pair.ratio.toFixed(2)}
-      {!pair.passes && (
-        <span className={classes.fails}>
-          <span aria-hidden>■</span> needs {pair.needed}
-        </span>
-      )}
+    <td className={classes.ratio} data-passes={false}>
+      <span className={classes.sample} style={colours} aria-hidden>
+        Aa
+      </span>
+      <span aria-hidden>■</span> {pair.ratio.toFixed(2)}
+      <span className={classes.needs}>needs {pair.needed}</span>
     </td>
   );
 }

@@ -4,7 +4,7 @@ import { type FormEvent, useState } from "react";
 import classes from "./fields.module.css";
 
 /** Sets, changes or takes away the link of the selected words. */
-export function LinkButton({ editor }: { editor: Editor }) {
+export function LinkButton({ editor, active }: { editor: Editor; active: boolean }) {
   const [opened, setOpened] = useState(false);
   const [href, setHref] = useState("");
 
@@ -24,7 +24,7 @@ export function LinkButton({ editor }: { editor: Editor }) {
         <button
           type="button"
           className={`plain ${classes.tool}`}
-          aria-pressed={editor.isActive("link")}
+          aria-pressed={active}
           onMouseDown={(e) => e.preventDefault()}
           onClick={open}
         >

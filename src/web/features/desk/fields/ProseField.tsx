@@ -73,11 +73,12 @@ export default function ProseField({ id, label, value, note, asked, caret, place
   const active = useEditorState({
     editor,
     selector: ({ editor: e }) => ({
-      empty: e.isEmpty,
-      bold: e.isActive("bold"),
-      italic: e.isActive("italic"),
-      bullets: e.isActive("bulletList"),
-      numbers: e.isActive("orderedList"),
+      empty: e?.isEmpty ?? true,
+      bold: e?.isActive("bold") ?? false,
+      italic: e?.isActive("italic") ?? false,
+      bullets: e?.isActive("bulletList") ?? false,
+      numbers: e?.isActive("orderedList") ?? false,
+      link: e?.isActive("link") ?? false,
     }),
   });
 
@@ -129,7 +130,7 @@ export default function ProseField({ id, label, value, note, asked, caret, place
         {tool("Italic", <i>I</i>, active.italic, () => editor.chain().focus().toggleItalic().run())}
         {tool("Bulleted list", "•–", active.bullets, () => editor.chain().focus().toggleBulletList().run())}
         {tool("Numbered list", "1–", active.numbers, () => editor.chain().focus().toggleOrderedList().run())}
-        <LinkButton editor={editor} />
+        <LinkButton editor={editor} active={active.link} />
       </div>
     </div>
   );

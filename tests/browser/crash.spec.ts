@@ -1,0 +1,83 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { createServer } from "node:net";
+import { expect, test } from "@playwright/test";
+import { kept, proof, row, signIn, startEmail } from "./support";
+
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const server = createServer().listen(0, "127.0.0.1", () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => resolve(port));
+    });
+  });
+
+/** A second server over the same database, which it is meant to bear. */
+async function start(port: number): Promise<ChildProcess> {
+  const server = spawn(
+    "dotnet",
+    [process.env.GOLDEN_RULE_DLL ?? "", "--urls", `http://127.0.0.1:${port}`, "--contentRoot", process.env.GOLDEN_RULE_CONTENT ?? ""],
+    {
+      env: { ...process.env, ConnectionStrings__GoldenRule: process.env.GOLDEN_RULE_CONNECTION },
+      stdio: "ignore",
+    },
+  );
+  await expect
+    .poll(
+      () =>
+        fetch(`http://127.0.0.1:${port}/health/ready`).then(
+          (r) => r.ok,
+          () => false,
+        ),
+      { timeout: 30_000 },
+    )
+    .toBe(true);
+  return server;
+}
+
+test("a server killed in the middle of typing loses nothing", async ({ browser }) => {
+  test.setTimeout(120_000);
+  const port = await freePort();
+  let server = await start(port);
+  const page = await signIn(browser, "imran", `http://127.0.0.1:${port}`);
+  await startEmail(page, "Special train", "The night mail");
+  await row(page, /Hero/).click();
+
+  const acknowledged = new Set<string>();
+  page.on("response", async (response) => {
+    if (response.url().endsWith("/edits") && response.ok()) {
+      for (const { id } of response.request().postDataJSON().edits) acknowledged.add(id);
+    }
+  });
+  const headline = page.getByRole("textbox", { name: "Headline" });
+  const words = "The night mail leaves at eleven sharp";
+  const typing = headline.pressSequentially(words, { delay: 25 });
+  await expect.poll(() => acknowledged.size).toBeGreaterThan(5);
+  server.kill("SIGKILL");
+  await typing;
+  await expect(page.getByText("Out of reach. What you type waits here.")).toBeVisible();
+  // What could not be sent is shown, and survives the browser's end too.
+  await expect(headline).toHaveValue(words);
+
+  server = await start(port);
+  await expect(proof(page, "Desktop").locator("h1")).toHaveText(words);
+  await kept(page);
+  const id = page.url().split("/").at(-1);
+  const replay = await page.request.get(`/api/emails/${id}/replay`).then((r) => r.json());
+  expect(replay.equal).toBe(true);
+  expect(replay.revision).toBeGreaterThanOrEqual(acknowledged.size);
+  await page.reload();
+  await expect(proof(page, "Phone").locator("h1")).toHaveText(words);
+
+  // Typed while the server is away, and the window closed: it is sent when the email is opened again.
+  server.kill("SIGKILL");
+  await row(page, /Hero/).click();
+  await headline.fill("Written while nobody listened");
+  await expect(page.getByText("Out of reach.")).toBeVisible();
+  const context = page.context();
+  await page.close();
+  server = await start(port);
+  const again = await context.newPage();
+  await again.goto(`http://127.0.0.1:${port}/emails/${id}`);
+  await expect(proof(again, "Desktop").locator("h1")).toHaveText("Written while nobody listened");
+  server.kill("SIGTERM");
+});

@@ -1,0 +1,52 @@
+import AxeBuilder from "@axe-core/playwright";
+import { type Browser, expect, type Page } from "@playwright/test";
+
+export type Who = "ruth" | "dana" | "imran" | "bea" | "jonas";
+
+/** A page of one's own, signed in. */
+export async function signIn(browser: Browser, who: Who, baseURL?: string): Promise<Page> {
+  const context = await browser.newContext({ baseURL: baseURL ?? process.env.GOLDEN_RULE_URL });
+  const page = await context.newPage();
+  page.on("pageerror", (error) => {
+    throw error;
+  });
+  await page.goto("/");
+  await page.getByLabel("Email address").fill(`${who}@larkfell.example.org`);
+  await page.locator("input[type=password]").fill("steam-and-cinders");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("navigation", { name: "Rooms" })).toBeVisible();
+  return page;
+}
+
+/** Starts an email from a template; the desk is open when it returns. */
+export async function startEmail(page: Page, template: string, name: string) {
+  await page.getByRole("link", { name: "Templates", exact: true }).click();
+  await page.getByRole("article", { name: template }).getByRole("button", { name: "Start an email" }).click();
+  await page.getByLabel("Name").fill(name);
+  await page.getByRole("button", { name: "Start", exact: true }).click();
+  await expect(order(page)).toBeVisible();
+}
+
+export async function openEmail(page: Page, name: string) {
+  await page.goto("/emails");
+  await page.getByRole("link", { name }).click();
+  await expect(order(page)).toBeVisible();
+}
+
+export const order = (page: Page) => page.getByRole("navigation", { name: "Running order" });
+export const row = (page: Page, name: string | RegExp) => order(page).getByRole("button", { name });
+export const proof = (page: Page, which: "Desktop" | "Phone") => page.frameLocator(`iframe[title="${which} proof"]`);
+export const kept = (page: Page) => expect(page.locator("[data-keeping=kept]")).toBeVisible();
+
+/** The names in the running order, top to bottom. */
+export const namesInOrder = (page: Page) => order(page).locator("button[id^=order-] > span > span:first-child").allTextContents();
+
+/** No violation of WCAG 2.2 A and AA that axe-core can find. */
+export async function expectNoViolations(page: Page, exclude: string[] = []) {
+  let axe = new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]);
+  for (const selector of exclude) {
+    axe = axe.exclude(selector);
+  }
+  const { violations } = await axe.analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(" | ")}`)).toEqual([]);
+}
