@@ -10,7 +10,10 @@ const api = async (context, path, data) => {
   return answer.json();
 };
 
-const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking"] });
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium",
+  args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking"],
+});
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
 await api(context, "/api/session", { email: "imran@larkfell.example.org", password: "steam-and-cinders" });
 const template = (await api(context, "/api/templates")).find((t) => t.name === "Long gazette");
@@ -38,7 +41,14 @@ await field.focus();
 await page.evaluate(() => {
   const state = { start: 0, seen: new Set(), times: [] };
   window.strokes = state.times;
-  window.addEventListener("input", (e) => { state.start = e.timeStamp; state.seen.clear(); }, true);
+  window.addEventListener(
+    "input",
+    (e) => {
+      state.start = e.timeStamp;
+      state.seen.clear();
+    },
+    true,
+  );
   for (const frame of document.querySelectorAll("iframe")) {
     new MutationObserver(() => {
       if (!state.start) return;

@@ -4,11 +4,20 @@ import { join } from "node:path";
 
 const [folder, peers, keystroke] = [process.argv[2], Number(process.argv[3]), JSON.parse(process.argv[4])];
 const results = join(folder, "results");
-const { Benchmarks } = JSON.parse(readFileSync(join(results, readdirSync(results).find((f) => f.endsWith(".json"))), "utf8"));
+const { Benchmarks } = JSON.parse(
+  readFileSync(
+    join(
+      results,
+      readdirSync(results).find((f) => f.endsWith(".json")),
+    ),
+    "utf8",
+  ),
+);
 const of = (name, rows) => Benchmarks.find((b) => b.Method === name && b.Parameters === `Rows=${rows}`);
 const median = (name, rows) => of(name, rows).Statistics.Median;
 const us = (ns) => `${(ns / 1000).toFixed(1)} µs`;
-const line = (what, figure, bar, met) => console.log(`${what.padEnd(58)} ${figure.padStart(26)}   bar ${bar.padEnd(22)} ${met ? "met" : "MISSED"}`);
+const line = (what, figure, bar, met) =>
+  console.log(`${what.padEnd(58)} ${figure.padStart(26)}   bar ${bar.padEnd(22)} ${met ? "met" : "MISSED"}`);
 
 const compile = median("CompileAll", 30);
 const ratio = peers / compile;
@@ -19,9 +28,16 @@ const checks = median("CheckAll", 30) / compile;
 line("all checks against compile", `${checks.toFixed(2)} ×`, "≤ 2 ×", checks <= 2);
 const growth = median("EditOneRow", 120) / median("EditOneRow", 5);
 line("one row's edit, 120 rows against 5", `${growth.toFixed(1)} ×`, "about 1 ×", growth <= 1.5);
-line("keystroke to both proofs, 30 rows, in the browser", `p50 ${keystroke.p50.toFixed(0)} ms, p95 ${keystroke.p95.toFixed(0)} ms`, "p95 ≤ 50 ms", keystroke.p95 <= 50);
+line(
+  "keystroke to both proofs, 30 rows, in the browser",
+  `p50 ${keystroke.p50.toFixed(0)} ms, p95 ${keystroke.p95.toFixed(0)} ms`,
+  "p95 ≤ 50 ms",
+  keystroke.p95 <= 50,
+);
 line("composer usable after opening, 30 rows", `${keystroke.usable.toFixed(0)} ms`, "≤ 1,000 ms", keystroke.usable <= 1000);
 console.log(
   `\ncompile ${us(compile)}, peers ${us(peers)}, encode ${us(median("EncodeUtf8", 30))}, checks ${us(median("CheckAll", 30))}, edit ${[5, 30, 120].map((r) => us(median("EditOneRow", r))).join(" / ")} at 5 / 30 / 120 rows`,
 );
-console.log(`allocated: compile ${(of("CompileAll", 30).Memory.BytesAllocatedPerOperation / 1024).toFixed(0)} KB, edit ${(of("EditOneRow", 30).Memory.BytesAllocatedPerOperation / 1024).toFixed(0)} KB, at 30 rows`);
+console.log(
+  `allocated: compile ${(of("CompileAll", 30).Memory.BytesAllocatedPerOperation / 1024).toFixed(0)} KB, edit ${(of("EditOneRow", 30).Memory.BytesAllocatedPerOperation / 1024).toFixed(0)} KB, at 30 rows`,
+);

@@ -42,7 +42,8 @@ export function ProofTable({ state }: { state: DeskState }) {
   return (
     <section className={classes.table} aria-label="Proofs">
       <Ruler width={width} natural={desk.width} scale={scale} margin={margin} onWidth={setWidth} />
-      <div className={classes.area} ref={area.ref} tabIndex={-1}>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls has to be reached by keyboard (WCAG 2.1.1). */}
+      <div className={classes.area} ref={area.ref} role="group" aria-label="Proofs, scrolling" tabIndex={0}>
         {plain ? (
           <PlainText email={desk.id} revision={desk.revision} />
         ) : (

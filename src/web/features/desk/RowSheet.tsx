@@ -1,8 +1,8 @@
 import type { DeskAnswer, DeskRow } from "../../api/types";
 import { newId } from "../../shared/ids";
+import { moveBy, neighbour } from "./arranging";
 import { blocksOf } from "./DeskStore";
 import { FieldEditor } from "./fields/FieldEditor";
-import { moveBy } from "./moveBy";
 import classes from "./RowSheet.module.css";
 import { SealedNote } from "./SealedNote";
 import { useDeskContext } from "./useDesk";
@@ -73,10 +73,4 @@ export function RowSheet({ row, desk }: { row: DeskRow; desk: DeskAnswer }) {
       <SealedNote row={row} sealed={sealed} />
     </section>
   );
-}
-
-function neighbour(desk: DeskAnswer, row: string): string {
-  const zone = desk.order.find((item) => item.zone?.rows.includes(row))?.zone;
-  const at = zone?.rows.indexOf(row) ?? -1;
-  return zone?.rows[at + 1] ?? zone?.rows[at - 1] ?? "details";
 }

@@ -2,8 +2,8 @@ import { type KeyboardEvent, useState } from "react";
 import type { DeskAnswer, DeskRow, DeskZone } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { SeverityMark } from "../../shared/SeverityMark";
+import { moveBy, neighbour } from "./arranging";
 import { blocksOf, type DeskState } from "./DeskStore";
-import { moveBy } from "./moveBy";
 import { RowDrawer } from "./RowDrawer";
 import { RowSchematic } from "./RowSchematic";
 import classes from "./RunningOrder.module.css";
@@ -25,7 +25,6 @@ export function RunningOrder({ state }: { state: DeskState }) {
     } else if (step !== 0) {
       event.preventDefault();
       const next = ids[Math.max(0, Math.min(ids.length - 1, ids.indexOf(choice.row) + step))] ?? "details";
-      choose(next);
       document.getElementById(`order-${next}`)?.focus();
     } else if (event.key === "Enter") {
       event.preventDefault();
@@ -37,7 +36,13 @@ export function RunningOrder({ state }: { state: DeskState }) {
       event.preventDefault();
       row.duplicate.allowed ? store.edit({ kind: "duplicate-row", row: row.id, copy: newId() }) : store.say(row.duplicate.reason ?? "");
     } else if (event.key === "Delete" && row) {
-      row.remove.allowed ? store.edit({ kind: "remove-row", row: row.id }) : store.say(row.remove.reason ?? "");
+      if (row.remove.allowed) {
+        const next = neighbour(desk, row.id);
+        store.edit({ kind: "remove-row", row: row.id });
+        document.getElementById(`order-${next}`)?.focus();
+      } else {
+        store.say(row.remove.reason ?? "");
+      }
     } else if (event.key === "/") {
       event.preventDefault();
       const zone = desk.order.find((item) => item.zone?.id === row?.zone)?.zone ?? desk.order.find((item) => item.zone)?.zone;
@@ -59,56 +64,60 @@ export function RunningOrder({ state }: { state: DeskState }) {
   };
 
   return (
-    <nav className={classes.order} aria-label="Running order" data-order onKeyDown={onKeyDown}>
-      <p className={classes.title}>
-        <span>Running order</span>
-        <span>{state.rows.size} rows</span>
-      </p>
-      <button
-        type="button"
-        id="order-details"
-        className={`plain ${classes.row} ${classes.details}`}
-        aria-current={choice.row === "details"}
-        tabIndex={choice.row === "details" ? 0 : -1}
-        onClick={() => choose("details")}
-      >
-        <span className={classes.words}>
-          <span className={classes.name}>Inbox line</span>
-          <span className={classes.note}>{desk.details.subject || "no subject yet"}</span>
-        </span>
-      </button>
-      {desk.order.map((item) =>
-        item.zone ? (
-          <section key={item.zone.id} className={classes.zone} aria-label={item.zone.name}>
-            <p className={classes.zoneTitle}>
-              <span>
-                {item.zone.name}, {item.zone.least} to {item.zone.most}
-              </span>
-              <span>{item.zone.rows.length}</span>
-            </p>
-            {item.zone.rows.map((id, index) => (
-              <OrderRow key={id} row={state.rows.get(id)} stops={found(id)} onDrop={item.zone ? drop(item.zone, index) : undefined} />
-            ))}
-            {item.zone.add.allowed ? (
-              <button
-                type="button"
-                className={`plain ${classes.add}`}
-                onClick={() => item.zone && setAdding({ zone: item.zone, index: item.zone.rows.length })}
-                onDragOver={(e) => e.preventDefault()}
-                onDrop={(e) => item.zone && drop(item.zone, item.zone.rows.length)(e.dataTransfer.getData("text/row"))}
-              >
-                Add a row <kbd>/</kbd>
-              </button>
-            ) : (
-              <p className={classes.full}>{item.zone.add.reason}</p>
-            )}
-          </section>
-        ) : (
-          <OrderRow key={item.row} row={state.rows.get(item.row ?? "")} stops={found(item.row ?? "")} />
-        ),
-      )}
+    <>
+      <nav className={classes.order} aria-label="Running order" data-order onKeyDown={onKeyDown}>
+        <p className={classes.title}>
+          <span>Running order</span>
+          <span>{state.rows.size} rows</span>
+        </p>
+        <button
+          type="button"
+          id="order-details"
+          className={`plain ${classes.row} ${classes.details}`}
+          aria-current={choice.row === "details"}
+          tabIndex={choice.row === "details" ? 0 : -1}
+          onClick={() => choose("details")}
+          onFocus={() => choice.row === "details" || choose("details")}
+        >
+          <span className={classes.words}>
+            <span className={classes.name}>Inbox line</span>
+            <span className={classes.note}>{desk.details.subject || "no subject yet"}</span>
+          </span>
+        </button>
+        {desk.order.map((item) =>
+          item.zone ? (
+            <section key={item.zone.id} className={classes.zone} aria-label={item.zone.name}>
+              <p className={classes.zoneTitle}>
+                <span>
+                  {item.zone.name}, {item.zone.least} to {item.zone.most}
+                </span>
+                <span>{item.zone.rows.length}</span>
+              </p>
+              {item.zone.rows.map((id, index) => (
+                <OrderRow key={id} row={state.rows.get(id)} stops={found(id)} onDrop={item.zone ? drop(item.zone, index) : undefined} />
+              ))}
+              {item.zone.add.allowed ? (
+                <button
+                  type="button"
+                  className={`plain ${classes.add}`}
+                  onClick={() => item.zone && setAdding({ zone: item.zone, index: item.zone.rows.length })}
+                  onDragOver={(e) => e.preventDefault()}
+                  onDrop={(e) => item.zone && drop(item.zone, item.zone.rows.length)(e.dataTransfer.getData("text/row"))}
+                >
+                  Add a row <kbd>/</kbd>
+                </button>
+              ) : (
+                <p className={classes.full}>{item.zone.add.reason}</p>
+              )}
+            </section>
+          ) : (
+            <OrderRow key={item.row} row={state.rows.get(item.row ?? "")} stops={found(item.row ?? "")} />
+          ),
+        )}
+      </nav>
+      {/* Beside the order, not inside it: keys pressed in the drawer are not keys of the order. */}
       {adding && <RowDrawer email={desk.id} zone={adding.zone} index={adding.index} onClose={() => setAdding(undefined)} />}
-    </nav>
+    </>
   );
 }
 
@@ -131,6 +140,7 @@ function OrderRow({ row, stops, onDrop }: { row?: DeskRow; stops: DeskAnswer["fi
       tabIndex={chosen ? 0 : -1}
       draggable={row.move.allowed}
       onClick={() => choose(row.id)}
+      onFocus={() => chosen || choose(row.id)}
       onDragStart={(e) => e.dataTransfer.setData("text/row", row.id)}
       onDragOver={onDrop && ((e) => e.preventDefault())}
       onDrop={onDrop && ((e) => onDrop(e.dataTransfer.getData("text/row")))}

@@ -26,3 +26,10 @@ export function moveBy(store: DeskStore, desk: DeskAnswer, row: DeskRow | undefi
     store.edit({ kind: "move-row", row: row.id, zone: beside.id, index: step > 0 ? 0 : beside.rows.length });
   }
 }
+
+/** The row that takes a removed one's place in the choice. */
+export function neighbour(desk: DeskAnswer, row: string): string {
+  const zone = desk.order.find((item) => item.zone?.rows.includes(row))?.zone;
+  const at = zone?.rows.indexOf(row) ?? -1;
+  return zone?.rows[at + 1] ?? zone?.rows[at - 1] ?? "details";
+}
