@@ -19,7 +19,7 @@ var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Ins
 var builder = WebApplication.CreateBuilder(args);
 var connection = builder.Configuration.GetConnectionString("GoldenRule") ?? "Host=127.0.0.1;Database=golden_rule";
 
-builder.Services.AddDbContext<GoldenRuleDb>(options => options.UseGoldenRule(connection));
+builder.Services.AddDbContextPool<GoldenRuleDb>(options => options.UseGoldenRule(connection));
 var protection = builder.Services.AddDataProtection().SetApplicationName("GoldenRule");
 if (!describing)
 {

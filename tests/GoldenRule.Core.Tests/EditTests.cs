@@ -120,23 +120,26 @@ public sealed class EditTests
     [InlineData("abucu", "a", "c")]
     public void Undo_and_redo_are_read_from_the_edits(string played, string? undo, string? redo)
     {
-        var me = Guid.NewGuid();
-        var entries = new List<HistoryEntry>();
+        var history = new History();
+        var sequence = 0;
         var names = new Dictionary<Guid, string>();
         foreach (var c in played)
         {
-            var history = new History(entries, me);
             var undone = c == 'u' ? history.Undo : c == 'r' ? history.Redo : null;
             var step = Guid.NewGuid();
             names[step] = undone is { } u ? names[u] : c.ToString();
-            entries.Add(new HistoryEntry(entries.Count + 1, me, step, undone));
-            // Another's edits between them change nothing.
-            entries.Add(new HistoryEntry(entries.Count + 1, Guid.NewGuid(), Guid.NewGuid(), null));
+            var entry = new HistoryEntry(++sequence, step, undone);
+            history.Record([entry], sequence);
+            // Read twice, it counts once; and a step may be several edits.
+            history.Record([entry], sequence);
+            history.Follow(sequence, [new HistoryEntry(sequence + 1, step, undone)]);
+            sequence++;
+            // What does not follow on what is known waits until the rest is read.
+            history.Follow(sequence + 5, [new HistoryEntry(sequence + 6, Guid.NewGuid(), null)]);
         }
 
-        var now = new History(entries, me);
-        Assert.Equal(undo, now.Undo is { } x ? names[x] : null);
-        Assert.Equal(redo, now.Redo is { } y ? names[y] : null);
+        Assert.Equal(undo, history.Undo is { } x ? names[x] : null);
+        Assert.Equal(redo, history.Redo is { } y ? names[y] : null);
     }
 
     private static Edit RoundTrip(Edit edit) => DocumentJson.Read<Edit>(DocumentJson.Write(edit));

@@ -35,6 +35,7 @@ public class Work
     private ResolvedEmail resolved = null!;
     private CompiledEmail compiled = null!;
     private string characters = "";
+    private byte[] encoded = [];
 
     [Params(5, 30, 120)]
     public int Rows { get; set; }
@@ -57,10 +58,11 @@ public class Work
         resolved = Larkfell.Resolve(email);
         compiled = Compile(resolved, null);
         characters = compiled.HtmlText() + compiled.PlainText();
+        encoded = new byte[Encoding.UTF8.GetMaxByteCount(characters.Length)];
     }
 
     [Benchmark]
-    public byte[] EncodeUtf8() => Encoding.UTF8.GetBytes(characters);
+    public int EncodeUtf8() => Encoding.UTF8.GetBytes(characters, encoded);
 
     [Benchmark]
     public int CompileAll() => Compile(resolved, null).HtmlBytes;

@@ -30,7 +30,7 @@ public abstract class Check
     public abstract IEnumerable<Finding> Run(Inspection inspection);
 
     private protected Finding Found(Severity severity, Place place, string message, string? evidence = null, Remedy? remedy = null) =>
-        new(Name, severity, place, message, evidence, Why, remedy);
+        new(Name, severity, place, message, evidence, remedy);
 
     private protected static string Label(ResolvedBlock block) => block.Master.Name ?? BlockKinds.Of(block.Master).Label;
 

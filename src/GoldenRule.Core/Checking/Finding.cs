@@ -29,5 +29,9 @@ public sealed record Remedy(string Label, ImmutableArray<Edit> Edits);
 /// <param name="Check">Stable name of the check.</param>
 /// <param name="Message">One line for whoever is to mend it.</param>
 /// <param name="Evidence">The measured figure, with its unit. Null: there is nothing to measure.</param>
-/// <param name="Why">Why it matters, with the source of the rule.</param>
-public sealed record Finding(string Check, Severity Severity, Place Place, string Message, string? Evidence, string Why, Remedy? Remedy = null);
+public sealed record Finding(string Check, Severity Severity, Place Place, string Message, string? Evidence, Remedy? Remedy = null)
+{
+    /// <summary>Whether both tell of the same thing in the same words.</summary>
+    public bool IsSameAs(Finding other) =>
+        (Check, Severity, Place, Message, Evidence) == (other.Check, other.Severity, other.Place, other.Message, other.Evidence);
+}

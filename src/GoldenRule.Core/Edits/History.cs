@@ -3,7 +3,7 @@ namespace GoldenRule.Core.Edits;
 /// <summary>One stored edit, as far as undo needs to know it.</summary>
 /// <param name="Step">Edits of one step are taken back together.</param>
 /// <param name="Undoes">The step this one takes back or, if that was an undo, brings again. Null: it is new work.</param>
-public sealed record HistoryEntry(long Sequence, Guid Author, Guid Step, Guid? Undoes);
+public sealed record HistoryEntry(long Sequence, Guid Step, Guid? Undoes);
 
 /// <summary>
 /// Undo and redo of one author over the stored edits, so that both work across sessions. An undo is an ordinary
@@ -13,21 +13,7 @@ public sealed class History
 {
     private readonly Stack<Guid> undo = new();
     private readonly Stack<Guid> redo = new();
-
-    public History(IEnumerable<HistoryEntry> entries, Guid author)
-    {
-        Guid? last = null;
-        foreach (var entry in entries.Where(e => e.Author == author).OrderBy(e => e.Sequence))
-        {
-            if (entry.Step == last)
-            {
-                continue;
-            }
-
-            last = entry.Step;
-            Record(entry);
-        }
-    }
+    private Guid? lastStep;
 
     /// <summary>The step that undo would take back.</summary>
     public Guid? Undo => undo.TryPeek(out var step) ? step : null;
@@ -35,8 +21,38 @@ public sealed class History
     /// <summary>The step (an undo) that redo would take back.</summary>
     public Guid? Redo => redo.TryPeek(out var step) ? step : null;
 
+    /// <summary>The document's revision up to which the author's edits are taken in; 0 before the first.</summary>
+    public long UpTo { get; private set; }
+
+    /// <summary>Takes in the author's edits up to a revision of the document, in the order of their sequence. Known ones are passed over.</summary>
+    public void Record(IEnumerable<HistoryEntry> entries, long upTo)
+    {
+        foreach (var entry in entries.Where(e => e.Sequence > UpTo))
+        {
+            Record(entry);
+        }
+
+        UpTo = Math.Max(UpTo, upTo);
+    }
+
+    /// <summary>Takes in edits just made, if everything before them is known; else they are read with the rest.</summary>
+    public void Follow(long before, IEnumerable<HistoryEntry> entries)
+    {
+        var list = entries.ToList();
+        if (UpTo == before && list.Count > 0)
+        {
+            Record(list, list[^1].Sequence);
+        }
+    }
+
     private void Record(HistoryEntry entry)
     {
+        if (entry.Step == lastStep)
+        {
+            return;
+        }
+
+        lastStep = entry.Step;
         if (entry.Undoes is { } undone && undo.TryPeek(out var top) && top == undone)
         {
             undo.Pop();

@@ -40,11 +40,16 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
     public Task<Kept> EditAsync(DocumentKind kind, Guid id, Person person, EditsRequest request, CancellationToken cancel) =>
         ChangeAsync(kind, id, person, null, async (stored, _) =>
         {
+            if (request.Base == stored.Revision)
+            {
+                return request.Edits;
+            }
+
             // What was stored already is a repeat of a request whose answer was lost.
             var ids = request.Edits.Select(e => e.Id).ToList();
             var known = await db.Edits.Where(e => e.DocumentId == id && ids.Contains(e.Id)).Select(e => e.Id).ToListAsync(cancel);
             var fresh = request.Edits.Where(e => !known.Contains(e.Id)).ToList();
-            if (fresh.Count > 0 && request.Base < stored.Revision)
+            if (fresh.Count > 0)
             {
                 await RefuseConflictsAsync(id, request.Base, ids, fresh, person, cancel);
             }
@@ -54,7 +59,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
 
     /// <summary>Takes back the person's last step, or with <paramref name="redo"/> brings it again.</summary>
     public Task<Kept> UndoAsync(DocumentKind kind, Guid id, Person person, Guid requestId, bool redo, CancellationToken cancel) =>
-        ChangeAsync(kind, id, person, history => redo ? history.Redo : history.Undo, async (_, step) =>
+        ChangeAsync(kind, id, person, async stored => await ReadHistoryAsync(stored, person.Id, cancel) is var (back, again) && redo ? again : back, async (_, step) =>
         {
             if (await db.Edits.AnyAsync(e => e.DocumentId == id && e.Id == requestId, cancel))
             {
@@ -77,10 +82,10 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
             return [.. taken.Select((e, i) => new SentEdit(i == 0 ? requestId : Guid.CreateVersion7(), requestId, DocumentJson.Read<Edit>(e.Inverse)))];
         }, cancel);
 
-    public async Task<(bool Undo, bool Redo)> HistoryAsync(Guid id, Guid person, CancellationToken cancel)
+    public async Task<(bool Undo, bool Redo)> HistoryAsync(Kept kept, Guid person, CancellationToken cancel)
     {
-        var history = await ReadHistoryAsync(id, person, cancel);
-        return (history.Undo is not null, history.Redo is not null);
+        var (undo, redo) = await ReadHistoryAsync(kept.Stored, person, cancel);
+        return (undo is not null, redo is not null);
     }
 
     /// <summary>Applies every stored edit to the origin. Equals the head, or something is broken.</summary>
@@ -104,7 +109,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         DocumentKind kind,
         Guid id,
         Person person,
-        Func<History, Guid?>? undone,
+        Func<StoredDocument, Task<Guid?>>? undone,
         Func<StoredDocument, Guid?, Task<IReadOnlyList<SentEdit>>> edits,
         CancellationToken cancel)
     {
@@ -117,7 +122,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         }
 
         var kept = new Kept(stored, heads.Get(stored), snapshot);
-        var step = undone?.Invoke(await ReadHistoryAsync(id, person.Id, cancel));
+        var step = undone is null ? null : await undone(stored);
         var sent = await edits(stored, step);
         foreach (var one in sent)
         {
@@ -137,6 +142,12 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         heads.Keep(stored, kept.Document);
+        var history = heads.History(id, person.Id);
+        lock (history)
+        {
+            history.Follow(stored.Revision - sent.Count, sent.Select((s, i) => new HistoryEntry(stored.Revision - sent.Count + 1 + i, s.Step, undone is null ? null : step)));
+        }
+
         await live.Clients.Group(LiveHub.Group(id)).SendAsync(LiveHub.Edited, id, stored.Revision, cancel);
         return kept;
     }
@@ -190,12 +201,24 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         });
     }
 
-    private async Task<History> ReadHistoryAsync(Guid id, Guid person, CancellationToken cancel) => new(
-        await db.Edits.Where(e => e.DocumentId == id && e.AuthorId == person)
+    private async Task<(Guid? Undo, Guid? Redo)> ReadHistoryAsync(StoredDocument stored, Guid person, CancellationToken cancel)
+    {
+        var history = heads.History(stored.Id, person);
+        if (history.UpTo == stored.Revision)
+        {
+            return (history.Undo, history.Redo);
+        }
+
+        var since = await db.Edits.Where(e => e.DocumentId == stored.Id && e.AuthorId == person && e.Sequence > history.UpTo && e.Sequence <= stored.Revision)
             .OrderBy(e => e.Sequence)
-            .Select(e => new HistoryEntry(e.Sequence, e.AuthorId, e.Step, e.Undoes))
-            .ToListAsync(cancel),
-        person);
+            .Select(e => new HistoryEntry(e.Sequence, e.Step, e.Undoes))
+            .ToListAsync(cancel);
+        lock (history)
+        {
+            history.Record(since, stored.Revision);
+            return (history.Undo, history.Redo);
+        }
+    }
 
     private static ProblemException NotFound(DocumentKind kind) => ProblemException.NotFound(kind switch
     {

@@ -1,4 +1,5 @@
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
 using GoldenRule.Data;
 using Microsoft.Extensions.Caching.Memory;
 
@@ -11,6 +12,16 @@ namespace GoldenRule.Server.Editing;
 public sealed class HeadCache : IDisposable
 {
     private readonly MemoryCache cache = new(new MemoryCacheOptions { SizeLimit = 1000 });
+
+    private readonly MemoryCache histories = new(new MemoryCacheOptions { SizeLimit = 5000 });
+
+    /// <summary>What one person can undo in one document, as far as it was read: only what came since is asked for.</summary>
+    public History History(Guid document, Guid person) => histories.GetOrCreate((document, person), entry =>
+    {
+        entry.Size = 1;
+        entry.SlidingExpiration = TimeSpan.FromMinutes(30);
+        return new History();
+    })!;
 
     public Document Get(StoredDocument stored)
     {
@@ -27,5 +38,9 @@ public sealed class HeadCache : IDisposable
     public void Keep(StoredDocument stored, Document document) =>
         cache.Set(stored.Id, (stored.Revision, document), new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) });
 
-    public void Dispose() => cache.Dispose();
+    public void Dispose()
+    {
+        cache.Dispose();
+        histories.Dispose();
+    }
 }

@@ -25,13 +25,16 @@ public sealed class Desk(ProofPress press, EditRoad road)
         return await LayAsync(kept, after, comparable ? before : null, person, cancel);
     }
 
+    private static bool SameFindings(Pressed before, Pressed after) =>
+        before.Findings.Length == after.Findings.Length && before.Findings.Zip(after.Findings).All(f => f.First.IsSameAs(f.Second));
+
     private static string StyleVersion(Kept kept, Pressed pressed) => kept.Library.StyleVersion(pressed.Order.Template.HouseStyle);
 
     private async Task<DeskAnswer> LayAsync(Kept kept, Pressed pressed, Pressed? before, Person person, CancellationToken cancel)
     {
         var email = (Email)kept.Document;
         var open = (OpenDocument.OfEmail)EditRoad.Open(kept);
-        var (undo, redo) = await road.HistoryAsync(kept.Stored.Id, person.Id, cancel);
+        var (undo, redo) = await road.HistoryAsync(kept, person.Id, cancel);
         var template = pressed.Order.Template;
         var former = before?.Proof.Rows.ToDictionary(r => r.Source.Id, StringComparer.Ordinal);
         // Allowances of a row depend on how many stand beside it, so rows come again where the arrangement changed.
@@ -63,7 +66,7 @@ public sealed class Desk(ProofPress press, EditRoad road)
                     .Select(r => Row(r, pressed, open, person)),
             ],
             before is not null && before.Proof.Opening.AsSpan().SequenceEqual(pressed.Proof.Opening) ? null : opening,
-            pressed.Findings,
+            before is not null && SameFindings(before, pressed) ? null : pressed.Findings,
             new DeskWeight(pressed.Sending.HtmlBytes, WeightCheck.Clipped),
             undo,
             redo);

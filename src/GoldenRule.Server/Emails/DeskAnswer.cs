@@ -59,6 +59,7 @@ public sealed record DeskWeight(int Bytes, int Most);
 /// <param name="Whole">True: every row is here.</param>
 /// <param name="StyleVersion">Changes when the house style is released anew.</param>
 /// <param name="Opening">HTML before the rows; null: it did not change.</param>
+/// <param name="Findings">All of them; null: they did not change.</param>
 public sealed record DeskAnswer(
     Guid Id,
     string Name,
@@ -74,7 +75,7 @@ public sealed record DeskAnswer(
     ImmutableArray<DeskItem> Order,
     ImmutableArray<DeskRow> Rows,
     string? Opening,
-    ImmutableArray<Finding> Findings,
+    ImmutableArray<Finding>? Findings,
     DeskWeight Weight,
     bool CanUndo,
     bool CanRedo);

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Security.Claims;
 using System.Text;
+using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
@@ -31,6 +32,9 @@ public sealed record DeskUndo(Guid Id, long Base, string? StyleVersion);
 /// <summary>A saved row that a zone takes.</summary>
 public sealed record RowOffer(Guid Id, int Release, string Name, RowKind RowKind, string Description, string? Instruction);
 
+/// <param name="Why">Why it matters, with the source of the rule.</param>
+public sealed record CheckEntry(string Name, string Why);
+
 /// <summary>Whether the head equals the replay of its edits.</summary>
 public sealed record ReplayAnswer(long Revision, bool Equal);
 
@@ -40,6 +44,7 @@ public static class EmailEndpoints
 
     public static void MapEmails(this IEndpointRouteBuilder api)
     {
+        api.MapGet("/checks", () => CheckList.All.Select(c => new CheckEntry(c.Name, c.Why)).ToImmutableArray()).WithTags("Emails").WithName("listChecks");
         var emails = api.MapGroup("/emails").WithTags("Emails");
         emails.MapGet("", ListAsync).WithName("listEmails");
         emails.MapPost("", StartAsync).WithName("startEmail");

@@ -104,7 +104,7 @@ public static class HouseStyleEndpoints
 
     private static async Task<HouseStyleAnswer> LayAsync(Kept kept, ClaimsPrincipal user, EditRoad road, CancellationToken cancel)
     {
-        var (undo, redo) = await road.HistoryAsync(kept.Stored.Id, user.Person().Id, cancel);
+        var (undo, redo) = await road.HistoryAsync(kept, user.Person().Id, cancel);
         return HouseStyleRoom.Lay(kept, user.Person(), undo, redo);
     }
 }

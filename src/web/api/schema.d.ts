@@ -36,6 +36,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listChecks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures": {
         parameters: {
             query?: never;
@@ -428,6 +444,10 @@ export interface components {
             team: string;
             transactional: boolean;
         };
+        CheckEntry: {
+            name: string;
+            why: string;
+        };
         ContrastEntry: {
             text: string;
             textColour: string;
@@ -459,7 +479,7 @@ export interface components {
             order: components["schemas"]["DeskItem"][];
             rows: components["schemas"]["DeskRow"][];
             opening: null | string;
-            findings: components["schemas"]["Finding"][];
+            findings: null | components["schemas"]["Finding"][];
             weight: components["schemas"]["DeskWeight"];
             canUndo: boolean;
             canRedo: boolean;
@@ -734,7 +754,6 @@ export interface components {
             place: components["schemas"]["Place"];
             message: string;
             evidence: null | string;
-            why: string;
             remedy?: null | components["schemas"]["Remedy"];
         };
         HouseStyleAnswer: {
@@ -1098,6 +1117,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CampaignTypeEntry"][];
+                };
+            };
+        };
+    };
+    listChecks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckEntry"][];
                 };
             };
         };

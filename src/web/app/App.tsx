@@ -1,5 +1,6 @@
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
+import { askAhead } from "../features/desk/askDesk";
 import { SignInPage } from "../features/session/SignInPage";
 import { useSession } from "../features/session/useSession";
 import { Shell } from "./Shell";
@@ -7,7 +8,14 @@ import { Shell } from "./Shell";
 const TemplatesRoom = lazy(() => import("../features/templates/TemplatesRoom"));
 const EmailsRoom = lazy(() => import("../features/emails/EmailsRoom"));
 const HouseStyleRoom = lazy(() => import("../features/house-style/HouseStyleRoom"));
-const DeskRoom = lazy(() => import("../features/desk/DeskRoom"));
+const loadDesk = () => import("../features/desk/DeskRoom");
+const DeskRoom = lazy(loadDesk);
+
+// Whoever opens an email's own address needs the desk: it and what lies on it are fetched while the session is asked for.
+if (location.pathname.startsWith("/emails/")) {
+  void loadDesk();
+  askAhead(location.pathname.split("/")[2] ?? "");
+}
 
 export function App() {
   const session = useSession();

@@ -1,6 +1,6 @@
 import "@fontsource-variable/instrument-sans/index.css";
 import "@fontsource-variable/literata/index.css";
-import "@mantine/core/styles.css";
+import "./mantine.css";
 import "./global.css";
 import { MantineProvider } from "@mantine/core";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";

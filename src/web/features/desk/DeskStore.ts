@@ -1,11 +1,15 @@
 import { api, ask, type Problem } from "../../api/client";
-import type { DeskAnswer, DeskBlock, DeskRow, Edit, SentEdit } from "../../api/types";
+import type { DeskAnswer, DeskBlock, DeskRow, Edit, Finding, SentEdit } from "../../api/types";
 import { newId } from "../../shared/ids";
+import { askDesk } from "./askDesk";
 import { keepUnsent, readUnsent } from "./unsent";
+
+/** The last answer, with what it left out because it did not change taken from the one before. */
+export type Desk = DeskAnswer & { findings: Finding[] };
 
 /** What everyone on the desk sees. Replaced, never changed, so that React can tell. */
 export interface DeskState {
-  desk?: DeskAnswer;
+  desk?: Desk;
   rows: ReadonlyMap<string, DeskRow>;
   /** "kept": all is stored; "sending"; "waiting": the server is out of reach and edits wait here. */
   keeping: "kept" | "sending" | "waiting";
@@ -27,6 +31,8 @@ type Job = { edits: SentEdit[] } | { move: Move; id: string };
 
 const pauseClosesStep = 1200;
 const retryAfter = 1000;
+/** Only what takes longer than this, in milliseconds, is worth saying. */
+const slowAfter = 400;
 
 /**
  * The road of an edit from the screen's side: sent at once, one request in flight, what is typed meanwhile goes
@@ -56,7 +62,7 @@ export class DeskStore {
   async open() {
     this.stopped = false;
     try {
-      this.take(await ask(api.GET("/api/emails/{id}/desk", { params: { path: { id: this.id } } })));
+      this.take(await askDesk(this.id));
     } catch (problem) {
       this.set({ missing: (problem as Problem).message });
       return;
@@ -110,7 +116,7 @@ export class DeskStore {
       return;
     }
     try {
-      const desk = await ask(api.GET("/api/emails/{id}/desk", { params: { path: { id: this.id } } }));
+      const desk = await askDesk(this.id);
       if (!this.inFlight && this.queue.length === 0) {
         this.take(desk);
       }
@@ -145,7 +151,7 @@ export class DeskStore {
     }
   }
 
-  private take(desk: DeskAnswer) {
+  private take(desk: DeskAnswer, change: Partial<DeskState> = {}) {
     const former = this.state.desk;
     const rows = new Map(desk.whole ? [] : this.state.rows);
     for (const row of desk.rows) {
@@ -158,7 +164,11 @@ export class DeskStore {
         rows.delete(id);
       }
     }
-    this.set({ desk: { ...desk, opening: desk.opening ?? former?.opening ?? null }, rows });
+    this.set({
+      ...change,
+      desk: { ...desk, opening: desk.opening ?? former?.opening ?? null, findings: desk.findings ?? former?.findings ?? [] },
+      rows,
+    });
   }
 
   private async run(): Promise<void> {
@@ -173,22 +183,25 @@ export class DeskStore {
     }
     const job = this.queue.shift();
     if (!job) {
-      this.set({ keeping: "kept" });
+      if (this.state.keeping !== "kept") {
+        this.set({ keeping: "kept" });
+      }
       return;
     }
     this.inFlight = job;
-    this.set({ keeping: this.state.keeping === "waiting" ? "waiting" : "sending" });
+    const slow = setTimeout(() => this.state.keeping === "kept" && this.set({ keeping: "sending" }), slowAfter);
     try {
       const answer = await this.send(job, desk);
       this.inFlight = undefined;
-      this.take(answer);
-      this.set({ keeping: "sending", notice: undefined });
+      this.take(answer, { keeping: this.queue.length > 0 ? this.state.keeping : "kept", notice: undefined });
     } catch (problem) {
       this.inFlight = undefined;
       await this.fail(job, problem as Problem);
       if (this.state.keeping === "waiting") {
         return;
       }
+    } finally {
+      clearTimeout(slow);
     }
     return this.run();
   }
@@ -234,9 +247,7 @@ export class DeskStore {
     } else {
       this.set({ notice: problem.message });
     }
-    this.take(
-      await ask(api.GET("/api/emails/{id}/desk", { params: { path: { id: this.id } } })).catch(() => this.state.desk as DeskAnswer),
-    );
+    this.take(await askDesk(this.id).catch(() => this.state.desk as Desk));
   }
 }
 

@@ -1,4 +1,4 @@
-import type { DeskAnswer } from "../../api/types";
+import type { Desk } from "./DeskStore";
 import { FindingLine } from "./fields/FindingLine";
 import { LineInput } from "./fields/LineInput";
 import { useKeptValue } from "./fields/useKeptValue";
@@ -13,7 +13,7 @@ const details = [
 ] as const;
 
 /** What the inbox shows before the email is opened. */
-export function DetailsSheet({ desk }: { desk: DeskAnswer }) {
+export function DetailsSheet({ desk }: { desk: Desk }) {
   return (
     <section aria-label="Inbox line">
       <h2 className={classes.title}>Inbox line</h2>
@@ -26,7 +26,7 @@ export function DetailsSheet({ desk }: { desk: DeskAnswer }) {
   );
 }
 
-function Detail({ desk, name, label }: { desk: DeskAnswer; name: (typeof details)[number]["name"]; label: string }) {
+function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[number]["name"]; label: string }) {
   const { store, choice } = useDeskContext();
   const [value, setValue] = useKeptValue(desk.details[name] ?? "", `details/${name}`, (next: string) =>
     store.edit({ kind: "set-detail", field: name, value: next }),

@@ -1,13 +1,16 @@
-import type { DeskAnswer, Finding } from "../../api/types";
+import { useQuery } from "@tanstack/react-query";
+import { api, ask } from "../../api/client";
+import type { Finding } from "../../api/types";
 import { SeverityMark } from "../../shared/SeverityMark";
-import type { DeskState } from "./DeskStore";
+import type { Desk, DeskState } from "./DeskStore";
 import classes from "./FindingsPanel.module.css";
 import { useDeskContext } from "./useDesk";
 
 /** Everything that is wrong, at once, each with its place and its remedy. */
 export function FindingsPanel({ state }: { state: DeskState }) {
   const { store, choose } = useDeskContext();
-  const desk = state.desk as DeskAnswer;
+  const checks = useQuery({ queryKey: ["checks"], staleTime: Number.POSITIVE_INFINITY, queryFn: () => ask(api.GET("/api/checks")) });
+  const desk = state.desk as Desk;
   if (desk.findings.length === 0) {
     return <p className={classes.none}>Nothing found. Every check has passed.</p>;
   }
@@ -37,7 +40,7 @@ export function FindingsPanel({ state }: { state: DeskState }) {
           </button>
           <details className={classes.why}>
             <summary>Why it matters</summary>
-            {finding.why}
+            {checks.data?.find((check) => check.name === finding.check)?.why}
           </details>
           {finding.remedy && (
             <button type="button" className="plain underlined" onClick={() => store.edit(...(finding.remedy?.edits ?? []))}>

@@ -1,10 +1,10 @@
 import { Button, Menu } from "@mantine/core";
 import { useState } from "react";
-import type { DeskAnswer } from "../../api/types";
+import type { Desk } from "./DeskStore";
 import { useDeskContext } from "./useDesk";
 
 /** Takes the finished email away: copied or as a file. */
-export function HandOut({ desk }: { desk: DeskAnswer }) {
+export function HandOut({ desk }: { desk: Desk }) {
   const { store } = useDeskContext();
   const [copied, setCopied] = useState(false);
   const stops = desk.findings.filter((f) => f.severity === "stop").length;

@@ -1,6 +1,5 @@
-import { useCallback, useEffect, useRef, useState } from "react";
-import type { DeskAnswer } from "../../api/types";
-import type { DeskState } from "./DeskStore";
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import type { Desk, DeskState } from "./DeskStore";
 import classes from "./ProofFrame.module.css";
 import { caretAt, patchProof } from "./patchProof";
 import { useDeskContext } from "./useDesk";
@@ -24,7 +23,7 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, onPi
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(600);
   const [ready, setReady] = useState(false);
-  const desk = state.desk as DeskAnswer;
+  const desk = state.desk as Desk;
   const press = useRef(onPiece);
   press.current = onPiece;
 
@@ -56,16 +55,17 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, onPi
     });
     page.addEventListener("load", measure, true);
     new ResizeObserver(measure).observe(page.documentElement);
+    measure();
     setReady(true);
   }, [measure]);
 
-  useEffect(() => {
+  // Before the screen is painted, not after it: a proof is never a frame behind its field.
+  useLayoutEffect(() => {
     const page = frame.current?.contentDocument;
     if (ready && page) {
       patchProof(page, desk, state.rows, { dark, picturesOff, chosen: choice.row, piece: choice.piece });
-      measure();
     }
-  }, [ready, desk, state.rows, dark, picturesOff, choice.row, choice.piece, measure]);
+  }, [ready, desk, state.rows, dark, picturesOff, choice.row, choice.piece]);
 
   useEffect(() => {
     if (ready && choice.row !== "details") {

@@ -1,7 +1,6 @@
 import { useElementSize } from "@mantine/hooks";
 import { useCallback, useState } from "react";
-import type { DeskAnswer } from "../../api/types";
-import { blocksOf, type DeskState } from "./DeskStore";
+import { blocksOf, type Desk, type DeskState } from "./DeskStore";
 import { PlainText } from "./PlainText";
 import { ProofFrame } from "./ProofFrame";
 import classes from "./ProofTable.module.css";
@@ -15,7 +14,7 @@ const gap = 24;
 /** The table that the proofs lie on: desktop and phone side by side, always both, under the ruler. */
 export function ProofTable({ state }: { state: DeskState }) {
   const { store, choose } = useDeskContext();
-  const desk = state.desk as DeskAnswer;
+  const desk = state.desk as Desk;
   const area = useElementSize();
   const [width, setWidth] = useState(desk.width);
   const [dark, setDark] = useState(false);

@@ -1,14 +1,14 @@
-import type { DeskAnswer, DeskRow } from "../../api/types";
+import type { DeskRow } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { moveBy, neighbour } from "./arranging";
-import { blocksOf } from "./DeskStore";
+import { blocksOf, type Desk } from "./DeskStore";
 import { FieldEditor } from "./fields/FieldEditor";
 import classes from "./RowSheet.module.css";
 import { SealedNote } from "./SealedNote";
 import { useDeskContext } from "./useDesk";
 
 /** The fields of a row, top to bottom, each with its instruction, meter and findings. */
-export function RowSheet({ row, desk }: { row: DeskRow; desk: DeskAnswer }) {
+export function RowSheet({ row, desk }: { row: DeskRow; desk: Desk }) {
   const { store, choose } = useDeskContext();
   const blocks = blocksOf(row).filter((b) => b.fields.length > 0);
   const open = blocks.filter((b) => b.content.allowed);

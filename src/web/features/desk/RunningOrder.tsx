@@ -1,9 +1,9 @@
-import { type KeyboardEvent, useState } from "react";
-import type { DeskAnswer, DeskRow, DeskZone } from "../../api/types";
+import { type KeyboardEvent, memo, useState } from "react";
+import type { DeskRow, DeskZone, Severity } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { SeverityMark } from "../../shared/SeverityMark";
 import { moveBy, neighbour } from "./arranging";
-import { blocksOf, type DeskState } from "./DeskStore";
+import { blocksOf, type Desk, type DeskState, type DeskStore } from "./DeskStore";
 import { RowDrawer } from "./RowDrawer";
 import { RowSchematic } from "./RowSchematic";
 import classes from "./RunningOrder.module.css";
@@ -13,7 +13,7 @@ import { useDeskContext } from "./useDesk";
 export function RunningOrder({ state }: { state: DeskState }) {
   const { store, choice, choose } = useDeskContext();
   const [adding, setAdding] = useState<{ zone: DeskZone; index: number }>();
-  const desk = state.desk as DeskAnswer;
+  const desk = state.desk as Desk;
   const ids = ["details", ...desk.order.flatMap((item) => (item.row ? [item.row] : (item.zone?.rows ?? [])))];
 
   const onKeyDown = (event: KeyboardEvent) => {
@@ -54,13 +54,28 @@ export function RunningOrder({ state }: { state: DeskState }) {
     }
   };
 
-  const found = (row: string) => desk.findings.filter((f) => f.place.row === row);
-  const drop = (zone: DeskZone, index: number) => (dragged: string) => {
-    const row = state.rows.get(dragged);
-    if (row?.move.allowed && row.zone) {
-      const from = zone.rows.indexOf(dragged);
-      store.edit({ kind: "move-row", row: dragged, zone: zone.id, index: from >= 0 && from < index ? index - 1 : index });
+  const worst = new Map<string, { severity: Severity; count: number }>();
+  for (const { place, severity } of desk.findings) {
+    if (place.row) {
+      // Findings come the worst first.
+      const known = worst.get(place.row);
+      worst.set(place.row, { severity: known?.severity ?? severity, count: (known?.count ?? 0) + 1 });
     }
+  }
+  const orderRow = (id: string, zone?: string) => {
+    const row = state.rows.get(id);
+    return (
+      row && (
+        <OrderRow
+          key={id}
+          row={row}
+          zone={zone}
+          severity={worst.get(id)?.severity}
+          count={worst.get(id)?.count ?? 0}
+          chosen={choice.row === id}
+        />
+      )
+    );
   };
 
   return (
@@ -93,16 +108,14 @@ export function RunningOrder({ state }: { state: DeskState }) {
                 </span>
                 <span>{item.zone.rows.length}</span>
               </p>
-              {item.zone.rows.map((id, index) => (
-                <OrderRow key={id} row={state.rows.get(id)} stops={found(id)} onDrop={item.zone ? drop(item.zone, index) : undefined} />
-              ))}
+              {item.zone.rows.map((id) => orderRow(id, item.zone?.id))}
               {item.zone.add.allowed ? (
                 <button
                   type="button"
                   className={`plain ${classes.add}`}
                   onClick={() => item.zone && setAdding({ zone: item.zone, index: item.zone.rows.length })}
                   onDragOver={(e) => e.preventDefault()}
-                  onDrop={(e) => item.zone && drop(item.zone, item.zone.rows.length)(e.dataTransfer.getData("text/row"))}
+                  onDrop={(e) => item.zone && drop(store, e.dataTransfer.getData("text/row"), item.zone.id)}
                 >
                   Add a row <kbd>/</kbd>
                 </button>
@@ -111,7 +124,7 @@ export function RunningOrder({ state }: { state: DeskState }) {
               )}
             </section>
           ) : (
-            <OrderRow key={item.row} row={state.rows.get(item.row ?? "")} stops={found(item.row ?? "")} />
+            orderRow(item.row ?? "")
           ),
         )}
       </nav>
@@ -121,45 +134,62 @@ export function RunningOrder({ state }: { state: DeskState }) {
   );
 }
 
-function OrderRow({ row, stops, onDrop }: { row?: DeskRow; stops: DeskAnswer["findings"]; onDrop?: (dragged: string) => void }) {
-  const { choice, choose } = useDeskContext();
-  if (!row) {
-    return null;
+/** Puts a dragged row before another in a zone, or at the zone's end. */
+function drop(store: DeskStore, dragged: string, zoneId: string, before?: string) {
+  const { desk, rows } = store.snapshot();
+  const zone = desk?.order.find((item) => item.zone?.id === zoneId)?.zone;
+  if (zone && rows.get(dragged)?.move.allowed) {
+    const others = zone.rows.filter((id) => id !== dragged);
+    store.edit({ kind: "move-row", row: dragged, zone: zoneId, index: before ? others.indexOf(before) : others.length });
   }
-  const blocks = blocksOf(row).filter((b) => b.fields.length > 0);
-  const open = blocks.filter((b) => b.content.allowed);
-  const chosen = choice.row === row.id;
-  const worst = stops[0]?.severity;
+}
+
+interface OrderRowProps {
+  row: DeskRow;
+  zone?: string;
+  severity?: Severity;
+  count: number;
+  chosen: boolean;
+}
+
+/** One row of the order. Drawn anew only when something of its own changed: there may be many, and typing is frequent. */
+const OrderRow = memo(function OrderRow({ row, zone, severity, count, chosen }: OrderRowProps) {
+  const { store, choose } = useDeskContext();
+  const open = blocksOf(row).some((b) => b.fields.length > 0 && b.content.allowed);
   return (
     <button
       type="button"
       id={`order-${row.id}`}
       className={`plain ${classes.row}`}
-      data-rule={open.length > 0 ? "open" : "sealed"}
+      data-rule={open ? "open" : "sealed"}
       aria-current={chosen}
       tabIndex={chosen ? 0 : -1}
       draggable={row.move.allowed}
       onClick={() => choose(row.id)}
       onFocus={() => chosen || choose(row.id)}
       onDragStart={(e) => e.dataTransfer.setData("text/row", row.id)}
-      onDragOver={onDrop && ((e) => e.preventDefault())}
-      onDrop={onDrop && ((e) => onDrop(e.dataTransfer.getData("text/row")))}
+      onDragOver={zone ? (e) => e.preventDefault() : undefined}
+      onDrop={
+        zone
+          ? (e) => e.dataTransfer.getData("text/row") !== row.id && drop(store, e.dataTransfer.getData("text/row"), zone, row.id)
+          : undefined
+      }
     >
       <RowSchematic row={row} />
       <span className={classes.words}>
         <span className={classes.name}>{row.name}</span>
         <span className={classes.note}>
           {row.rowKind.replace("-", " ")}
-          {open.length === 0 ? " · sealed" : ""}
-          {worst && (
+          {!open && " · sealed"}
+          {severity && (
             <>
               {" · "}
-              <SeverityMark severity={worst} />
-              {stops.length}
+              <SeverityMark severity={severity} />
+              {count}
             </>
           )}
         </span>
       </span>
     </button>
   );
-}
+});

@@ -1,7 +1,6 @@
 import { Tabs } from "@mantine/core";
 import { useEffect, useState } from "react";
-import type { DeskAnswer } from "../../api/types";
-import type { DeskState } from "./DeskStore";
+import type { Desk, DeskState } from "./DeskStore";
 import { DetailsSheet } from "./DetailsSheet";
 import { FindingsPanel } from "./FindingsPanel";
 import { LookPanel } from "./LookPanel";
@@ -14,7 +13,7 @@ export function Sheet({ state }: { state: DeskState }) {
   const { choice, choose } = useDeskContext();
   const [tab, setTab] = useState<string | null>("copy");
   const [shown, setShown] = useState(choice.row);
-  const desk = state.desk as DeskAnswer;
+  const desk = state.desk as Desk;
 
   // "findings" is asked for from the top line; the row that was chosen stays.
   useEffect(() => {

@@ -1,8 +1,8 @@
-import type { DeskAnswer, DeskRow } from "../../api/types";
-import type { DeskStore } from "./DeskStore";
+import type { DeskRow } from "../../api/types";
+import type { Desk, DeskStore } from "./DeskStore";
 
 /** Moves a row one place up (-1) or down (1), over the edge of its zone into the next one. */
-export function moveBy(store: DeskStore, desk: DeskAnswer, row: DeskRow | undefined, step: number) {
+export function moveBy(store: DeskStore, desk: Desk, row: DeskRow | undefined, step: number) {
   if (!row) {
     return;
   }
@@ -28,7 +28,7 @@ export function moveBy(store: DeskStore, desk: DeskAnswer, row: DeskRow | undefi
 }
 
 /** The row that takes a removed one's place in the choice. */
-export function neighbour(desk: DeskAnswer, row: string): string {
+export function neighbour(desk: Desk, row: string): string {
   const zone = desk.order.find((item) => item.zone?.rows.includes(row))?.zone;
   const at = zone?.rows.indexOf(row) ?? -1;
   return zone?.rows[at + 1] ?? zone?.rows[at - 1] ?? "details";

@@ -1,5 +1,6 @@
-import type { DeskAnswer, DeskRow } from "../../api/types";
+import type { DeskRow } from "../../api/types";
 import { asScheme } from "../../shared/scheme";
+import type { Desk } from "./DeskStore";
 
 interface Look {
   dark: boolean;
@@ -16,7 +17,7 @@ interface Patched {
 const patched = new WeakMap<Document, Patched>();
 
 /** Brings a proof's document to what the desk says, touching only rows whose HTML changed. */
-export function patchProof(page: Document, desk: DeskAnswer, rows: ReadonlyMap<string, DeskRow>, look: Look) {
+export function patchProof(page: Document, desk: Desk, rows: ReadonlyMap<string, DeskRow>, look: Look) {
   const known = patched.get(page) ?? { rows: new Map<string, string>() };
   patched.set(page, known);
   const opening = asScheme(desk.opening ?? "", look.dark);
