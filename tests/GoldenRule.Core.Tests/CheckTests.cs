@@ -68,7 +68,7 @@ public sealed class CheckTests
     {
         var small = new StyleLayers(Larkfell.HouseStyle.WithStyle("body", "size", size));
         Assert.Contains(Larkfell.Check(Sound, small), f => f.Check == "text-size" && f.Severity == severity && f.Message.StartsWith("Text", StringComparison.Ordinal));
-        Assert.DoesNotContain(Larkfell.Check(Sound), f => f.Check == "text-size" && f.Message.StartsWith("Text ", StringComparison.Ordinal));
+        Assert.DoesNotContain(Larkfell.Check(Sound), f => f.Check == "text-size" && f.Message.StartsWith("Text:", StringComparison.Ordinal));
     }
 
     [Fact]

@@ -29,12 +29,20 @@ public sealed class Running : WebApplicationFactory<Program>
     public string Database => new NpgsqlConnectionStringBuilder(connection) { Database = database }.ConnectionString;
 
     /// <summary>Signed in, as lead, designer, author or reviewer by first name.</summary>
-    public async Task<HttpClient> As(string name)
+    public Task<HttpClient> As(string name) => SignIn(CreateClient(), name);
+
+    public static async Task<HttpClient> SignIn(HttpClient client, string name)
     {
-        var client = CreateClient();
         var answer = await client.PostAsJsonAsync("/api/session", new { email = $"{name}@larkfell.example.org", password = Password });
         answer.EnsureSuccessStatusCode();
         return client;
+    }
+
+    /// <summary>Another server over the same database.</summary>
+    public WebApplicationFactory<Program> Twin()
+    {
+        _ = Services;
+        return new Second(Database);
     }
 
     public Guid EmailId(string name)
@@ -90,6 +98,11 @@ public sealed class Running : WebApplicationFactory<Program>
     }
 
     private static string Here([System.Runtime.CompilerServices.CallerFilePath] string path = "") => path;
+}
+
+internal sealed class Second(string database) : WebApplicationFactory<Program>
+{
+    protected override void ConfigureWebHost(IWebHostBuilder builder) => builder.UseSetting("ConnectionStrings:GoldenRule", database);
 }
 
 internal static class Asking

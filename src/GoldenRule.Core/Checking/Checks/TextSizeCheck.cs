@@ -17,6 +17,6 @@ public sealed class TextSizeCheck : Check
         select Found(
             sized.Key.Size < 14 ? Severity.Stop : Severity.Advise,
             new Place(first.Row.Id, first.View.Block.Id),
-            $"{sized.Key.What} is small on a phone.",
+            $"{sized.Key.What}: small on a phone.",
             string.Create(CultureInfo.InvariantCulture, $"{sized.Key.Size} px, {(sized.Key.Size < 14 ? "at least 14" : "16 reads better")}"));
 }

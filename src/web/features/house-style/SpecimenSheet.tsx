@@ -8,18 +8,19 @@ export function SpecimenSheet({ html, kept }: { html: string; kept: string }) {
   const [phone, setPhone] = useState(false);
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(700);
+  const [ready, setReady] = useState(false);
 
   // The frame's page is patched rather than loaded anew, so that dragging a colour does not flicker.
   useEffect(() => {
     const page = frame.current?.contentDocument;
-    if (!page) {
+    if (!page || !ready) {
       return;
     }
     const made = new DOMParser().parseFromString(asScheme(html, dark), "text/html");
     page.head.replaceChildren(...Array.from(made.head.childNodes, (node) => page.importNode(node, true)));
     page.body.replaceWith(page.importNode(made.body, true));
     setHeight(Math.ceil(page.body.getBoundingClientRect().height) + 1);
-  }, [html, dark]);
+  }, [html, dark, ready]);
   // A phone's columns stand lower; the frame grows with them.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the height depends on the width that "phone" sets.
   useEffect(() => {
@@ -48,6 +49,7 @@ export function SpecimenSheet({ html, kept }: { html: string; kept: string }) {
         <iframe
           ref={frame}
           title="Specimen"
+          onLoad={() => setReady(true)}
           sandbox="allow-same-origin"
           srcDoc="<!doctype html><html><head></head><body></body></html>"
           tabIndex={-1}

@@ -17,8 +17,9 @@ export function useSignOut() {
   const navigate = useNavigate();
   return async () => {
     await ask(api.DELETE("/api/session"));
-    queries.clear();
     navigate("/");
     queries.setQueryData(["session"], null);
+    // Nothing one person has seen is left for the next.
+    queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
   };
 }

@@ -123,7 +123,7 @@ export default function ProseField({ id, label, value, note, asked, caret, place
             {placeholder}
           </span>
         )}
-        <EditorContent editor={editor} />
+        <EditorContent editor={editor} data-editor />
       </div>
       <div className={classes.tools} role="toolbar" aria-label={`${label}, emphasis`}>
         {tool("Bold", <b>B</b>, active.bold, () => editor.chain().focus().toggleBold().run())}

@@ -1,0 +1,176 @@
+import { expect, type Page, test } from "@playwright/test";
+import { kept, namesInOrder, openEmail, order, proof, row, signIn, startEmail } from "./support";
+
+test("signing in and out", async ({ page }) => {
+  await page.goto("/emails");
+  await page.getByLabel("Email address").fill("imran@larkfell.example.org");
+  await page.locator("input[type=password]").fill("not the password");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByText("The email address or the password is not right.")).toBeVisible();
+  await page.locator("input[type=password]").fill("steam-and-cinders");
+  await page.keyboard.press("Enter");
+  // Signed in, one is where one wanted to go.
+  await expect(page.getByRole("heading", { name: "Emails" })).toBeVisible();
+  await page.getByRole("button", { name: /Imran Sayle/ }).click();
+  await page.getByRole("menuitem", { name: "Sign out" }).click();
+  await expect(page.getByRole("button", { name: "Sign in" })).toBeVisible();
+  await page.goto("/emails");
+  await expect(page.getByRole("button", { name: "Sign in" })).toBeVisible();
+});
+
+test("templates by campaign type, with what they look like, and what to do where there is none", async ({ browser }) => {
+  const page = await signIn(browser, "bea");
+  await page.getByRole("button", { name: /Special train/ }).click();
+  await expect(page.getByRole("article")).toHaveCount(1);
+  const thumbnail = page.frameLocator('iframe[title="Special train, as it looks"]');
+  await expect(thumbnail.getByRole("heading", { level: 1 })).toHaveText("One promise, in a reader’s words");
+  const picture = thumbnail.getByRole("img", { name: /steam train at night/ });
+  expect(await picture.evaluate((img: HTMLImageElement) => img.complete && img.naturalWidth)).toBe(1280);
+  await page.getByRole("button", { name: /Timetable notice/ }).click();
+  await expect(page.getByText("Timetable notice has no template yet.")).toBeVisible();
+
+  const reviewer = await signIn(browser, "jonas");
+  await expect(reviewer.getByRole("article").first()).toBeVisible();
+  await expect(reviewer.getByRole("button", { name: "Start an email" })).toHaveCount(0);
+  await openEmail(reviewer, "Winter steam gala");
+  await row(reviewer, /Hero/).click();
+  await expect(reviewer.getByRole("complementary").getByRole("textbox")).toHaveCount(0);
+  await expect(order(reviewer).getByRole("button", { name: "Add a row" })).toHaveCount(0);
+});
+
+test("a picture is uploaded and one that is none is refused beside the button", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await startEmail(page, "Shop offer", "Pictures");
+  await row(page, /Hero/).click();
+  await page.getByRole("button", { name: "Choose another" }).click();
+  const dialog = page.getByRole("dialog", { name: "Pictures" });
+  await dialog
+    .getByLabel("Picture file")
+    .setInputFiles({ name: "engine.png", mimeType: "image/png", buffer: Buffer.from("not a picture") });
+  await expect(dialog.getByRole("alert")).toContainText("not a PNG or JPEG");
+  const drawn = await page.evaluate(() => {
+    const canvas = Object.assign(document.createElement("canvas"), { width: 1600, height: 900 });
+    canvas.getContext("2d")?.fillRect(0, 0, 800, 900);
+    return canvas.toDataURL("image/png").split(",")[1] ?? "";
+  });
+  await dialog.getByLabel("Picture file").setInputFiles({ name: "half.png", mimeType: "image/png", buffer: Buffer.from(drawn, "base64") });
+  await expect(dialog).toHaveCount(0);
+  await expect(page.getByText("1280 × 720", { exact: false })).toBeVisible();
+  const shown = proof(page, "Desktop").locator("[data-row=hero] img");
+  await expect.poll(() => shown.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(1280);
+  // Picture and alt text came in one step and go in one.
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByText("Shop shelf")).toBeVisible();
+});
+
+test("rows are dragged by mouse, looks chosen, findings mended in one step, links set", async ({ browser }) => {
+  const page = await signIn(browser, "bea");
+  await openEmail(page, "Spring on the shop shelf");
+  await expect(page.getByText("approved, from Shop offer 1")).toBeVisible();
+  await row(page, /^Offer/)
+    .last()
+    .dragTo(row(page, /^Offer/).first());
+  await expect(proof(page, "Desktop").locator("[data-row]").nth(2)).toContainText("A year of the line");
+  // What was approved is a draft again.
+  await expect(page.getByText("draft, from Shop offer 1")).toBeVisible();
+
+  await row(page, /^Offer/)
+    .first()
+    .click();
+  await page.getByRole("tab", { name: "Look" }).click();
+  await page.getByRole("radio", { name: "secondary" }).click();
+  await expect(proof(page, "Phone").locator("[data-row]").nth(2).locator("a.bs")).toBeVisible();
+  await page.getByRole("tab", { name: "Copy" }).click();
+
+  await page.getByRole("textbox", { name: "Alt text" }).fill("");
+  await expect(page.getByText("Readers with pictures off get nothing here.")).toBeVisible();
+  await page.getByRole("button", { name: "Mark as decorative" }).click();
+  await expect(page.getByRole("checkbox", { name: /Decorative/ })).toBeChecked();
+  await expect(page.getByText("Readers with pictures off get nothing here.")).toHaveCount(0);
+
+  const text = page.getByRole("textbox", { name: "Text", exact: true });
+  await text.click();
+  await page.keyboard.press("Control+a");
+  await page.getByRole("toolbar", { name: /^Text/ }).getByRole("button", { name: "Link" }).click();
+  await page.getByLabel("Leads to").fill("https://larkfell.example.org/calendar");
+  await page.getByRole("button", { name: "Set the link" }).click();
+  await expect(proof(page, "Desktop").locator('a[href="https://larkfell.example.org/calendar"]')).toBeVisible();
+  await text.click();
+  await page.keyboard.press("End");
+  await page.getByRole("toolbar", { name: /^Text/ }).getByRole("button", { name: "Bulleted list" }).click();
+  await expect(proof(page, "Desktop").locator("[data-row]").nth(2).locator("li")).toBeVisible();
+  await kept(page);
+});
+
+test("one refused edit among several waiting takes only itself back", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await startEmail(page, "Volunteer call", "Waiting edits");
+  await row(page, /Hero/).click();
+  await kept(page);
+  await page.context().setOffline(true);
+  await page.getByRole("textbox", { name: "Headline" }).fill("Written offline");
+  await expect(page.getByText("Out of reach.")).toBeVisible();
+  await order(page).getByRole("region", { name: "What wants doing" }).getByRole("button", { name: /Call/ }).click();
+  // The zone needs one row. The other one is removed by someone else meanwhile, so this move comes too late.
+  await page.getByRole("textbox", { name: "Headline" }).fill("Also offline");
+  const id = page.url().split("/").at(-1) ?? "";
+  const other = await signIn(browser, "bea");
+  const desk = await other.request.get(`/api/emails/${id}/desk`).then((r) => r.json());
+  const zone = desk.order.find((i: { zone?: { id: string } }) => i.zone?.id === "calls").zone;
+  const edit = (e: object) => ({ id: crypto.randomUUID(), step: crypto.randomUUID(), edit: e });
+  const answer = await other.request.post(`/api/emails/${id}/edits`, {
+    data: {
+      base: desk.revision,
+      edits: [edit({ kind: "duplicate-row", row: zone.rows[0], copy: "another" }), edit({ kind: "remove-row", row: zone.rows[0] })],
+    },
+  });
+  expect(answer.ok()).toBe(true);
+  await page.context().setOffline(false);
+  await expect(proof(page, "Desktop").locator("h1")).toHaveText("Written offline");
+  await expect(page.getByRole("status").filter({ hasText: "not in the email" })).toBeVisible();
+  await kept(page);
+});
+
+test("a sub-brand says what is its own", async ({ browser }) => {
+  const page = await signIn(browser, "ruth");
+  await page.getByRole("link", { name: "House style" }).click();
+  await page.getByRole("link", { name: "Larkfell Tearooms" }).click();
+  await expect(page.getByRole("heading", { name: "Larkfell Tearooms" })).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Accent/ })).not.toContainText("inherited");
+  await expect(page.getByRole("button", { name: /Body size/ })).toContainText("inherited");
+  const specimen = page.frameLocator("iframe[title=Specimen]");
+  await expect(specimen.getByRole("link", { name: "Choose your seat" })).toHaveCSS("background-color", "rgb(143, 63, 53)");
+  await page.getByRole("button", { name: "Dark", exact: true }).click();
+  await expect(specimen.locator("body")).toHaveCSS("background-color", "rgb(18, 26, 24)");
+});
+
+const nothingRunsOff = async (page: Page) =>
+  expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)).toBeLessThanOrEqual(0);
+
+for (const [width, height] of [
+  [1024, 768],
+  [1280, 800],
+  [1920, 1080],
+] as const) {
+  test(`everything fits at ${width} by ${height}`, async ({ browser }) => {
+    const page = await signIn(browser, "ruth");
+    await page.setViewportSize({ width, height });
+    for (const address of ["/templates", "/emails", "/house-style"]) {
+      await page.goto(address);
+      await expect(page.getByRole("heading").first()).toBeVisible();
+      await nothingRunsOff(page);
+    }
+    await openEmail(page, "March: the viaduct reopens");
+    await nothingRunsOff(page);
+    expect(await page.evaluate(() => document.documentElement.scrollHeight)).toBe(height);
+    expect((await namesInOrder(page)).length).toBeGreaterThan(7);
+    for (const which of ["Desktop", "Phone"]) {
+      const box = await page.locator(`iframe[title="${which} proof"]`).boundingBox();
+      const table = await page.getByRole("region", { name: "Proofs" }).boundingBox();
+      if (width >= 1280) {
+        expect((box?.x ?? 0) + (box?.width ?? 0)).toBeLessThanOrEqual((table?.x ?? 0) + (table?.width ?? 0) + 1);
+      }
+    }
+    await expect(page.getByRole("button", { name: "Take the HTML" })).toBeInViewport();
+  });
+}
