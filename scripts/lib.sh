@@ -6,6 +6,14 @@ export DOTNET_CLI_TELEMETRY_OPTOUT=1 DOTNET_NOLOGO=1
 say() { printf '· %s\n' "$*"; }
 fail() { printf 'Cannot go on: %s\n' "$*" >&2; exit 1; }
 
+# quietly WHAT COMMAND…: shows what a command printed only where it fails.
+quietly() {
+  local what=$1 log; shift
+  log=$(mktemp)
+  if ! "$@" > "$log" 2>&1; then cat "$log" >&2; rm -f "$log"; fail "$what"; fi
+  rm -f "$log"
+}
+
 as_admin() {
   if [ "$(id -u)" = 0 ]; then "$@"; elif command -v sudo >/dev/null && sudo -n true 2>/dev/null; then sudo -n "$@"; else return 1; fi
 }
@@ -77,7 +85,7 @@ newer_than() { local stamp=$1; shift; [ ! -e "$stamp" ] || [ -n "$(find "$@" \( 
 install_npm() { # FOLDER
   if newer_than "$1/node_modules/.installed" "$1/package.json" "$1/package-lock.json"; then
     say "installing npm packages for ${1#"$root"/}"
-    (cd "$1" && npm ci --no-audit --no-fund --loglevel=error --ignore-scripts >/dev/null) || fail "npm ci failed in $1"
+    quietly "npm ci failed in $1" npm --prefix "$1" ci --no-audit --no-fund --no-update-notifier --ignore-scripts
     touch "$1/node_modules/.installed"
   fi
 }
@@ -86,8 +94,7 @@ build_web() {
   install_npm "$root/src/web"
   if newer_than "$root/src/GoldenRule.Server/wwwroot/index.html" "$root/src/web"; then
     say "building the front end"
-    (cd "$root/src/web" && npm run --silent build) > /tmp/golden-rule-web.$$ 2>&1 || { cat /tmp/golden-rule-web.$$; rm -f /tmp/golden-rule-web.$$; fail "the front end does not build"; }
-    rm -f /tmp/golden-rule-web.$$
+    quietly "the front end does not build" npm --prefix "$root/src/web" run build
   fi
 }
 
@@ -95,7 +102,7 @@ server_dll="$root/src/GoldenRule.Server/bin/Release/net10.0/GoldenRule.Server.dl
 build_server() {
   if newer_than "$server_dll" "$root/src/GoldenRule.Core" "$root/src/GoldenRule.Data" "$root/src/GoldenRule.Server" "$root/Directory.Packages.props" "$root/Directory.Build.props"; then
     say "building the server"
-    dotnet build "$root/src/GoldenRule.Server" -c Release -v quiet --nologo || fail "the server does not build"
+    quietly "the server does not build" dotnet build "$root/src/GoldenRule.Server" -c Release -v quiet --nologo
     touch "$server_dll"
   fi
 }
