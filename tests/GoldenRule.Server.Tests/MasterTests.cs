@@ -73,6 +73,12 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         var room = (await lead.GetFromJsonAsync<HouseStyleAnswer>($"/api/house-styles/{child.Id}", DocumentJson.Options))!;
         Assert.Equal(["accent", "engine-green", "heading-ink", "tint"], room.Variables.Where(v => v.Own).Select(v => v.Variable.Key).Order(StringComparer.Ordinal));
         Assert.Contains(room.Variables, v => !v.Own && v.Variable.Type == VariableType.Font);
+        // What the parent would release reaches the sub-brand's emails too.
+        var tearoom = await server.NewEmail(await server.As("imran"), "Tearoom offer");
+        var reach = (await lead.GetFromJsonAsync<ReachAnswer>($"/api/house-styles/{all[0].Id}/reach", DocumentJson.Options))!;
+        Assert.Contains(reach.Emails, e => e.Id == tearoom.Id && e.Follows);
+        var own = (await lead.GetFromJsonAsync<ReachAnswer>($"/api/house-styles/{child.Id}/reach", DocumentJson.Options))!;
+        Assert.Equal(tearoom.Id, Assert.Single(own.Emails).Id);
         Assert.Equal("#8f3f35", room.Styles.Single(s => s.Name == "primary").Properties.Single(p => p.Name == "fill").Resolved);
     }
 

@@ -23,9 +23,14 @@ public static class Validity
     }
 
     /// <summary>A house style's draft on the releases it lies on.</summary>
-    public static StyleLayers Layers(HouseStyle draft, Kept kept) => new(
-        LibrarySnapshot.Chain(kept.Stored.Id, kept.Library.HouseStyles.SetItem(kept.Stored.Id, draft))
-            .Select(id => id == kept.Stored.Id ? draft : kept.Library.HouseStyles[id]));
+    public static StyleLayers Layers(HouseStyle draft, Kept kept) => Layers(kept.Stored.Id, draft, kept);
+
+    /// <summary>A house style as it would be if the draft of one that it lies on were released.</summary>
+    public static StyleLayers Layers(Guid style, HouseStyle draft, Kept kept)
+    {
+        var styles = kept.Library.HouseStyles.SetItem(kept.Stored.Id, draft);
+        return new StyleLayers(LibrarySnapshot.Chain(style, styles).Select(id => styles[id]));
+    }
 
     public static StyleLayers StyleOf(Email email, LibrarySnapshot library) =>
         library.Style(library.Masters.Template(email.Template, email.TemplateRelease).HouseStyle);

@@ -51,13 +51,14 @@ public static class HouseStyleEndpoints
     private static async Task<ReachAnswer> ReachAsync(Guid id, GoldenRuleDb db, EditRoad road, CancellationToken cancel)
     {
         var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        var draft = Validity.Layers((HouseStyle)kept.Document, kept);
         var emails = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Email).ToListAsync(cancel);
         var reached = emails.Select(d => (Stored: d, Email: DocumentJson.ReadDocument<Email>(d.Head)))
             .Select(e => new ReachedEmail(e.Stored.Id, e.Email, RunningOrder.Of(e.Email, kept.Library.Masters), e.Stored.State, kept.Library.IsTransactional(e.Stored.CampaignType ?? "")))
-            .Where(e => e.Order.Template.HouseStyle == id)
-            .ToList();
-        var entries = Reach.Of(kept.Library.Style(id), draft, reached, kept.Library.Pictures)
+            .GroupBy(e => e.Order.Template.HouseStyle)
+            // Emails of a sub-brand are reached by what it lies on.
+            .Where(g => LibrarySnapshot.Chain(g.Key, kept.Library.HouseStyles).Contains(id));
+        var entries = reached
+            .SelectMany(g => Reach.Of(kept.Library.Style(g.Key), Validity.Layers(g.Key, (HouseStyle)kept.Document, kept), g, kept.Library.Pictures))
             .Select(r => new ReachEntry(r.Id, r.Name, r.Follows, [.. r.Stops.Select(s => s.Evidence is null ? s.Message : $"{s.Message} {s.Evidence}")]))
             .ToImmutableArray();
         return new ReachAnswer(entries.Count(e => e.Follows), entries.Count(e => !e.Follows), entries.Count(e => !e.Stops.IsEmpty), entries);
