@@ -21,7 +21,7 @@ public sealed record EditsRequest(long Base, ImmutableArray<SentEdit> Edits);
 /// <param name="Id">UUIDv7 made by the client, as for an edit.</param>
 public sealed record UndoRequest(Guid Id);
 
-/// <summary>A document at one revision, and whether its author can undo or redo.</summary>
+/// <summary>A document at one revision, and everything released at that moment.</summary>
 public sealed record Kept(StoredDocument Stored, Document Document, LibrarySnapshot Library);
 
 /// <summary>
@@ -89,7 +89,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
     }
 
     /// <summary>Applies every stored edit to the origin. Equals the head, or something is broken.</summary>
-    public async Task<(Document Replayed, Document Head)> ReplayAsync(DocumentKind kind, Guid id, CancellationToken cancel)
+    public async Task<(long Revision, Document Replayed, Document Head)> ReplayAsync(DocumentKind kind, Guid id, CancellationToken cancel)
     {
         var stored = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel) ?? throw NotFound(kind);
         var document = StoredForm.Read(kind, stored.Origin);
@@ -98,7 +98,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
             document = DocumentJson.Read<Edit>(body).Apply(document);
         }
 
-        return (document, StoredForm.Read(kind, stored.Head));
+        return (stored.Revision, document, StoredForm.Read(kind, stored.Head));
     }
 
     public static OpenDocument Open(Kept kept) => kept.Document is Email email

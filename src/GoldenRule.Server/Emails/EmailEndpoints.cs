@@ -172,9 +172,8 @@ public static class EmailEndpoints
 
     private static async Task<ReplayAnswer> ReplayAsync(Guid id, EditRoad road, CancellationToken cancel)
     {
-        var (replayed, head) = await road.ReplayAsync(DocumentKind.Email, id, cancel);
-        var kept = await road.LoadAsync(DocumentKind.Email, id, cancel);
-        return new ReplayAnswer(kept.Stored.Revision, StoredForm.Write(replayed) == StoredForm.Write(head));
+        var (revision, replayed, head) = await road.ReplayAsync(DocumentKind.Email, id, cancel);
+        return new ReplayAnswer(revision, StoredForm.Write(replayed) == StoredForm.Write(head));
     }
 
     private static async Task<IResult> HtmlAsync(Guid id, HttpRequest request, bool? download, bool? proof, EditRoad road, ProofPress press, CancellationToken cancel)

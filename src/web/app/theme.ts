@@ -94,24 +94,19 @@ export const theme = createTheme({
   },
 });
 
+// The names are the same in both schemes; what they come to is in global.css.
+const colours = {
+  "--mantine-color-body": "var(--paper)",
+  "--mantine-color-text": "var(--ink)",
+  "--mantine-color-dimmed": "var(--soft)",
+  "--mantine-color-default": "var(--sheet)",
+  "--mantine-color-default-border": "var(--rule)",
+  "--mantine-color-placeholder": "var(--soft)",
+  "--mantine-color-error": "var(--vermilion)",
+};
+
 export const cssVariables: CSSVariablesResolver = () => ({
   variables: { "--mantine-line-height": "1.45" },
-  light: {
-    "--mantine-color-body": "var(--paper)",
-    "--mantine-color-text": "var(--ink)",
-    "--mantine-color-dimmed": "var(--soft)",
-    "--mantine-color-default": "var(--sheet)",
-    "--mantine-color-default-border": "var(--rule)",
-    "--mantine-color-placeholder": "var(--soft)",
-    "--mantine-color-error": "var(--vermilion)",
-  },
-  dark: {
-    "--mantine-color-body": "var(--paper)",
-    "--mantine-color-text": "var(--ink)",
-    "--mantine-color-dimmed": "var(--soft)",
-    "--mantine-color-default": "var(--sheet)",
-    "--mantine-color-default-border": "var(--rule)",
-    "--mantine-color-placeholder": "var(--soft)",
-    "--mantine-color-error": "var(--vermilion)",
-  },
+  light: colours,
+  dark: colours,
 });

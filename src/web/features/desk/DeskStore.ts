@@ -1,6 +1,7 @@
 import { api, ask, type Problem } from "../../api/client";
 import type { DeskAnswer, DeskBlock, DeskRow, Edit, Finding, SentEdit } from "../../api/types";
 import { newId } from "../../shared/ids";
+import { UndoStep } from "../../shared/UndoStep";
 import { askDesk } from "./askDesk";
 import { keepUnsent, readUnsent } from "./unsent";
 
@@ -29,7 +30,6 @@ export interface Conflict {
 type Move = "undo" | "redo";
 type Job = { edits: SentEdit[] } | { move: Move; id: string };
 
-const pauseClosesStep = 1200;
 const retryAfter = 1000;
 /** Only what takes longer than this, in milliseconds, is worth saying. */
 const slowAfter = 400;
@@ -43,7 +43,7 @@ export class DeskStore {
   private readonly listeners = new Set<() => void>();
   private readonly queue: Job[] = [];
   private inFlight?: Job;
-  private step = { id: newId(), target: "", at: 0 };
+  private readonly step = new UndoStep();
   private timer?: ReturnType<typeof setTimeout>;
   private stopped = false;
 
@@ -86,12 +86,8 @@ export class DeskStore {
 
   edit(...edits: Edit[]) {
     const target = edits.length === 1 && edits[0] ? targetOf(edits[0]) : "";
-    const now = performance.now();
-    if (!target || target !== this.step.target || now - this.step.at > pauseClosesStep) {
-      this.step = { id: newId(), target, at: now };
-    }
-    this.step.at = now;
-    const sent = edits.map((edit) => ({ id: newId(), step: this.step.id, edit }));
+    const step = this.step.of(target);
+    const sent = edits.map((edit) => ({ id: newId(), step, edit }));
     const last = this.queue.at(-1);
     if (last && "edits" in last) {
       // Typed while another request was in flight: only the last value of a place needs to go.
@@ -105,7 +101,7 @@ export class DeskStore {
   }
 
   move(move: Move) {
-    this.step = { id: newId(), target: "", at: 0 };
+    this.step.close();
     this.queue.push({ move, id: newId() });
     this.run();
   }
@@ -217,24 +213,24 @@ export class DeskStore {
       : ask(api.POST("/api/emails/{id}/redo", { params, body: { ...seen, id: job.id } }));
   }
 
+  // Nothing is lost: the same edits, with the same ids, go again when the server answers.
+  private wait(job: Job, milliseconds: number) {
+    this.queue.unshift(job);
+    this.set({ keeping: "waiting" });
+    this.timer = setTimeout(() => {
+      this.set({ keeping: "sending" });
+      void this.run();
+    }, milliseconds);
+  }
+
   private async fail(job: Job, problem: Problem) {
     if (problem.status === 0 || problem.status >= 500) {
-      // Nothing is lost: the same edits, with the same ids, go again when the server answers.
-      this.queue.unshift(job);
-      this.set({ keeping: "waiting" });
-      this.timer = setTimeout(() => {
-        this.set({ keeping: "sending" });
-        void this.run();
-      }, retryAfter);
+      this.wait(job, retryAfter);
       return;
     }
     if (problem.status === 401) {
-      this.queue.unshift(job);
-      this.set({ keeping: "waiting", notice: "You are signed out. Sign in again in another window; what you typed waits here." });
-      this.timer = setTimeout(() => {
-        this.set({ keeping: "sending" });
-        void this.run();
-      }, retryAfter * 5);
+      this.wait(job, retryAfter * 5);
+      this.set({ notice: "You are signed out. Sign in again in another window; what you typed waits here." });
       return;
     }
     if ("edits" in job && job.edits.length > 1) {

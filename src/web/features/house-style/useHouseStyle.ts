@@ -3,6 +3,7 @@ import { useCallback, useRef, useState } from "react";
 import { api, ask, type Problem } from "../../api/client";
 import type { Edit, HouseStyle, SentEdit } from "../../api/types";
 import { newId } from "../../shared/ids";
+import { UndoStep } from "../../shared/UndoStep";
 
 /** The draft of a house style, and the road for its edits: one request in flight, the last value of a place wins. */
 export function useHouseStyle(id: string) {
@@ -12,7 +13,7 @@ export function useHouseStyle(id: string) {
   const [fault, setFault] = useState<string>();
   const waiting = useRef<SentEdit[]>([]);
   const busy = useRef(false);
-  const step = useRef({ id: newId(), target: "", at: 0 });
+  const [step] = useState(() => new UndoStep());
 
   const keep = useCallback((answer: HouseStyle) => queries.setQueryData(["house-style", id], answer), [queries, id]);
 
@@ -40,18 +41,12 @@ export function useHouseStyle(id: string) {
 
   const edit = useCallback(
     (change: Edit, target: string) => {
-      const now = performance.now();
-      if (target !== step.current.target || now - step.current.at > 1200) {
-        step.current = { id: newId(), target, at: now };
-      }
-      step.current.at = now;
-      waiting.current = [
-        ...waiting.current.filter((e) => e.step !== step.current.id),
-        { id: newId(), step: step.current.id, edit: change },
-      ];
+      const id = step.of(target);
+      // Of what waits, only the last value of a place needs to go.
+      waiting.current = [...waiting.current.filter((e) => e.step !== id), { id: newId(), step: id, edit: change }];
       void run();
     },
-    [run],
+    [run, step],
   );
 
   const move = useCallback(
