@@ -1,4 +1,6 @@
-using System.Globalization;
+using FsCheck;
+using FsCheck.Fluent;
+using FsCheck.Xunit;
 using GoldenRule.Core.HouseStyles;
 
 namespace GoldenRule.Core.Tests;
@@ -33,10 +35,10 @@ public sealed class ColourTests
     [Fact]
     public void Contrast_agrees_with_colorjs()
     {
-        var pairs = File.ReadLines(Path.Combine(AppContext.BaseDirectory, "Vectors", "colorjs-contrast.csv")).Select(l => l.Split(',')).ToList();
+        var pairs = Vectors.Read("colorjs-contrast.csv");
         Assert.Equal(1000, pairs.Count);
         Assert.All(pairs, p => Assert.Equal(
-            double.Parse(p[2], CultureInfo.InvariantCulture),
+            Vectors.Number(p[2]),
             Colour.Contrast(Colour.Parse(p[0]), Colour.Parse(p[1])),
             // colorjs.io takes the sRGB matrix with more digits than WCAG prints: they part in the fourth digit.
             tolerance: 0.002));
@@ -65,4 +67,79 @@ public sealed class ColourTests
     [InlineData(18.66, false, 4.5)]
     public void Large_text_needs_less(double size, bool bold, double needed) =>
         Assert.Equal(needed, new Reading("", default, default, size, bold, false).Needed);
+
+    /// <summary>
+    /// The 34 pairs of G. Sharma, W. Wu, E. Dalal, "The CIEDE2000 Color-Difference Formula" (2005), table 1. Typed from
+    /// memory; a figure remembered wrongly would fail against an implementation that colorjs.io confirms below.
+    /// </summary>
+    [Fact]
+    public void CIEDE2000_gives_the_published_differences()
+    {
+        var pairs = Vectors.Read("sharma-ciede2000.csv");
+        Assert.Equal(34, pairs.Count);
+        Assert.All(pairs, line =>
+        {
+            var v = line.Select(Vectors.Number).ToArray();
+            Assert.Equal(v[6], CieLab.Difference(new CieLab(v[0], v[1], v[2]), new CieLab(v[3], v[4], v[5])), 4);
+            Assert.Equal(v[6], CieLab.Difference(new CieLab(v[3], v[4], v[5]), new CieLab(v[0], v[1], v[2])), 4);
+        });
+    }
+
+    [Fact]
+    public void CIEDE2000_of_screen_colours_agrees_with_colorjs() => Assert.All(Vectors.Read("colorjs-ciede2000.csv"), p =>
+        Assert.Equal(Vectors.Number(p[2]), CieLab.Difference(Colour.Parse(p[0]), Colour.Parse(p[1])), tolerance: 0.001));
+
+    [Fact]
+    public void OKLCH_agrees_with_colorjs() => Assert.All(Vectors.Read("colorjs-oklch.csv"), p =>
+    {
+        var colour = Oklch.Of(Colour.Parse(p[0]));
+        Assert.Equal(Vectors.Number(p[1]), colour.Lightness, 6);
+        Assert.Equal(Vectors.Number(p[2]), colour.Chroma, 6);
+        Assert.Equal(Vectors.Number(p[3]), colour.Hue, 3);
+        Assert.Equal(p[0], colour.ToColour().ToString());
+    });
+
+    /// <summary>CSS Color 4, 13.2. Two of 255 steps are left for where the two searches stop.</summary>
+    [Fact]
+    public void What_no_screen_shows_is_brought_in_as_colorjs_does() => Assert.All(Vectors.Read("colorjs-gamut.csv"), p =>
+    {
+        var shown = new Oklch(Vectors.Number(p[0]), Vectors.Number(p[1]), Vectors.Number(p[2])).ToColour();
+        var expected = Colour.Parse(p[3]);
+        Assert.InRange(shown.Red - expected.Red, -2, 2);
+        Assert.InRange(shown.Green - expected.Green, -2, 2);
+        Assert.InRange(shown.Blue - expected.Blue, -2, 2);
+    });
+
+    /// <summary>Over random pairs that fail: the shade offered passes, keeps its hue, and no step nearer would pass.</summary>
+    [Property(MaxTest = 300)]
+    public Property The_nearest_shade_passes_and_none_nearer_does() => Prop.ForAll(
+        Gen.Choose(0, 0xffffff).Two().ToArbitrary(),
+        pair =>
+        {
+            var (colour, against) = (Of(pair.Item1), Of(pair.Item2));
+            if (Colour.Contrast(colour, against) >= 4.5)
+            {
+                return true;
+            }
+
+            // Black or white always has 4.5 against any colour: their ratios multiply to 21.
+            var shade = Passing.NearestShade(colour, against, 4.5)!.Value;
+            var (own, to) = (Oklch.Of(colour), Oklch.Of(shade));
+            var nearer = Enumerable.Range(1, 99).Select(i => (own with { Lightness = own.Lightness + ((to.Lightness - own.Lightness) * i * 0.0098) }).ToColour());
+            var turned = Math.Abs(((to.Hue - own.Hue + 540) % 360) - 180);
+            return Colour.Contrast(shade, against) >= 4.5
+                && nearer.All(n => n == shade || Colour.Contrast(n, against) < 4.5)
+                // Rounding to 8 bits and mapping into sRGB turn the hue of dull and of extreme colours.
+                && (to.Chroma < 0.04 || to.Lightness < 0.25 || turned < 6);
+        });
+
+    [Fact]
+    public void The_brand_colour_offered_passes_and_looks_most_alike()
+    {
+        (string, Colour)[] brand = [("red", Colour.Parse("#c4532e")), ("old-red", Colour.Parse("#8e2a1c")), ("green", Colour.Parse("#1f3a34")), ("cream", Colour.Parse("#f4e9d2"))];
+        Assert.Equal("old-red", Passing.NearestBrandColour(Colour.Parse("#c4532e"), Colour.Parse("#f4e9d2"), 4.5, brand)!.Value.Key);
+        Assert.Null(Passing.NearestBrandColour(Colour.Parse("#777777"), Colour.Parse("#777777"), 21, brand));
+    }
+
+    private static Colour Of(int rgb) => new((byte)(rgb >> 16), (byte)(rgb >> 8), (byte)rgb);
 }

@@ -2,6 +2,7 @@
 // The pairs come from a fixed seed; run `node vectors.mjs` here after changing the version of colorjs.io.
 import { writeFileSync } from "node:fs";
 import Color from "colorjs.io";
+import { toGamutCSS } from "colorjs.io/fn";
 
 let seed = 20261124;
 const next = () => {
@@ -15,3 +16,30 @@ const lines = Array.from({ length: 1000 }, () => {
   return `${a},${b},${new Color(a).contrast(new Color(b), "WCAG21")}`;
 });
 writeFileSync(new URL("../GoldenRule.Core.Tests/Vectors/colorjs-contrast.csv", import.meta.url), `${lines.join("\n")}\n`);
+
+// OKLCH of 300 colours, the nearest shown colour of 300 OKLCH colours of which many lie outside sRGB (CSS Color 4's
+// mapping), and CIEDE2000 of 300 pairs.
+const fraction = () => next() / 2147483647;
+const write = (name, made) =>
+  writeFileSync(new URL(`../GoldenRule.Core.Tests/Vectors/${name}.csv`, import.meta.url), `${made.join("\n")}\n`);
+write(
+  "colorjs-oklch",
+  Array.from({ length: 300 }, () => {
+    const colour = hex();
+    return [colour, ...new Color(colour).to("oklch").coords.map((c) => c ?? 0)].join(",");
+  }),
+);
+write(
+  "colorjs-gamut",
+  Array.from({ length: 300 }, () => {
+    const coords = [fraction(), fraction() * 0.35, fraction() * 360];
+    return [...coords, new Color(toGamutCSS(new Color("oklch", coords), { space: "srgb" })).to("srgb").toString({ format: "hex", collapse: false })].join(",");
+  }),
+);
+write(
+  "colorjs-ciede2000",
+  Array.from({ length: 300 }, () => {
+    const [a, b] = [hex(), hex()];
+    return `${a},${b},${new Color(a).deltaE(new Color(b), "2000")}`;
+  }),
+);

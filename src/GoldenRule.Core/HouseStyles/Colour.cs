@@ -26,7 +26,13 @@ public readonly record struct Colour(byte Red, byte Green, byte Blue)
         : throw new FormatException($"\"{text}\" is not a colour; write it as #rrggbb.");
 
     /// <summary>Relative luminance, 0 to 1, as WCAG 2.2 defines it.</summary>
-    public double Luminance => 0.2126 * Linear(Red) + 0.7152 * Linear(Green) + 0.0722 * Linear(Blue);
+    public double Luminance => 0.2126 * Decode(Red) + 0.7152 * Decode(Green) + 0.0722 * Decode(Blue);
+
+    /// <summary>Linear-light red, green and blue, each 0 to 1.</summary>
+    public (double Red, double Green, double Blue) Linear => (Decode(Red), Decode(Green), Decode(Blue));
+
+    /// <summary>The nearest 8-bit colour to linear-light channels; what lies outside 0 to 1 is clipped.</summary>
+    public static Colour FromLinear(double red, double green, double blue) => new(Encode(red), Encode(green), Encode(blue));
 
     /// <summary>Contrast ratio, 1 to 21, as WCAG 2.2 defines it; the order does not matter.</summary>
     public static double Contrast(Colour a, Colour b)
@@ -38,9 +44,15 @@ public readonly record struct Colour(byte Red, byte Green, byte Blue)
     public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"#{Red:x2}{Green:x2}{Blue:x2}");
 
     // The threshold is 0.04045, as in WCAG 2.2's definition (2.0 printed 0.03928; no 8-bit value falls between).
-    private static double Linear(byte channel)
+    private static double Decode(byte channel)
     {
         var c = channel / 255.0;
         return c <= 0.04045 ? c / 12.92 : Math.Pow((c + 0.055) / 1.055, 2.4);
+    }
+
+    private static byte Encode(double linear)
+    {
+        var c = Math.Clamp(linear, 0, 1);
+        return (byte)Math.Round(255 * (c <= 0.0031308 ? c * 12.92 : (1.055 * Math.Pow(c, 1 / 2.4)) - 0.055));
     }
 }
