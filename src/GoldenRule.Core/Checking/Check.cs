@@ -14,7 +14,7 @@ public sealed record Inspection(ResolvedEmail Email, CompiledEmail Compiled, boo
     public ImmutableArray<(ResolvedRow Row, BlockView View, WritableKind Kind)> Blocks { get; } =
     [
         .. Email.Rows.SelectMany(row => row.Blocks.Select(block =>
-            (row, Compiled.Press.View(block, row.Surface, Compiled.Press.Dress.Width), BlockKinds.Of(block.Master)))),
+            (row, Compiled.Press.View(row, block, Compiled.Press.Dress.Width), BlockKinds.Of(block.Master)))),
     ];
 }
 

@@ -5,7 +5,7 @@ using GoldenRule.Core.Resolving;
 namespace GoldenRule.Core.Compiling;
 
 /// <summary>A row as HTML and as plain text. Kept from edit to edit as long as the row does not change.</summary>
-public sealed record CompiledRow(ResolvedRow Source, byte[] Html, string Text);
+public sealed record CompiledRow(ResolvedRow Source, RowPlace Place, byte[] Html, string Text);
 
 /// <summary>A compiled email: what stands before its rows, the rows, and what stands after them.</summary>
 public sealed record CompiledEmail(ResolvedEmail Source, Press Press, byte[] Opening, ImmutableArray<CompiledRow> Rows, byte[] Closing)

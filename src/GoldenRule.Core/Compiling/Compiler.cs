@@ -25,9 +25,10 @@ public static class Compiler
         var rows = ImmutableArray.CreateBuilder<CompiledRow>(email.Rows.Length);
         foreach (var row in email.Rows)
         {
-            rows.Add(kept?.GetValueOrDefault(row.Id) is { } former && ReferenceEquals(former.Source, row)
+            var place = RowPlaces.Of(rows.Count, email.Rows.Length);
+            rows.Add(kept?.GetValueOrDefault(row.Id) is { } former && ReferenceEquals(former.Source, row) && former.Place == place
                 ? former
-                : Compile(html, text, row, press));
+                : Compile(html, text, row, place, press));
         }
 
         html.Clear();
@@ -35,17 +36,17 @@ public static class Compiler
         return new CompiledEmail(email, press, html.Written.ToArray(), rows.MoveToImmutable(), "</div></body></html>\n"u8.ToArray());
     }
 
-    private static CompiledRow Compile(Utf8Writer html, PlainTextWriter text, ResolvedRow row, in Press press)
+    private static CompiledRow Compile(Utf8Writer html, PlainTextWriter text, ResolvedRow row, RowPlace place, in Press press)
     {
         html.Clear();
-        RowWriter.Write(html, row, press);
+        RowWriter.Write(html, row, place, press);
         text.Clear();
         foreach (var block in row.Blocks)
         {
-            BlockKinds.Of(block.Master).WriteText(text, press.View(block, row.Surface, press.Dress.Width));
+            BlockKinds.Of(block.Master).WriteText(text, press.View(row, block, press.Dress.Width));
         }
 
-        return new CompiledRow(row, html.Written.ToArray(), text.ToString());
+        return new CompiledRow(row, place, html.Written.ToArray(), text.ToString());
     }
 
     private static void Opening(Utf8Writer html, ResolvedEmail email, Dress dress)
@@ -53,11 +54,25 @@ public static class Compiler
         var details = email.Email.Details;
         html.Raw("<!DOCTYPE html>\n<html lang=\""u8).Text(email.Email.Language).Raw("\" dir=\"ltr\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width,initial-scale=1\">"u8)
             .Raw("<meta name=\"color-scheme\" content=\"light dark\"><meta name=\"supported-color-schemes\" content=\"light dark\"><meta name=\"format-detection\" content=\"telephone=no,date=no,address=no,email=no\"><title>"u8)
-            .Text(details.Subject.Length > 0 ? details.Subject : email.Email.Name).Raw("</title><style>:root{color-scheme:light dark}"u8).Raw(dress.HeadStyle)
-            .Raw("</style><!--[if mso]><style>table{mso-table-lspace:0;mso-table-rspace:0}td,p,li,h1,h2,h3,h4{mso-line-height-rule:exactly}.ph{mso-hide:all}</style><xml><o:OfficeDocumentSettings xmlns:o=\"urn:schemas-microsoft-com:office:office\"><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]--></head>"u8)
+            .Text(details.Subject.Length > 0 ? details.Subject : email.Email.Name).Raw("</title><style>:root{color-scheme:light dark}"u8).Raw(dress.HeadStyle);
+        RowStyles(html, email, dress);
+        html.Raw("</style><!--[if mso]><style>table{mso-table-lspace:0;mso-table-rspace:0}td,p,li,h1,h2,h3,h4{mso-line-height-rule:exactly}.ph{mso-hide:all}</style><xml><o:OfficeDocumentSettings xmlns:o=\"urn:schemas-microsoft-com:office:office\"><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]--></head>"u8)
             .Raw("<body class=\"pg\" style=\"margin:0;padding:0;background-color:"u8).Raw(dress.Page).Raw("\">"u8);
         Preheader(html, details.Preheader);
         html.Raw("<div role=\"article\" aria-roledescription=\"email\" lang=\""u8).Text(email.Email.Language).Raw("\">"u8);
+    }
+
+    // Rules of rows that narrow the house style for themselves; rows that narrow it alike share them.
+    private static void RowStyles(Utf8Writer html, ResolvedEmail email, Dress dress)
+    {
+        HashSet<Dress>? written = null;
+        foreach (var row in email.Rows)
+        {
+            if (!ReferenceEquals(row.Style, dress.Style) && Dress.Of(row.Style) is var own && (written ??= []).Add(own))
+            {
+                html.Raw(own.HeadStyle);
+            }
+        }
     }
 
     // Hidden, and followed by joiners and figure spaces so that the body's first words do not run into the inbox line.

@@ -11,10 +11,17 @@ namespace GoldenRule.Core.Compiling;
 public sealed record SurfaceDress(
     Surface Surface, byte[] Background, byte[] BackgroundClass, byte[] Heading, byte[] HeadingClass, byte[] Text, byte[] TextClass, byte[] Quiet, byte[] QuietClass, byte[] Link, byte[] LinkClass);
 
+/// <summary>Font, size, line height and weight of a text style, without its colour.</summary>
+/// <param name="Class">With a blank before it; empty where the phone has the same size.</param>
+public sealed record TypeDress(byte[] Style, byte[] Class);
+
 /// <summary>Everything a button's writers need, as it is written.</summary>
 /// <param name="Style">Inline style of the link.</param>
 public sealed record ButtonDress(
-    byte[] Style, byte[] Class, byte[] Fill, byte[] Border, byte[] Text, byte[] Font, int Size, int PaddingBlock, int PaddingInline, int Height, int ArcPercent);
+    byte[] Style, byte[] Class, byte[] Fill, byte[] Border, int BorderWidth, byte[] Text, byte[] Font, int Size, int PaddingBlock, int PaddingInline, int Height, int ArcPercent, bool Full);
+
+/// <summary>Everything a table's writer needs, as it is written: declarations of cells and of the header's.</summary>
+public sealed record TableDress(byte[] Cell, byte[] Head, byte[] CellClass, byte[] HeadClass);
 
 /// <summary>
 /// A house style turned once into the bytes that the writers copy: inline declarations per text style, colours per
@@ -24,27 +31,49 @@ public sealed class Dress
 {
     private static readonly ConditionalWeakTable<StyleLayers, Dress> Made = [];
 
-    private readonly FrozenDictionary<string, byte[]> type;
+    private readonly FrozenDictionary<string, TypeDress> type;
     private readonly FrozenDictionary<string, ButtonDress> buttons;
     private readonly SurfaceDress[] surfaces;
+    private readonly HeadStyles head;
 
     private Dress(StyleLayers style)
     {
         Style = style;
-        type = new[] { "body", "heading1", "heading2", "heading3", "heading4", "small" }.ToFrozenDictionary(
-            name => name,
-            name => Bytes($"font-family:{style.Value(name, "font")};font-size:{Px(style, name, "size")}px;line-height:{LineHeight(style, name)}px;font-weight:{style.Value(name, "weight")};"),
-            StringComparer.Ordinal);
-        buttons = new[] { "primary", "secondary", "quiet" }.ToFrozenDictionary(name => name, name => Button(style, name), StringComparer.Ordinal);
+        head = new HeadStyles(style);
+        HeadStyle = head.Css;
+        type = HeadStyles.TextStyles.ToFrozenDictionary(name => name, name => Type(style, name), StringComparer.Ordinal);
+        buttons = HeadStyles.Buttons.ToFrozenDictionary(name => name, name => Button(style, name), StringComparer.Ordinal);
         surfaces = [.. Enum.GetValues<Surface>().Select(s => Of(style, s))];
-        Page = Bytes(style.Value("page", "background"));
-        Width = Px(style, "page", "width");
-        Padding = Px(style, "page", "padding");
-        RowSpace = Px(style, "page", "rowSpace");
-        BlockSpace = Px(style, "page", "blockSpace");
-        Divider = Bytes($"border-top:{Px(style, "divider", "thickness")}px solid {style.Value("divider", "colour")};");
+        // What belongs to the whole email is not a row's to narrow.
+        var whole = style.Email ?? style;
+        Page = Bytes(whole.Value("page", "background"));
+        Width = Px(whole, "page", "width");
+        Padding = Px(whole, "page", "padding");
+        SideClass = Bytes(whole.Value("page", "phonePadding") == whole.Value("page", "padding") ? "" : " class=\"sp\"");
+        OuterSpace = Px(whole, "content", "outerSpace");
+        HasOuterSpace = OuterSpace > 0 || Px(whole, "content", "phoneOuterSpace") > 0;
+        EdgeWidth = Px(whole, "content", "borderWidth");
+        Edge = Bytes($"{EdgeWidth}px solid {whole.Value("content", "border")}");
+        Radius = Px(whole, "content", "radius");
+        RowSpace = Px(whole, "page", "rowSpace");
+        BlockSpace = Px(whole, "page", "blockSpace");
+        Divider = Bytes($"border-top:{Px(style, "divider", "thickness")}px {style.Value("divider", "style")} {style.Value("divider", "colour")};margin:{Px(style, "divider", "space")}px 0;");
+        DividerClass = Class("dv");
         PictureRadius = Px(style, "picture", "radius");
-        HeadStyle = HeadStyles.Write(style);
+        PictureSpace = Px(style, "picture", "space");
+        ParagraphSpace = Bytes($"{Px(style, "body", "space")}px");
+        Link = Bytes((style.Value("link", "underline") == "always" ? ";text-decoration:underline" : ";text-decoration:none") + (style.Value("link", "weight") == "bold" ? ";font-weight:bold" : ""));
+        ListStyle = Bytes($"margin:0 0 {Px(style, "body", "space")}px;padding:0 0 0 {Px(style, "list", "indent")}px;");
+        ListMarker = Bytes($"list-style-type:{style.Value("list", "marker")};");
+        ListItem = Bytes($"margin:0 0 {Px(style, "list", "space")}px");
+        SocialGap = Px(style, "social", "gap");
+        SocialMark = Bytes(style.Value("social", "mark") switch { "dot" => "&middot;", "bar" => "|", _ => "" });
+        Table = new TableDress(
+            Bytes($"padding:{Px(style, "table", "padding")}px;border-bottom:{Px(style, "table", "thickness")}px solid {style.Value("table", "rule")};"),
+            Bytes($"padding:{Px(style, "table", "padding")}px;border-bottom:{Px(style, "table", "thickness")}px solid {style.Value("table", "rule")};background-color:{style.Value("table", "headFill")};font-weight:bold;"),
+            Class("tr"),
+            Class("th"));
+        TableHeadText = Bytes(style.Value("table", "headText"));
     }
 
     public StyleLayers Style { get; }
@@ -56,34 +85,69 @@ public sealed class Dress
 
     public int Padding { get; }
 
+    /// <summary>A whole class attribute for the cell that keeps the space at the sides; empty where the phone has the same.</summary>
+    public byte[] SideClass { get; }
+
+    /// <summary>Space between the page's edge and the first and the last row, CSS pixels.</summary>
+    public int OuterSpace { get; }
+
+    /// <summary>Whether there is any, here or on the phone.</summary>
+    public bool HasOuterSpace { get; }
+
+    /// <summary>Weight of the content area's border, CSS pixels; 0: it has none.</summary>
+    public int EdgeWidth { get; }
+
+    /// <summary>That border as CSS writes it.</summary>
+    public byte[] Edge { get; }
+
+    /// <summary>Corner radius of the content area, CSS pixels.</summary>
+    public int Radius { get; }
+
     public int RowSpace { get; }
 
     public int BlockSpace { get; }
 
     public byte[] Divider { get; }
 
+    public byte[] DividerClass { get; }
+
     public int PictureRadius { get; }
 
-    /// <summary>What stands in the head: media queries, dark mode, link states.</summary>
+    /// <summary>Space above and below a picture, CSS pixels.</summary>
+    public int PictureSpace { get; }
+
+    /// <summary>With its unit.</summary>
+    public byte[] ParagraphSpace { get; }
+
+    /// <summary>Declarations of a link after its colour.</summary>
+    public byte[] Link { get; }
+
+    public byte[] ListStyle { get; }
+
+    /// <summary>For lists without numbers.</summary>
+    public byte[] ListMarker { get; }
+
+    public byte[] ListItem { get; }
+
+    /// <summary>CSS pixels on each side of the mark.</summary>
+    public int SocialGap { get; }
+
+    public byte[] SocialMark { get; }
+
+    public TableDress Table { get; }
+
+    public byte[] TableHeadText { get; }
+
+    /// <summary>What stands in the head: media queries, dark mode, link states. Of a row's dress, only what differs.</summary>
     public byte[] HeadStyle { get; }
 
     public static Dress Of(StyleLayers style) => Made.GetValue(style, s => new Dress(s));
 
     public SurfaceDress this[Surface surface] => surfaces[(int)surface];
 
-    /// <summary>Font, size, line height and weight of a text style, without its colour.</summary>
-    public byte[] Type(string textStyle) => type[textStyle];
+    public TypeDress Type(string textStyle) => type[textStyle];
 
     public ButtonDress Button(string style) => buttons[style];
-
-    /// <summary>The class prefix of a surface in the head's dark rules.</summary>
-    public static char Prefix(Surface surface) => surface switch
-    {
-        Surface.Content => 'c',
-        Surface.Tint => 't',
-        Surface.Strong => 's',
-        _ => throw new ArgumentOutOfRangeException(nameof(surface)),
-    };
 
     public static string StyleName(Surface surface) => surface switch
     {
@@ -93,40 +157,51 @@ public sealed class Dress
         _ => throw new ArgumentOutOfRangeException(nameof(surface)),
     };
 
-    private static SurfaceDress Of(StyleLayers style, Surface surface)
+    private byte[] Class(string name) => Bytes(head.Class(name));
+
+    private SurfaceDress Of(StyleLayers style, Surface surface)
     {
-        var (name, p) = (StyleName(surface), Prefix(surface));
+        var (name, p) = (StyleName(surface), StyleName(surface)[0]);
         return new SurfaceDress(
             surface,
-            Bytes(style.Value(name, "background")), Bytes($"{p}b"),
-            Bytes(style.Value(name, "heading")), Bytes($"{p}h"),
-            Bytes(style.Value(name, "text")), Bytes($"{p}t"),
-            Bytes(style.Value(name, "quiet")), Bytes($"{p}q"),
-            Bytes(style.Value(name, "link")), Bytes($"{p}l"));
+            Bytes(style.Value(name, "background")), Class($"{p}b"),
+            Bytes(style.Value(name, "heading")), Class($"{p}h"),
+            Bytes(style.Value(name, "text")), Class($"{p}t"),
+            Bytes(style.Value(name, "quiet")), Class($"{p}q"),
+            Bytes(style.Value(name, "link")), Class($"{p}l"));
     }
 
-    private static ButtonDress Button(StyleLayers style, string name)
+    private TypeDress Type(StyleLayers style, string name)
     {
-        var (size, block, inline, radius) = (Px(style, name, "size"), Px(style, name, "paddingBlock"), Px(style, name, "paddingInline"), Px(style, name, "radius"));
+        var lineHeight = name == "social" ? 1.5 : style.Number(name, "lineHeight");
+        var size = Px(style, name, "size");
+        return new TypeDress(
+            Bytes($"font-family:{style.Value(name, "font")};font-size:{size}px;line-height:{(int)Math.Round(size * lineHeight)}px;font-weight:{style.Value(name, "weight")};"),
+            Bytes(head.PhoneClass(name) is { } phone ? " " + phone : ""));
+    }
+
+    private ButtonDress Button(StyleLayers style, string name)
+    {
+        var (size, block, inline, radius, border) = (Px(style, name, "size"), Px(style, name, "paddingBlock"), Px(style, name, "paddingInline"), Px(style, name, "radius"), Px(style, name, "borderWidth"));
         var line = (int)Math.Round(size * 1.25);
-        var height = line + (2 * block) + 2;
+        var height = line + (2 * block) + (2 * border);
         return new ButtonDress(
-            Bytes($"display:inline-block;box-sizing:border-box;max-width:100%;background-color:{style.Value(name, "fill")};border:1px solid {style.Value(name, "border")};border-radius:{radius}px;padding:{block}px {inline}px;font-family:{style.Value(name, "font")};font-size:{size}px;line-height:{line}px;font-weight:{style.Value(name, "weight")};color:{style.Value(name, "text")};text-decoration:none;text-align:center;"),
-            Bytes("b" + name[0]),
+            Bytes($"display:inline-block;box-sizing:border-box;max-width:100%;background-color:{style.Value(name, "fill")};border:{border}px solid {style.Value(name, "border")};border-radius:{radius}px;padding:{block}px {inline}px;font-family:{style.Value(name, "font")};font-size:{size}px;line-height:{line}px;font-weight:{style.Value(name, "weight")};color:{style.Value(name, "text")};text-decoration:none;text-align:center;"),
+            Bytes(head.Class("b" + name[0]) + (head.PhoneClass(name) is { } phone ? " " + phone : "")),
             Bytes(style.Value(name, "fill")),
             Bytes(style.Value(name, "border")),
+            border,
             Bytes(style.Value(name, "text")),
             Bytes(style.Value(name, "font")),
             size,
             block,
             inline,
             height,
-            Math.Min(50, (int)Math.Round(100.0 * radius / height)));
+            Math.Min(50, (int)Math.Round(100.0 * radius / height)),
+            style.Value(name, "width") == "full");
     }
 
     private static int Px(StyleLayers style, string name, string property) => (int)Math.Round(style.Number(name, property));
-
-    private static int LineHeight(StyleLayers style, string name) => (int)Math.Round(style.Number(name, "size") * style.Number(name, "lineHeight"));
 
     internal static byte[] Bytes(FormattableString text) => Encoding.UTF8.GetBytes(text.ToString(CultureInfo.InvariantCulture));
 

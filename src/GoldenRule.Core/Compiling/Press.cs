@@ -20,5 +20,13 @@ public readonly record struct Press(Dress Dress, PictureShelf Pictures, string P
     /// <summary>Whether rows and pieces carry their ids.</summary>
     public bool Marks => Purpose == Purpose.Proof;
 
-    public BlockView View(ResolvedBlock block, Surface surface, int width) => new(block, Dress, Dress[surface], width, Pictures, PicturesAt);
+    /// <summary>The email's dress, or that of a row which narrows the house style for itself.</summary>
+    public Dress DressOf(ResolvedRow row) => ReferenceEquals(row.Style, Dress.Style) ? Dress : Dress.Of(row.Style);
+
+    /// <param name="row">The row the block stands in: its dress holds.</param>
+    public BlockView View(ResolvedRow row, ResolvedBlock block, int width)
+    {
+        var dress = DressOf(row);
+        return new BlockView(block, dress, dress[row.Surface], width, Pictures, PicturesAt);
+    }
 }

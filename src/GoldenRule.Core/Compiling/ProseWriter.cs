@@ -5,7 +5,7 @@ namespace GoldenRule.Core.Compiling;
 /// <summary>Rich text to HTML: paragraphs, lists, emphasis and links, dressed in one text style.</summary>
 internal static class ProseWriter
 {
-    public static void Write(Utf8Writer html, RichText text, byte[] type, byte[] colour, byte[] colourClass, SurfaceDress surface)
+    public static void Write(Utf8Writer html, RichText text, TypeDress type, byte[] colour, byte[] colourClass, SurfaceDress surface, Dress dress)
     {
         var paragraphs = text.Paragraphs;
         for (var i = 0; i < paragraphs.Length; i++)
@@ -14,23 +14,29 @@ internal static class ProseWriter
             var last = i == paragraphs.Length - 1;
             if (list == ListStyle.None)
             {
-                html.Raw("<p class=\""u8).Raw(colourClass).Raw("\" style=\"margin:0"u8).Raw(last ? ";"u8 : " 0 12px;"u8);
-                Declarations(html, type, colour);
+                html.Raw("<p class=\""u8).Raw(colourClass).Raw(type.Class).Raw("\" style=\"margin:0"u8);
+                if (!last)
+                {
+                    html.Raw(" 0 "u8).Raw(dress.ParagraphSpace);
+                }
+
+                html.Raw(";"u8);
+                Declarations(html, type.Style, colour);
                 html.Raw("\">"u8);
-                Runs(html, paragraphs[i], surface);
+                Runs(html, paragraphs[i], surface, dress);
                 html.Raw("</p>"u8);
                 continue;
             }
 
             if (i == 0 || paragraphs[i - 1].List != list)
             {
-                html.Raw(list == ListStyle.Bullet ? "<ul"u8 : "<ol"u8).Raw(" class=\""u8).Raw(colourClass).Raw("\" style=\"margin:0 0 12px;padding:0 0 0 24px;"u8);
-                Declarations(html, type, colour);
+                html.Raw(list == ListStyle.Bullet ? "<ul"u8 : "<ol"u8).Raw(" class=\""u8).Raw(colourClass).Raw(type.Class).Raw("\" style=\""u8).Raw(dress.ListStyle).Raw(list == ListStyle.Bullet ? dress.ListMarker : []);
+                Declarations(html, type.Style, colour);
                 html.Raw("\">"u8);
             }
 
-            html.Raw("<li style=\"margin:0 0 4px\">"u8);
-            Runs(html, paragraphs[i], surface);
+            html.Raw("<li style=\""u8).Raw(dress.ListItem).Raw("\">"u8);
+            Runs(html, paragraphs[i], surface, dress);
             html.Raw("</li>"u8);
             if (last || paragraphs[i + 1].List != list)
             {
@@ -41,21 +47,21 @@ internal static class ProseWriter
 
     public static void Declarations(Utf8Writer html, byte[] type, byte[] colour) => html.Raw(type).Raw("color:"u8).Raw(colour);
 
-    public static void Link(Utf8Writer html, string href, SurfaceDress surface)
+    public static void Link(Utf8Writer html, string href, SurfaceDress surface, Dress dress)
     {
-        html.Raw("<a href=\""u8).Href(href).Raw("\" class=\""u8).Raw(surface.LinkClass).Raw("\" style=\"color:"u8).Raw(surface.Link).Raw(";text-decoration:underline\">"u8);
+        html.Raw("<a href=\""u8).Href(href).Raw("\" class=\""u8).Raw(surface.LinkClass).Raw("\" style=\"color:"u8).Raw(surface.Link).Raw(dress.Link).Raw("\">"u8);
     }
 
     /// <summary>An address as an attribute's value. What is not safe to follow is written as "#", which the checks report.</summary>
     public static Utf8Writer Href(this Utf8Writer html, string href) => Links.IsSafe(href) ? html.Text(href) : html.Raw("#"u8);
 
-    private static void Runs(Utf8Writer html, Paragraph paragraph, SurfaceDress surface)
+    private static void Runs(Utf8Writer html, Paragraph paragraph, SurfaceDress surface, Dress dress)
     {
         foreach (var run in paragraph.Runs)
         {
             if (run.Href is not null)
             {
-                Link(html, run.Href, surface);
+                Link(html, run.Href, surface, dress);
             }
 
             html.Raw(run.Bold ? "<strong>"u8 : ""u8).Raw(run.Italic ? "<em>"u8 : ""u8);

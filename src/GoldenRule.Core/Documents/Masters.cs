@@ -2,6 +2,10 @@ using System.Collections.Immutable;
 
 namespace GoldenRule.Core.Documents;
 
+/// <summary>What a template or a saved row says a brand variable comes to within it, in place of what the house style says.</summary>
+/// <param name="Dark">For colours: what stands where the reader's scheme is dark; null: the same.</param>
+public sealed record NarrowedValue(string Value, string? Dark = null);
+
 /// <summary>A row of the library: a master that templates and emails place by reference.</summary>
 public sealed record SavedRow : Document
 {
@@ -16,6 +20,9 @@ public sealed record SavedRow : Document
     public ImmutableArray<string> CampaignTypes { get; init; } = [];
 
     public required Row Row { get; init; }
+
+    /// <summary>Brand variables that come to something else here, by key.</summary>
+    public ImmutableSortedDictionary<string, NarrowedValue> Narrowed { get; init; } = ImmutableSortedDictionary<string, NarrowedValue>.Empty;
 }
 
 /// <summary>What was changed at one piece of a placed row, by field and by look property. Nothing else is stored.</summary>
@@ -85,6 +92,9 @@ public sealed record Template : Document
     public required Guid HouseStyle { get; init; }
 
     public ImmutableArray<OrderItem> Order { get; init; } = [];
+
+    /// <summary>Brand variables that come to something else here, by key.</summary>
+    public ImmutableSortedDictionary<string, NarrowedValue> Narrowed { get; init; } = ImmutableSortedDictionary<string, NarrowedValue>.Empty;
 
     /// <summary>What subject, preheader and sender a new email starts with.</summary>
     public EmailDetails Details { get; init; } = new();

@@ -22,7 +22,14 @@ namespace GoldenRule.Core.Edits;
 [JsonDerivedType(typeof(SetLimit), "set-limit")]
 [JsonDerivedType(typeof(SetVariable), "set-variable")]
 [JsonDerivedType(typeof(RemoveVariable), "remove-variable")]
+[JsonDerivedType(typeof(RenameVariable), "rename-variable")]
+[JsonDerivedType(typeof(MoveVariable), "move-variable")]
+[JsonDerivedType(typeof(ReplaceVariable), "replace-variable")]
+[JsonDerivedType(typeof(ReinstateVariable), "reinstate-variable")]
 [JsonDerivedType(typeof(SetStyle), "set-style")]
+[JsonDerivedType(typeof(RestoreHouseStyle), "restore-house-style")]
+[JsonDerivedType(typeof(NarrowVariable), "narrow-variable")]
+[JsonDerivedType(typeof(SetName), "set-name")]
 public abstract record Edit
 {
     /// <summary>

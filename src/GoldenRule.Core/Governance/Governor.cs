@@ -24,10 +24,10 @@ public static class Governor
 
     private static Decision DecideMaster(Person person, Edit edit, Document master) => (master, edit) switch
     {
-        (HouseStyles.HouseStyle, SetVariable or RemoveVariable or SetStyle) => person.Is(Role.Lead)
+        (HouseStyles.HouseStyle, SetVariable or RemoveVariable or RenameVariable or MoveVariable or ReplaceVariable or ReinstateVariable or SetStyle or RestoreHouseStyle or SetName) => person.Is(Role.Lead)
             ? Decision.Yes
             : Refuse(Rules.Role, null, "The house style is changed by leads only."),
-        (Template or SavedRow, SetLock or SetLimit) => person.Is(Role.Lead, Role.Designer)
+        (Template or SavedRow, SetLock or SetLimit or NarrowVariable or SetName) => person.Is(Role.Lead, Role.Designer)
             ? Decision.Yes
             : Refuse(Rules.Role, null, "Templates and saved rows are changed by leads and designers only."),
         _ => Refuse(Rules.WrongType, null, "This edit does not belong to this kind of document."),

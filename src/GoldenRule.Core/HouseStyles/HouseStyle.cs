@@ -18,10 +18,28 @@ public sealed record HouseStyle : Document
 
     public BrandVariable? FindVariable(string key) => Variables.FirstOrDefault(v => v.Key == key);
 
-    public HouseStyle WithVariable(BrandVariable variable)
+    /// <summary>-1: there is none of that key.</summary>
+    public int IndexOf(string key)
     {
-        var index = Variables.IndexOf(Variables.FirstOrDefault(v => v.Key == variable.Key)!);
-        return this with { Variables = index < 0 ? Variables.Add(variable) : Variables.SetItem(index, variable) };
+        for (var i = 0; i < Variables.Length; i++)
+        {
+            if (Variables[i].Key == key)
+            {
+                return i;
+            }
+        }
+
+        return -1;
+    }
+
+    /// <param name="at">Where a new one goes; null: to the end.</param>
+    public HouseStyle WithVariable(BrandVariable variable, int? at = null)
+    {
+        var index = IndexOf(variable.Key);
+        return this with
+        {
+            Variables = index >= 0 ? Variables.SetItem(index, variable) : Variables.Insert(Math.Clamp(at ?? Variables.Length, 0, Variables.Length), variable),
+        };
     }
 
     public string? FindStyle(string style, string property) => Styles.GetValueOrDefault(style)?.GetValueOrDefault(property);

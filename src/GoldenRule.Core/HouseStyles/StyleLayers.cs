@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using System.Runtime.CompilerServices;
 using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.HouseStyles;
@@ -9,46 +10,65 @@ public sealed record Said(string Layer, string Value);
 
 /// <summary>A value with where it came from: the layers outermost first, then the variables followed to a literal.</summary>
 /// <param name="Dark">For colours: the value where the reader's scheme is dark.</param>
-public sealed record Resolved(string Value, string Dark, ImmutableArray<Said> Layers, ImmutableArray<string> Through);
+/// <param name="SameAs">The style and property whose value this is, where no layer spoke of its own; null: one did, or the fallback holds.</param>
+public sealed record Resolved(string Value, string Dark, ImmutableArray<Said> Layers, ImmutableArray<string> Through, (string Style, string Property)? SameAs);
 
 /// <summary>
-/// House styles laid on one another, parent first; the nearest that speaks wins. Resolves style properties and
-/// variables to literals, following references. Immutable, so the results are kept.
+/// House styles laid on one another, parent first, and on them what a template and a row narrow; the nearest that
+/// speaks wins. Resolves style properties and variables to literals, following references. Immutable, so the results
+/// are kept.
 /// </summary>
 public sealed class StyleLayers
 {
     private readonly ImmutableArray<HouseStyle> layers;
-    private readonly Dictionary<string, BrandVariable> variables = new(StringComparer.Ordinal);
+    private readonly ImmutableArray<(string Layer, ImmutableSortedDictionary<string, NarrowedValue> Values)> narrowed;
+
+    // In the order they are shown: the outermost layer's first.
+    private readonly List<BrandVariable> order = [];
+    private readonly Dictionary<string, int> places = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, Resolved> resolvedVariables = new(StringComparer.Ordinal);
     private readonly Dictionary<(string Style, string Property), Resolved> values = [];
+    private readonly ConditionalWeakTable<ImmutableSortedDictionary<string, NarrowedValue>, StyleLayers> narrower = [];
 
     /// <param name="layers">The parent first, the sub-brand after it.</param>
     /// <exception cref="StructureException">A reference leads nowhere, to another type, or in a circle; the message names the path.</exception>
     public StyleLayers(params IEnumerable<HouseStyle> layers)
+        : this([.. layers], [], null)
     {
-        this.layers = [.. layers];
-        foreach (var variable in this.layers.SelectMany(l => l.Variables))
+    }
+
+    private StyleLayers(ImmutableArray<HouseStyle> layers, ImmutableArray<(string, ImmutableSortedDictionary<string, NarrowedValue>)> narrowed, StyleLayers? email)
+    {
+        (this.layers, this.narrowed, Email) = (layers, narrowed, email);
+        foreach (var variable in layers.SelectMany(l => l.Variables))
         {
-            variables[variable.Key] = variable;
+            Add(variable);
         }
 
-        foreach (var variable in variables.Values)
+        foreach (var (layer, values) in this.narrowed)
         {
-            var place = $"variable {variable.Key}";
-            CheckLiteral(variable.Type, Follow("{" + variable.Key + "}", variable.Type, place, dark: false).Value, place);
-            CheckLiteral(variable.Type, Follow("{" + variable.Key + "}", variable.Type, place, dark: true).Value, place);
+            Narrow(layer, values);
+        }
+
+        foreach (var variable in order)
+        {
+            resolvedVariables[variable.Key] = Resolve(variable);
         }
 
         foreach (var style in GlobalStyles.All)
         {
             foreach (var property in style.Properties)
             {
-                values[(style.Name, property.Name)] = Resolve(style.Name, property);
+                _ = Resolve(style.Name, property);
             }
         }
     }
 
-    /// <summary>Every variable that can be used, the nearest layer's where several speak.</summary>
-    public IReadOnlyCollection<BrandVariable> Variables => variables.Values;
+    /// <summary>For a row that narrows a variable: the layers of the email it stands in. Null: these are an email's own.</summary>
+    public StyleLayers? Email { get; }
+
+    /// <summary>Every variable that can be used, in the order they are shown, the nearest layer's where several speak.</summary>
+    public IReadOnlyList<BrandVariable> Variables => order;
 
     public Resolved this[string style, string property] => values[(style, property)];
 
@@ -59,43 +79,129 @@ public sealed class StyleLayers
 
     public double Number(string style, string property) => double.Parse(Value(style, property), CultureInfo.InvariantCulture);
 
+    /// <summary>A variable by its key, or by one it had before. Null: there is none.</summary>
+    public BrandVariable? Find(string key) => places.TryGetValue(key, out var place) ? order[place] : null;
+
     /// <summary>What a variable comes to.</summary>
-    /// <exception cref="StructureException">There is none of that key; the message names the place.</exception>
-    public string Variable(string key, string place) => Follow("{" + key + "}", null, place, dark: false).Value;
+    /// <exception cref="StructureException">There is none of that key, or it is of another type; the message names the place.</exception>
+    public string Variable(string key, string place, VariableType? type = null) => resolvedVariables[Known(key, type, place).Key].Value;
+
+    /// <summary>A variable's value with where it comes from.</summary>
+    public Resolved Explain(string key) => resolvedVariables[key];
+
+    /// <summary>The same with some variables narrowed by a template. The same values give the same object.</summary>
+    /// <exception cref="StructureException">It narrows what is not there, or to what cannot be.</exception>
+    public StyleLayers ForTemplate(string name, ImmutableSortedDictionary<string, NarrowedValue> values) => Under(name, values, null);
+
+    /// <summary>The same for one row of an email.</summary>
+    /// <inheritdoc cref="ForTemplate"/>
+    public StyleLayers ForRow(string name, ImmutableSortedDictionary<string, NarrowedValue> values) => Under(name, values, this);
+
+    private StyleLayers Under(string name, ImmutableSortedDictionary<string, NarrowedValue> values, StyleLayers? email) => values.IsEmpty
+        ? this
+        : narrower.GetValue(values, v => new StyleLayers(layers, narrowed.Add((name, v)), email));
+
+    // A sub-brand may know a variable by a former key of its parent's.
+    private void Add(BrandVariable variable)
+    {
+        if (places.TryGetValue(variable.Key, out var place))
+        {
+            var former = order[place];
+            order[place] = variable with { Key = former.Key, Formerly = [.. former.Formerly.Union(variable.Formerly, StringComparer.Ordinal)] };
+        }
+        else
+        {
+            place = order.Count;
+            order.Add(variable);
+            places[variable.Key] = place;
+        }
+
+        foreach (var key in variable.Formerly)
+        {
+            if (places.TryAdd(key, place) || places[key] == place)
+            {
+                continue;
+            }
+
+            throw new StructureException($"\"{key}\" is the key of a brand variable; \"{variable.Key}\" cannot have had it before.", $"variable {variable.Key}");
+        }
+    }
+
+    private void Narrow(string layer, ImmutableSortedDictionary<string, NarrowedValue> values)
+    {
+        foreach (var (key, value) in values)
+        {
+            if (!places.TryGetValue(key, out var place))
+            {
+                throw new StructureException($"There is no brand variable \"{key}\", which {layer} narrows.", $"variable {key}");
+            }
+
+            order[place] = order[place] with { Value = value.Value, Dark = value.Dark };
+        }
+    }
+
+    private Resolved Resolve(BrandVariable variable)
+    {
+        var place = $"variable {variable.Key}";
+        var (light, through) = Follow("{" + variable.Key + "}", variable.Type, place, dark: false);
+        var (dark, _) = Follow("{" + variable.Key + "}", variable.Type, place, dark: true);
+        Literal.Check(variable.Type, light, place);
+        Literal.Check(variable.Type, dark, place);
+        var said = layers.SelectMany(l => l.Variables, (l, v) => (l.Name, v)).Where(s => places[s.v.Key] == places[variable.Key]).Select(s => new Said(s.Name, s.v.Value))
+            .Concat(narrowed.Where(n => n.Values.Keys.Any(k => places[k] == places[variable.Key])).Select(n => new Said(n.Layer, n.Values.First(v => places[v.Key] == places[variable.Key]).Value.Value)));
+        return new Resolved(light, dark, [.. said], through.RemoveAt(0), null);
+    }
 
     private Resolved Resolve(string style, StyleProperty property)
     {
+        if (values.TryGetValue((style, property.Name), out var known))
+        {
+            return known;
+        }
+
         var said = ImmutableArray.CreateBuilder<Said>();
-        var value = property.Fallback;
         foreach (var layer in layers)
         {
             if (layer.FindStyle(style, property.Name) is { } own)
             {
                 said.Add(new Said(layer.Name, own));
-                value = own;
             }
         }
 
+        var resolved = said.Count == 0 && property.SameAs is var (s, p)
+            ? Resolve(s, GlobalStyles.Find(s, p)!) with { SameAs = (s, p) }
+            : Resolve(style, property, said.Count == 0 ? property.Fallback : said[^1].Value, said.ToImmutable());
+        values[(style, property.Name)] = resolved;
+        return resolved;
+    }
+
+    private Resolved Resolve(string style, StyleProperty property, string value, ImmutableArray<Said> said)
+    {
         var place = $"{style}, {property.Name}";
         var (light, through) = Follow(value, property.Type, place, dark: false);
-        CheckLiteral(property.Type, light, place);
-        return new Resolved(light, Follow(value, property.Type, place, dark: true).Value, said.ToImmutable(), through);
+        var (dark, _) = Follow(value, property.Type, place, dark: true);
+        Literal.Check(property.Type, light, place);
+        if (!property.Choices.IsEmpty && !property.Choices.Contains(light))
+        {
+            throw new StructureException($"\"{light}\" ({place}) is not one of {string.Join(", ", property.Choices)}.", place);
+        }
+
+        return new Resolved(light, dark, said, through, null);
     }
 
     // A dark value stands for its variable only; where a variable says none, the one it refers to is asked.
-    private (string Value, ImmutableArray<string> Through) Follow(string value, VariableType? type, string place, bool dark)
+    private (string Value, ImmutableArray<string> Through) Follow(string value, VariableType type, string place, bool dark)
     {
         var path = ImmutableArray.CreateBuilder<string>();
         while (BrandVariable.Reference(value) is { } key)
         {
-            if (path.Contains(key))
+            var variable = Known(key, type, place);
+            if (path.Contains(variable.Key))
             {
-                throw new StructureException($"Brand variables refer to one another in a circle: {string.Join(" → ", path)} → {key}.", place);
+                throw new StructureException($"Brand variables refer to one another in a circle: {string.Join(" → ", path)} → {variable.Key}.", place);
             }
 
-            path.Add(key);
-            var variable = Known(key, type, place);
-            type ??= variable.Type;
+            path.Add(variable.Key);
             value = dark ? variable.Dark ?? variable.Value : variable.Value;
         }
 
@@ -104,38 +210,9 @@ public sealed class StyleLayers
 
     private BrandVariable Known(string key, VariableType? type, string place)
     {
-        var variable = variables.GetValueOrDefault(key)
-            ?? throw new StructureException($"There is no brand variable \"{key}\", to which {place} refers.", place);
-        return type is null || variable.Type == type
+        var variable = Find(key) ?? throw new StructureException($"There is no brand variable \"{key}\", to which {place} refers.", place);
+        return type is null || BrandVariable.Fits(variable.Type, type.Value)
             ? variable
             : throw new StructureException($"Brand variable \"{key}\" is of type {variable.Type}, but {place} needs {type}.", place);
-    }
-
-    private static void CheckLiteral(VariableType type, string literal, string place)
-    {
-        var fault = type switch
-        {
-            VariableType.Colour when !HouseStyles.Colour.TryParse(literal, out _) => "is not a colour; write it as #rrggbb",
-            VariableType.Number when !IsNumber(literal) => "is not a number from 0 to 2000",
-            VariableType.Font when !IsFontStack(literal) => "is not a font stack; write names parted by commas and end in serif, sans-serif or monospace",
-            VariableType.Link when !Links.IsSafe(literal) => "is not an address; write one with https, mailto or tel",
-            _ => null,
-        };
-        if (fault is not null)
-        {
-            throw new StructureException($"\"{literal}\" ({place}) {fault}.", place);
-        }
-    }
-
-    private static bool IsNumber(string text) =>
-        double.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) && number is >= 0 and <= 2000;
-
-    // Letters, digits, spaces, hyphens, commas and quotes only: a font stack goes into CSS as it is.
-    private static bool IsFontStack(string text)
-    {
-        var families = text.Split(',', StringSplitOptions.TrimEntries);
-        return families.All(f => f.Length > 0 && f.All(c => char.IsAsciiLetterOrDigit(c) || c is ' ' or '-' or '\''))
-            && text.Count(c => c == '\'') % 2 == 0
-            && families[^1] is "serif" or "sans-serif" or "monospace";
     }
 }

@@ -28,7 +28,8 @@ public sealed record ResolvedBlock(
 
 public sealed record ResolvedColumn(int Parts, ImmutableArray<ResolvedBlock> Blocks);
 
-public sealed record ResolvedRow(OrderedRow Source, ImmutableArray<ResolvedColumn> Columns)
+/// <param name="Style">The email's, or with what the saved row narrows.</param>
+public sealed record ResolvedRow(OrderedRow Source, StyleLayers Style, ImmutableArray<ResolvedColumn> Columns)
 {
     public string Id => Source.Id;
 

@@ -10,6 +10,7 @@ public static class Resolver
     /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
     public static ResolvedEmail Resolve(Email email, RunningOrder order, StyleLayers style, PictureShelf pictures, ResolvedEmail? previous = null)
     {
+        style = style.ForTemplate(order.Template.Name, order.Template.Narrowed);
         var kept = previous is not null && ReferenceEquals(previous.Style, style)
             ? previous.Rows.ToDictionary(r => r.Id, StringComparer.Ordinal)
             : null;
@@ -22,13 +23,19 @@ public static class Resolver
         return new ResolvedEmail(email, order.Template, style, pictures, rows.ToImmutable());
     }
 
-    public static ResolvedRow Resolve(OrderedRow row, StyleLayers style) => new(
-        row,
-        [
-            .. row.Master.Row.Columns.Select(column => new ResolvedColumn(
-                column.Parts,
-                [.. column.Blocks.Select(block => Resolve(row, block, style))])),
-        ]);
+    /// <param name="email">The layers of the email, its template's among them.</param>
+    public static ResolvedRow Resolve(OrderedRow row, StyleLayers email)
+    {
+        var style = email.ForRow(row.Master.Name, row.Master.Narrowed);
+        return new ResolvedRow(
+            row,
+            style,
+            [
+                .. row.Master.Row.Columns.Select(column => new ResolvedColumn(
+                    column.Parts,
+                    [.. column.Blocks.Select(block => Resolve(row, block, style))])),
+            ]);
+    }
 
     private static ResolvedBlock Resolve(OrderedRow row, Block block, StyleLayers style)
     {
@@ -56,7 +63,8 @@ public static class Resolver
 
     private static FieldValue FillIn(FieldValue value, StyleLayers style, string place) => value switch
     {
-        FieldValue.Target { Href: var href } when BrandVariable.Reference(href) is { } key => new FieldValue.Target(style.Variable(key, place)),
+        FieldValue.Target { Href: var href } when BrandVariable.Reference(href) is { } key => new FieldValue.Target(style.Variable(key, place, VariableType.Link)),
+        FieldValue.Shown { Picture: var picture } when BrandVariable.Reference(picture) is { } key => new FieldValue.Shown(style.Variable(key, place, VariableType.Picture)),
         FieldValue.Prose prose when prose.Text.Paragraphs.Any(p => p.Runs.Any(Refers)) => new FieldValue.Prose(FillIn(prose.Text, style, place)),
         FieldValue.LinkList list when list.Links.Any(l => BrandVariable.Reference(l.Href) is not null) => new FieldValue.LinkList(
             [.. list.Links.Select(l => l with { Href = FillIn(l.Href, style, place) })]),

@@ -24,11 +24,11 @@ public sealed class ButtonBlock : WritableKind
     {
         var button = view.Dress.Button(view.Look("style"));
         var (words, link) = (view.Block.Words("text"), view.Block.Href("link"));
-        var full = view.Look("fit") == "full";
+        var full = button.Full || view.Look("fit") == "full";
 
         html.Raw("<!--[if mso]><v:roundrect xmlns:v=\"urn:schemas-microsoft-com:vml\" xmlns:w=\"urn:schemas-microsoft-com:office:word\" href=\""u8).Href(link)
             .Raw("\" style=\"height:"u8).Number(button.Height).Raw("px;v-text-anchor:middle;width:"u8).Number(full ? view.Width : EstimatedWidth(button, words, view.Width))
-            .Raw("px\" arcsize=\""u8).Number(button.ArcPercent).Raw("%\" strokecolor=\""u8).Raw(button.Border).Raw("\" fillcolor=\""u8).Raw(button.Fill)
+            .Raw("px\" arcsize=\""u8).Number(button.ArcPercent).Raw(button.BorderWidth > 0 ? "%\" strokecolor=\""u8 : "%\" stroked=\"f\" strokecolor=\""u8).Raw(button.Border).Raw("\" fillcolor=\""u8).Raw(button.Fill)
             .Raw("\"><w:anchorlock/><center style=\"color:"u8).Raw(button.Text).Raw(";font-family:"u8).Raw(button.Font).Raw(";font-size:"u8).Number(button.Size)
             .Raw("px;font-weight:bold\">"u8).Text(words).Raw("</center></v:roundrect><![endif]--><!--[if !mso]><!-->"u8);
         html.Raw("<a href=\""u8).Href(link).Raw("\" class=\""u8).Raw(button.Class).Raw("\" style=\""u8).Raw(button.Style)

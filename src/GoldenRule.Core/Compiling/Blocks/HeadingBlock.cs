@@ -17,8 +17,8 @@ public sealed class HeadingBlock : WritableKind
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
         var level = view.Look("level")[0];
-        html.Raw("<h"u8).Raw([(byte)level]).Raw(" class=\""u8).Raw(view.Surface.HeadingClass).Raw("\" style=\"margin:0;"u8);
-        ProseWriter.Declarations(html, view.Dress.Type(StyleOf(view)), view.Surface.Heading);
+        html.Raw("<h"u8).Raw([(byte)level]).Raw(" class=\""u8).Raw(view.Surface.HeadingClass).Raw(view.Dress.Type(StyleOf(view)).Class).Raw("\" style=\"margin:0;"u8);
+        ProseWriter.Declarations(html, view.Dress.Type(StyleOf(view)).Style, view.Surface.Heading);
         html.Raw("\">"u8).Text(view.Block.Words("text")).Raw("</h"u8).Raw([(byte)level]).Raw(">"u8);
     }
 

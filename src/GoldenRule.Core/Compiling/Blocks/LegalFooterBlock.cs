@@ -29,10 +29,10 @@ public sealed class LegalFooterBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        var type = view.Dress.Type("small");
-        ProseWriter.Write(html, view.Block.Prose("text"), type, view.Surface.Quiet, view.Surface.QuietClass, view.Surface);
-        html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw("\" style=\"margin:12px 0 0;"u8);
-        ProseWriter.Declarations(html, type, view.Surface.Quiet);
+        var type = view.Dress.Type("footer");
+        ProseWriter.Write(html, view.Block.Prose("text"), type, view.Surface.Quiet, view.Surface.QuietClass, view.Surface, view.Dress);
+        html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw(type.Class).Raw("\" style=\"margin:"u8).Raw(view.Dress.ParagraphSpace).Raw(" 0 0;"u8);
+        ProseWriter.Declarations(html, type.Style, view.Surface.Quiet);
         html.Raw("\">"u8);
         var first = true;
         foreach (var (words, link) in Ways)
@@ -41,7 +41,7 @@ public sealed class LegalFooterBlock : WritableKind
             {
                 html.Raw(first ? ""u8 : "&ensp;"u8);
                 first = false;
-                ProseWriter.Link(html, view.Block.Href(link), view.Surface);
+                ProseWriter.Link(html, view.Block.Href(link), view.Surface, view.Dress);
                 html.Text(view.Block.Words(words)).Raw("</a>"u8);
             }
         }
@@ -61,9 +61,9 @@ public sealed class LegalFooterBlock : WritableKind
     }
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
-        [Read(view, dark, "Footer text", "small", "quiet"), Read(view, dark, "Footer link", "small", "link")];
+        [Read(view, dark, "Footer text", "footer", "quiet"), Read(view, dark, "Footer link", "footer", "link")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Footer", view.Dress.Style.Number("small", "size"))];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Footer", view.Dress.Style.Number("footer", "size"))];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
         Ways.Select(w => (w.Link, view.Block.Href(w.Link))).Where(l => l.Item2.Length > 0);

@@ -33,6 +33,12 @@ public sealed class PictureBlock : WritableKind
         var width = ShownWidth(view, picture);
         var link = view.Block.Href("link");
         var linked = !Documents.Links.IsPlaceholder(link);
+        var space = view.Dress.PictureSpace;
+        if (space > 0)
+        {
+            html.Raw("<div style=\"padding:"u8).Number(space).Raw("px 0\">"u8);
+        }
+
         if (linked)
         {
             html.Raw("<a href=\""u8).Href(link).Raw("\" style=\"text-decoration:none\">"u8);
@@ -44,8 +50,8 @@ public sealed class PictureBlock : WritableKind
         // A whole-column picture is bounded by its column alone, so that it fills a column that stacks on a phone.
         html.Raw(";vertical-align:top;width:100%;max-width:"u8).Number(view.Look("width") == "100" ? picture.Width : width).Raw("px;height:auto;border:0;border-radius:"u8).Number(view.Dress.PictureRadius).Raw("px;"u8);
         // Dress for the alt text, which is all a reader with pictures off sees.
-        ProseWriter.Declarations(html, view.Dress.Type("body"), view.Surface.Text);
-        html.Raw("\">"u8).Raw(linked ? "</a>"u8 : ""u8);
+        ProseWriter.Declarations(html, view.Dress.Type("body").Style, view.Surface.Text);
+        html.Raw("\">"u8).Raw(linked ? "</a>"u8 : ""u8).Raw(space > 0 ? "</div>"u8 : ""u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)

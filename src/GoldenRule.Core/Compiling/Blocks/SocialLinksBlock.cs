@@ -17,15 +17,19 @@ public sealed class SocialLinksBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw("\" style=\"margin:0;"u8);
-        ProseWriter.Declarations(html, view.Dress.Type("small"), view.Surface.Quiet);
+        html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw(view.Dress.Type("social").Class).Raw("\" style=\"margin:0;"u8);
+        ProseWriter.Declarations(html, view.Dress.Type("social").Style, view.Surface.Quiet);
         html.Raw("\">"u8);
         var first = true;
         foreach (var link in view.Block.Links("links"))
         {
-            html.Raw(first ? ""u8 : "&ensp;&middot;&ensp;"u8);
+            if (!first)
+            {
+                Between(html, view.Dress);
+            }
+
             first = false;
-            ProseWriter.Link(html, link.Href, view.Surface);
+            ProseWriter.Link(html, link.Href, view.Surface, view.Dress);
             html.Text(link.Name).Raw("</a>"u8);
         }
 
@@ -41,9 +45,12 @@ public sealed class SocialLinksBlock : WritableKind
         }
     }
 
-    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Social link", "small", "link")];
+    private static void Between(Utf8Writer html, Dress dress) => html.Raw("<span style=\"display:inline-block;padding:0 "u8)
+        .Number(dress.SocialGap).Raw("px\">"u8).Raw(dress.SocialMark.Length > 0 ? dress.SocialMark : "&#8203;"u8).Raw("</span>"u8);
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Social links", view.Dress.Style.Number("small", "size"))];
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Social link", "social", "link")];
+
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Social links", view.Dress.Style.Number("social", "size"))];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) => view.Block.Links("links").Select(l => ("links", l.Href));
 }

@@ -4,7 +4,7 @@ using GoldenRule.Core.HouseStyles;
 
 namespace GoldenRule.Core.Compiling.Blocks;
 
-/// <summary>Paragraphs and lists in body text or small print.</summary>
+/// <summary>Paragraphs and lists in body text, or in one of the quieter text styles.</summary>
 public sealed class TextBlock : WritableKind
 {
     public override string Name => "text";
@@ -13,18 +13,19 @@ public sealed class TextBlock : WritableKind
 
     public override ImmutableArray<Field> Fields { get; } = [new("text", "Text", new FieldValue.Prose(RichText.Empty))];
 
-    public override ImmutableArray<LookProperty> Look { get; } = [new("style", "Style", ["body", "small"]), Align];
+    public override ImmutableArray<LookProperty> Look { get; } = [new("style", "Style", ["body", "small", "caption", "preheader", "footer"]), Align];
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        var small = IsSmall(view);
+        var quiet = IsQuiet(view);
         ProseWriter.Write(
             html,
             view.Block.Prose("text"),
             view.Dress.Type(view.Look("style")),
-            small ? view.Surface.Quiet : view.Surface.Text,
-            small ? view.Surface.QuietClass : view.Surface.TextClass,
-            view.Surface);
+            quiet ? view.Surface.Quiet : view.Surface.Text,
+            quiet ? view.Surface.QuietClass : view.Surface.TextClass,
+            view.Surface,
+            view.Dress);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => text.Prose(view.Block.Prose("text"));
@@ -32,7 +33,7 @@ public sealed class TextBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark)
     {
         var style = view.Look("style");
-        yield return Read(view, dark, IsSmall(view) ? "Small print" : "Text", style, IsSmall(view) ? "quiet" : "text");
+        yield return Read(view, dark, IsQuiet(view) ? GlobalStyles.Label(view.Look("style")) : "Text", style, IsQuiet(view) ? "quiet" : "text");
         if (Links(view).Any())
         {
             yield return Read(view, dark, "Link", style, "link");
@@ -40,10 +41,10 @@ public sealed class TextBlock : WritableKind
     }
 
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
-        [(IsSmall(view) ? "Small print" : "Text", view.Dress.Style.Number(view.Look("style"), "size"))];
+        [(IsQuiet(view) ? GlobalStyles.Label(view.Look("style")) : "Text", view.Dress.Style.Number(view.Look("style"), "size"))];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
         view.Block.Prose("text").Paragraphs.SelectMany(p => p.Runs).Where(r => r.Href is not null).Select(r => ("text", r.Href!)).Distinct();
 
-    private static bool IsSmall(in BlockView view) => view.Look("style") == "small";
+    private static bool IsQuiet(in BlockView view) => view.Look("style") != "body";
 }
