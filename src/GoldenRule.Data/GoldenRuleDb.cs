@@ -1,3 +1,4 @@
+using GoldenRule.Core.Documents;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
@@ -16,6 +17,8 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
     public DbSet<StoredRelease> Releases => Set<StoredRelease>();
 
     public DbSet<StoredPicture> Pictures => Set<StoredPicture>();
+
+    public DbSet<StoredPictureFile> PictureFiles => Set<StoredPictureFile>();
 
     public DbSet<CampaignType> CampaignTypes => Set<CampaignType>();
 
@@ -57,7 +60,22 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.HasOne<StoredDocument>().WithMany().HasForeignKey(x => x.DocumentId).OnDelete(DeleteBehavior.Restrict);
         });
 
-        builder.Entity<StoredPicture>().ToTable("pictures");
+        builder.HasPostgresExtension("pg_trgm");
+        builder.Entity<StoredPicture>(e =>
+        {
+            e.ToTable("pictures");
+            e.Property(p => p.Smaller).HasColumnType("jsonb").HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<List<PictureFile>>(v));
+            e.Property(p => p.PhoneCrop).HasColumnType("jsonb").HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<PictureFile>(v!));
+            e.HasIndex(p => p.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
+            e.HasIndex(p => p.Tags).HasMethod("gin");
+            e.HasIndex(p => new { p.AddedAt, p.Id }).IsDescending(true, true);
+            e.HasOne<StoredPicture>().WithMany().HasForeignKey(p => p.ReplacedBy).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<StoredPictureFile>(e =>
+        {
+            e.ToTable("picture_files");
+            e.HasKey(f => f.Name);
+        });
         builder.Entity<CampaignType>(e =>
         {
             e.ToTable("campaign_types");

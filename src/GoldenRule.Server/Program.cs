@@ -31,6 +31,7 @@ builder.Services.AddSingleton<LibraryKeeper>();
 builder.Services.AddSingleton<HeadCache>();
 builder.Services.AddSingleton<ProofPress>();
 builder.Services.AddScoped<EditRoad>();
+builder.Services.AddScoped<Releasing>();
 builder.Services.AddScoped<Desk>();
 builder.Services.AddScoped<DemoLoader>();
 builder.Services.AddSignalR().AddJsonProtocol(o => DocumentJson.Configure(o.PayloadSerializerOptions));

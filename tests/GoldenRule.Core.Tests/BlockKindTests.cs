@@ -184,7 +184,7 @@ public sealed class BlockKindTests
     public void Every_text_of_the_specimen_is_in_the_contrast_table_and_the_other_way_round()
     {
         var table = Library.Legibility.Of(Larkfell.Style).Where(p => !p.Reading.Dark).ToList();
-        Assert.Equal(15, table.Count);
+        Assert.Equal(16, table.Count);
         Assert.All(table, p => Assert.Equal(Colour.Contrast(p.Reading.Text, p.Reading.Background), p.Reading.Ratio));
         var html = Library.Specimen.Compile(Larkfell.Style, "").HtmlText();
         Assert.All(table, p => Assert.Contains(p.Reading.Text.ToString(), html, StringComparison.Ordinal));

@@ -4,6 +4,7 @@ using System.Text;
 using System.Text.Json.Nodes;
 using GoldenRule.Core.Documents;
 using GoldenRule.Data;
+using GoldenRule.Server.Editing;
 using GoldenRule.Server.HouseStyles;
 using GoldenRule.Server.Pictures;
 using Npgsql;
@@ -80,9 +81,11 @@ public sealed class LibraryTests(Running server) : IClassFixture<Running>
     }
 
     [Theory]
-    [InlineData("<svg xmlns='http://www.w3.org/2000/svg'/>", "not a PNG or JPEG")]
-    [InlineData("<html><script>alert(1)</script>", "not a PNG or JPEG")]
-    [InlineData("", "not a PNG or JPEG")]
+    [InlineData("<svg xmlns='http://www.w3.org/2000/svg'/>", "shows nothing")]
+    [InlineData("<html><script>alert(1)</script>", "is a web page")]
+    [InlineData("%PDF-1.7", "is a PDF")]
+    [InlineData("neither one thing", "is no picture")]
+    [InlineData("", "empty")]
     public async Task A_disguised_file_is_refused_with_its_reason(string content, string said)
     {
         var author = await server.As("imran");

@@ -14,6 +14,7 @@ public static class BlockKinds
         new TextBlock(),
         new PictureBlock(),
         new ButtonBlock(),
+        new TableBlock(),
         new DividerBlock(),
         new SpacerBlock(),
         new SocialLinksBlock(),

@@ -21,7 +21,8 @@ public sealed record ButtonDress(
     byte[] Style, byte[] Class, byte[] Fill, byte[] Border, int BorderWidth, byte[] Text, byte[] Font, int Size, int PaddingBlock, int PaddingInline, int Height, int ArcPercent, bool Full);
 
 /// <summary>Everything a table's writer needs, as it is written: declarations of cells and of the header's.</summary>
-public sealed record TableDress(byte[] Cell, byte[] Head, byte[] CellClass, byte[] HeadClass);
+/// <param name="HeadText">Colour of the header's text.</param>
+public sealed record TableDress(byte[] Cell, byte[] Head, byte[] HeadText, byte[] CellClass, byte[] HeadClass);
 
 /// <summary>
 /// A house style turned once into the bytes that the writers copy: inline declarations per text style, colours per
@@ -70,10 +71,10 @@ public sealed class Dress
         SocialMark = Bytes(style.Value("social", "mark") switch { "dot" => "&middot;", "bar" => "|", _ => "" });
         Table = new TableDress(
             Bytes($"padding:{Px(style, "table", "padding")}px;border-bottom:{Px(style, "table", "thickness")}px solid {style.Value("table", "rule")};"),
-            Bytes($"padding:{Px(style, "table", "padding")}px;border-bottom:{Px(style, "table", "thickness")}px solid {style.Value("table", "rule")};background-color:{style.Value("table", "headFill")};font-weight:bold;"),
+            Bytes($"padding:{Px(style, "table", "padding")}px;border-bottom:{Px(style, "table", "thickness")}px solid {style.Value("table", "rule")};background-color:{style.Value("table", "headFill")};"),
+            Bytes(style.Value("table", "headText")),
             Class("tr"),
             Class("th"));
-        TableHeadText = Bytes(style.Value("table", "headText"));
     }
 
     public StyleLayers Style { get; }
@@ -135,8 +136,6 @@ public sealed class Dress
     public byte[] SocialMark { get; }
 
     public TableDress Table { get; }
-
-    public byte[] TableHeadText { get; }
 
     /// <summary>What stands in the head: media queries, dark mode, link states. Of a row's dress, only what differs.</summary>
     public byte[] HeadStyle { get; }

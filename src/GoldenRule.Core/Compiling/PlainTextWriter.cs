@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text;
 using GoldenRule.Core.Documents;
 
@@ -73,6 +74,27 @@ public sealed class PlainTextWriter
         foreach (var line in lines)
         {
             Wrap(line, "");
+        }
+    }
+
+    /// <summary>Columns set apart by blanks, each as wide as its longest cell; cell by cell where that is too wide for a line.</summary>
+    public void Table(ImmutableArray<ImmutableArray<string>> rows, bool header)
+    {
+        var widths = Enumerable.Range(0, rows.Max(r => (int?)r.Length) ?? 0).Select(i => rows.Max(r => i < r.Length ? Measuring.Characters(r[i]) : 0)).ToList();
+        if (widths.Sum(w => w + 2) - 2 > LineLength)
+        {
+            Lines(rows.Select(r => string.Join("; ", r.Where(c => c.Length > 0))));
+            return;
+        }
+
+        Gap();
+        for (var i = 0; i < rows.Length; i++)
+        {
+            text.Append(string.Concat(rows[i].Select((cell, c) => cell + new string(' ', widths[c] - Measuring.Characters(cell) + 2))).TrimEnd()).Append('\n');
+            if (i == 0 && header)
+            {
+                text.AppendJoin("  ", widths.Select(w => new string('-', w))).Append('\n');
+            }
         }
     }
 

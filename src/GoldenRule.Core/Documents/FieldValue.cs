@@ -14,6 +14,7 @@ namespace GoldenRule.Core.Documents;
 [JsonDerivedType(typeof(Shown), "picture")]
 [JsonDerivedType(typeof(Flag), "flag")]
 [JsonDerivedType(typeof(LinkList), "links")]
+[JsonDerivedType(typeof(Cells), "cells")]
 public abstract record FieldValue
 {
     private FieldValue()
@@ -37,6 +38,9 @@ public abstract record FieldValue
 
     /// <summary>Named links in order, as social links are.</summary>
     public sealed record LinkList(ImmutableArray<NamedLink> Links) : FieldValue;
+
+    /// <summary>A table's words, row by row.</summary>
+    public sealed record Cells(ImmutableArray<ImmutableArray<string>> Rows) : FieldValue;
 }
 
 /// <summary>A link with the words it is shown by.</summary>

@@ -67,6 +67,13 @@ public sealed class StyleLayers
     /// <summary>For a row that narrows a variable: the layers of the email it stands in. Null: these are an email's own.</summary>
     public StyleLayers? Email { get; }
 
+    /// <summary>The innermost house style: the one that is worked on.</summary>
+    public HouseStyle Own => layers[^1];
+
+    /// <summary>The same with other contents of the innermost house style.</summary>
+    /// <exception cref="StructureException">They cannot be resolved.</exception>
+    public StyleLayers With(HouseStyle own) => new([.. layers.RemoveAt(layers.Length - 1), own], [], null);
+
     /// <summary>Every variable that can be used, in the order they are shown, the nearest layer's where several speak.</summary>
     public IReadOnlyList<BrandVariable> Variables => order;
 

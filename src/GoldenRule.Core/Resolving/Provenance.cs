@@ -44,6 +44,7 @@ public static class Provenance
         FieldValue.Target target => target.Href,
         FieldValue.Shown shown => shown.Picture,
         FieldValue.Flag flag => flag.On ? "yes" : "no",
+        FieldValue.Cells cells => string.Join("; ", cells.Rows.Select(r => string.Join(", ", r))),
         FieldValue.LinkList list => string.Join(", ", list.Links.Select(l => l.Name)),
         _ => throw new InvalidOperationException("Unknown field value."),
     };

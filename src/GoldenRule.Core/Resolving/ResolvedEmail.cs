@@ -23,6 +23,8 @@ public sealed record ResolvedBlock(
 
     public bool Flag(string field) => ((FieldValue.Flag)Content[field]).On;
 
+    public ImmutableArray<ImmutableArray<string>> Cells(string field) => ((FieldValue.Cells)Content[field]).Rows;
+
     public ImmutableArray<NamedLink> Links(string field) => ((FieldValue.LinkList)Content[field]).Links;
 }
 

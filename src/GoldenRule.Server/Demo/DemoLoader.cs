@@ -8,7 +8,6 @@ using GoldenRule.Server.Editing;
 using GoldenRule.Server.Pictures;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
-using SkiaSharp;
 
 namespace GoldenRule.Server.Demo;
 
@@ -20,7 +19,7 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
 {
     private sealed record DemoPerson(Guid Id, string Name, string Email, string Password, ImmutableArray<Role> Roles);
 
-    private sealed record DemoPicture(string File, string Name, string Alt);
+    private sealed record DemoPicture(string File, string Name, string Alt, ImmutableArray<string> Tags);
 
     private sealed record DemoDocument(Guid Id, DocumentKind Kind, string Author, EmailState State, string Note, int HoursAgo, JsonElement Body);
 
@@ -36,7 +35,7 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var people = await AddPeopleAsync(Read<ImmutableArray<DemoPerson>>(Path.Combine(folder, "people.json")));
         db.CampaignTypes.AddRange(Read<ImmutableArray<CampaignType>>(Path.Combine(folder, "campaign-types.json")));
-        AddPictures(folder);
+        await AddPicturesAsync(folder, cancel);
         foreach (var file in Directory.EnumerateFiles(folder, "*.json", SearchOption.AllDirectories).Where(f => Path.GetDirectoryName(f) != folder.TrimEnd('/')).OrderBy(f => f, StringComparer.Ordinal))
         {
             AddDocument(file, people);
@@ -63,16 +62,16 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
         return people.ToDictionary(p => p.Name, p => p.Id, StringComparer.Ordinal);
     }
 
-    private void AddPictures(string folder)
+    private async Task AddPicturesAsync(string folder, CancellationToken cancel)
     {
         var now = clock.GetUtcNow().UtcDateTime;
         foreach (var picture in Read<ImmutableArray<DemoPicture>>(Path.Combine(folder, "pictures.json")))
         {
-            var content = File.ReadAllBytes(Path.Combine(folder, "pictures", picture.File));
-            var info = SKBitmap.DecodeBounds(content);
-            var stored = PictureIntake.Of(content, picture.Name, picture.Alt, info.Width, info.Height, Path.GetExtension(picture.File)[1..], now);
-            db.Pictures.Add(stored);
-            pictures[picture.File] = stored.Id;
+            var taken = await PictureIntake.TakeAsync(await File.ReadAllBytesAsync(Path.Combine(folder, "pictures", picture.File), cancel), picture.File, null, now, cancel);
+            taken.Picture.Say(picture.Name, picture.Alt, picture.Tags.IsDefault ? [] : picture.Tags);
+            db.Pictures.Add(taken.Picture);
+            db.PictureFiles.AddRange(taken.Files);
+            pictures[picture.File] = taken.Picture.Id;
         }
     }
 

@@ -122,6 +122,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         }
 
         var kept = new Kept(stored, heads.Get(stored), snapshot);
+        var before = kept.Document;
         var step = undone is null ? null : await undone(stored);
         var sent = await edits(stored, step);
         foreach (var one in sent)
@@ -134,6 +135,8 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
             return kept;
         }
 
+        // What is sent together holds together: an edit of several may refer to what a later one brings.
+        await Validity.CheckAsync(before, kept, db, cancel);
         stored.Head = StoredForm.Write(kept.Document);
         stored.Name = kept.Document.Name;
         stored.ChangedAt = clock.GetUtcNow().UtcDateTime;
@@ -162,7 +165,6 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         }
 
         var after = sent.Edit.Apply(kept.Document);
-        Validity.Check(after, kept);
         kept.Stored.Revision++;
         db.Edits.Add(new StoredEdit
         {

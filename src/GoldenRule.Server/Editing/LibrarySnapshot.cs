@@ -89,7 +89,7 @@ public sealed class LibraryKeeper
 
         var newestMarks = releases.Values.GroupBy(r => r.Mark.Document).ToImmutableDictionary(g => g.Key, g => g.MaxBy(r => r.Mark.Number).Mark);
         var styles = NewestOf<HouseStyle>(newestMarks);
-        var pictures = await db.Pictures.Select(p => new Picture(p.Id, p.Name, p.Width, p.Height, p.Weight, p.Extension, p.Alt)).ToListAsync(cancel);
+        var pictures = await db.Pictures.AsNoTracking().ToListAsync(cancel);
         return new LibrarySnapshot(
             version,
             new MasterShelf(All<SavedRow>(), All<Template>()),
@@ -98,7 +98,9 @@ public sealed class LibraryKeeper
             NewestOf<Template>(newestMarks),
             styles,
             styles.Keys.ToImmutableDictionary(id => id, id => Layers(id, styles)),
-            new PictureShelf(pictures),
+            new PictureShelf(
+                pictures.Select(p => new Picture(p.Id, p.Name, p.Width, p.Height, p.Weight, p.Extension, p.Alt) { Smaller = [.. p.Smaller], PhoneCrop = p.PhoneCrop }),
+                pictures.Where(p => p.ReplacedBy is not null).Select(p => new Replacement(p.Id, p.ReplacedBy!))),
             [.. await db.CampaignTypes.AsNoTracking().OrderBy(t => t.Position).ToListAsync(cancel)]);
     }
 

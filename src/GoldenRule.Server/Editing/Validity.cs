@@ -1,25 +1,64 @@
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Library;
 using GoldenRule.Core.Resolving;
+using GoldenRule.Data;
+using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Editing;
 
-/// <summary>Whether a document can be resolved after an edit. What cannot is refused before it is stored.</summary>
+/// <summary>Whether a document can be resolved after its edits, and all that stands on it. What cannot is refused before it is stored.</summary>
 public static class Validity
 {
-    public static void Check(Document after, Kept kept)
+    /// <param name="before">The document as it was.</param>
+    /// <param name="kept">As it would be stored.</param>
+    public static async Task CheckAsync(Document before, Kept kept, GoldenRuleDb db, CancellationToken cancel)
     {
-        switch (after)
+        switch (kept.Document)
         {
             case HouseStyle style:
-                _ = Layers(style, kept);
+                var layers = Layers(style, kept);
+                CheckSubBrands(style, kept);
+                await RefuseVanishedAsync(Layers((HouseStyle)before, kept), layers, kept.Library, db, cancel);
                 break;
             case Email email:
                 _ = Resolver.Resolve(email, RunningOrder.Of(email, kept.Library.Masters), StyleOf(email, kept.Library), kept.Library.Pictures);
                 break;
+            case Template template:
+                _ = kept.Library.Style(template.HouseStyle).ForTemplate(template.Name, template.Narrowed);
+                break;
+            case SavedRow row:
+                // A row may stand in emails of any house style that has what it narrows.
+                _ = kept.Library.Styles.Values.FirstOrDefault(s => row.Narrowed.Keys.All(k => s.Find(k) is not null))?.ForRow(row.Name, row.Narrowed)
+                    ?? throw new StructureException($"No house style has all of {string.Join(", ", row.Narrowed.Keys)}.");
+                break;
             default:
                 break;
         }
+    }
+
+    /// <summary>A variable that rows, templates or emails refer to does not go: another takes its place, or it is said what would break.</summary>
+    public static async Task RefuseVanishedAsync(StyleLayers before, StyleLayers after, LibrarySnapshot library, GoldenRuleDb db, CancellationToken cancel)
+    {
+        foreach (var gone in before.Variables.Where(v => after.Find(v.Key) is null).ToList())
+        {
+            string[] keys = [gone.Key, .. gone.Formerly];
+            var users = library.Rows.Values.Where(r => VariableUses.In(r).Any(u => keys.Contains(u.Key))).Select(r => $"row \"{r.Name}\"")
+                .Concat(library.Templates.Values.Where(t => VariableUses.In(t).Any(u => keys.Contains(u.Key))).Select(t => $"template \"{t.Name}\""))
+                .Concat((await EmailsThatNameAsync(keys, db, cancel)).Select(e => $"email \"{e.Name}\"")).ToList();
+            if (users.Count > 0)
+            {
+                throw new StructureException($"\"{gone.Label}\" is used and cannot go: {string.Join(", ", users.Take(6))}{(users.Count > 6 ? $" and {users.Count - 6} more" : "")}. Let another variable take its place.", $"variable {gone.Key}");
+            }
+        }
+    }
+
+    /// <summary>Emails whose own words, links or pictures refer to a variable.</summary>
+    public static async Task<List<NamedEmail>> EmailsThatNameAsync(IEnumerable<string> keys, GoldenRuleDb db, CancellationToken cancel)
+    {
+        // As jsonb prints them: "variable": "key", or "{key}" as a whole value.
+        var patterns = keys.SelectMany(k => new[] { $"%\"variable\": \"{k}\"%", $"%\"{{{k}}}\"%" }).ToArray();
+        return await db.Database.SqlQuery<NamedEmail>($"select id, name from documents where kind = 'Email' and head::text like any ({patterns}) order by name, id").ToListAsync(cancel);
     }
 
     /// <summary>A house style's draft on the releases it lies on.</summary>
@@ -34,4 +73,21 @@ public static class Validity
 
     public static StyleLayers StyleOf(Email email, LibrarySnapshot library) =>
         library.Style(library.Masters.Template(email.Template, email.TemplateRelease).HouseStyle);
+
+    private static void CheckSubBrands(HouseStyle draft, Kept kept)
+    {
+        foreach (var (id, style) in kept.Library.HouseStyles.Where(s => s.Key != kept.Stored.Id && LibrarySnapshot.Chain(s.Key, kept.Library.HouseStyles).Contains(kept.Stored.Id)))
+        {
+            try
+            {
+                _ = Layers(id, draft, kept);
+            }
+            catch (StructureException fault)
+            {
+                throw new StructureException($"{style.Name} lies on this house style and would break: {fault.Message}", fault.Piece);
+            }
+        }
+    }
 }
+
+public sealed record NamedEmail(Guid Id, string Name);

@@ -67,7 +67,7 @@ public static class EmailEndpoints
                     join a in db.Users on d.CreatedBy equals a.Id
                     where d.Kind == DocumentKind.Email && (campaignType == null || d.CampaignType == campaignType)
                     select new { d, a.Name };
-        if (PageKey.Read(after) is { } key)
+        if (PageKey<Guid>.Read(after) is { } key)
         {
             query = query.Where(x => x.d.ChangedAt < key.At || (x.d.ChangedAt == key.At && x.d.Id < key.Id));
         }
@@ -77,7 +77,7 @@ public static class EmailEndpoints
             .ToListAsync(cancel);
         return new EmailPage(
             [.. rows.Take(PageSize)],
-            rows.Count > PageSize ? new PageKey(rows[PageSize - 1].ChangedAt, rows[PageSize - 1].Id).ToString() : null);
+            rows.Count > PageSize ? new PageKey<Guid>(rows[PageSize - 1].ChangedAt, rows[PageSize - 1].Id).ToString() : null);
     }
 
     private static async Task<EmailEntry> StartAsync(StartEmail request, ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, TimeProvider clock, CancellationToken cancel)

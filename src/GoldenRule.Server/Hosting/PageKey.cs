@@ -3,22 +3,24 @@ using System.Globalization;
 namespace GoldenRule.Server.Hosting;
 
 /// <summary>Where a page of a list ended: lists are paged by key, so that what is added meanwhile moves nothing.</summary>
-public sealed record PageKey(DateTime At, Guid Id)
+/// <typeparam name="T">The id that tells entries of one moment apart.</typeparam>
+public sealed record PageKey<T>(DateTime At, T Id)
+    where T : IParsable<T>
 {
-    public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"{At.Ticks}.{Id:N}");
+    public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"{At.Ticks}.{Id}");
 
     /// <summary>Null for null. An unreadable key is a bad request.</summary>
-    public static PageKey? Read(string? text)
+    public static PageKey<T>? Read(string? text)
     {
         if (text is null)
         {
             return null;
         }
 
-        var parts = text.Split('.');
-        return parts.Length == 2 && long.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var ticks)
-            && ticks <= DateTime.MaxValue.Ticks && Guid.TryParse(parts[1], out var id)
-            ? new PageKey(new DateTime(ticks, DateTimeKind.Utc), id)
+        var point = text.IndexOf('.', StringComparison.Ordinal);
+        return point > 0 && long.TryParse(text.AsSpan(0, point), NumberStyles.None, CultureInfo.InvariantCulture, out var ticks)
+            && ticks <= DateTime.MaxValue.Ticks && T.TryParse(text[(point + 1)..], CultureInfo.InvariantCulture, out var id)
+            ? new PageKey<T>(new DateTime(ticks, DateTimeKind.Utc), id)
             : throw new ProblemException(400, "bad-request", "The request cannot be read", "\"after\" is not a page key of this list.");
     }
 }

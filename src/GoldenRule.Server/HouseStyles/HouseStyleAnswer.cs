@@ -1,29 +1,60 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Edits;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Library;
 
 namespace GoldenRule.Server.HouseStyles;
 
-public sealed record HouseStyleEntry(Guid Id, string Name, Guid? Parent, int Release, DateTime ReleasedAt);
+/// <param name="Release">0: not released yet.</param>
+/// <param name="Own">How many values it says itself.</param>
+public sealed record HouseStyleEntry(Guid Id, string Name, Guid? Parent, int Release, DateTime ChangedAt, int Own);
 
-/// <param name="Places">How many global style properties and variables refer to it.</param>
+/// <param name="Id">UUIDv7 made by the client: sent twice, one is made.</param>
+/// <param name="Parent">The house style it lies on; null: it stands alone.</param>
+public sealed record NewHouseStyle(Guid Id, string Name, Guid? Parent);
+
+/// <param name="Places">How many styles, variables, rows and templates refer to it.</param>
 /// <param name="Own">False: it comes from the house style this one lies on.</param>
 /// <param name="Changed">True: it differs from the newest release.</param>
-public sealed record VariableEntry(BrandVariable Variable, string Resolved, string ResolvedDark, int Places, bool Own, bool Changed);
+/// <param name="Inherited">What the house style under this one says; null: it says nothing.</param>
+public sealed record VariableEntry(BrandVariable Variable, string Resolved, string ResolvedDark, int Places, bool Own, bool Changed, BrandVariable? Inherited, ImmutableArray<Said> Layers, ImmutableArray<string> Through);
 
 /// <param name="Written">As the house style writes it, "{variable}" or a literal; null: a layer above speaks.</param>
+/// <param name="Inherited">As the house style under this one writes it; null: it says nothing.</param>
 /// <param name="Literal">True: a plain value where a variable could stand.</param>
-public sealed record PropertyEntry(string Name, string Label, VariableType Type, string? Written, string Resolved, string ResolvedDark, bool Literal, bool Changed, ImmutableArray<Said> Layers, ImmutableArray<string> Through);
+/// <param name="SameAs">The property whose value this is, as nothing is said for it; null: something is.</param>
+public sealed record PropertyEntry(
+    string Name,
+    string Label,
+    VariableType Type,
+    ImmutableArray<string> Choices,
+    string? Written,
+    string? Inherited,
+    string Resolved,
+    string ResolvedDark,
+    bool Literal,
+    bool Changed,
+    string? SameAs,
+    ImmutableArray<Said> Layers,
+    ImmutableArray<string> Through);
 
 public sealed record StyleEntry(string Name, string Label, ImmutableArray<PropertyEntry> Properties);
 
+/// <summary>A value with which a pair can be read. Ratios are cut, not rounded, to two decimals.</summary>
+/// <param name="Brand">Label of the brand variable it is; null: a shade of the same hue.</param>
+/// <param name="Places">How many places the edit reaches: those of the variable it changes, or one.</param>
+public sealed record RemedyEntry(bool OfText, string? Brand, string Colour, double Ratio, int Places, Edit Edit);
+
 /// <summary>A text colour on a background it lands on. Ratios are cut, not rounded, to two decimals.</summary>
-public sealed record ContrastEntry(string Text, string TextColour, string Background, string BackgroundColour, double Ratio, double Needed, bool Passes, bool Dark);
+public sealed record ContrastEntry(
+    string Text, string TextColour, string Background, string BackgroundColour, double Ratio, double Needed, bool Passes, bool Dark, ImmutableArray<RemedyEntry> Remedies);
 
 /// <param name="Specimen">HTML of the specimen sheet in the draft's dress.</param>
 public sealed record HouseStyleAnswer(
     Guid Id,
     string Name,
     Guid? Parent,
+    string? ParentName,
     long Revision,
     DateTime KeptAt,
     int Release,
@@ -36,11 +67,47 @@ public sealed record HouseStyleAnswer(
     bool CanUndo,
     bool CanRedo);
 
+/// <summary>A property of a global style that a piece of the specimen shows.</summary>
+public sealed record ShownProperty(string Style, string Property);
+
+public sealed record SpecimenPiece(string Piece, ImmutableArray<ShownProperty> Shows);
+
 public sealed record ReachEntry(Guid Id, string Name, bool Follows, ImmutableArray<string> Stops);
 
 /// <summary>What releasing the draft would do.</summary>
 public sealed record ReachAnswer(int Follow, int Frozen, int Stopped, ImmutableArray<ReachEntry> Emails);
 
-public sealed record ReleaseRequest(string Note);
+/// <param name="Changes">What it changed against the release before it.</param>
+public sealed record StyleReleaseEntry(int Number, string Note, string Author, DateTime At, int Changes);
 
-public sealed record ReleaseAnswer(int Release, DateTime At);
+/// <summary>A release as it was made, and what it changed against the one before it.</summary>
+public sealed record StyleReleaseAnswer(int Number, string Note, string Author, DateTime At, HouseStyle Contents, ImmutableArray<StyleChange> Changes);
+
+/// <summary>Where a variable is used.</summary>
+/// <param name="Emails">Emails whose own words or links refer to it.</param>
+/// <param name="Narrowed">Templates and rows that say another value for themselves.</param>
+public sealed record VariableUsesAnswer(ImmutableArray<VariableUse> Places, ImmutableArray<NamedUse> Emails, ImmutableArray<NarrowedEntry> Narrowed);
+
+public sealed record NamedUse(Guid Id, string Name);
+
+/// <param name="Value">In its draft; null: the draft narrows it no more.</param>
+/// <param name="Released">False: the draft differs from the newest release.</param>
+public sealed record NarrowedEntry(bool Row, Guid Id, string Name, long Revision, int Release, string? Value, string? Dark, bool Released);
+
+public enum ImportFormat
+{
+    /// <summary>Design tokens, JSON.</summary>
+    Tokens,
+
+    /// <summary>A web page's CSS.</summary>
+    Css,
+}
+
+public sealed record ImportRequest(ImportFormat Format, string Text);
+
+/// <param name="Target">"style/property" for a global style, the key for a variable; null: it is left.</param>
+public sealed record ImportEntry(string Place, string Name, string? Target, VariableType? Type, Core.Interchange.ImportAction Action, string? Before, string? After, string? Shown, string? Reason, Edit? Edit);
+
+/// <param name="Share">Of the picture's plain areas, 0 to 1.</param>
+/// <param name="Brand">Label of the brand colour that looks the same; null: there is none.</param>
+public sealed record PaletteEntry(string Colour, double Share, string? Brand);

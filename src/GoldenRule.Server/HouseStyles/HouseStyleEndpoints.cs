@@ -8,35 +8,81 @@ using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
-using Microsoft.AspNetCore.SignalR;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.HouseStyles;
 
+/// <summary>House styles: making and changing them, and where their variables are used.</summary>
 public static class HouseStyleEndpoints
 {
     public static void MapHouseStyles(this IEndpointRouteBuilder api)
     {
         var styles = api.MapGroup("/house-styles").WithTags("House styles");
         styles.MapGet("", ListAsync).WithName("listHouseStyles");
+        styles.MapPost("", MakeAsync).WithName("makeHouseStyle");
+        styles.MapGet("/specimen-pieces", () => SpecimenPieces).WithName("listSpecimenPieces");
         styles.MapGet("/{id:guid}", GetAsync).WithName("getHouseStyle");
         styles.MapPost("/{id:guid}/edits", EditAsync).WithName("editHouseStyle");
         styles.MapPost("/{id:guid}/undo", (Guid id, UndoRequest request, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
             UndoAsync(id, request, false, user, road, cancel)).WithName("undoHouseStyle");
         styles.MapPost("/{id:guid}/redo", (Guid id, UndoRequest request, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
             UndoAsync(id, request, true, user, road, cancel)).WithName("redoHouseStyle");
-        styles.MapGet("/{id:guid}/reach", ReachAsync).WithName("getReach");
-        styles.MapPost("/{id:guid}/releases", ReleaseAsync).WithName("releaseHouseStyle");
+        styles.MapGet("/{id:guid}/variables/{key}/uses", UsesAsync).WithName("listVariableUses");
+        styles.MapStyleReleases();
+        styles.MapStyleExchange();
     }
+
+    private static readonly ImmutableArray<SpecimenPiece> SpecimenPieces =
+        [.. Specimen.Shows.Select(s => new SpecimenPiece(s.Key, [.. s.Value.Select(v => new ShownProperty(v.Style, v.Property))]))];
 
     private static async Task<ImmutableArray<HouseStyleEntry>> ListAsync(GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
+        var stored = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.HouseStyle).ToListAsync(cancel);
         return
         [
-            .. snapshot.HouseStyles.Select(s => new HouseStyleEntry(s.Key, s.Value.Name, s.Value.Parent, snapshot.Newest[s.Key].Number, snapshot.Newest[s.Key].At))
+            .. stored.Select(d => (d, Style: DocumentJson.ReadDocument<HouseStyle>(d.Head)))
+                .Select(s => new HouseStyleEntry(
+                    s.d.Id, s.Style.Name, s.Style.Parent, snapshot.Newest.GetValueOrDefault(s.d.Id)?.Number ?? 0, s.d.ChangedAt, s.Style.Variables.Length + s.Style.Styles.Sum(p => p.Value.Count)))
                 .OrderBy(s => s.Parent is not null).ThenBy(s => s.Name, StringComparer.Ordinal),
         ];
+    }
+
+    private static async Task<HouseStyleEntry> MakeAsync(NewHouseStyle request, ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, TimeProvider clock, CancellationToken cancel)
+    {
+        if (!user.Person().Is(Role.Lead))
+        {
+            throw ProblemException.Refused(new Decision.Refused(Rules.Role, null, "House styles are made by leads only."));
+        }
+
+        var name = request.Name.Trim();
+        if (name.Length is 0 or > 120 || request.Id == Guid.Empty)
+        {
+            throw ProblemException.Invalid("A house style has a name of 1 to 120 characters and an id made by whoever asks for it.");
+        }
+
+        var snapshot = await library.GetAsync(db, cancel);
+        if (request.Parent is { } parent && !snapshot.HouseStyles.ContainsKey(parent))
+        {
+            throw ProblemException.Invalid("A sub-brand lies on a house style that is released. Release that one first.");
+        }
+
+        var known = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == request.Id, cancel);
+        if (known is not null)
+        {
+            return known.Kind == DocumentKind.HouseStyle && DocumentJson.ReadDocument<HouseStyle>(known.Origin) is var made && made.Name == name && made.Parent == request.Parent
+                ? new HouseStyleEntry(known.Id, known.Name, made.Parent, 0, known.ChangedAt, 0)
+                : throw new ProblemException(409, "conflict", "The id is taken", "Something else was made with this id.");
+        }
+
+        var now = clock.GetUtcNow().UtcDateTime;
+        var body = StoredForm.Write(new HouseStyle { Name = name, Parent = request.Parent });
+        db.Documents.Add(new StoredDocument
+        {
+            Id = request.Id, Kind = DocumentKind.HouseStyle, Name = name, Origin = body, Head = body, CreatedBy = user.Person().Id, CreatedAt = now, ChangedAt = now,
+        });
+        await db.SaveChangesAsync(cancel);
+        return new HouseStyleEntry(request.Id, name, request.Parent, 0, now, 0);
     }
 
     private static async Task<HouseStyleAnswer> GetAsync(Guid id, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
@@ -48,60 +94,37 @@ public static class HouseStyleEndpoints
     private static async Task<HouseStyleAnswer> UndoAsync(Guid id, UndoRequest request, bool redo, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
         await LayAsync(await road.UndoAsync(DocumentKind.HouseStyle, id, user.Person(), request.Id, redo, cancel), user, road, cancel);
 
-    private static async Task<ReachAnswer> ReachAsync(Guid id, GoldenRuleDb db, EditRoad road, CancellationToken cancel)
+    private static async Task<VariableUsesAnswer> UsesAsync(Guid id, string key, GoldenRuleDb db, EditRoad road, CancellationToken cancel)
     {
         var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        var emails = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Email).ToListAsync(cancel);
-        var reached = emails.Select(d => (Stored: d, Email: DocumentJson.ReadDocument<Email>(d.Head)))
-            .Select(e => new ReachedEmail(e.Stored.Id, e.Email, RunningOrder.Of(e.Email, kept.Library.Masters), e.Stored.State, kept.Library.IsTransactional(e.Stored.CampaignType ?? "")))
-            .GroupBy(e => e.Order.Template.HouseStyle)
-            // Emails of a sub-brand are reached by what it lies on.
-            .Where(g => LibrarySnapshot.Chain(g.Key, kept.Library.HouseStyles).Contains(id));
-        var entries = reached
-            .SelectMany(g => Reach.Of(kept.Library.Style(g.Key), Validity.Layers(g.Key, (HouseStyle)kept.Document, kept), g, kept.Library.Pictures))
-            .Select(r => new ReachEntry(r.Id, r.Name, r.Follows, [.. r.Stops.Select(s => s.Evidence is null ? s.Message : $"{s.Message} {s.Evidence}")]))
-            .ToImmutableArray();
-        return new ReachAnswer(entries.Count(e => e.Follows), entries.Count(e => !e.Follows), entries.Count(e => !e.Stops.IsEmpty), entries);
+        var layers = Validity.Layers((HouseStyle)kept.Document, kept);
+        var variable = layers.Find(key) ?? throw ProblemException.NotFound($"There is no brand variable \"{key}\".");
+        string[] keys = [variable.Key, .. variable.Formerly];
+        var emails = await Validity.EmailsThatNameAsync(keys, db, cancel);
+        return new VariableUsesAnswer(
+            [.. HouseStyleRoom.Uses(layers, kept.Library)[variable.Key]],
+            [.. emails.Select(e => new NamedUse(e.Id, e.Name))],
+            await NarrowedAsync(keys, db, kept.Library, cancel));
     }
 
-    private static async Task<ReleaseAnswer> ReleaseAsync(
-        Guid id, ReleaseRequest request, ClaimsPrincipal user, HttpRequest http, GoldenRuleDb db, EditRoad road, IHubContext<LiveHub> live, TimeProvider clock, CancellationToken cancel)
+    // Drafts that narrow it, and releases whose draft does no more.
+    private static async Task<ImmutableArray<NarrowedEntry>> NarrowedAsync(string[] keys, GoldenRuleDb db, LibrarySnapshot library, CancellationToken cancel)
     {
-        var person = user.Person();
-        if (!person.Is(Role.Lead))
-        {
-            throw ProblemException.Refused(new Decision.Refused(Rules.Role, null, "The house style is released by leads only."));
-        }
-
-        var note = request.Note.Trim();
-        if (note.Length is 0 or > 500)
-        {
-            throw ProblemException.Invalid("Say in a note of 1 to 500 characters what changed.");
-        }
-
-        var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        if (http.Headers.IfMatch is [{ } seen] && seen != $"\"{kept.Stored.Revision}\"")
-        {
-            throw new ProblemException(412, "changed-since", "The draft changed", "Someone changed the draft since you looked. Look again, then release.");
-        }
-
-        _ = Validity.Layers((HouseStyle)kept.Document, kept);
-        var release = new StoredRelease
-        {
-            DocumentId = id,
-            Number = (kept.Library.Newest.GetValueOrDefault(id)?.Number ?? 0) + 1,
-            Kind = DocumentKind.HouseStyle,
-            Revision = kept.Stored.Revision,
-            Body = StoredForm.Write(kept.Document),
-            Note = note,
-            AuthorId = person.Id,
-            At = clock.GetUtcNow().UtcDateTime,
-        };
-        db.Releases.Add(release);
-        await db.SaveChangesAsync(cancel);
-        await live.Clients.All.SendAsync(LiveHub.Released, id, release.Number, cancel);
-        return new ReleaseAnswer(release.Number, release.At);
+        var stored = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Template || d.Kind == DocumentKind.Row).OrderBy(d => d.Name).ThenBy(d => d.Id).ToListAsync(cancel);
+        return
+        [
+            .. from d in stored
+               let draft = Narrowed(StoredForm.Read(d.Kind, d.Head), keys)
+               let released = d.Kind == DocumentKind.Row
+                   ? library.Rows.GetValueOrDefault(d.Id) is { } row ? Narrowed(row, keys) : null
+                   : library.Templates.GetValueOrDefault(d.Id) is { } template ? Narrowed(template, keys) : null
+               where draft is not null || released is not null
+               select new NarrowedEntry(d.Kind == DocumentKind.Row, d.Id, d.Name, d.Revision, library.Newest.GetValueOrDefault(d.Id)?.Number ?? 0, draft?.Value, draft?.Dark, draft == released),
+        ];
     }
+
+    private static NarrowedValue? Narrowed(Document master, string[] keys) =>
+        (master is Template template ? template.Narrowed : ((SavedRow)master).Narrowed).FirstOrDefault(n => keys.Contains(n.Key)).Value;
 
     private static async Task<HouseStyleAnswer> LayAsync(Kept kept, ClaimsPrincipal user, EditRoad road, CancellationToken cancel)
     {

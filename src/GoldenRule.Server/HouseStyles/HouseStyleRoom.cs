@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Library;
@@ -10,84 +11,105 @@ using GoldenRule.Server.Emails;
 namespace GoldenRule.Server.HouseStyles;
 
 /// <summary>Lays a house style's draft out: values with where they come from, specimen, contrast table.</summary>
-public static class HouseStyleRoom
+public sealed class HouseStyleRoom
 {
-    public static HouseStyleAnswer Lay(Kept kept, Person person, bool canUndo, bool canRedo)
+    private readonly Kept kept;
+    private readonly HouseStyle draft;
+    private readonly HouseStyle? released;
+    private readonly StyleLayers layers;
+    private readonly StyleLayers? under;
+    private readonly ILookup<string, VariableUse> uses;
+
+    private HouseStyleRoom(Kept kept)
     {
-        var draft = (HouseStyle)kept.Document;
-        var layers = Validity.Layers(draft, kept);
-        var released = kept.Library.HouseStyles.GetValueOrDefault(kept.Stored.Id);
-        var variables = Variables(draft, released, layers);
-        var styles = Styles(draft, released, layers);
-        return new HouseStyleAnswer(
-            kept.Stored.Id,
-            draft.Name,
-            draft.Parent,
-            kept.Stored.Revision,
-            kept.Stored.ChangedAt,
-            kept.Library.Newest.GetValueOrDefault(kept.Stored.Id)?.Number ?? 0,
-            variables.Count(v => v.Changed) + styles.Sum(s => s.Properties.Count(p => p.Changed)) + Removed(draft, released),
-            Allowance.From(Governor.Decide(person, new Core.Edits.RemoveVariable(""), new OpenDocument.OfMaster(draft))).Allowed,
-            variables,
-            styles,
-            Contrasts(layers),
-            Specimen.Compile(layers, ProofPress.PicturesAt).HtmlText(),
-            canUndo,
-            canRedo);
+        this.kept = kept;
+        draft = (HouseStyle)kept.Document;
+        released = kept.Library.HouseStyles.GetValueOrDefault(kept.Stored.Id);
+        layers = Validity.Layers(draft, kept);
+        under = draft.Parent is { } parent ? kept.Library.Style(parent) : null;
+        uses = Uses(layers, kept.Library);
     }
 
-    private static ImmutableArray<VariableEntry> Variables(HouseStyle draft, HouseStyle? released, StyleLayers layers)
+    public static HouseStyleAnswer Lay(Kept kept, Person person, bool canUndo, bool canRedo) => new HouseStyleRoom(kept).Lay(person, canUndo, canRedo);
+
+    public static ILookup<string, VariableUse> Uses(StyleLayers layers, LibrarySnapshot library) =>
+        VariableUses.Of(layers, library.Rows.Select(r => (r.Key, r.Value)), library.Templates.Select(t => (t.Key, t.Value)));
+
+    /// <summary>The brand's own picture, or else the newest of the library.</summary>
+    private Picture? SpecimenPicture() => layers.Variables.Where(v => v.Type == VariableType.Picture)
+        .Select(v => kept.Library.Pictures.Find(layers.Explain(v.Key).Value)).OfType<Picture>().FirstOrDefault() ?? kept.Library.Pictures.First;
+
+    private HouseStyleAnswer Lay(Person person, bool canUndo, bool canRedo) => new(
+        kept.Stored.Id,
+        draft.Name,
+        draft.Parent,
+        draft.Parent is { } parent ? kept.Library.HouseStyles[parent].Name : null,
+        kept.Stored.Revision,
+        kept.Stored.ChangedAt,
+        kept.Library.Newest.GetValueOrDefault(kept.Stored.Id)?.Number ?? 0,
+        StyleDifference.Of(ReleasedLayers(kept), layers).Length,
+        Allowance.From(Governor.Decide(person, new RemoveVariable(""), new OpenDocument.OfMaster(draft))).Allowed,
+        [.. layers.Variables.Select(Variable)],
+        [.. GlobalStyles.All.Select(s => new StyleEntry(s.Name, s.Label, [.. s.Properties.Select(p => Property(s, p))]))],
+        [.. Legibility.Of(layers).Select(Contrast)],
+        Specimen.Compile(layers, ProofPress.PicturesAt, SpecimenPicture()).HtmlText(),
+        canUndo,
+        canRedo);
+
+    /// <summary>The newest release on those it lies on. Null: there is none.</summary>
+    public static StyleLayers? ReleasedLayers(Kept kept) => kept.Library.Styles.GetValueOrDefault(kept.Stored.Id);
+
+    private VariableEntry Variable(BrandVariable variable)
     {
-        var references = GlobalStyles.All.SelectMany(s => s.Properties.SelectMany(p => layers[s.Name, p.Name].Through))
-            .Concat(layers.Variables.Select(v => BrandVariable.Reference(v.Value)).OfType<string>())
-            .GroupBy(k => k, StringComparer.Ordinal).ToDictionary(g => g.Key, g => g.Count(), StringComparer.Ordinal);
-        return
-        [
-            .. layers.Variables.Select(v => new VariableEntry(
-                v,
-                layers.Variable(v.Key, v.Key),
-                v.Dark ?? layers.Variable(v.Key, v.Key),
-                references.GetValueOrDefault(v.Key),
-                draft.FindVariable(v.Key) is not null,
-                draft.FindVariable(v.Key) is { } own && released?.FindVariable(v.Key) != own)),
-        ];
+        var value = layers.Explain(variable.Key);
+        var own = draft.FindVariable(variable.Key);
+        return new VariableEntry(
+            variable,
+            value.Value,
+            value.Dark,
+            uses[variable.Key].Count(),
+            own is not null,
+            own is not null && released?.FindVariable(variable.Key) != own,
+            under?.Find(variable.Key),
+            value.Layers,
+            value.Through);
     }
 
-    private static ImmutableArray<StyleEntry> Styles(HouseStyle draft, HouseStyle? released, StyleLayers layers) =>
-    [
-        .. GlobalStyles.All.Select(s => new StyleEntry(s.Name, s.Label,
-        [
-            .. s.Properties.Select(p =>
-            {
-                var (written, resolved) = (draft.FindStyle(s.Name, p.Name), layers[s.Name, p.Name]);
-                return new PropertyEntry(
-                    p.Name,
-                    p.Label,
-                    p.Type,
-                    written,
-                    resolved.Value,
-                    resolved.Dark,
-                    written is not null && p.Type is VariableType.Colour or VariableType.Font && BrandVariable.Reference(written ?? "{}") is null,
-                    released?.FindStyle(s.Name, p.Name) != written,
-                    resolved.Layers,
-                    resolved.Through);
-            }),
-        ])),
-    ];
+    private PropertyEntry Property(GlobalStyle style, StyleProperty property)
+    {
+        var (written, resolved) = (draft.FindStyle(style.Name, property.Name), layers[style.Name, property.Name]);
+        return new PropertyEntry(
+            property.Name,
+            property.Label,
+            property.Type,
+            property.Choices,
+            written,
+            resolved.Layers.LastOrDefault(l => written is null || l.Layer != draft.Name)?.Value,
+            resolved.Value,
+            resolved.Dark,
+            written is not null && property.Choices.IsEmpty && BrandVariable.Reference(written) is null,
+            released?.FindStyle(style.Name, property.Name) != written,
+            resolved.SameAs is var (s, p) ? GlobalStyles.Label(s, p) : null,
+            resolved.Layers,
+            resolved.Through);
+    }
 
-    private static int Removed(HouseStyle draft, HouseStyle? released) =>
-        released?.Variables.Count(v => draft.FindVariable(v.Key) is null) ?? 0;
+    private ContrastEntry Contrast(LegibilityPair pair) => new(
+        pair.Reading.What,
+        pair.Reading.Text.ToString(),
+        pair.Background,
+        pair.Reading.Background.ToString(),
+        Cut(pair.Reading.Ratio),
+        pair.Reading.Needed,
+        pair.Reading.Passes,
+        pair.Reading.Dark,
+        pair.Reading.Passes ? [] : [.. Legibility.Remedies(pair, layers).Select(r => new RemedyEntry(
+            r.OfText,
+            r.Brand is null ? null : layers.Find(r.Brand)!.Label,
+            r.Colour.ToString(),
+            Cut(r.Ratio),
+            r.Edit is SetVariable set ? uses[set.Variable.Key].Count() : 1,
+            r.Edit))]);
 
-    private static ImmutableArray<ContrastEntry> Contrasts(StyleLayers layers) =>
-    [
-        .. Legibility.Of(layers).Select(p => new ContrastEntry(
-            p.Reading.What,
-            p.Reading.Text.ToString(),
-            p.Background,
-            p.Reading.Background.ToString(),
-            Math.Floor(p.Reading.Ratio * 100) / 100,
-            p.Reading.Needed,
-            p.Reading.Passes,
-            p.Reading.Dark)),
-    ];
+    private static double Cut(double ratio) => Math.Floor(ratio * 100) / 100;
 }

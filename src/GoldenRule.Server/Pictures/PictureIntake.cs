@@ -1,63 +1,143 @@
 using System.Security.Cryptography;
+using GoldenRule.Core.Documents;
 using GoldenRule.Data;
-using GoldenRule.Server.Hosting;
 using SkiaSharp;
 
 namespace GoldenRule.Server.Pictures;
 
+/// <summary>A picture made ready for the library: the entry, and every file of it.</summary>
+public sealed record TakenPicture(StoredPicture Picture, IReadOnlyList<StoredPictureFile> Files);
+
 /// <summary>
-/// Takes in a picture file: judged by its content, never by its name; drawn anew, which leaves all metadata behind;
-/// no wider than twice the widest place in an email.
+/// Takes a picture file in: drawn anew, which leaves all metadata behind, at the widths that emails need, each twice
+/// what is shown, and as a crop for phones around the focal point.
 /// </summary>
 public static class PictureIntake
 {
-    public const int MostBytes = 5 * 1024 * 1024;
+    /// <summary>Twice the widths of a whole, three quarters, half and a quarter of 640 px.</summary>
+    private static readonly int[] Widths = [1280, 960, 640, 320];
 
-    /// <summary>Twice 640 px.</summary>
-    public const int MostWidth = 1280;
+    /// <summary>Twice 375 px.</summary>
+    private const int PhoneWidth = 750;
 
-    /// <summary>Beyond this the pixels would fill the server's memory, however small the file.</summary>
-    private const int MostPixels = 40_000_000;
+    // A narrow screen shows little of what is wider than 4 to 3, and of what is taller than 4 to 5 too much.
+    private const double Widest = 4.0 / 3;
+    private const double Tallest = 5.0 / 4;
 
-    public static StoredPicture Take(byte[] file, string name, DateTime now)
+    private const int Quality = 86;
+
+    // Pixels take memory: so many pictures are opened at once, however many people upload.
+    private static readonly SemaphoreSlim Opened = new(2);
+
+    public static async Task<TakenPicture> TakeAsync(byte[] file, string name, Guid? by, DateTime now, CancellationToken cancel)
     {
-        if (file.Length > MostBytes)
+        await Opened.WaitAsync(cancel);
+        try
         {
-            throw Unfit($"The file has {file.Length / 1048576.0:0.0} MB; pictures have at most 5.");
+            return Take(file, name, by, now);
         }
-
-        using var codec = SKCodec.Create(new SKMemoryStream(file));
-        var extension = codec?.EncodedFormat switch
+        finally
         {
-            SKEncodedImageFormat.Png => "png",
-            SKEncodedImageFormat.Jpeg => "jpg",
-            _ => throw Unfit("The file is not a PNG or JPEG picture, whatever its name says."),
-        };
-        if ((long)codec.Info.Width * codec.Info.Height > MostPixels)
-        {
-            throw Unfit($"The picture has {codec.Info.Width} by {codec.Info.Height} pixels; at most 40 million fit.");
+            Opened.Release();
         }
-
-        using var read = SKBitmap.Decode(codec) ?? throw Unfit("The picture is broken: it cannot be read to its end.");
-        using var drawn = read.Width > MostWidth
-            ? read.Resize(new SKImageInfo(MostWidth, Math.Max(1, (int)Math.Round((double)read.Height * MostWidth / read.Width))), new SKSamplingOptions(SKCubicResampler.Mitchell))
-            : read.Copy();
-        using var data = drawn.Encode(extension == "png" ? SKEncodedImageFormat.Png : SKEncodedImageFormat.Jpeg, 88);
-        return Of(data.ToArray(), name, "", drawn.Width, drawn.Height, extension, now);
     }
 
-    public static StoredPicture Of(byte[] content, string name, string alt, int width, int height, string extension, DateTime now) => new()
+    /// <summary>The phone crop of a picture's whole file around a focal point. Null: its shape suits a phone as it is.</summary>
+    public static async Task<StoredPictureFileOf?> CropAsync(byte[] whole, string extension, double focalX, double focalY, CancellationToken cancel)
     {
-        Id = Convert.ToHexStringLower(SHA256.HashData(content)),
+        await Opened.WaitAsync(cancel);
+        try
+        {
+            using var source = PictureSource.Read(whole, "picture");
+            return extension == "gif" ? null : Crop(source.Bitmap, source.Format, focalX, focalY);
+        }
+        finally
+        {
+            Opened.Release();
+        }
+    }
+
+    private static TakenPicture Take(byte[] file, string name, Guid? by, DateTime now)
+    {
+        using var source = PictureSource.Read(file, name);
+        var title = Path.GetFileNameWithoutExtension(name);
+        if (source.Animation is { } animation)
+        {
+            var only = FileOf(animation, "gif", source.Bitmap.Width, source.Bitmap.Height);
+            return new TakenPicture(Entry(only, [], null, title, by, now), [only.Stored]);
+        }
+
+        var widest = Math.Min(source.Bitmap.Width, MostWidth);
+        var files = new List<StoredPictureFileOf> { Drawn(source.Bitmap, widest, source.Format) };
+        // A smaller size that is no lighter, as with few flat colours, would only cost sharpness.
+        foreach (var width in Widths.Where(w => w < widest))
+        {
+            var smaller = Drawn(source.Bitmap, width, source.Format);
+            if (smaller.File.Bytes < files[^1].File.Bytes)
+            {
+                files.Add(smaller);
+            }
+        }
+
+        var crop = Crop(source.Bitmap, source.Format, 0.5, 0.5);
+        return new TakenPicture(
+            Entry(files[0], [.. files.Skip(1).Select(f => f.File)], crop?.File, title, by, now),
+            [.. files.Concat(crop is null ? [] : [crop]).Select(f => f.Stored).DistinctBy(f => f.Name, StringComparer.Ordinal)]);
+    }
+
+    private const int MostWidth = PictureSource.MostWidth;
+
+    private static StoredPicture Entry(StoredPictureFileOf whole, List<PictureFile> smaller, PictureFile? crop, string name, Guid? by, DateTime now) => new()
+    {
+        Id = Path.GetFileNameWithoutExtension(whole.File.Name),
         Name = name,
-        Alt = alt,
-        Width = width,
-        Height = height,
-        Extension = extension,
-        Content = content,
-        Weight = content.Length,
+        Alt = "",
+        Words = name.ToLowerInvariant(),
+        Width = whole.File.Width,
+        Height = whole.File.Height,
+        Extension = Path.GetExtension(whole.File.Name)[1..],
+        Weight = whole.File.Bytes,
+        Smaller = smaller,
+        PhoneCrop = crop,
+        AddedBy = by,
         AddedAt = now,
     };
 
-    private static ProblemException Unfit(string detail) => new(422, "picture", "The picture was not taken", detail);
+    private static StoredPictureFileOf? Crop(SKBitmap bitmap, SKEncodedImageFormat format, double focalX, double focalY)
+    {
+        var (width, height) = (Math.Min(bitmap.Width, (int)Math.Round(bitmap.Height * Widest)), Math.Min(bitmap.Height, (int)Math.Round(bitmap.Width * Tallest)));
+        if (width == bitmap.Width && height == bitmap.Height)
+        {
+            return null;
+        }
+
+        using var part = new SKBitmap();
+        bitmap.ExtractSubset(part, SKRectI.Create(Start(focalX, bitmap.Width, width), Start(focalY, bitmap.Height, height), width, height));
+        return Drawn(part, Math.Min(width, PhoneWidth), format);
+    }
+
+    // The focal point in the middle, as far as the edges let it.
+    private static int Start(double focal, int whole, int part) => (int)Math.Round(Math.Clamp((focal * whole) - (part / 2.0), 0, whole - part));
+
+    private static StoredPictureFileOf Drawn(SKBitmap bitmap, int width, SKEncodedImageFormat format)
+    {
+        var height = Math.Max(1, (int)Math.Round((double)bitmap.Height * width / bitmap.Width));
+        using var drawn = width < bitmap.Width
+            ? bitmap.Resize(PictureSource.Pixels(width, height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear))!
+            : bitmap.Copy()!;
+        using var pixels = drawn.PeekPixels()!;
+        using var data = format == SKEncodedImageFormat.Jpeg
+            ? pixels.Encode(new SKJpegEncoderOptions(Quality))!
+            : pixels.Encode(new SKPngEncoderOptions(SKPngEncoderFilterFlags.AllFilters, 9))!;
+        return FileOf(data.ToArray(), format == SKEncodedImageFormat.Jpeg ? "jpg" : "png", drawn.Width, drawn.Height);
+    }
+
+    private static StoredPictureFileOf FileOf(byte[] content, string extension, int width, int height)
+    {
+        var name = $"{Convert.ToHexStringLower(SHA256.HashData(content))}.{extension}";
+        return new StoredPictureFileOf(new PictureFile(name, width, height, content.Length), new StoredPictureFile { Name = name, Content = content });
+    }
 }
+
+/// <summary>A file as the core knows it, with its bytes as they are stored.</summary>
+public sealed record StoredPictureFileOf(PictureFile File, StoredPictureFile Stored);

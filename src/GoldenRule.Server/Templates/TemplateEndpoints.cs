@@ -30,11 +30,15 @@ public static class TemplateEndpoints
         templates.MapGet("/{id:guid}/html", HtmlAsync).Produces<string>(200, "text/html").WithName("getTemplateHtml");
         templates.MapPost("/{id:guid}/edits", (Guid id, EditsRequest request, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
             EditAsync(DocumentKind.Template, id, request, user, road, cancel)).WithName("editTemplate");
+        templates.MapPost("/{id:guid}/releases", (Guid id, ReleaseRequest request, ClaimsPrincipal user, HttpRequest http, Releasing releasing, CancellationToken cancel) =>
+            releasing.ReleaseAsync(DocumentKind.Template, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel)).WithName("releaseTemplate");
 
         var rows = api.MapGroup("/rows").WithTags("Rows");
         rows.MapGet("/{id:guid}/html", RowHtmlAsync).Produces<string>(200, "text/html").WithName("getRowHtml");
         rows.MapPost("/{id:guid}/edits", (Guid id, EditsRequest request, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
             EditAsync(DocumentKind.Row, id, request, user, road, cancel)).WithName("editRow");
+        rows.MapPost("/{id:guid}/releases", (Guid id, ReleaseRequest request, ClaimsPrincipal user, HttpRequest http, Releasing releasing, CancellationToken cancel) =>
+            releasing.ReleaseAsync(DocumentKind.Row, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel)).WithName("releaseRow");
     }
 
     private static async Task<ImmutableArray<TemplateEntry>> ListAsync(GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)

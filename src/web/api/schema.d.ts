@@ -52,22 +52,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pictures": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["listPictures"];
-        put?: never;
-        post: operations["addPicture"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/templates": {
         parameters: {
             query?: never;
@@ -116,6 +100,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates/{id}/releases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["releaseTemplate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rows/{id}/html": {
         parameters: {
             query?: never;
@@ -142,6 +142,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["editRow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/releases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["releaseRow"];
         delete?: never;
         options?: never;
         head?: never;
@@ -317,6 +333,22 @@ export interface paths {
         };
         get: operations["listHouseStyles"];
         put?: never;
+        post: operations["makeHouseStyle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-styles/specimen-pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listSpecimenPieces"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -388,6 +420,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house-styles/{id}/variables/{key}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listVariableUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house-styles/{id}/reach": {
         parameters: {
             query?: never;
@@ -404,7 +452,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house-styles/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listChanges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house-styles/{id}/releases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listHouseStyleReleases"];
+        put?: never;
+        post: operations["releaseHouseStyle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-styles/{id}/releases/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHouseStyleRelease"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-styles/{id}/import": {
         parameters: {
             query?: never;
             header?: never;
@@ -413,8 +509,152 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["releaseHouseStyle"];
+        post: operations["planImport"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-styles/{id}/variables.tokens.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDesignTokens"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-styles/{id}/variables.css": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCssProperties"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-styles/{id}/palette": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["readPalette"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-styles/{id}/palette/{picture}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPicturePalette"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listPictures"];
+        put?: never;
+        post: operations["addPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listPictureTags"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["changePicture"];
+        trace?: never;
+    };
+    "/api/pictures/{id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listPictureUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{id}/replacement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["replacePicture"];
+        post?: never;
+        delete: operations["unreplacePicture"];
         options?: never;
         head?: never;
         patch?: never;
@@ -437,6 +677,9 @@ export interface components {
             type: components["schemas"]["VariableType"];
             value: string;
             dark?: null | string;
+            group?: string;
+            description?: string;
+            formerly?: string[];
         };
         CampaignTypeEntry: {
             key: string;
@@ -444,6 +687,8 @@ export interface components {
             team: string;
             transactional: boolean;
         };
+        /** @enum {unknown} */
+        ChangeKind: "added" | "removed" | "changed" | "renamed" | "moved";
         CheckEntry: {
             name: string;
             why: string;
@@ -459,6 +704,7 @@ export interface components {
             needed: number;
             passes: boolean;
             dark: boolean;
+            remedies: components["schemas"]["RemedyEntry"][];
         };
         DeskAnswer: {
             /** Format: uuid */
@@ -571,7 +817,9 @@ export interface components {
             add: components["schemas"]["Allowance"];
             rows: string[];
         };
-        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditSetStyle"];
+        /** @enum {unknown} */
+        DocumentKind: "email" | "template" | "row" | "house-style";
+        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"];
         EditClearFill: {
             /** @enum {string} */
             kind: "clear-fill";
@@ -613,6 +861,30 @@ export interface components {
             index: number;
             target?: null | string;
         };
+        EditMoveVariable: {
+            /** @enum {string} */
+            kind: "move-variable";
+            key: string;
+            /** Format: int32 */
+            at: number;
+            target?: null | string;
+        };
+        EditNarrowVariable: {
+            /** @enum {string} */
+            kind: "narrow-variable";
+            key: string;
+            value: null | components["schemas"]["NarrowedValue"];
+            target?: null | string;
+        };
+        EditReinstateVariable: {
+            /** @enum {string} */
+            kind: "reinstate-variable";
+            variable: components["schemas"]["BrandVariable"];
+            /** Format: int32 */
+            at: number;
+            from: string;
+            target?: null | string;
+        };
         EditRemoveRow: {
             /** @enum {string} */
             kind: "remove-row";
@@ -623,6 +895,28 @@ export interface components {
             /** @enum {string} */
             kind: "remove-variable";
             key: string;
+            target?: null | string;
+        };
+        EditRenameVariable: {
+            /** @enum {string} */
+            kind: "rename-variable";
+            key: string;
+            to: string;
+            /** @default false */
+            forget: boolean;
+            target?: null | string;
+        };
+        EditReplaceVariable: {
+            /** @enum {string} */
+            kind: "replace-variable";
+            key: string;
+            by: string;
+            target?: null | string;
+        };
+        EditRestoreHouseStyle: {
+            /** @enum {string} */
+            kind: "restore-house-style";
+            contents: components["schemas"]["HouseStyle"];
             target?: null | string;
         };
         EditSetDetail: {
@@ -667,6 +961,12 @@ export interface components {
             value: string;
             target?: null | string;
         };
+        EditSetName: {
+            /** @enum {string} */
+            kind: "set-name";
+            name: string;
+            target?: null | string;
+        };
         EditSetStyle: {
             /** @enum {string} */
             kind: "set-style";
@@ -679,6 +979,8 @@ export interface components {
             /** @enum {string} */
             kind: "set-variable";
             variable: components["schemas"]["BrandVariable"];
+            /** Format: int32 */
+            at?: null | number;
             target?: null | string;
         };
         EditSwapRows: {
@@ -717,7 +1019,12 @@ export interface components {
         };
         /** @enum {unknown} */
         EmailState: "draft" | "in-review" | "approved" | "handed-off";
-        FieldValue: components["schemas"]["FieldValueWords"] | components["schemas"]["FieldValueProse"] | components["schemas"]["FieldValueTarget"] | components["schemas"]["FieldValueShown"] | components["schemas"]["FieldValueFlag"] | components["schemas"]["FieldValueLinkList"];
+        FieldValue: components["schemas"]["FieldValueWords"] | components["schemas"]["FieldValueProse"] | components["schemas"]["FieldValueTarget"] | components["schemas"]["FieldValueShown"] | components["schemas"]["FieldValueFlag"] | components["schemas"]["FieldValueLinkList"] | components["schemas"]["FieldValueCells"];
+        FieldValueCells: {
+            /** @enum {string} */
+            kind: "cells";
+            rows: string[][];
+        };
         FieldValueFlag: {
             /** @enum {string} */
             kind: "flag";
@@ -756,12 +1063,26 @@ export interface components {
             evidence: null | string;
             remedy?: null | components["schemas"]["Remedy"];
         };
+        HouseStyle: {
+            /** Format: uuid */
+            parent?: null | string;
+            variables?: components["schemas"]["BrandVariable"][];
+            styles?: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            /** Format: int32 */
+            format?: number;
+            name: string;
+        };
         HouseStyleAnswer: {
             /** Format: uuid */
             id: string;
             name: string;
             /** Format: uuid */
             parent: null | string;
+            parentName: null | string;
             /** Format: int64 */
             revision: number;
             /** Format: date-time */
@@ -787,10 +1108,32 @@ export interface components {
             /** Format: int32 */
             release: number;
             /** Format: date-time */
-            releasedAt: string;
+            changedAt: string;
+            /** Format: int32 */
+            own: number;
         };
         /** Format: binary */
         IFormFile: string;
+        /** @enum {unknown} */
+        ImportAction: "added" | "changed" | "same" | "left";
+        ImportEntry: {
+            place: string;
+            name: string;
+            target: null | string;
+            type: null | components["schemas"]["VariableType"];
+            action: components["schemas"]["ImportAction"];
+            before: null | string;
+            after: null | string;
+            shown: null | string;
+            reason: null | string;
+            edit: null | components["schemas"]["Edit"];
+        };
+        /** @enum {unknown} */
+        ImportFormat: "tokens" | "css";
+        ImportRequest: {
+            format: components["schemas"]["ImportFormat"];
+            text: string;
+        };
         Limit: {
             /** Format: int32 */
             characters?: null | number;
@@ -843,21 +1186,100 @@ export interface components {
             name: string;
             href: string;
         };
+        NamedUse: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+        };
+        NarrowedEntry: {
+            row: boolean;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: int64 */
+            revision: number;
+            /** Format: int32 */
+            release: number;
+            value: null | string;
+            dark: null | string;
+            released: boolean;
+        };
+        NarrowedValue: {
+            value: string;
+            dark?: null | string;
+        };
+        NewHouseStyle: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: uuid */
+            parent: null | string;
+        };
+        PaletteEntry: {
+            colour: string;
+            /** Format: double */
+            share: number;
+            brand: null | string;
+        };
         Paragraph: {
             list?: components["schemas"]["ListStyle"];
             runs?: components["schemas"]["Run"][];
+        };
+        PictureChange: {
+            name: null | string;
+            alt: null | string;
+            decorative: null | boolean;
+            tags: null | string[];
+            /** Format: double */
+            focalX: null | number;
+            /** Format: double */
+            focalY: null | number;
         };
         PictureEntry: {
             id: string;
             name: string;
             alt: string;
+            decorative: boolean;
+            tags: string[];
             /** Format: int32 */
             width: number;
             /** Format: int32 */
             height: number;
             /** Format: int32 */
             bytes: number;
+            moves: boolean;
             address: string;
+            files: components["schemas"]["PictureFileEntry"][];
+            phoneCrop: null | components["schemas"]["PictureFileEntry"];
+            /** Format: double */
+            focalX: number;
+            /** Format: double */
+            focalY: number;
+            replacedBy: null | string;
+            /** Format: date-time */
+            addedAt: string;
+        };
+        PictureFileEntry: {
+            address: string;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            /** Format: int32 */
+            bytes: number;
+        };
+        PicturePage: {
+            pictures: components["schemas"]["PictureEntry"][];
+            /** Format: int32 */
+            count: number;
+            next: null | string;
+        };
+        PictureUse: {
+            kind: components["schemas"]["DocumentKind"];
+            /** Format: uuid */
+            id: string;
+            name: string;
+            state: null | components["schemas"]["EmailState"];
         };
         PieceFill: {
             content?: {
@@ -891,11 +1313,14 @@ export interface components {
             name: string;
             label: string;
             type: components["schemas"]["VariableType"];
+            choices: string[];
             written: null | string;
+            inherited: null | string;
             resolved: string;
             resolvedDark: string;
             literal: boolean;
             changed: boolean;
+            sameAs: null | string;
             layers: components["schemas"]["Said"][];
             through: string[];
         };
@@ -927,6 +1352,19 @@ export interface components {
         Remedy: {
             label: string;
             edits: components["schemas"]["Edit"][];
+        };
+        RemedyEntry: {
+            ofText: boolean;
+            brand: null | string;
+            colour: string;
+            /** Format: double */
+            ratio: number;
+            /** Format: int32 */
+            places: number;
+            edit: components["schemas"]["Edit"];
+        };
+        ReplacementRequest: {
+            by: string;
         };
         ReplayAnswer: {
             /** Format: int64 */
@@ -976,9 +1414,17 @@ export interface components {
         };
         /** @enum {unknown} */
         Severity: "advise" | "warn" | "stop";
+        ShownProperty: {
+            style: string;
+            property: string;
+        };
         SignIn: {
             email: string;
             password: string;
+        };
+        SpecimenPiece: {
+            piece: string;
+            shows: components["schemas"]["ShownProperty"][];
         };
         StartEmail: {
             /** Format: uuid */
@@ -987,13 +1433,48 @@ export interface components {
             template: string;
             name: string;
         };
+        StyleChange: {
+            kind: components["schemas"]["ChangeKind"];
+            variable: null | string;
+            name: string;
+            before: null | string;
+            after: null | string;
+            beforeColour: null | string;
+            afterColour: null | string;
+            touches: string[];
+        };
         StyleEntry: {
             name: string;
             label: string;
             properties: components["schemas"]["PropertyEntry"][];
         };
+        StyleReleaseAnswer: {
+            /** Format: int32 */
+            number: number;
+            note: string;
+            author: string;
+            /** Format: date-time */
+            at: string;
+            contents: components["schemas"]["HouseStyle"];
+            changes: components["schemas"]["StyleChange"][];
+        };
+        StyleReleaseEntry: {
+            /** Format: int32 */
+            number: number;
+            note: string;
+            author: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: int32 */
+            changes: number;
+        };
         /** @enum {unknown} */
         Surface: "content" | "tint" | "strong";
+        TagEntry: {
+            tag: string;
+            /** Format: int32 */
+            pictures: number;
+        };
         TemplateEntry: {
             /** Format: uuid */
             id: string;
@@ -1012,6 +1493,8 @@ export interface components {
             /** Format: uuid */
             id: string;
         };
+        /** @enum {unknown} */
+        UserKind: "style" | "variable" | "row" | "template";
         VariableEntry: {
             variable: components["schemas"]["BrandVariable"];
             resolved: string;
@@ -1020,9 +1503,23 @@ export interface components {
             places: number;
             own: boolean;
             changed: boolean;
+            inherited: null | components["schemas"]["BrandVariable"];
+            layers: components["schemas"]["Said"][];
+            through: string[];
         };
         /** @enum {unknown} */
-        VariableType: "colour" | "number" | "font" | "text" | "link";
+        VariableType: "colour" | "size" | "number" | "weight" | "font" | "text" | "link" | "picture";
+        VariableUse: {
+            kind: components["schemas"]["UserKind"];
+            id: string;
+            name: string;
+            place: null | string;
+        };
+        VariableUsesAnswer: {
+            places: components["schemas"]["VariableUse"][];
+            emails: components["schemas"]["NamedUse"][];
+            narrowed: components["schemas"]["NarrowedEntry"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -1141,52 +1638,6 @@ export interface operations {
             };
         };
     };
-    listPictures: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PictureEntry"][];
-                };
-            };
-        };
-    };
-    addPicture: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
-                    file: components["schemas"]["IFormFile"];
-                };
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PictureEntry"];
-                };
-            };
-        };
-    };
     listTemplates: {
         parameters: {
             query?: never;
@@ -1255,6 +1706,32 @@ export interface operations {
             };
         };
     };
+    releaseTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReleaseRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseAnswer"];
+                };
+            };
+        };
+    };
     getRowHtml: {
         parameters: {
             query?: never;
@@ -1299,6 +1776,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MasterAnswer"];
+                };
+            };
+        };
+    };
+    releaseRow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReleaseRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseAnswer"];
                 };
             };
         };
@@ -1590,6 +2093,50 @@ export interface operations {
             };
         };
     };
+    makeHouseStyle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewHouseStyle"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseStyleEntry"];
+                };
+            };
+        };
+    };
+    listSpecimenPieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpecimenPiece"][];
+                };
+            };
+        };
+    };
     getHouseStyle: {
         parameters: {
             query?: never;
@@ -1690,6 +2237,29 @@ export interface operations {
             };
         };
     };
+    listVariableUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariableUsesAnswer"];
+                };
+            };
+        };
+    };
     getReach: {
         parameters: {
             query?: never;
@@ -1708,6 +2278,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReachAnswer"];
+                };
+            };
+        };
+    };
+    listChanges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StyleChange"][];
+                };
+            };
+        };
+    };
+    listHouseStyleReleases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StyleReleaseEntry"][];
                 };
             };
         };
@@ -1734,6 +2348,317 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReleaseAnswer"];
+                };
+            };
+        };
+    };
+    getHouseStyleRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StyleReleaseAnswer"];
+                };
+            };
+        };
+    };
+    planImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportEntry"][];
+                };
+            };
+        };
+    };
+    getDesignTokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    getCssProperties: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/css": string;
+                };
+            };
+        };
+    };
+    readPalette: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    file: components["schemas"]["IFormFile"];
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaletteEntry"][];
+                };
+            };
+        };
+    };
+    getPicturePalette: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                picture: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaletteEntry"][];
+                };
+            };
+        };
+    };
+    listPictures: {
+        parameters: {
+            query?: {
+                q?: string;
+                tag?: string;
+                replaced?: boolean;
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PicturePage"];
+                };
+            };
+        };
+    };
+    addPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    file: components["schemas"]["IFormFile"];
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureEntry"];
+                };
+            };
+        };
+    };
+    listPictureTags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TagEntry"][];
+                };
+            };
+        };
+    };
+    changePicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureEntry"];
+                };
+            };
+        };
+    };
+    listPictureUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureUse"][];
+                };
+            };
+        };
+    };
+    replacePicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplacementRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureEntry"];
+                };
+            };
+        };
+    };
+    unreplacePicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureEntry"];
                 };
             };
         };

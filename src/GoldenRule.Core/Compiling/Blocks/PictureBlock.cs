@@ -19,7 +19,7 @@ public sealed class PictureBlock : WritableKind
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } =
-        [new("width", "Width, share of the column", ["100", "75", "50", "33", "25"]), Align];
+        [new("width", "Width, share of the column", ["100", "75", "50", "33", "25"]), Align, new("phone", "On the phone", ["whole", "cropped"])];
 
     public override bool ReachesEdges => true;
 
@@ -44,14 +44,20 @@ public sealed class PictureBlock : WritableKind
             html.Raw("<a href=\""u8).Href(link).Raw("\" style=\"text-decoration:none\">"u8);
         }
 
-        html.Raw("<img src=\""u8).Text(view.PicturesAt).Text(picture.Id).Raw("."u8).Text(picture.Extension);
+        var cropped = view.Look("phone") == "cropped" ? picture.PhoneCrop : null;
+        if (cropped is not null)
+        {
+            html.Raw("<picture><source media=\"(max-width:480px)\" srcset=\""u8).Text(view.PicturesAt).Text(cropped.Name).Raw("\">"u8);
+        }
+
+        html.Raw("<img src=\""u8).Text(view.PicturesAt).Text(FileOf(view, picture).Name);
         html.Raw("\" alt=\""u8).Text(view.Block.Flag("decorative") ? "" : view.Block.Words("alt"));
         html.Raw("\" class=\""u8).Raw(view.Surface.TextClass).Raw("\" width=\""u8).Number(width).Raw("\" style=\"display:"u8).Raw(view.Look("align") == "left" ? "block"u8 : "inline-block"u8);
         // A whole-column picture is bounded by its column alone, so that it fills a column that stacks on a phone.
         html.Raw(";vertical-align:top;width:100%;max-width:"u8).Number(view.Look("width") == "100" ? picture.Width : width).Raw("px;height:auto;border:0;border-radius:"u8).Number(view.Dress.PictureRadius).Raw("px;"u8);
         // Dress for the alt text, which is all a reader with pictures off sees.
         ProseWriter.Declarations(html, view.Dress.Type("body").Style, view.Surface.Text);
-        html.Raw("\">"u8).Raw(linked ? "</a>"u8 : ""u8).Raw(space > 0 ? "</div>"u8 : ""u8);
+        html.Raw("\">"u8).Raw(cropped is not null ? "</picture>"u8 : ""u8).Raw(linked ? "</a>"u8 : ""u8).Raw(space > 0 ? "</div>"u8 : ""u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)
@@ -77,6 +83,13 @@ public sealed class PictureBlock : WritableKind
         var link = view.Block.Href("link");
         return link.Length > 0 ? [("link", link)] : [];
     }
+
+    // A column that stacks on a phone may be wider there than on a desktop.
+    private static PictureFile FileOf(in BlockView view, Picture picture) =>
+        picture.FileFor(Math.Max(ShownWidth(view, picture), view.Look("width") == "100" ? Math.Min(480, view.Dress.Width) : 0));
+
+    /// <summary>The file that is sent, with its weight. Null: no picture is chosen.</summary>
+    public static PictureFile? SentFile(in BlockView view) => view.Pictures.Find(view.Block.Picture("picture")) is { } picture ? FileOf(view, picture) : null;
 
     /// <summary>CSS pixels: the share of the column, but never more than the file has.</summary>
     public static int ShownWidth(in BlockView view, Picture picture)

@@ -1,0 +1,72 @@
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Library;
+
+public enum UserKind
+{
+    Style,
+    Variable,
+    Row,
+    Template,
+}
+
+/// <summary>A place that refers to a brand variable, or narrows it.</summary>
+/// <param name="Id">"style/property", a variable's key, or the id of a row or template.</param>
+/// <param name="Name">What that is called.</param>
+/// <param name="Place">The piece within a row or template; null for others.</param>
+public sealed record VariableUse(UserKind Kind, string Id, string Name, string? Place);
+
+/// <summary>Where each brand variable is used: styles and variables by what they write, rows and templates by their pieces.</summary>
+public static class VariableUses
+{
+    /// <summary>By key; a former key counts for the variable it leads to.</summary>
+    public static ILookup<string, VariableUse> Of(StyleLayers layers, IEnumerable<(Guid Id, SavedRow Row)> rows, IEnumerable<(Guid Id, Template Template)> templates)
+    {
+        var styles =
+            from style in GlobalStyles.All
+            from property in style.Properties
+            let resolved = layers[style.Name, property.Name]
+            where resolved.SameAs is null && !resolved.Through.IsEmpty
+            select (Key: resolved.Through[0], Use: new VariableUse(UserKind.Style, $"{style.Name}/{property.Name}", GlobalStyles.Label(style.Name, property.Name), null));
+        var variables =
+            from variable in layers.Variables
+            from key in new[] { BrandVariable.Reference(variable.Value), variable.Dark is null ? null : BrandVariable.Reference(variable.Dark) }.OfType<string>().Distinct(StringComparer.Ordinal)
+            select (Key: key, Use: new VariableUse(UserKind.Variable, variable.Key, variable.Label, null));
+        var inRows = rows.SelectMany(r => In(r.Row).Select(u => (u.Key, Use: new VariableUse(UserKind.Row, r.Id.ToString(), r.Row.Name, u.Place))));
+        var inTemplates = templates.SelectMany(t => In(t.Template).Select(u => (u.Key, Use: new VariableUse(UserKind.Template, t.Id.ToString(), t.Template.Name, u.Place))));
+        return styles.Concat(variables).Concat(inRows).Concat(inTemplates).ToLookup(u => layers.Find(u.Key)?.Key ?? u.Key, u => u.Use, StringComparer.Ordinal);
+    }
+
+    public static IEnumerable<(string Key, string Place)> In(SavedRow row) => row.Row.Blocks
+        .SelectMany(b => b.Content.Values.SelectMany(In).Select(key => (key, b.Name ?? b.Kind)))
+        .Concat(row.Narrowed.Keys.Select(key => (key, Narrows)));
+
+    public static IEnumerable<(string Key, string Place)> In(Template template) => template.Order
+        .SelectMany(item => item is Zone zone ? zone.Default : item is PlacedRow placed ? [placed] : [])
+        .SelectMany(In)
+        .Concat(template.Narrowed.Keys.Select(key => (key, Narrows)));
+
+    public static IEnumerable<(string Key, string Place)> In(Email email) => email.Fills
+        .SelectMany(f => f.Value.SelectMany(p => In(p.Value).Select(key => (key, f.Key))))
+        .Concat(email.Zones.Values.SelectMany(z => z).SelectMany(In));
+
+    /// <summary>Keys that a value refers to.</summary>
+    public static IEnumerable<string> In(FieldValue value) => value switch
+    {
+        FieldValue.Target target => Reference(target.Href),
+        FieldValue.Shown shown => Reference(shown.Picture),
+        FieldValue.LinkList list => list.Links.SelectMany(l => Reference(l.Href)),
+        FieldValue.Prose prose => prose.Text.Paragraphs.SelectMany(p => p.Runs).SelectMany(r => (r.Variable is null ? [] : (string[])[r.Variable]).Concat(r.Href is null ? [] : Reference(r.Href))),
+        FieldValue.Words or FieldValue.Flag or FieldValue.Cells => [],
+        _ => throw new InvalidOperationException("Unknown field value."),
+    };
+
+    private const string Narrows = "narrows it";
+
+    private static IEnumerable<(string Key, string Place)> In(PlacedRow row) => row.Fills.Values.SelectMany(In).Select(key => (key, row.Name ?? row.Id));
+
+    private static IEnumerable<string> In(PieceFill fill) => fill.Content.Values.SelectMany(In);
+
+    private static string[] Reference(string value) => BrandVariable.Reference(value) is { } key ? [key] : [];
+}

@@ -1,0 +1,72 @@
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+using GoldenRule.Core.HouseStyles;
+using GoldenRule.Data;
+using GoldenRule.Server.Hosting;
+using Microsoft.AspNetCore.SignalR;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Editing;
+
+/// <param name="Note">What changed, 1 to 500 characters.</param>
+public sealed record ReleaseRequest(string Note);
+
+public sealed record ReleaseAnswer(int Release, DateTime At);
+
+/// <summary>Makes a numbered, unchanging release of a master's draft.</summary>
+public sealed class Releasing(GoldenRuleDb db, EditRoad road, IHubContext<LiveHub> live, TimeProvider clock)
+{
+    /// <param name="seen">The revision the asker saw, as If-Match writes it; null: any.</param>
+    public async Task<ReleaseAnswer> ReleaseAsync(DocumentKind kind, Guid id, Person person, ReleaseRequest request, string? seen, CancellationToken cancel)
+    {
+        MustRelease(kind, person);
+        var note = request.Note.Trim();
+        if (note.Length is 0 or > 500)
+        {
+            throw ProblemException.Invalid("Say in a note of 1 to 500 characters what changed.");
+        }
+
+        var kept = await road.LoadAsync(kind, id, cancel);
+        if (seen is not null && seen != $"\"{kept.Stored.Revision}\"")
+        {
+            throw new ProblemException(412, "changed-since", "The draft changed", "Someone changed the draft since you looked. Look again, then release.");
+        }
+
+        // Rows and templates may have come to use a variable since the draft lost it.
+        var released = kept.Library.HouseStyles.GetValueOrDefault(id);
+        await Validity.CheckAsync(released ?? kept.Document, kept, db, cancel);
+        var release = new StoredRelease
+        {
+            DocumentId = id,
+            Number = (kept.Library.Newest.GetValueOrDefault(id)?.Number ?? 0) + 1,
+            Kind = kind,
+            Revision = kept.Stored.Revision,
+            Body = StoredForm.Write(kept.Document),
+            Note = note,
+            AuthorId = person.Id,
+            At = clock.GetUtcNow().UtcDateTime,
+        };
+        db.Releases.Add(release);
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateException fault) when (fault.InnerException is Npgsql.PostgresException { SqlState: Npgsql.PostgresErrorCodes.UniqueViolation })
+        {
+            throw new ProblemException(412, "changed-since", "Released by another", $"Someone made release {release.Number} a moment ago. Look again, then release.");
+        }
+
+        await live.Clients.All.SendAsync(LiveHub.Released, id, release.Number, cancel);
+        return new ReleaseAnswer(release.Number, release.At);
+    }
+
+    private static void MustRelease(DocumentKind kind, Person person)
+    {
+        if (kind == DocumentKind.HouseStyle ? !person.Is(Role.Lead) : !person.Is(Role.Lead, Role.Designer))
+        {
+            throw ProblemException.Refused(new Decision.Refused(Rules.Role, null, kind == DocumentKind.HouseStyle
+                ? "The house style is released by leads only."
+                : "Rows and templates are released by leads and designers only."));
+        }
+    }
+}

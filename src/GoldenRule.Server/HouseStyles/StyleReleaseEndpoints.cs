@@ -1,0 +1,99 @@
+using System.Collections.Immutable;
+using System.Security.Claims;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Library;
+using GoldenRule.Data;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.People;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.HouseStyles;
+
+/// <summary>Releases of a house style: what one would touch, what it changes, what former ones were.</summary>
+public static class StyleReleaseEndpoints
+{
+    public static void MapStyleReleases(this IEndpointRouteBuilder styles)
+    {
+        styles.MapGet("/{id:guid}/reach", ReachAsync).WithName("getReach");
+        styles.MapGet("/{id:guid}/changes", ChangesAsync).WithName("listChanges");
+        styles.MapGet("/{id:guid}/releases", ListAsync).WithName("listHouseStyleReleases");
+        styles.MapGet("/{id:guid}/releases/{number:int}", GetAsync).WithName("getHouseStyleRelease");
+        styles.MapPost("/{id:guid}/releases", (Guid id, ReleaseRequest request, ClaimsPrincipal user, HttpRequest http, Releasing releasing, CancellationToken cancel) =>
+            releasing.ReleaseAsync(DocumentKind.HouseStyle, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel)).WithName("releaseHouseStyle");
+    }
+
+    private static async Task<ReachAnswer> ReachAsync(Guid id, GoldenRuleDb db, EditRoad road, CancellationToken cancel)
+    {
+        var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
+        if (HouseStyleRoom.ReleasedLayers(kept) is null)
+        {
+            return new ReachAnswer(0, 0, 0, []);
+        }
+
+        var emails = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Email).ToListAsync(cancel);
+        var reached = emails.Select(d => (Stored: d, Email: DocumentJson.ReadDocument<Email>(d.Head)))
+            .Select(e => new ReachedEmail(e.Stored.Id, e.Email, RunningOrder.Of(e.Email, kept.Library.Masters), e.Stored.State, kept.Library.IsTransactional(e.Stored.CampaignType ?? "")))
+            .GroupBy(e => e.Order.Template.HouseStyle)
+            // Emails of a sub-brand are reached by what it lies on.
+            .Where(g => LibrarySnapshot.Chain(g.Key, kept.Library.HouseStyles).Contains(id));
+        var entries = reached
+            .SelectMany(g => Reach.Of(kept.Library.Style(g.Key), Validity.Layers(g.Key, (HouseStyle)kept.Document, kept), g, kept.Library.Pictures))
+            .Select(r => new ReachEntry(r.Id, r.Name, r.Follows, [.. r.Stops.Select(s => s.Evidence is null ? s.Message : $"{s.Message} {s.Evidence}")]))
+            .ToImmutableArray();
+        return new ReachAnswer(entries.Count(e => e.Follows), entries.Count(e => !e.Follows), entries.Count(e => !e.Stops.IsEmpty), entries);
+    }
+
+    /// <summary>What the draft changes against the newest release.</summary>
+    private static async Task<ImmutableArray<StyleChange>> ChangesAsync(Guid id, EditRoad road, CancellationToken cancel)
+    {
+        var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
+        return StyleDifference.Of(HouseStyleRoom.ReleasedLayers(kept), Validity.Layers((HouseStyle)kept.Document, kept));
+    }
+
+    private static async Task<ImmutableArray<StyleReleaseEntry>> ListAsync(Guid id, GoldenRuleDb db, EditRoad road, CancellationToken cancel)
+    {
+        var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
+        var releases = await ReadAsync(id, db, cancel);
+        return
+        [
+            .. releases.Select((r, i) => new StyleReleaseEntry(r.Release.Number, r.Release.Note, r.Author, r.Release.At, Changes(i == 0 ? null : releases[i - 1].Release, r.Release, kept).Length)).Reverse(),
+        ];
+    }
+
+    private static async Task<StyleReleaseAnswer> GetAsync(Guid id, int number, GoldenRuleDb db, EditRoad road, CancellationToken cancel)
+    {
+        var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
+        var releases = await ReadAsync(id, db, cancel);
+        var at = releases.FindIndex(r => r.Release.Number == number);
+        if (at < 0)
+        {
+            throw ProblemException.NotFound($"There is no release {number} of this house style.");
+        }
+
+        var (release, author) = releases[at];
+        return new StyleReleaseAnswer(number, release.Note, author, release.At, Contents(release), Changes(at == 0 ? null : releases[at - 1].Release, release, kept));
+    }
+
+    private static async Task<List<(StoredRelease Release, string Author)>> ReadAsync(Guid id, GoldenRuleDb db, CancellationToken cancel) =>
+    [
+        .. (await (from r in db.Releases.AsNoTracking() join a in db.Users on r.AuthorId equals a.Id where r.DocumentId == id orderby r.Number select new { r, a.Name }).ToListAsync(cancel))
+            .Select(x => (x.r, x.Name)),
+    ];
+
+    private static HouseStyle Contents(StoredRelease release) => (HouseStyle)StoredForm.Read(release.Kind, release.Body);
+
+    // A former release may have stood on one of its parent's that is gone; it is shown on today's. What no longer resolves there cannot be compared.
+    private static ImmutableArray<StyleChange> Changes(StoredRelease? before, StoredRelease after, Kept kept)
+    {
+        try
+        {
+            return StyleDifference.Of(before is null ? null : Validity.Layers(Contents(before), kept), Validity.Layers(Contents(after), kept));
+        }
+        catch (StructureException)
+        {
+            return [];
+        }
+    }
+}
