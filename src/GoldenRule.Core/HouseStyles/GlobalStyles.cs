@@ -162,7 +162,7 @@ public static class GlobalStyles
         new("text", "Text", VariableType.Colour, text),
         new("border", "Border", VariableType.Colour, border),
         new("borderWidth", "Border weight", VariableType.Size, "1"),
-        new("radius", "Corner radius, from 0 (square) to 99 (pill)", VariableType.Size, "4"),
+        new("radius", "Corner radius", VariableType.Size, "4"),
         new("paddingBlock", "Space above and below", VariableType.Size, "12"),
         new("paddingInline", "Space at the sides", VariableType.Size, "24"),
         StyleProperty.Choice("width", "Width", "fit", "full"),

@@ -46,6 +46,13 @@ public static class Specimen
         .SelectMany(r => r.Master.Row.Blocks.Select(b => KeyValuePair.Create(b.Id, Properties(b, Dress.StyleName(r.Master.Row.Surface)).ToImmutableArray())))
         .ToImmutableSortedDictionary(StringComparer.Ordinal);
 
+    /// <summary>"Heading 3 on the tinted area": what a piece of the sheet is called.</summary>
+    public static string Label(string piece)
+    {
+        var (style, surface) = (Shows[piece][0].Style, Shows[piece][^1].Style);
+        return GlobalStyles.Label(style) + (surface == "content" ? "" : $" on the {GlobalStyles.Label(surface).ToLowerInvariant()}");
+    }
+
     /// <param name="picture">A picture of the brand; null: the sheet shows none.</param>
     public static CompiledEmail Compile(StyleLayers style, string picturesAt, Picture? picture = null)
     {

@@ -70,7 +70,7 @@ public sealed record HouseStyleAnswer(
 /// <summary>A property of a global style that a piece of the specimen shows.</summary>
 public sealed record ShownProperty(string Style, string Property);
 
-public sealed record SpecimenPiece(string Piece, ImmutableArray<ShownProperty> Shows);
+public sealed record SpecimenPiece(string Piece, string Label, ImmutableArray<ShownProperty> Shows);
 
 public sealed record ReachEntry(Guid Id, string Name, bool Follows, ImmutableArray<string> Stops);
 

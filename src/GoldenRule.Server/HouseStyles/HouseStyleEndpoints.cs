@@ -20,6 +20,7 @@ public static class HouseStyleEndpoints
         var styles = api.MapGroup("/house-styles").WithTags("House styles");
         styles.MapGet("", ListAsync).WithName("listHouseStyles");
         styles.MapPost("", MakeAsync).WithName("makeHouseStyle");
+        styles.MapGet("/usual-variables", () => UsualVariables.Edits).WithName("listUsualVariables");
         styles.MapGet("/specimen-pieces", () => SpecimenPieces).WithName("listSpecimenPieces");
         styles.MapGet("/{id:guid}", GetAsync).WithName("getHouseStyle");
         styles.MapPost("/{id:guid}/edits", EditAsync).WithName("editHouseStyle");
@@ -33,7 +34,7 @@ public static class HouseStyleEndpoints
     }
 
     private static readonly ImmutableArray<SpecimenPiece> SpecimenPieces =
-        [.. Specimen.Shows.Select(s => new SpecimenPiece(s.Key, [.. s.Value.Select(v => new ShownProperty(v.Style, v.Property))]))];
+        [.. Specimen.Shows.Select(s => new SpecimenPiece(s.Key, Specimen.Label(s.Key), [.. s.Value.Select(v => new ShownProperty(v.Style, v.Property))]))];
 
     private static async Task<ImmutableArray<HouseStyleEntry>> ListAsync(GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
     {

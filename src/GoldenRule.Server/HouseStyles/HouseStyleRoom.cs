@@ -35,9 +35,9 @@ public sealed class HouseStyleRoom
     public static ILookup<string, VariableUse> Uses(StyleLayers layers, LibrarySnapshot library) =>
         VariableUses.Of(layers, library.Rows.Select(r => (r.Key, r.Value)), library.Templates.Select(t => (t.Key, t.Value)));
 
-    /// <summary>The brand's own picture, or else the newest of the library.</summary>
+    /// <summary>A picture of the brand's that fills the content, or else one of the library.</summary>
     private Picture? SpecimenPicture() => layers.Variables.Where(v => v.Type == VariableType.Picture)
-        .Select(v => kept.Library.Pictures.Find(layers.Explain(v.Key).Value)).OfType<Picture>().FirstOrDefault() ?? kept.Library.Pictures.First;
+        .Select(v => kept.Library.Pictures.Find(layers.Explain(v.Key).Value)).OfType<Picture>().FirstOrDefault(p => p.Width >= layers.Number("page", "width")) ?? kept.Library.Pictures.First;
 
     private HouseStyleAnswer Lay(Person person, bool canUndo, bool canRedo) => new(
         kept.Stored.Id,

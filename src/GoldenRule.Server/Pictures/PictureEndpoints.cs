@@ -41,7 +41,7 @@ public sealed record PicturePage(ImmutableArray<PictureEntry> Pictures, int Coun
 public sealed record TagEntry(string Tag, int Pictures);
 
 /// <summary>What is to change; what is left out stays.</summary>
-public sealed record PictureChange(string? Name, string? Alt, bool? Decorative, ImmutableArray<string>? Tags, double? FocalX, double? FocalY);
+public sealed record PictureChange(string? Name = null, string? Alt = null, bool? Decorative = null, ImmutableArray<string>? Tags = null, double? FocalX = null, double? FocalY = null);
 
 public sealed record ReplacementRequest(string By);
 
@@ -57,6 +57,7 @@ public static class PictureEndpoints
         pictures.MapGet("", ListAsync).WithName("listPictures");
         pictures.MapPost("", AddAsync).WithName("addPicture").DisableAntiforgery();
         pictures.MapGet("/tags", TagsAsync).WithName("listPictureTags");
+        pictures.MapGet("/{id}", async (string id, GoldenRuleDb db, CancellationToken cancel) => Entry(await FindAsync(db, id, cancel))).WithName("getPicture");
         pictures.MapPatch("/{id}", ChangeAsync).WithName("changePicture");
         pictures.MapGet("/{id}/uses", UsesAsync).WithName("listPictureUses");
         pictures.MapPut("/{id}/replacement", (string id, ReplacementRequest request, ClaimsPrincipal user, GoldenRuleDb db, IHubContext<LiveHub> live, CancellationToken cancel) =>

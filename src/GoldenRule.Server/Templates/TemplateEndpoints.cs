@@ -8,12 +8,17 @@ using GoldenRule.Server.Editing;
 using GoldenRule.Server.Emails;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
+using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Templates;
 
 public sealed record TemplateEntry(Guid Id, string Name, string Description, string CampaignType, int Release, DateTime ReleasedAt, int Rows, ImmutableArray<string> Zones);
 
 public sealed record CampaignTypeEntry(string Key, string Name, string Team, bool Transactional);
+
+/// <summary>A draft of a template or a row that others are made from.</summary>
+/// <param name="Row">False: it is a template.</param>
+public sealed record MasterEntry(bool Row, Guid Id, string Name, long Revision, int Release);
 
 public sealed record MasterAnswer(Guid Id, long Revision, string Name);
 
@@ -24,6 +29,8 @@ public static class TemplateEndpoints
         api.MapGet("/campaign-types", async (GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel) =>
             (await library.GetAsync(db, cancel)).CampaignTypes.Select(t => new CampaignTypeEntry(t.Key, t.Name, t.Team, t.Transactional)).ToImmutableArray())
             .WithTags("Templates").WithName("listCampaignTypes");
+
+        api.MapGet("/masters", MastersAsync).WithTags("Templates").WithName("listMasters");
 
         var templates = api.MapGroup("/templates").WithTags("Templates");
         templates.MapGet("", ListAsync).WithName("listTemplates");
@@ -55,6 +62,17 @@ public static class TemplateEndpoints
                 snapshot.Newest[t.Key].At,
                 t.Value.Order.OfType<PlacedRow>().Count(),
                 [.. t.Value.Order.OfType<Zone>().Select(z => $"{z.Name}, {z.Least} to {z.Most}")])).OrderBy(t => t.Name, StringComparer.Ordinal),
+        ];
+    }
+
+    private static async Task<ImmutableArray<MasterEntry>> MastersAsync(GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    {
+        var snapshot = await library.GetAsync(db, cancel);
+        return
+        [
+            .. (await db.Documents.Where(d => d.Kind == DocumentKind.Template || d.Kind == DocumentKind.Row).OrderBy(d => d.Kind == DocumentKind.Row).ThenBy(d => d.Name).ThenBy(d => d.Id)
+                .Select(d => new { d.Kind, d.Id, d.Name, d.Revision }).ToListAsync(cancel))
+                .Select(d => new MasterEntry(d.Kind == DocumentKind.Row, d.Id, d.Name, d.Revision, snapshot.Newest.GetValueOrDefault(d.Id)?.Number ?? 0)),
         ];
     }
 

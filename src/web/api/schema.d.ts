@@ -36,6 +36,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/masters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listMasters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/checks": {
         parameters: {
             query?: never;
@@ -340,6 +356,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house-styles/usual-variables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listUsualVariables"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house-styles/specimen-pieces": {
         parameters: {
             query?: never;
@@ -619,7 +651,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        get: operations["getPicture"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1174,6 +1206,16 @@ export interface components {
             revision: number;
             name: string;
         };
+        MasterEntry: {
+            row: boolean;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: int64 */
+            revision: number;
+            /** Format: int32 */
+            release: number;
+        };
         Measurement: {
             of: string;
             /** Format: int32 */
@@ -1226,14 +1268,14 @@ export interface components {
             runs?: components["schemas"]["Run"][];
         };
         PictureChange: {
-            name: null | string;
-            alt: null | string;
-            decorative: null | boolean;
-            tags: null | string[];
+            name?: null | string;
+            alt?: null | string;
+            decorative?: null | boolean;
+            tags?: null | string[];
             /** Format: double */
-            focalX: null | number;
+            focalX?: null | number;
             /** Format: double */
-            focalY: null | number;
+            focalY?: null | number;
         };
         PictureEntry: {
             id: string;
@@ -1424,6 +1466,7 @@ export interface components {
         };
         SpecimenPiece: {
             piece: string;
+            label: string;
             shows: components["schemas"]["ShownProperty"][];
         };
         StartEmail: {
@@ -1614,6 +1657,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CampaignTypeEntry"][];
+                };
+            };
+        };
+    };
+    listMasters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MasterEntry"][];
                 };
             };
         };
@@ -2117,6 +2180,26 @@ export interface operations {
             };
         };
     };
+    listUsualVariables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edit"][];
+                };
+            };
+        };
+    };
     listSpecimenPieces: {
         parameters: {
             query?: never;
@@ -2563,6 +2646,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TagEntry"][];
+                };
+            };
+        };
+    };
+    getPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureEntry"];
                 };
             };
         };

@@ -8,6 +8,7 @@ import { Shell } from "./Shell";
 const TemplatesRoom = lazy(() => import("../features/templates/TemplatesRoom"));
 const EmailsRoom = lazy(() => import("../features/emails/EmailsRoom"));
 const HouseStyleRoom = lazy(() => import("../features/house-style/HouseStyleRoom"));
+const PicturesRoom = lazy(() => import("../features/pictures/PicturesRoom"));
 const loadDesk = () => import("../features/desk/DeskRoom");
 const DeskRoom = lazy(loadDesk);
 
@@ -33,6 +34,7 @@ export function App() {
           <Route path="/templates" element={<TemplatesRoom />} />
           <Route path="/emails" element={<EmailsRoom />} />
           <Route path="/house-style/:id?" element={<HouseStyleRoom />} />
+          <Route path="/pictures" element={<PicturesRoom />} />
           <Route path="*" element={<Navigate to="/templates" replace />} />
         </Route>
       </Routes>

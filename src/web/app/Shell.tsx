@@ -9,6 +9,7 @@ const rooms = [
   { to: "/house-style", name: "House style" },
   { to: "/templates", name: "Templates" },
   { to: "/emails", name: "Emails" },
+  { to: "/pictures", name: "Pictures" },
 ];
 
 /** The line of rooms across the top, and the room below it. */

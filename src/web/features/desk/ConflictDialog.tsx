@@ -48,6 +48,8 @@ function showValue(value: FieldValue): string {
       return "another picture";
     case "flag":
       return value.on ? "yes" : "no";
+    case "cells":
+      return value.rows.map((r) => r.join(", ")).join("\n");
     case "links":
       return value.links.map((l) => l.name).join(", ");
   }

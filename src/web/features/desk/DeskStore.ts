@@ -2,8 +2,8 @@ import { api, ask, type Problem } from "../../api/client";
 import type { DeskAnswer, DeskBlock, DeskRow, Edit, Finding, SentEdit } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { UndoStep } from "../../shared/UndoStep";
+import { keepUnsent, readUnsent } from "../../shared/unsent";
 import { askDesk } from "./askDesk";
-import { keepUnsent, readUnsent } from "./unsent";
 
 /** The last answer, with what it left out because it did not change taken from the one before. */
 export type Desk = DeskAnswer & { findings: Finding[] };

@@ -1,14 +1,26 @@
 import { useState } from "react";
-import type { HouseStyle } from "../../api/types";
+import type { ContrastEntry } from "../../api/types";
 import classes from "./ContrastTable.module.css";
+import { Remedies } from "./Remedies";
+import { useRoom } from "./RoomContext";
+
+const nameOf = (pair: ContrastEntry) => `${pair.text} on ${pair.background}`;
 
 /** Each text colour on each background it lands on: ratio and verdict, as the server measured them. */
-export function ContrastTable({ style }: { style: HouseStyle }) {
+export function ContrastTable() {
+  const { style } = useRoom();
   const [dark, setDark] = useState(false);
+  const [chosen, setChosen] = useState<string>();
   const pairs = style.contrast.filter((c) => c.dark === dark);
-  const backgrounds = [...new Set(pairs.filter((p) => p.text !== "Button text").map((p) => p.background))];
-  const texts = [...new Set(pairs.map((p) => p.text))].filter((t) => t !== "Button text");
-  const buttons = pairs.filter((p) => p.text === "Button text");
+  const areas = pairs.filter((p) => p.background.endsWith(" area"));
+  const others = pairs.filter((p) => !p.background.endsWith(" area"));
+  const backgrounds = [...new Set(areas.map((p) => p.background))];
+  const texts = [...new Set(areas.map((p) => p.text))];
+  const failing = pairs.filter((p) => !p.passes);
+  const unseen = style.contrast.filter((c) => c.dark !== dark && !c.passes).length;
+  const remedied = failing.find((p) => nameOf(p) === chosen) ?? failing[0];
+  const cell = (pair?: ContrastEntry) =>
+    pair && <Ratio key={nameOf(pair)} pair={pair} chosen={pair === remedied} onChoose={() => setChosen(nameOf(pair))} />;
   return (
     <section>
       <h2 className={classes.title}>What can be read on what</h2>
@@ -17,6 +29,12 @@ export function ContrastTable({ style }: { style: HouseStyle }) {
         <button type="button" className="plain underlined" aria-pressed={dark} onClick={() => setDark(!dark)}>
           {dark ? "Show light" : "Show dark"}
         </button>
+        {unseen > 0 && (
+          <span className={classes.unseen}>
+            {" "}
+            ■ {unseen} in {dark ? "light" : "dark"}
+          </span>
+        )}
       </p>
       <table className={classes.table}>
         <thead>
@@ -33,28 +51,28 @@ export function ContrastTable({ style }: { style: HouseStyle }) {
           {texts.map((text) => (
             <tr key={text}>
               <th scope="row">{text}</th>
-              {backgrounds.map((background) => {
-                const pair = pairs.find((p) => p.text === text && p.background === background);
-                return pair ? <Ratio key={background} pair={pair} /> : <td key={background} />;
-              })}
+              {backgrounds.map(
+                (background) => cell(areas.find((p) => p.text === text && p.background === background)) ?? <td key={background} />,
+              )}
             </tr>
           ))}
-          {buttons.map((pair) => (
+          {others.map((pair) => (
             <tr key={pair.background}>
               <th scope="row" colSpan={backgrounds.length}>
                 {pair.background}
               </th>
-              <Ratio pair={pair} />
+              {cell(pair)}
             </tr>
           ))}
         </tbody>
       </table>
+      {remedied && <Remedies pair={remedied} />}
     </section>
   );
 }
 
 // Where the pair passes, the figure itself is the sample; where it does not, the figure has to be read beside it.
-function Ratio({ pair }: { pair: HouseStyle["contrast"][number] }) {
+function Ratio({ pair, chosen, onChoose }: { pair: ContrastEntry; chosen: boolean; onChoose: () => void }) {
   const colours = { background: pair.backgroundColour, color: pair.textColour };
   if (pair.passes) {
     return (
@@ -64,12 +82,20 @@ function Ratio({ pair }: { pair: HouseStyle["contrast"][number] }) {
     );
   }
   return (
-    <td className={classes.ratio} data-passes={false}>
-      <span className={classes.sample} style={colours} aria-hidden>
-        Aa
-      </span>
-      <span aria-hidden>■</span> {pair.ratio.toFixed(2)}
-      <span className={classes.needs}>needs {pair.needed}</span>
+    <td className={classes.ratio} data-passes={false} data-chosen={chosen}>
+      <button
+        type="button"
+        className="plain"
+        onClick={onChoose}
+        aria-pressed={chosen}
+        aria-label={`${nameOf(pair)}: ${pair.ratio.toFixed(2)}, needs ${pair.needed}`}
+      >
+        <span className={classes.sample} style={colours} aria-hidden>
+          Aa
+        </span>
+        <span aria-hidden>■</span> {pair.ratio.toFixed(2)}
+        <span className={classes.needs}>needs {pair.needed}</span>
+      </button>
     </td>
   );
 }

@@ -1,15 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { Link, Navigate, useParams } from "react-router";
+import { useMemo, useState } from "react";
+import { Navigate, useParams } from "react-router";
 import { api, ask } from "../../api/client";
 import { clockTime } from "../../shared/when";
+import { useSession } from "../session/useSession";
 import { ContrastTable } from "./ContrastTable";
+import { EmptyStart } from "./EmptyStart";
+import { HouseStyleHead } from "./HouseStyleHead";
 import classes from "./HouseStyleRoom.module.css";
 import { ReleasePanel } from "./ReleasePanel";
+import { type Open, RoomContext } from "./RoomContext";
 import { SpecimenSheet } from "./SpecimenSheet";
 import { StyleList } from "./StyleList";
 import { useHouseStyle } from "./useHouseStyle";
 import { VariableList } from "./VariableList";
+import { WhyPanel } from "./WhyPanel";
 
 /** Variables and global styles, the specimen sheet, and what can be read on what. */
 export default function HouseStyleRoom() {
@@ -19,65 +24,44 @@ export default function HouseStyleRoom() {
     const first = all.data?.[0];
     return first ? <Navigate to={`/house-style/${first.id}`} replace /> : null;
   }
-  return <Room key={id} id={id} all={all.data ?? []} />;
+  return <Room key={id} id={id} />;
 }
 
-function Room({ id, all }: { id: string; all: { id: string; name: string; parent: string | null }[] }) {
-  const { style, edit, move, fault } = useHouseStyle(id);
-  const [tab, setTab] = useState<"variables" | "styles">("variables");
+function Room({ id }: { id: string }) {
+  const { style, edit, editAll, move, fault, offline } = useHouseStyle(id, useSession().data?.id ?? "");
+  const [open, show] = useState<Open>({ tab: "variables" });
+  const [piece, setPiece] = useState<string>();
   const data = style.data;
-  if (!data) {
+  const room = useMemo(() => data && { style: data, edit, editAll, fault, open, show }, [data, edit, editAll, fault, open]);
+  if (!data || !room) {
     return style.error ? <p role="alert">{style.error.message}</p> : null;
   }
+  const empty = data.variables.length === 0 && data.styles.every((s) => s.properties.every((p) => p.written == null));
   return (
-    <div className={classes.room}>
-      <div className={classes.values}>
-        <header className={classes.head}>
-          <h1>{data.name}</h1>
-          <span className="soft">
-            release {data.release}
-            {data.changes > 0 && <b> + {data.changes === 1 ? "1 change" : `${data.changes} changes`}</b>}
-          </span>
-        </header>
-        <p className={classes.line}>
-          {all.map((other) =>
-            other.id === id ? (
-              <strong key={other.id}>{other.name}</strong>
-            ) : (
-              <Link key={other.id} to={`/house-style/${other.id}`}>
-                {other.name}
-              </Link>
-            ),
+    <RoomContext value={room}>
+      <div className={classes.room}>
+        <div className={classes.values}>
+          <HouseStyleHead move={move} />
+          {fault?.target === "" && (
+            <p role="alert" className={classes.fault}>
+              ■ {fault.message}
+            </p>
           )}
-          <span className={classes.moves}>
-            <button type="button" className="plain" aria-label="Undo" disabled={!data.canUndo} onClick={() => move("undo")}>
-              ↶
-            </button>
-            <button type="button" className="plain" aria-label="Redo" disabled={!data.canRedo} onClick={() => move("redo")}>
-              ↷
-            </button>
-          </span>
-        </p>
-        <p className={classes.tabs}>
-          {(["variables", "styles"] as const).map((name) => (
-            <button key={name} type="button" className={`plain ${classes.tab}`} aria-pressed={tab === name} onClick={() => setTab(name)}>
-              {name === "variables" ? "Brand variables" : "Global styles"}
-            </button>
-          ))}
-        </p>
-        {fault && (
-          <p role="alert" className={classes.fault}>
-            ■ {fault}
-          </p>
-        )}
-        {!data.mayEdit && <p className={classes.note}>Leads change the house style. You see what it holds.</p>}
-        {tab === "variables" ? <VariableList style={data} edit={edit} /> : <StyleList style={data} edit={edit} />}
+          {offline && (
+            <p role="status" className={classes.fault}>
+              Out of reach. What you set is sent again until it is kept.
+            </p>
+          )}
+          {!data.mayEdit && <p className={classes.note}>Leads change the house style. You see what it holds.</p>}
+          {empty && data.mayEdit ? <EmptyStart /> : open.tab === "variables" ? <VariableList /> : <StyleList />}
+        </div>
+        <SpecimenSheet html={data.specimen} kept={clockTime(data.keptAt)} piece={piece} onPiece={setPiece} />
+        <aside className={classes.side} aria-label="Why, legibility and release">
+          {piece && <WhyPanel piece={piece} onClose={() => setPiece(undefined)} />}
+          <ContrastTable />
+          <ReleasePanel />
+        </aside>
       </div>
-      <SpecimenSheet html={data.specimen} kept={clockTime(data.keptAt)} />
-      <aside className={classes.side} aria-label="Legibility and release">
-        <ContrastTable style={data} />
-        {data.mayEdit && <ReleasePanel style={data} />}
-      </aside>
-    </div>
+    </RoomContext>
   );
 }

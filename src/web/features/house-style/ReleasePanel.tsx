@@ -1,20 +1,97 @@
 import { Button, TextInput } from "@mantine/core";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask } from "../../api/client";
-import type { HouseStyle } from "../../api/types";
+import type { Reach } from "../../api/types";
+import { ChangeList } from "./ChangeList";
+import { ReleaseHistory } from "./ReleaseHistory";
 import classes from "./ReleasePanel.module.css";
+import { useRoom } from "./RoomContext";
 
-/** What a release of the draft would do, before it is made, and the release itself. */
-export function ReleasePanel({ style }: { style: HouseStyle }) {
-  const queries = useQueryClient();
+/** What a release of the draft would change and touch, before it is made, and the release itself. */
+export function ReleasePanel() {
+  const { style } = useRoom();
   const [note, setNote] = useState("");
+  const [listed, setListed] = useState(false);
+  const changes = useQuery({
+    queryKey: ["style-changes", style.id, style.revision, style.release],
+    enabled: listed && style.changes > 0,
+    placeholderData: keepPreviousData,
+    queryFn: () => askChanges(style.id),
+  });
+  return (
+    <section className={classes.panel}>
+      {style.changes === 0 ? (
+        <>
+          <h2>{style.release === 0 ? "Nothing to release yet" : `Release ${style.release} is in use`}</h2>
+          <p className="soft">Change a value to see here what the next release would do.</p>
+        </>
+      ) : (
+        <>
+          <h2>If you release this</h2>
+          <ReachList />
+          <button type="button" className="plain underlined" aria-expanded={listed} onClick={() => setListed(!listed)}>
+            {style.changes === 1 ? "The change" : `All ${style.changes} changes`}
+            {style.release > 0 && ` since release ${style.release}`}
+          </button>
+          {listed && changes.data && <ChangeList changes={changes.data} />}
+          {style.mayEdit && <ReleaseForm note={note} setNote={setNote} />}
+        </>
+      )}
+      {style.release > 0 && <ReleaseHistory onRestored={(number) => setNote(`Back to release ${number}`)} />}
+    </section>
+  );
+}
+
+// Reach reads every email, so it is asked for once the values rest.
+function ReachList() {
+  const { style } = useRoom();
   const reach = useQuery({
     queryKey: ["reach", style.id, style.revision, style.release],
-    enabled: style.changes > 0,
-    placeholderData: (former: Awaited<ReturnType<typeof askReach>> | undefined) => former,
-    queryFn: () => askReach(style.id),
+    enabled: style.release > 0,
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }): Promise<Reach> => {
+      await new Promise((rest) => setTimeout(rest, 400));
+      signal.throwIfAborted();
+      return askReach(style.id);
+    },
   });
+  const data = reach.data;
+  if (!data) {
+    return style.release === 0 ? (
+      <p className="soft">Nothing is dressed in it yet, so nothing changes.</p>
+    ) : (
+      <p className="soft">Looking at what it reaches …</p>
+    );
+  }
+  return (
+    <ul className={classes.reach}>
+      <li>
+        <b>{data.follow}</b> {data.follow === 1 ? "email follows" : "emails follow"} at once
+      </li>
+      <li>
+        <b>{data.frozen}</b> {data.frozen === 1 ? "is handed off and stays as it is" : "are handed off and stay as they are"}
+      </li>
+      <li data-stopped={data.stopped > 0}>
+        <b>{data.stopped}</b> {data.stopped === 1 ? "gets a finding that stops it" : "get a finding that stops them"}
+        {data.emails
+          .filter((e) => e.stops.length > 0)
+          .map((e) => (
+            <details key={e.id}>
+              <summary>{e.name}</summary>
+              {e.stops.map((stop) => (
+                <p key={stop}>{stop}</p>
+              ))}
+            </details>
+          ))}
+      </li>
+    </ul>
+  );
+}
+
+function ReleaseForm({ note, setNote }: { note: string; setNote: (note: string) => void }) {
+  const { style } = useRoom();
+  const queries = useQueryClient();
   const release = useMutation({
     mutationFn: () =>
       ask(
@@ -26,67 +103,31 @@ export function ReleasePanel({ style }: { style: HouseStyle }) {
       ),
     onSuccess: async () => {
       setNote("");
-      await Promise.all(["house-style", "house-styles", "emails"].map((key) => queries.invalidateQueries({ queryKey: [key] })));
+      await Promise.all(
+        ["house-style", "house-styles", "style-releases", "emails"].map((key) => queries.invalidateQueries({ queryKey: [key] })),
+      );
     },
   });
-  if (style.changes === 0) {
-    return (
-      <section className={classes.panel}>
-        <h2>Release {style.release} is in use</h2>
-        <p className="soft">
-          {release.isSuccess
-            ? "Released. Every email that is not handed off shows it now."
-            : "Change a value to see here what the next release would do."}
-        </p>
-      </section>
-    );
-  }
   const submit = (event: FormEvent) => {
     event.preventDefault();
     release.mutate();
   };
-  const data = reach.data;
   return (
-    <section className={classes.panel}>
-      <h2>If you release this</h2>
-      {data && (
-        <ul className={classes.reach}>
-          <li>
-            <b>{data.follow}</b> {data.follow === 1 ? "email follows" : "emails follow"} at once
-          </li>
-          <li>
-            <b>{data.frozen}</b> {data.frozen === 1 ? "is handed off and stays as it is" : "are handed off and stay as they are"}
-          </li>
-          <li data-stopped={data.stopped > 0}>
-            <b>{data.stopped}</b> {data.stopped === 1 ? "gets a finding that stops it" : "get a finding that stops them"}
-            {data.emails
-              .filter((e) => e.stops.length > 0)
-              .map((e) => (
-                <details key={e.id}>
-                  <summary>{e.name}</summary>
-                  {e.stops.map((stop) => (
-                    <p key={stop}>{stop}</p>
-                  ))}
-                </details>
-              ))}
-          </li>
-        </ul>
-      )}
-      <form onSubmit={submit} className={classes.form}>
-        <TextInput
-          label="What changed"
-          required
-          maxLength={500}
-          value={note}
-          onChange={(e) => setNote(e.currentTarget.value)}
-          error={release.error?.message}
-        />
-        <Button type="submit" loading={release.isPending}>
-          Release {style.release + 1}
-        </Button>
-      </form>
-    </section>
+    <form onSubmit={submit} className={classes.form}>
+      <TextInput
+        label="What changed"
+        required
+        maxLength={500}
+        value={note}
+        onChange={(e) => setNote(e.currentTarget.value)}
+        error={release.error?.message}
+      />
+      <Button type="submit" loading={release.isPending}>
+        Release {style.release + 1}
+      </Button>
+    </form>
   );
 }
 
 const askReach = (id: string) => ask(api.GET("/api/house-styles/{id}/reach", { params: { path: { id } } }));
+const askChanges = (id: string) => ask(api.GET("/api/house-styles/{id}/changes", { params: { path: { id } } }));

@@ -1,27 +1,56 @@
-import { ColorPicker, NativeSelect } from "@mantine/core";
-import { useEffect, useState } from "react";
-import type { BrandVariable, Edit, HouseStyle, VariableEntry } from "../../api/types";
+import { NativeSelect, TextInput } from "@mantine/core";
+import type { BrandVariable, VariableEntry } from "../../api/types";
+import { useRoom } from "./RoomContext";
+import { useWritten } from "./useWritten";
+import { ValueInput } from "./ValueInput";
 import classes from "./ValueList.module.css";
+import { VariableFate } from "./VariableFate";
+import { VariableUses } from "./VariableUses";
+import { fits, referenceOf } from "./variableTypes";
 
-interface Props {
-  style: HouseStyle;
-  entry: VariableEntry;
-  edit: (edit: Edit, target: string) => void;
-}
-
-/** Changes one brand variable: a value of its own, or another variable to follow. */
-export function VariableEditor({ style, entry, edit }: Props) {
+/** Changes one brand variable: a value of its own, or another variable to follow; its name, group and place. */
+export function VariableEditor({ entry }: { entry: VariableEntry }) {
+  const { style, edit, fault } = useRoom();
   const { variable } = entry;
-  const follows = variable.value.startsWith("{") ? variable.value.slice(1, -1) : "";
-  const others = style.variables.filter((v) => v.variable.type === variable.type && v.variable.key !== variable.key);
-  const set = (change: Partial<BrandVariable>) =>
-    edit({ kind: "set-variable", variable: { ...variable, ...change } }, `variables/${variable.key}`);
+  const target = `variables/${variable.key}`;
+  const follows = referenceOf(variable.value);
+  const others = style.variables.filter((v) => fits(v.variable.type, variable.type) && v.variable.key !== variable.key);
+  const set = (change: Partial<BrandVariable>) => edit({ kind: "set-variable", variable: { ...variable, ...change } }, target);
+  const [label, setLabel] = useWritten(variable.label, (next) => next.trim() && set({ label: next.trim() }));
+  const [group, setGroup] = useWritten(variable.group ?? "", (next) => set({ group: next.trim() }));
+  const [description, setDescription] = useWritten(variable.description ?? "", (next) => set({ description: next.trim() }));
+  const locked = !style.mayEdit;
 
   return (
     <div className={classes.editor}>
+      {fault?.target === target && (
+        <p role="alert" className={classes.fault}>
+          ■ {fault.message}
+        </p>
+      )}
+      {!follows && (
+        <ValueInput
+          label={variable.label}
+          type={variable.type}
+          value={variable.value}
+          disabled={locked}
+          onChange={(value) => set({ value })}
+        />
+      )}
+      {variable.type === "colour" && (
+        <ValueInput
+          label={`${variable.label} in dark mode`}
+          type="colour"
+          value={variable.dark ?? ""}
+          placeholder={entry.resolvedDark}
+          plain
+          disabled={locked}
+          onChange={(dark) => set({ dark: dark || null })}
+        />
+      )}
       <NativeSelect
         label="Follows"
-        disabled={!style.mayEdit}
+        disabled={locked}
         value={follows}
         onChange={(e) => set({ value: e.currentTarget.value ? `{${e.currentTarget.value}}` : entry.resolved })}
         data={[
@@ -29,74 +58,45 @@ export function VariableEditor({ style, entry, edit }: Props) {
           ...others.map((o) => ({ value: o.variable.key, label: o.variable.label })),
         ]}
       />
-      {!follows && (
-        <Value
-          label={variable.label}
-          type={variable.type}
-          value={variable.value}
-          disabled={!style.mayEdit}
-          onChange={(value) => set({ value })}
-        />
+      {entry.inherited && entry.own && !locked && (
+        <p className={classes.inherited}>
+          {style.parentName} says {say(entry.inherited, style.variables)}.{" "}
+          <button type="button" className="plain underlined" onClick={() => edit({ kind: "remove-variable", key: variable.key }, target)}>
+            Put it back
+          </button>
+        </p>
       )}
-      {variable.type === "colour" && (
-        <Value
-          label={`${variable.label} in dark mode`}
-          type="text"
-          value={variable.dark ?? ""}
-          placeholder={entry.resolved}
-          disabled={!style.mayEdit}
-          onChange={(dark) => set({ dark: dark || null })}
+      <VariableUses entry={entry} />
+      <details className={classes.more}>
+        <summary>Name, group and place</summary>
+        <TextInput label="Name" disabled={locked} maxLength={80} value={label} onChange={(e) => setLabel(e.currentTarget.value)} />
+        <TextInput
+          label="Group"
+          disabled={locked}
+          maxLength={60}
+          list="variable-groups"
+          value={group}
+          onChange={(e) => setGroup(e.currentTarget.value)}
         />
-      )}
+        <datalist id="variable-groups">
+          {[...new Set(style.variables.map((v) => v.variable.group).filter(Boolean))].map((g) => (
+            <option key={g} value={g} />
+          ))}
+        </datalist>
+        <TextInput
+          label="What it is for"
+          disabled={locked}
+          maxLength={300}
+          value={description}
+          onChange={(e) => setDescription(e.currentTarget.value)}
+        />
+        {!locked && entry.own && <VariableFate entry={entry} />}
+      </details>
     </div>
   );
 }
 
-interface ValueProps {
-  label: string;
-  type: BrandVariable["type"];
-  value: string;
-  placeholder?: string;
-  disabled: boolean;
-  onChange: (value: string) => void;
-}
-
-const hex = /^#([0-9a-f]{3}|[0-9a-f]{6})$/i;
-
-function Value({ label, type, value, placeholder, disabled, onChange }: ValueProps) {
-  const [written, setWritten] = useState(value);
-  useEffect(() => setWritten(value), [value]);
-  const write = (next: string) => {
-    setWritten(next);
-    // A colour half written is not sent; everything else is judged by the server.
-    if (!label.includes("dark") && type !== "colour" ? next.trim() : next === "" || hex.test(next)) {
-      onChange(next.trim());
-    }
-  };
-  return (
-    <div>
-      {type === "colour" && !disabled && (
-        <ColorPicker
-          fullWidth
-          size="sm"
-          format="hex"
-          value={written}
-          onChange={write}
-          saturationLabel={`${label}, saturation`}
-          hueLabel={`${label}, hue`}
-        />
-      )}
-      <label className={classes.value}>
-        <span className="only-heard">{label}</span>
-        <input
-          value={written}
-          placeholder={placeholder}
-          disabled={disabled}
-          spellCheck={false}
-          onChange={(e) => write(e.currentTarget.value)}
-        />
-        {label.includes("dark") && <span className="soft">in dark mode</span>}
-      </label>
-    </div>
-  );
+function say(variable: BrandVariable, all: VariableEntry[]) {
+  const key = referenceOf(variable.value);
+  return key ? (all.find((v) => v.variable.key === key)?.variable.label ?? key) : variable.value || "nothing";
 }

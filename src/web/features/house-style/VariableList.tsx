@@ -1,54 +1,93 @@
 import { useState } from "react";
-import type { Edit, HouseStyle, VariableEntry } from "../../api/types";
+import type { VariableEntry } from "../../api/types";
+import { NewVariable } from "./NewVariable";
+import { useRoom } from "./RoomContext";
 import classes from "./ValueList.module.css";
 import { VariableEditor } from "./VariableEditor";
+import { groupOf } from "./variableTypes";
 
-const groups = [
-  { name: "Colours", types: ["colour"] },
-  { name: "Letters and sizes", types: ["font", "number"] },
-  { name: "Words and links", types: ["text", "link"] },
-];
-
-/** Brand variables by kind, each with how many places follow it. */
-export function VariableList({ style, edit }: { style: HouseStyle; edit: (edit: Edit, target: string) => void }) {
-  const [open, setOpen] = useState<string>();
-  return groups.map((group) => {
-    const variables = style.variables.filter((v) => group.types.includes(v.variable.type));
-    return (
-      <section key={group.name} className={classes.group}>
-        <h2>
-          {group.name} <span>{variables.length}</span>
-        </h2>
-        {variables.map((entry) => (
-          <div key={entry.variable.key}>
-            <button
-              type="button"
-              className={`plain ${classes.entry}`}
-              aria-expanded={open === entry.variable.key}
-              onClick={() => setOpen(open === entry.variable.key ? undefined : entry.variable.key)}
-            >
-              <Sample entry={entry} />
-              <span className={classes.name}>
-                {entry.variable.label}
-                {entry.changed && <i> changed</i>}
-                {!entry.own && <i> inherited</i>}
-              </span>
-              <span className={classes.figure}>{entry.variable.type === "colour" ? places(entry.places) : entry.resolved}</span>
+/** Brand variables by group, each with how many places follow it; a sub-brand's own apart from what it inherits. */
+export function VariableList() {
+  const { style } = useRoom();
+  const [adding, setAdding] = useState(false);
+  const own = style.parent ? style.variables.filter((v) => v.own) : [];
+  const rest = style.parent ? style.variables.filter((v) => !v.own) : style.variables;
+  const groups = [...new Set(rest.map((v) => groupOf(v.variable)))];
+  return (
+    <>
+      {style.parent && (
+        <Group name={`Its own, over ${style.parentName}`} entries={own}>
+          {own.length === 0 && (
+            <p className={classes.empty}>Nothing yet: it looks as {style.parentName} does. Open a value below to set it apart.</p>
+          )}
+        </Group>
+      )}
+      {groups.map((name) => (
+        <Group key={name} name={style.parent ? `${name}, inherited` : name} entries={rest.filter((v) => groupOf(v.variable) === name)} />
+      ))}
+      {style.mayEdit && (
+        <section className={classes.group}>
+          {adding ? (
+            <NewVariable onDone={() => setAdding(false)} />
+          ) : (
+            <button type="button" className={`plain underlined ${classes.add}`} onClick={() => setAdding(true)}>
+              Add a variable
             </button>
-            {open === entry.variable.key && <VariableEditor style={style} entry={entry} edit={edit} />}
-          </div>
-        ))}
-      </section>
-    );
-  });
+          )}
+        </section>
+      )}
+    </>
+  );
 }
 
-const places = (count: number) => (count === 1 ? "1 place" : `${count} places`);
+function Group({ name, entries, children }: { name: string; entries: VariableEntry[]; children?: React.ReactNode }) {
+  return (
+    <section className={classes.group} aria-label={name}>
+      <h2>
+        {name} <span>{entries.length}</span>
+      </h2>
+      {entries.map((entry) => (
+        <Entry key={entry.variable.key} entry={entry} />
+      ))}
+      {children}
+    </section>
+  );
+}
+
+function Entry({ entry }: { entry: VariableEntry }) {
+  const { style, open, show } = useRoom();
+  const { key, label, type } = entry.variable;
+  const isOpen = open.variable === key;
+  return (
+    <div id={`variable-${key}`}>
+      <button
+        type="button"
+        className={`plain ${classes.entry}`}
+        aria-expanded={isOpen}
+        onClick={() => show({ tab: "variables", variable: isOpen ? undefined : key })}
+      >
+        <Sample entry={entry} />
+        <span className={classes.name}>
+          {label}
+          {entry.changed && style.release > 0 && <i> changed</i>}
+        </span>
+        <span className={classes.figure}>{type === "colour" ? places(entry.places) : entry.resolved || "none yet"}</span>
+      </button>
+      {isOpen && <VariableEditor key={key} entry={entry} />}
+    </div>
+  );
+}
+
+export const places = (count: number) => (count === 1 ? "1 place" : `${count} places`);
 
 function Sample({ entry }: { entry: VariableEntry }) {
   switch (entry.variable.type) {
     case "colour":
-      return <span className={classes.swatch} style={{ background: entry.resolved }} />;
+      return (
+        <span className={classes.swatch} style={{ background: entry.resolved }}>
+          {entry.resolvedDark !== entry.resolved && <span style={{ background: entry.resolvedDark }} />}
+        </span>
+      );
     case "font":
       return (
         <span className={classes.letters} style={{ fontFamily: entry.resolved }} aria-hidden="true">
@@ -58,7 +97,7 @@ function Sample({ entry }: { entry: VariableEntry }) {
     default:
       return (
         <span className={classes.sign} aria-hidden="true">
-          {{ number: "↔", text: "¶", link: "↗" }[entry.variable.type]}
+          {{ size: "↔", number: "#", weight: "B", text: "¶", link: "↗", picture: "▣" }[entry.variable.type]}
         </span>
       );
   }

@@ -1,17 +1,30 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { api, ask, type Problem } from "../../api/client";
+import { watchDocument } from "../../api/live";
 import type { Edit, HouseStyle, SentEdit } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { UndoStep } from "../../shared/UndoStep";
+import { keepUnsent, readUnsent } from "../../shared/unsent";
+
+/** What was refused, and at which place: the target of the edit that was last sent. */
+export interface Fault {
+  target: string;
+  message: string;
+}
+
+export type EditStyle = (edit: Edit, target: string) => void;
 
 /** The draft of a house style, and the road for its edits: one request in flight, the last value of a place wins. */
-export function useHouseStyle(id: string) {
+export function useHouseStyle(id: string, person: string) {
   const queries = useQueryClient();
   const key = ["house-style", id];
   const style = useQuery({ queryKey: key, queryFn: () => ask(api.GET("/api/house-styles/{id}", { params: { path: { id } } })) });
-  const [fault, setFault] = useState<string>();
+  const [fault, setFault] = useState<Fault>();
+  const [offline, setOffline] = useState(false);
   const waiting = useRef<SentEdit[]>([]);
+  const flying = useRef<SentEdit[]>([]);
+  const last = useRef("");
   const busy = useRef(false);
   const [step] = useState(() => new UndoStep());
 
@@ -23,36 +36,91 @@ export function useHouseStyle(id: string) {
     }
     busy.current = true;
     const edits = waiting.current;
+    const target = last.current;
+    flying.current = edits;
     waiting.current = [];
     const seen = queries.getQueryData<HouseStyle>(["house-style", id]);
+    let again = 0;
     try {
       keep(await ask(api.POST("/api/house-styles/{id}/edits", { params: { path: { id } }, body: { base: seen?.revision ?? 0, edits } })));
       setFault(undefined);
+      setOffline(false);
     } catch (problem) {
-      setFault((problem as Problem).message);
-      if ((problem as Problem).status === 0) {
+      const { status, message } = problem as Problem;
+      setOffline(status === 0);
+      if (status === 0) {
         waiting.current = [...edits, ...waiting.current];
-        setTimeout(run, 1000);
+        again = 1000;
+      } else {
+        setFault({ target, message });
+        // What someone else set meanwhile is shown before it is written over.
+        void queries.invalidateQueries({ queryKey: ["house-style", id] });
       }
     }
     busy.current = false;
-    void run();
-  }, [queries, id, keep]);
+    flying.current = [];
+    keepUnsent(id, person, waiting.current);
+    if (again > 0) {
+      setTimeout(run, again);
+    } else {
+      void run();
+    }
+  }, [queries, id, person, keep]);
 
-  const edit = useCallback(
-    (change: Edit, target: string) => {
-      const id = step.of(target);
-      // Of what waits, only the last value of a place needs to go.
-      waiting.current = [...waiting.current.filter((e) => e.step !== id), { id: newId(), step: id, edit: change }];
+  const send = useCallback(
+    (edits: SentEdit[]) => {
+      waiting.current = edits;
+      keepUnsent(id, person, [...flying.current, ...edits]);
       void run();
     },
-    [run, step],
+    [run, id, person],
+  );
+
+  // What a crash of the browser left unsent goes first; what had arrived after all is known by its id.
+  useEffect(() => {
+    const unsent = readUnsent(id, person);
+    if (unsent.length > 0 && style.data && waiting.current.length + flying.current.length === 0) {
+      send(unsent);
+    }
+  }, [id, person, style.data, send]);
+
+  // What another person sets shows here too, as long as nothing of one's own is on its way.
+  useEffect(
+    () =>
+      watchDocument(id, (revision) => {
+        if (!busy.current && revision > (queries.getQueryData<HouseStyle>(["house-style", id])?.revision ?? 0)) {
+          void queries.invalidateQueries({ queryKey: ["house-style", id] });
+        }
+      }),
+    [id, queries],
+  );
+
+  const edit = useCallback<EditStyle>(
+    (change, target) => {
+      const id = step.of(target);
+      last.current = target;
+      // Of what waits, only the last value of a place needs to go.
+      send([...waiting.current.filter((e) => e.step !== id), { id: newId(), step: id, edit: change }]);
+    },
+    [send, step],
+  );
+
+  /** Several edits as one step, taken back together. */
+  const editAll = useCallback(
+    (changes: Edit[], target: string) => {
+      step.close();
+      const id = newId();
+      last.current = target;
+      send([...waiting.current, ...changes.map((change) => ({ id: newId(), step: id, edit: change }))]);
+    },
+    [send, step],
   );
 
   const move = useCallback(
     async (which: "undo" | "redo") => {
       const params = { path: { id } };
       const body = { id: newId() };
+      step.close();
       try {
         keep(
           await ask(
@@ -61,12 +129,13 @@ export function useHouseStyle(id: string) {
               : api.POST("/api/house-styles/{id}/redo", { params, body }),
           ),
         );
+        setFault(undefined);
       } catch (problem) {
-        setFault((problem as Problem).message);
+        setFault({ target: "", message: (problem as Problem).message });
       }
     },
-    [id, keep],
+    [id, keep, step],
   );
 
-  return { style, edit, move, fault };
+  return { style, edit, editAll, move, fault, offline };
 }

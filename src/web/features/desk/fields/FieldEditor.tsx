@@ -1,6 +1,7 @@
 import { lazy, Suspense } from "react";
 import type { DeskBlock, DeskField, FieldValue, Finding, PictureEntry } from "../../../api/types";
 import { useDeskContext } from "../useDesk";
+import { CellsField } from "./CellsField";
 import { FindingLine } from "./FindingLine";
 import classes from "./fields.module.css";
 import { LineInput } from "./LineInput";
@@ -44,6 +45,7 @@ export function FieldEditor({ row, block, field, findings }: Props) {
     store.edit(
       set(field.name, { kind: "picture", picture: picture.id }),
       ...(picture.alt ? [set("alt", { kind: "words", text: picture.alt })] : []),
+      ...(picture.decorative ? [set("decorative", { kind: "flag", on: true })] : []),
     );
   };
   return (
@@ -72,6 +74,7 @@ export function FieldEditor({ row, block, field, findings }: Props) {
           {field.label}
         </label>
       )}
+      {value.kind === "cells" && <CellsField {...common} rows={value.rows} onChange={(rows) => setValue({ kind: "cells", rows })} />}
       {value.kind === "links" && <LinksField {...common} links={value.links} onChange={(links) => setValue({ kind: "links", links })} />}
       {!hint && <Meter measured={field.measured} />}
       {findings.map((finding) => (

@@ -1,4 +1,4 @@
-import type { SentEdit } from "../../api/types";
+import type { SentEdit } from "../api/types";
 
 const key = (document: string, person: string) => `unsent ${person} ${document}`;
 

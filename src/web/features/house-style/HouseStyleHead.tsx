@@ -1,0 +1,128 @@
+import { Menu } from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, useState } from "react";
+import { useNavigate } from "react-router";
+import { api, ask } from "../../api/client";
+import classes from "./HouseStyleRoom.module.css";
+import { useRoom } from "./RoomContext";
+
+const NewHouseStyle = lazy(() => import("./NewHouseStyle"));
+const PaletteDialog = lazy(() => import("./PaletteDialog"));
+const ImportDialog = lazy(() => import("./ImportDialog"));
+
+type Dialog = "new" | "palette" | "import";
+
+/** Which house style lies open, its state, and what can be done with it as a whole. */
+export function HouseStyleHead({ move }: { move: (which: "undo" | "redo") => void }) {
+  const { style, open, show } = useRoom();
+  const [dialog, setDialog] = useState<Dialog>();
+  const close = () => setDialog(undefined);
+  return (
+    <>
+      <header className={classes.head}>
+        <h1>
+          <StyleMenu onNew={() => setDialog("new")} />
+        </h1>
+        <span className={classes.moves}>
+          <button type="button" className="plain" aria-label="Undo" disabled={!style.canUndo} onClick={() => move("undo")}>
+            ↶
+          </button>
+          <button type="button" className="plain" aria-label="Redo" disabled={!style.canRedo} onClick={() => move("redo")}>
+            ↷
+          </button>
+        </span>
+      </header>
+      <p className={classes.state}>
+        {style.release === 0 ? "not released yet" : `release ${style.release}`}
+        {style.changes > 0 && <b> + {style.changes === 1 ? "1 change" : `${style.changes} changes`}</b>}
+        {style.parentName && <>, on {style.parentName}</>}
+      </p>
+      <p className={classes.tools}>
+        {style.mayEdit && (
+          <>
+            <button type="button" className="plain underlined" onClick={() => setDialog("palette")}>
+              Colours from a picture
+            </button>
+            <button type="button" className="plain underlined" onClick={() => setDialog("import")}>
+              Bring in
+            </button>
+          </>
+        )}
+        <TakeOut id={style.id} />
+      </p>
+      <p className={classes.tabs}>
+        {(["variables", "styles"] as const).map((tab) => (
+          <button
+            key={tab}
+            type="button"
+            className={`plain ${classes.tab}`}
+            aria-pressed={open.tab === tab}
+            onClick={() => show({ ...open, tab })}
+          >
+            {tab === "variables" ? "Brand variables" : "Global styles"}
+          </button>
+        ))}
+      </p>
+      <Suspense fallback={null}>
+        {dialog === "new" && <NewHouseStyle onClose={close} />}
+        {dialog === "palette" && <PaletteDialog onClose={close} />}
+        {dialog === "import" && <ImportDialog onClose={close} />}
+      </Suspense>
+    </>
+  );
+}
+
+function StyleMenu({ onNew }: { onNew: () => void }) {
+  const { style } = useRoom();
+  const go = useNavigate();
+  const all = useQuery({ queryKey: ["house-styles"], queryFn: () => ask(api.GET("/api/house-styles")) });
+  const name = (id: string | null) => all.data?.find((s) => s.id === id)?.name;
+  return (
+    <Menu position="bottom-start">
+      <Menu.Target>
+        <button type="button" className={`plain ${classes.which}`}>
+          {style.name} <span aria-hidden="true">▾</span>
+        </button>
+      </Menu.Target>
+      <Menu.Dropdown>
+        {all.data?.map((other) => (
+          <Menu.Item key={other.id} onClick={() => go(`/house-style/${other.id}`)} aria-current={other.id === style.id}>
+            {other.name}
+            {other.parent && (
+              <span className="soft">
+                {" "}
+                on {name(other.parent)}, {other.own} of its own
+              </span>
+            )}
+          </Menu.Item>
+        ))}
+        {style.mayEdit && (
+          <>
+            <Menu.Divider />
+            <Menu.Item onClick={onNew}>New house style or sub-brand …</Menu.Item>
+          </>
+        )}
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
+
+function TakeOut({ id }: { id: string }) {
+  return (
+    <Menu position="bottom-start">
+      <Menu.Target>
+        <button type="button" className="plain underlined">
+          Take out
+        </button>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Item component="a" href={`/api/house-styles/${id}/variables.tokens.json`} download>
+          Design tokens, JSON
+        </Menu.Item>
+        <Menu.Item component="a" href={`/api/house-styles/${id}/variables.css`} download>
+          Custom properties, CSS
+        </Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+}

@@ -1,0 +1,57 @@
+import { Button, Modal, NativeSelect, TextInput } from "@mantine/core";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { useNavigate } from "react-router";
+import { api, ask } from "../../api/client";
+import { newId } from "../../shared/ids";
+import classes from "./dialogs.module.css";
+
+/** Makes a house style: one that stands alone, or a sub-brand that says only what differs. */
+export default function NewHouseStyle({ onClose }: { onClose: () => void }) {
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const all = useQuery({ queryKey: ["house-styles"], queryFn: () => ask(api.GET("/api/house-styles")) });
+  const [id] = useState(newId);
+  const [name, setName] = useState("");
+  const [parent, setParent] = useState("");
+  const make = useMutation({
+    mutationFn: () => ask(api.POST("/api/house-styles", { body: { id, name, parent: parent || null } })),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ["house-styles"] });
+      onClose();
+      go(`/house-style/${id}`);
+    },
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    make.mutate();
+  };
+  return (
+    <Modal opened onClose={onClose} title="New house style" closeButtonProps={{ "aria-label": "Close" }}>
+      <form onSubmit={submit} className={classes.form}>
+        <TextInput
+          label="Name"
+          required
+          maxLength={120}
+          data-autofocus
+          value={name}
+          onChange={(e) => setName(e.currentTarget.value)}
+          error={make.error?.message}
+        />
+        <NativeSelect
+          label="Lies on"
+          description="A sub-brand inherits everything and says only what differs."
+          value={parent}
+          onChange={(e) => setParent(e.currentTarget.value)}
+          data={[
+            { value: "", label: "nothing: it stands alone" },
+            ...(all.data ?? []).filter((s) => s.release > 0).map((s) => ({ value: s.id, label: s.name })),
+          ]}
+        />
+        <Button type="submit" loading={make.isPending}>
+          Make it
+        </Button>
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,69 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, ask } from "../../api/client";
+import type { VariableEntry, VariableUse } from "../../api/types";
+import { MailThumbnail } from "../../shared/MailThumbnail";
+import { Narrowing } from "./Narrowing";
+import { useRoom } from "./RoomContext";
+import classes from "./ValueList.module.css";
+import { places } from "./VariableList";
+
+/** Every place that refers to a variable, a click away. */
+export function VariableUses({ entry }: { entry: VariableEntry }) {
+  const { style, show } = useRoom();
+  const [listed, setListed] = useState(false);
+  const [row, setRow] = useState<string>();
+  const key = entry.variable.key;
+  const uses = useQuery({
+    queryKey: ["variable-uses", style.id, key, style.revision],
+    enabled: listed,
+    placeholderData: keepPreviousData,
+    queryFn: () => askUses(style.id, key),
+  });
+  const go = (use: VariableUse) => {
+    if (use.kind === "style") {
+      const [name, property] = use.id.split("/");
+      show({ tab: "styles", style: name, property });
+    } else if (use.kind === "variable") {
+      show({ tab: "variables", variable: use.id });
+    } else {
+      setRow(row === use.id ? undefined : use.id);
+    }
+  };
+  return (
+    <div>
+      <button type="button" className="plain underlined" aria-expanded={listed} onClick={() => setListed(!listed)}>
+        Used in {places(entry.places)}
+      </button>
+      {listed && uses.data && (
+        <ul className={classes.uses}>
+          {uses.data.places.map((use) => (
+            <li key={`${use.kind}${use.id}${use.place}`}>
+              {use.kind === "template" ? (
+                <Link to="/templates">{use.name}</Link>
+              ) : (
+                <button type="button" className="plain underlined" onClick={() => go(use)}>
+                  {use.name}
+                </button>
+              )}
+              <span className="soft"> {use.place ? `${use.kind}, ${use.place}` : use.kind}</span>
+              {row === use.id && (
+                <MailThumbnail src={`/api/rows/${use.id}/html`} width={270} height={150} label={`${use.name}, as it looks`} />
+              )}
+            </li>
+          ))}
+          {uses.data.emails.map((email) => (
+            <li key={email.id}>
+              <Link to={`/emails/${email.id}`}>{email.name}</Link> <span className="soft">email, in its own words</span>
+            </li>
+          ))}
+          {uses.data.places.length + uses.data.emails.length === 0 && <li className="soft">Nothing refers to it.</li>}
+        </ul>
+      )}
+      {listed && uses.data && <Narrowing entry={entry} narrowed={uses.data.narrowed} />}
+    </div>
+  );
+}
+
+const askUses = (id: string, key: string) => ask(api.GET("/api/house-styles/{id}/variables/{key}/uses", { params: { path: { id, key } } }));
