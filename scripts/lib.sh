@@ -109,7 +109,8 @@ build_server() {
 
 # start_server PORT LOG: starts it in the background, sets $server, waits until it answers.
 start_server() {
-  ConnectionStrings__GoldenRule="$connection" Demo__Folder="${demo:-$root/demo/larkfell}" \
+  # Without the delay, what runs often is compiled well at once, not only after the first pause.
+  DOTNET_TC_CallCountingDelayMs=0 ConnectionStrings__GoldenRule="$connection" Demo__Folder="${demo:-$root/demo/larkfell}" \
     dotnet "$server_dll" --urls "http://127.0.0.1:$1" --contentRoot "$root/src/GoldenRule.Server" > "$2" 2>&1 &
   server=$!
   for _ in $(seq 150); do

@@ -11,7 +11,7 @@ namespace GoldenRule.Core.Tests;
 /// <summary>Each block kind on its own: what it writes as HTML and as text, and what it refuses.</summary>
 public sealed class BlockKindTests
 {
-    private static readonly string PictureId = Larkfell.Pictures.Find("picture:viaduct.jpg")!.Id;
+    private static readonly string PictureId = Larkfell.Pictures.Find(Larkfell.PictureId("viaduct.jpg"))!.Id;
 
     public static TheoryData<string> Kinds => [.. BlockKinds.All.Select(k => k.Name)];
 

@@ -11,7 +11,7 @@ using GoldenRule.Core.Resolving;
 namespace GoldenRule.Core.Tests;
 
 /// <summary>The demo's documents as the core reads them, with every picture name standing for a picture of 1280 by 640.</summary>
-internal static class Larkfell
+internal static partial class Larkfell
 {
     private static readonly string Folder = Path.Combine(AppContext.BaseDirectory, "larkfell");
 
@@ -35,9 +35,12 @@ internal static class Larkfell
 
     public static PictureShelf Pictures { get; } = new(
         Directory.EnumerateFiles(Folder, "*.json", SearchOption.AllDirectories)
-            .SelectMany(f => System.Text.RegularExpressions.Regex.Matches(File.ReadAllText(f), "\"(picture:[^\"]+)\"").Select(m => m.Groups[1].Value))
+            .SelectMany(f => PictureName().Matches(File.ReadAllText(f)).Select(m => PictureId(m.Groups["file"].Value)))
             .Distinct(StringComparer.Ordinal)
             .Select(id => new Picture(id, id, 1280, 640, 30_000, "jpg", "")));
+
+    /// <summary>What stands for a file of the demo: a hash, as in the library, but of its name.</summary>
+    public static string PictureId(string file) => Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(file)));
 
     public static IReadOnlyList<(string Name, Email Email)> Emails { get; } = [.. Load<Email>("emails").Select(e => (e.Document.Name, e.Document))];
 
@@ -72,7 +75,10 @@ internal static class Larkfell
                 body.Remove("campaignType");
             }
 
-            yield return (root["id"]!.GetValue<Guid>(), DocumentJson.ReadDocument<T>(body.ToJsonString()));
+            yield return (root["id"]!.GetValue<Guid>(), DocumentJson.ReadDocument<T>(PictureName().Replace(body.ToJsonString(), m => $"\"{PictureId(m.Groups["file"].Value)}\"")));
         }
     }
+
+    [System.Text.RegularExpressions.GeneratedRegex("\"picture:(?<file>[^\"]+)\"", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, 1000)]
+    private static partial System.Text.RegularExpressions.Regex PictureName();
 }

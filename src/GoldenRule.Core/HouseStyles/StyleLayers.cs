@@ -26,6 +26,8 @@ public sealed class StyleLayers
     // In the order they are shown: the outermost layer's first.
     private readonly List<BrandVariable> order = [];
     private readonly Dictionary<string, int> places = new(StringComparer.Ordinal);
+    // What each layer said of the variable at the same place of the order.
+    private readonly List<ImmutableArray<Said>> spoken = [];
     private readonly Dictionary<string, Resolved> resolvedVariables = new(StringComparer.Ordinal);
     private readonly Dictionary<(string Style, string Property), Resolved> values = [];
     private readonly ConditionalWeakTable<ImmutableSortedDictionary<string, NarrowedValue>, StyleLayers> narrower = [];
@@ -40,9 +42,12 @@ public sealed class StyleLayers
     private StyleLayers(ImmutableArray<HouseStyle> layers, ImmutableArray<(string, ImmutableSortedDictionary<string, NarrowedValue>)> narrowed, StyleLayers? email)
     {
         (this.layers, this.narrowed, Email) = (layers, narrowed, email);
-        foreach (var variable in layers.SelectMany(l => l.Variables))
+        foreach (var layer in layers)
         {
-            Add(variable);
+            foreach (var variable in layer.Variables)
+            {
+                Add(variable, layer.Name);
+            }
         }
 
         foreach (var (layer, values) in this.narrowed)
@@ -50,9 +55,9 @@ public sealed class StyleLayers
             Narrow(layer, values);
         }
 
-        foreach (var variable in order)
+        for (var i = 0; i < order.Count; i++)
         {
-            resolvedVariables[variable.Key] = Resolve(variable);
+            resolvedVariables[order[i].Key] = Resolve(order[i], spoken[i]);
         }
 
         foreach (var style in GlobalStyles.All)
@@ -109,17 +114,19 @@ public sealed class StyleLayers
         : narrower.GetValue(values, v => new StyleLayers(layers, narrowed.Add((name, v)), email));
 
     // A sub-brand may know a variable by a former key of its parent's.
-    private void Add(BrandVariable variable)
+    private void Add(BrandVariable variable, string layer)
     {
         if (places.TryGetValue(variable.Key, out var place))
         {
             var former = order[place];
             order[place] = variable with { Key = former.Key, Formerly = [.. former.Formerly.Union(variable.Formerly, StringComparer.Ordinal)] };
+            spoken[place] = spoken[place].Add(new Said(layer, variable.Value));
         }
         else
         {
             place = order.Count;
             order.Add(variable);
+            spoken.Add([new Said(layer, variable.Value)]);
             places[variable.Key] = place;
         }
 
@@ -144,19 +151,23 @@ public sealed class StyleLayers
             }
 
             order[place] = order[place] with { Value = value.Value, Dark = value.Dark };
+            spoken[place] = spoken[place].Add(new Said(layer, value.Value));
         }
     }
 
-    private Resolved Resolve(BrandVariable variable)
+    private Resolved Resolve(BrandVariable variable, ImmutableArray<Said> layers)
     {
         var place = $"variable {variable.Key}";
-        var (light, through) = Follow("{" + variable.Key + "}", variable.Type, place, dark: false);
-        var (dark, _) = Follow("{" + variable.Key + "}", variable.Type, place, dark: true);
+        var (light, through) = Follow(variable.Value, variable.Type, place, dark: false, variable);
+        var dark = light;
+        if (variable.Type == VariableType.Colour)
+        {
+            (dark, _) = Follow(variable.Dark ?? variable.Value, variable.Type, place, dark: true, variable);
+            Literal.Check(variable.Type, dark, place);
+        }
+
         Literal.Check(variable.Type, light, place);
-        Literal.Check(variable.Type, dark, place);
-        var said = layers.SelectMany(l => l.Variables, (l, v) => (l.Name, v)).Where(s => places[s.v.Key] == places[variable.Key]).Select(s => new Said(s.Name, s.v.Value))
-            .Concat(narrowed.Where(n => n.Values.Keys.Any(k => places[k] == places[variable.Key])).Select(n => new Said(n.Layer, n.Values.First(v => places[v.Key] == places[variable.Key]).Value.Value)));
-        return new Resolved(light, dark, [.. said], through.RemoveAt(0), null);
+        return new Resolved(light, dark, layers, through, null);
     }
 
     private Resolved Resolve(string style, StyleProperty property)
@@ -184,28 +195,43 @@ public sealed class StyleLayers
 
     private Resolved Resolve(string style, StyleProperty property, string value, ImmutableArray<Said> said)
     {
-        var place = $"{style}, {property.Name}";
-        var (light, through) = Follow(value, property.Type, place, dark: false);
-        var (dark, _) = Follow(value, property.Type, place, dark: true);
-        Literal.Check(property.Type, light, place);
+        var place = said.IsEmpty ? style : $"{style}, {property.Name}";
+        var (light, through) = Follow(value, property.Type, place, dark: false, null);
+        // What variables come to was judged with them; a plain value is judged here.
+        if (through.IsEmpty && !said.IsEmpty)
+        {
+            Literal.Check(property.Type, light, place);
+        }
+
         if (!property.Choices.IsEmpty && !property.Choices.Contains(light))
         {
             throw new StructureException($"\"{light}\" ({place}) is not one of {string.Join(", ", property.Choices)}.", place);
         }
 
+        if (!through.IsEmpty && property.Type is VariableType.Size or VariableType.Weight)
+        {
+            Literal.Check(property.Type, light, place);
+        }
+
+        var dark = property.Type == VariableType.Colour && !through.IsEmpty ? Follow(value, property.Type, place, dark: true, null).Value : light;
         return new Resolved(light, dark, said, through, null);
     }
 
     // A dark value stands for its variable only; where a variable says none, the one it refers to is asked.
-    private (string Value, ImmutableArray<string> Through) Follow(string value, VariableType type, string place, bool dark)
+    private (string Value, ImmutableArray<string> Through) Follow(string value, VariableType type, string place, bool dark, BrandVariable? start)
     {
-        var path = ImmutableArray.CreateBuilder<string>();
+        if (BrandVariable.Reference(value) is null)
+        {
+            return (value, []);
+        }
+
+        var path = ImmutableArray.CreateBuilder<string>(2);
         while (BrandVariable.Reference(value) is { } key)
         {
             var variable = Known(key, type, place);
-            if (path.Contains(variable.Key))
+            if (path.Contains(variable.Key) || variable.Key == start?.Key)
             {
-                throw new StructureException($"Brand variables refer to one another in a circle: {string.Join(" → ", path)} → {variable.Key}.", place);
+                throw new StructureException($"Brand variables refer to one another in a circle: {string.Join(" → ", path.Prepend(start?.Key).OfType<string>())} → {variable.Key}.", place);
             }
 
             path.Add(variable.Key);

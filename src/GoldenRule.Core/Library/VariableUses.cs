@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 
@@ -20,8 +21,15 @@ public sealed record VariableUse(UserKind Kind, string Id, string Name, string? 
 /// <summary>Where each brand variable is used: styles and variables by what they write, rows and templates by their pieces.</summary>
 public static class VariableUses
 {
+    /// <summary>Uses by rows and templates, with the key as each writes it. They are the same for every house style.</summary>
+    public static ImmutableArray<(string Key, VariableUse Use)> OfMasters(IEnumerable<(Guid Id, SavedRow Row)> rows, IEnumerable<(Guid Id, Template Template)> templates) =>
+    [
+        .. rows.SelectMany(r => In(r.Row).Select(u => (u.Key, new VariableUse(UserKind.Row, r.Id.ToString(), r.Row.Name, u.Place)))),
+        .. templates.SelectMany(t => In(t.Template).Select(u => (u.Key, new VariableUse(UserKind.Template, t.Id.ToString(), t.Template.Name, u.Place)))),
+    ];
+
     /// <summary>By key; a former key counts for the variable it leads to.</summary>
-    public static ILookup<string, VariableUse> Of(StyleLayers layers, IEnumerable<(Guid Id, SavedRow Row)> rows, IEnumerable<(Guid Id, Template Template)> templates)
+    public static ILookup<string, VariableUse> Of(StyleLayers layers, ImmutableArray<(string Key, VariableUse Use)> masters)
     {
         var styles =
             from style in GlobalStyles.All
@@ -33,9 +41,7 @@ public static class VariableUses
             from variable in layers.Variables
             from key in new[] { BrandVariable.Reference(variable.Value), variable.Dark is null ? null : BrandVariable.Reference(variable.Dark) }.OfType<string>().Distinct(StringComparer.Ordinal)
             select (Key: key, Use: new VariableUse(UserKind.Variable, variable.Key, variable.Label, null));
-        var inRows = rows.SelectMany(r => In(r.Row).Select(u => (u.Key, Use: new VariableUse(UserKind.Row, r.Id.ToString(), r.Row.Name, u.Place))));
-        var inTemplates = templates.SelectMany(t => In(t.Template).Select(u => (u.Key, Use: new VariableUse(UserKind.Template, t.Id.ToString(), t.Template.Name, u.Place))));
-        return styles.Concat(variables).Concat(inRows).Concat(inTemplates).ToLookup(u => layers.Find(u.Key)?.Key ?? u.Key, u => u.Use, StringComparer.Ordinal);
+        return styles.Concat(variables).Concat(masters).ToLookup(u => layers.Find(u.Key)?.Key ?? u.Key, u => u.Use, StringComparer.Ordinal);
     }
 
     public static IEnumerable<(string Key, string Place)> In(SavedRow row) => row.Row.Blocks

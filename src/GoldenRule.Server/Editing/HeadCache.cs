@@ -23,6 +23,9 @@ public sealed class HeadCache : IDisposable
         return new History();
     })!;
 
+    /// <summary>The head of a document if it is kept and of that revision.</summary>
+    public Document? Get(Guid id, long revision) => cache.TryGetValue(id, out (long Revision, Document Document) kept) && kept.Revision == revision ? kept.Document : null;
+
     public Document Get(StoredDocument stored)
     {
         if (cache.TryGetValue(stored.Id, out (long Revision, Document Document) kept) && kept.Revision == stored.Revision)

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Library;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
@@ -22,6 +23,9 @@ public sealed record LibrarySnapshot(
     PictureShelf Pictures,
     ImmutableArray<CampaignType> CampaignTypes)
 {
+    /// <summary>Where the newest rows and templates refer to brand variables.</summary>
+    public ImmutableArray<(string Key, VariableUse Use)> VariableUses { get; } = Core.Library.VariableUses.OfMasters(Rows.Select(r => (r.Key, r.Value)), Templates.Select(t => (t.Key, t.Value)));
+
     public StyleLayers Style(Guid id) => Styles.GetValueOrDefault(id) ?? throw ProblemException.NotFound($"House style {id} has no release.");
 
     public bool IsTransactional(string campaignType) => CampaignTypes.FirstOrDefault(t => t.Key == campaignType)?.Transactional == true;

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Library;
@@ -18,7 +19,11 @@ public static class Validity
         {
             case HouseStyle style:
                 var layers = Layers(style, kept);
-                CheckSubBrands(style, kept);
+                if (!OnlyPlainValuesDiffer((HouseStyle)before, style))
+                {
+                    CheckSubBrands(style, kept);
+                }
+
                 await RefuseVanishedAsync(Layers((HouseStyle)before, kept), layers, kept.Library, db, cancel);
                 break;
             case Email email:
@@ -68,11 +73,36 @@ public static class Validity
     public static StyleLayers Layers(Guid style, HouseStyle draft, Kept kept)
     {
         var styles = kept.Library.HouseStyles.SetItem(kept.Stored.Id, draft);
-        return new StyleLayers(LibrarySnapshot.Chain(style, styles).Select(id => styles[id]));
+        var chain = LibrarySnapshot.Chain(style, styles).Select(id => styles[id]).ToList();
+        // An edit, its answer and the next edit ask for the same layers.
+        return ReferenceEquals(chain[^1], draft) && Made.TryGetValue(draft, out var made) && made.Chain.SequenceEqual(chain, ReferenceEqualityComparer.Instance)
+            ? made.Layers
+            : Make(chain, draft);
     }
+
+    private static readonly ConditionalWeakTable<HouseStyle, MadeLayers> Made = [];
+
+    private static StyleLayers Make(List<HouseStyle> chain, HouseStyle draft)
+    {
+        var layers = new StyleLayers(chain);
+        if (ReferenceEquals(chain[^1], draft))
+        {
+            Made.AddOrUpdate(draft, new MadeLayers(chain, layers));
+        }
+
+        return layers;
+    }
+
+    private sealed record MadeLayers(List<HouseStyle> Chain, StyleLayers Layers);
 
     public static StyleLayers StyleOf(Email email, LibrarySnapshot library) =>
         library.Style(library.Masters.Template(email.Template, email.TemplateRelease).HouseStyle);
+
+    // A plain value in place of another, as when a colour is dragged, breaks nothing that refers to it.
+    private static bool OnlyPlainValuesDiffer(HouseStyle before, HouseStyle after) =>
+        ReferenceEquals(before.Styles, after.Styles) && before.Variables.Length == after.Variables.Length
+        && before.Variables.Zip(after.Variables).All(v => ReferenceEquals(v.First, v.Second)
+            || (v.First with { Value = v.Second.Value, Dark = v.Second.Dark } == v.Second && BrandVariable.Reference(v.Second.Value) is null && BrandVariable.Reference(v.Second.Dark ?? "") is null));
 
     private static void CheckSubBrands(HouseStyle draft, Kept kept)
     {

@@ -17,7 +17,15 @@ public sealed record NewHouseStyle(Guid Id, string Name, Guid? Parent);
 /// <param name="Own">False: it comes from the house style this one lies on.</param>
 /// <param name="Changed">True: it differs from the newest release.</param>
 /// <param name="Inherited">What the house style under this one says; null: it says nothing.</param>
-public sealed record VariableEntry(BrandVariable Variable, string Resolved, string ResolvedDark, int Places, bool Own, bool Changed, BrandVariable? Inherited, ImmutableArray<Said> Layers, ImmutableArray<string> Through);
+public sealed record VariableEntry(BrandVariable Variable, string Resolved, string ResolvedDark, int Places, bool Own, bool Changed, BrandVariable? Inherited, ImmutableArray<Said> Layers, ImmutableArray<string> Through)
+{
+    // Immutable arrays compare by identity.
+    public bool Equals(VariableEntry? other) =>
+        other is not null && (Variable, Resolved, ResolvedDark, Places, Own, Changed, Inherited) == (other.Variable, other.Resolved, other.ResolvedDark, other.Places, other.Own, other.Changed, other.Inherited)
+        && Layers.SequenceEqual(other.Layers) && Through.SequenceEqual(other.Through);
+
+    public override int GetHashCode() => Variable.GetHashCode();
+}
 
 /// <param name="Written">As the house style writes it, "{variable}" or a literal; null: a layer above speaks.</param>
 /// <param name="Inherited">As the house style under this one writes it; null: it says nothing.</param>
@@ -36,9 +44,22 @@ public sealed record PropertyEntry(
     bool Changed,
     string? SameAs,
     ImmutableArray<Said> Layers,
-    ImmutableArray<string> Through);
+    ImmutableArray<string> Through)
+{
+    // Immutable arrays compare by identity.
+    public bool Equals(PropertyEntry? other) =>
+        other is not null && (Name, Written, Inherited, Resolved, ResolvedDark, Literal, Changed, SameAs) == (other.Name, other.Written, other.Inherited, other.Resolved, other.ResolvedDark, other.Literal, other.Changed, other.SameAs)
+        && Layers.SequenceEqual(other.Layers) && Through.SequenceEqual(other.Through);
 
-public sealed record StyleEntry(string Name, string Label, ImmutableArray<PropertyEntry> Properties);
+    public override int GetHashCode() => Name.GetHashCode(StringComparison.Ordinal);
+}
+
+public sealed record StyleEntry(string Name, string Label, ImmutableArray<PropertyEntry> Properties)
+{
+    public bool Equals(StyleEntry? other) => other is not null && Name == other.Name && Properties.SequenceEqual(other.Properties);
+
+    public override int GetHashCode() => Name.GetHashCode(StringComparison.Ordinal);
+}
 
 /// <summary>A value with which a pair can be read. Ratios are cut, not rounded, to two decimals.</summary>
 /// <param name="Brand">Label of the brand variable it is; null: a shade of the same hue.</param>
@@ -49,8 +70,9 @@ public sealed record RemedyEntry(bool OfText, string? Brand, string Colour, doub
 public sealed record ContrastEntry(
     string Text, string TextColour, string Background, string BackgroundColour, double Ratio, double Needed, bool Passes, bool Dark, ImmutableArray<RemedyEntry> Remedies);
 
-/// <param name="Specimen">HTML of the specimen sheet in the draft's dress.</param>
+/// <param name="Whole">False: of variables, styles and the specimen only what differs from the revision that the asker had seen; the order of the variables stands.</param>
 public sealed record HouseStyleAnswer(
+    bool Whole,
     Guid Id,
     string Name,
     Guid? Parent,
@@ -63,9 +85,14 @@ public sealed record HouseStyleAnswer(
     ImmutableArray<VariableEntry> Variables,
     ImmutableArray<StyleEntry> Styles,
     ImmutableArray<ContrastEntry> Contrast,
-    string Specimen,
+    SpecimenEntry Specimen,
     bool CanUndo,
     bool CanRedo);
+
+/// <summary>HTML of the specimen sheet in the draft's dress: what stands before its rows, and the rows.</summary>
+/// <param name="Opening">Null: as before.</param>
+/// <param name="Rows">Null for one that is as before.</param>
+public sealed record SpecimenEntry(string? Opening, ImmutableArray<string?> Rows);
 
 /// <summary>A property of a global style that a piece of the specimen shows.</summary>
 public sealed record ShownProperty(string Style, string Property);

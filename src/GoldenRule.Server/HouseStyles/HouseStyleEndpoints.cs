@@ -89,8 +89,13 @@ public static class HouseStyleEndpoints
     private static async Task<HouseStyleAnswer> GetAsync(Guid id, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
         await LayAsync(await road.LoadAsync(DocumentKind.HouseStyle, id, cancel), user, road, cancel);
 
-    private static async Task<HouseStyleAnswer> EditAsync(Guid id, EditsRequest request, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
-        await LayAsync(await road.EditAsync(DocumentKind.HouseStyle, id, user.Person(), request, cancel), user, road, cancel);
+    private static async Task<HouseStyleAnswer> EditAsync(Guid id, EditsRequest request, ClaimsPrincipal user, EditRoad road, HeadCache heads, CancellationToken cancel)
+    {
+        var seen = heads.Get(id, request.Base) as HouseStyle;
+        var kept = await road.EditAsync(DocumentKind.HouseStyle, id, user.Person(), request, cancel);
+        var (undo, redo) = await road.HistoryAsync(kept, user.Person().Id, cancel);
+        return HouseStyleRoom.LayChanged(seen, kept, user.Person(), undo, redo);
+    }
 
     private static async Task<HouseStyleAnswer> UndoAsync(Guid id, UndoRequest request, bool redo, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
         await LayAsync(await road.UndoAsync(DocumentKind.HouseStyle, id, user.Person(), request.Id, redo, cancel), user, road, cancel);

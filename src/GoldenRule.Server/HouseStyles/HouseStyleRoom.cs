@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
+using System.Text;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
@@ -30,16 +32,49 @@ public sealed class HouseStyleRoom
         uses = Uses(layers, kept.Library);
     }
 
-    public static HouseStyleAnswer Lay(Kept kept, Person person, bool canUndo, bool canRedo) => new HouseStyleRoom(kept).Lay(person, canUndo, canRedo);
+    // By document, for as long as the document is kept: an edit is compared with what its sender was told.
+    private static readonly ConditionalWeakTable<HouseStyle, Laid> Told = [];
+
+    public static HouseStyleAnswer Lay(Kept kept, Person person, bool canUndo, bool canRedo)
+    {
+        var answer = new HouseStyleRoom(kept).Lay(person, canUndo, canRedo);
+        Told.AddOrUpdate((HouseStyle)kept.Document, new Laid(kept.Library.Version, answer));
+        return answer;
+    }
+
+    /// <summary>What is there now, without what the asker was told of the document as it was before. Null or unknown: all of it.</summary>
+    public static HouseStyleAnswer LayChanged(HouseStyle? before, Kept kept, Person person, bool canUndo, bool canRedo)
+    {
+        var now = Lay(kept, person, canUndo, canRedo);
+        if (before is null || !Told.TryGetValue(before, out var laid) || laid.Version != kept.Library.Version
+            || !laid.Answer.Variables.Select(v => v.Variable.Key).SequenceEqual(now.Variables.Select(v => v.Variable.Key), StringComparer.Ordinal))
+        {
+            return now;
+        }
+
+        var told = laid.Answer;
+        return now with
+        {
+            Whole = false,
+            Variables = [.. now.Variables.Where((v, i) => v != told.Variables[i])],
+            Styles = [.. now.Styles.Where((s, i) => s != told.Styles[i])],
+            Specimen = new SpecimenEntry(
+                now.Specimen.Opening == told.Specimen.Opening ? null : now.Specimen.Opening,
+                [.. now.Specimen.Rows.Select((r, i) => r == told.Specimen.Rows[i] ? null : r)]),
+        };
+    }
+
+    private sealed record Laid(long Version, HouseStyleAnswer Answer);
 
     public static ILookup<string, VariableUse> Uses(StyleLayers layers, LibrarySnapshot library) =>
-        VariableUses.Of(layers, library.Rows.Select(r => (r.Key, r.Value)), library.Templates.Select(t => (t.Key, t.Value)));
+        VariableUses.Of(layers, library.VariableUses);
 
     /// <summary>A picture of the brand's that fills the content, or else one of the library.</summary>
     private Picture? SpecimenPicture() => layers.Variables.Where(v => v.Type == VariableType.Picture)
         .Select(v => kept.Library.Pictures.Find(layers.Explain(v.Key).Value)).OfType<Picture>().FirstOrDefault(p => p.Width >= layers.Number("page", "width")) ?? kept.Library.Pictures.First;
 
     private HouseStyleAnswer Lay(Person person, bool canUndo, bool canRedo) => new(
+        true,
         kept.Stored.Id,
         draft.Name,
         draft.Parent,
@@ -52,7 +87,7 @@ public sealed class HouseStyleRoom
         [.. layers.Variables.Select(Variable)],
         [.. GlobalStyles.All.Select(s => new StyleEntry(s.Name, s.Label, [.. s.Properties.Select(p => Property(s, p))]))],
         [.. Legibility.Of(layers).Select(Contrast)],
-        Specimen.Compile(layers, ProofPress.PicturesAt, SpecimenPicture()).HtmlText(),
+        Sheet(Specimen.Compile(layers, ProofPress.PicturesAt, SpecimenPicture())),
         canUndo,
         canRedo);
 
@@ -110,6 +145,9 @@ public sealed class HouseStyleRoom
             Cut(r.Ratio),
             r.Edit is SetVariable set ? uses[set.Variable.Key].Count() : 1,
             r.Edit))]);
+
+    private static SpecimenEntry Sheet(CompiledEmail sheet) =>
+        new(Encoding.UTF8.GetString(sheet.Opening), [.. sheet.Rows.Select(r => Encoding.UTF8.GetString(r.Html))]);
 
     private static double Cut(double ratio) => Math.Floor(ratio * 100) / 100;
 }

@@ -1109,6 +1109,7 @@ export interface components {
             name: string;
         };
         HouseStyleAnswer: {
+            whole: boolean;
             /** Format: uuid */
             id: string;
             name: string;
@@ -1127,7 +1128,7 @@ export interface components {
             variables: components["schemas"]["VariableEntry"][];
             styles: components["schemas"]["StyleEntry"][];
             contrast: components["schemas"]["ContrastEntry"][];
-            specimen: string;
+            specimen: components["schemas"]["SpecimenEntry"];
             canUndo: boolean;
             canRedo: boolean;
         };
@@ -1463,6 +1464,10 @@ export interface components {
         SignIn: {
             email: string;
             password: string;
+        };
+        SpecimenEntry: {
+            opening: null | string;
+            rows: string[];
         };
         SpecimenPiece: {
             piece: string;

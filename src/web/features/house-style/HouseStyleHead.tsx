@@ -1,6 +1,6 @@
 import { Menu } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
+import { lazy, memo, Suspense, useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask } from "../../api/client";
 import classes from "./HouseStyleRoom.module.css";
@@ -17,11 +17,12 @@ export function HouseStyleHead({ move }: { move: (which: "undo" | "redo") => voi
   const { style, open, show } = useRoom();
   const [dialog, setDialog] = useState<Dialog>();
   const close = () => setDialog(undefined);
+  const makeNew = useCallback(() => setDialog("new"), []);
   return (
     <>
       <header className={classes.head}>
         <h1>
-          <StyleMenu onNew={() => setDialog("new")} />
+          <StyleMenu id={style.id} name={style.name} onNew={style.mayEdit ? makeNew : undefined} />
         </h1>
         <span className={classes.moves}>
           <button type="button" className="plain" aria-label="Undo" disabled={!style.canUndo} onClick={() => move("undo")}>
@@ -72,31 +73,31 @@ export function HouseStyleHead({ move }: { move: (which: "undo" | "redo") => voi
   );
 }
 
-function StyleMenu({ onNew }: { onNew: () => void }) {
-  const { style } = useRoom();
+// Menus are costly to draw; a colour that is dragged need not draw them.
+const StyleMenu = memo(function StyleMenu({ id, name, onNew }: { id: string; name: string; onNew?: () => void }) {
   const go = useNavigate();
   const all = useQuery({ queryKey: ["house-styles"], queryFn: () => ask(api.GET("/api/house-styles")) });
-  const name = (id: string | null) => all.data?.find((s) => s.id === id)?.name;
+  const nameOf = (other: string | null) => all.data?.find((s) => s.id === other)?.name;
   return (
     <Menu position="bottom-start">
       <Menu.Target>
         <button type="button" className={`plain ${classes.which}`}>
-          {style.name} <span aria-hidden="true">▾</span>
+          {name} <span aria-hidden="true">▾</span>
         </button>
       </Menu.Target>
       <Menu.Dropdown>
         {all.data?.map((other) => (
-          <Menu.Item key={other.id} onClick={() => go(`/house-style/${other.id}`)} aria-current={other.id === style.id}>
+          <Menu.Item key={other.id} onClick={() => go(`/house-style/${other.id}`)} aria-current={other.id === id}>
             {other.name}
             {other.parent && (
               <span className="soft">
                 {" "}
-                on {name(other.parent)}, {other.own} of its own
+                on {nameOf(other.parent)}, {other.own} of its own
               </span>
             )}
           </Menu.Item>
         ))}
-        {style.mayEdit && (
+        {onNew && (
           <>
             <Menu.Divider />
             <Menu.Item onClick={onNew}>New house style or sub-brand …</Menu.Item>
@@ -105,9 +106,9 @@ function StyleMenu({ onNew }: { onNew: () => void }) {
       </Menu.Dropdown>
     </Menu>
   );
-}
+});
 
-function TakeOut({ id }: { id: string }) {
+const TakeOut = memo(function TakeOut({ id }: { id: string }) {
   return (
     <Menu position="bottom-start">
       <Menu.Target>
@@ -125,4 +126,4 @@ function TakeOut({ id }: { id: string }) {
       </Menu.Dropdown>
     </Menu>
   );
-}
+});

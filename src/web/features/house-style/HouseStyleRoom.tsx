@@ -55,7 +55,7 @@ function Room({ id }: { id: string }) {
           {!data.mayEdit && <p className={classes.note}>Leads change the house style. You see what it holds.</p>}
           {empty && data.mayEdit ? <EmptyStart /> : open.tab === "variables" ? <VariableList /> : <StyleList />}
         </div>
-        <SpecimenSheet html={data.specimen} kept={clockTime(data.keptAt)} piece={piece} onPiece={setPiece} />
+        <SpecimenSheet sheet={data.specimen} kept={clockTime(data.keptAt)} piece={piece} onPiece={setPiece} />
         <aside className={classes.side} aria-label="Why, legibility and release">
           {piece && <WhyPanel piece={piece} onClose={() => setPiece(undefined)} />}
           <ContrastTable />

@@ -1,8 +1,9 @@
 import { Button, TextInput } from "@mantine/core";
+import { useDebouncedValue } from "@mantine/hooks";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, memo, useState } from "react";
 import { api, ask } from "../../api/client";
-import type { Reach } from "../../api/types";
+import type { HouseStyle } from "../../api/types";
 import { ChangeList } from "./ChangeList";
 import { ReleaseHistory } from "./ReleaseHistory";
 import classes from "./ReleasePanel.module.css";
@@ -35,7 +36,7 @@ export function ReleasePanel() {
             {style.release > 0 && ` since release ${style.release}`}
           </button>
           {listed && changes.data && <ChangeList changes={changes.data} />}
-          {style.mayEdit && <ReleaseForm note={note} setNote={setNote} />}
+          {style.mayEdit && <ReleaseForm id={style.id} next={style.release + 1} note={note} setNote={setNote} />}
         </>
       )}
       {style.release > 0 && <ReleaseHistory onRestored={(number) => setNote(`Back to release ${number}`)} />}
@@ -46,15 +47,12 @@ export function ReleasePanel() {
 // Reach reads every email, so it is asked for once the values rest.
 function ReachList() {
   const { style } = useRoom();
+  const [revision] = useDebouncedValue(style.revision, 400);
   const reach = useQuery({
-    queryKey: ["reach", style.id, style.revision, style.release],
+    queryKey: ["reach", style.id, revision, style.release],
     enabled: style.release > 0,
     placeholderData: keepPreviousData,
-    queryFn: async ({ signal }): Promise<Reach> => {
-      await new Promise((rest) => setTimeout(rest, 400));
-      signal.throwIfAborted();
-      return askReach(style.id);
-    },
+    queryFn: () => askReach(style.id),
   });
   const data = reach.data;
   if (!data) {
@@ -89,15 +87,21 @@ function ReachList() {
   );
 }
 
-function ReleaseForm({ note, setNote }: { note: string; setNote: (note: string) => void }) {
-  const { style } = useRoom();
+interface FormProps {
+  id: string;
+  next: number;
+  note: string;
+  setNote: (note: string) => void;
+}
+
+const ReleaseForm = memo(function ReleaseForm({ id, next, note, setNote }: FormProps) {
   const queries = useQueryClient();
   const release = useMutation({
     mutationFn: () =>
       ask(
         api.POST("/api/house-styles/{id}/releases", {
-          params: { path: { id: style.id } },
-          headers: { "If-Match": `"${style.revision}"` },
+          params: { path: { id } },
+          headers: { "If-Match": `"${queries.getQueryData<HouseStyle>(["house-style", id])?.revision}"` },
           body: { note },
         }),
       ),
@@ -123,11 +127,11 @@ function ReleaseForm({ note, setNote }: { note: string; setNote: (note: string) 
         error={release.error?.message}
       />
       <Button type="submit" loading={release.isPending}>
-        Release {style.release + 1}
+        Release {next}
       </Button>
     </form>
   );
-}
+});
 
 const askReach = (id: string) => ask(api.GET("/api/house-styles/{id}/reach", { params: { path: { id } } }));
 const askChanges = (id: string) => ask(api.GET("/api/house-styles/{id}/changes", { params: { path: { id } } }));

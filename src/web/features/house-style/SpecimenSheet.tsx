@@ -1,17 +1,18 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import type { HouseStyle } from "../../api/types";
 import { asScheme } from "../../shared/scheme";
 import classes from "./SpecimenSheet.module.css";
 import { useSpecimenPieces } from "./WhyPanel";
 
 interface Props {
-  html: string;
+  sheet: HouseStyle["specimen"];
   kept: string;
   piece?: string;
   onPiece: (piece: string | undefined) => void;
 }
 
 /** Every style in use, compiled like any email: light or dark, desktop or phone. Click a piece to ask why it looks so. */
-export function SpecimenSheet({ html, kept, piece, onPiece }: Props) {
+export function SpecimenSheet({ sheet, kept, piece, onPiece }: Props) {
   const [dark, setDark] = useState(false);
   const [phone, setPhone] = useState(false);
   const frame = useRef<HTMLIFrameElement>(null);
@@ -21,23 +22,25 @@ export function SpecimenSheet({ html, kept, piece, onPiece }: Props) {
   const ask = useRef(onPiece);
   ask.current = onPiece;
 
-  // The frame's page is patched rather than loaded anew, so that dragging a colour does not flicker.
-  useEffect(() => {
+  // The frame's page is patched rather than loaded anew, so that dragging a colour does not flicker; and before the
+  // browser paints, so that it changes together with the contrast table.
+  useLayoutEffect(() => {
     const page = frame.current?.contentDocument;
     if (page && ready) {
-      patch(page, asScheme(html, dark));
+      patch(page, sheet, dark);
       mark(page, piece);
-      setHeight(Math.ceil(page.body.getBoundingClientRect().height) + 1);
     }
-  }, [html, dark, ready, piece]);
-  // A phone's columns stand lower; the frame grows with them.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the height depends on the width that "phone" sets.
+  }, [sheet, dark, ready, piece]);
+  // The frame grows with what lies in it, after the browser laid it out anyway.
   useEffect(() => {
     const body = frame.current?.contentDocument?.body;
-    if (body) {
-      setHeight(Math.ceil(body.getBoundingClientRect().height) + 1);
+    if (!body || !ready) {
+      return;
     }
-  }, [phone]);
+    const sizes = new ResizeObserver(() => setHeight(Math.ceil(body.getBoundingClientRect().height) + 1));
+    sizes.observe(body);
+    return () => sizes.disconnect();
+  }, [ready]);
   useEffect(() => {
     const page = frame.current?.contentDocument;
     if (!page || !ready) {
@@ -94,29 +97,35 @@ export function SpecimenSheet({ html, kept, piece, onPiece }: Props) {
   );
 }
 
-const patched = new WeakMap<Document, { head: string; rows: string[] }>();
+interface Patched {
+  opening: string;
+  rows: string[];
+}
+
+const patched = new WeakMap<Document, Patched>();
 
 // Only rows whose HTML changed are made anew: a colour touches few of them.
-function patch(page: Document, html: string) {
-  const made = new DOMParser().parseFromString(html, "text/html");
-  const rows = Array.from(made.querySelectorAll("[data-row]"));
-  const now = { head: made.head.innerHTML + made.body.getAttribute("style"), rows: rows.map((r) => r.outerHTML) };
-  const known = patched.get(page);
+function patch(page: Document, sheet: HouseStyle["specimen"], dark: boolean) {
+  const now = { opening: asScheme(sheet.opening ?? "", dark), rows: sheet.rows.map((row) => row ?? "") };
+  let known = patched.get(page);
   patched.set(page, now);
-  if (known?.head !== now.head) {
+  if (known?.opening !== now.opening) {
+    const made = new DOMParser().parseFromString(now.opening, "text/html");
     page.head.replaceChildren(...Array.from(made.head.childNodes, (node) => page.importNode(node, true)));
     for (const { name, value } of Array.from(made.body.attributes)) {
       page.body.setAttribute(name, value);
     }
   }
-  if (!known || known.rows.length !== rows.length) {
-    page.body.replaceChildren(...Array.from(made.body.childNodes, (node) => page.importNode(node, true)));
-    return;
+  if (known?.rows.length !== now.rows.length) {
+    page.body.replaceChildren(...now.rows.map(() => page.createElement("div")));
+    known = undefined;
   }
-  const standing = Array.from(page.querySelectorAll("[data-row]"));
-  for (const [i, row] of rows.entries()) {
-    if (known.rows[i] !== now.rows[i]) {
-      standing[i]?.replaceWith(page.importNode(row, true));
+  const standing = Array.from(page.body.children);
+  for (const [i, html] of now.rows.entries()) {
+    if (known?.rows[i] !== html) {
+      const made = page.createElement("template");
+      made.innerHTML = html;
+      standing[i]?.replaceWith(made.content);
     }
   }
 }

@@ -1,4 +1,5 @@
-import { NativeSelect, TextInput } from "@mantine/core";
+import { TextInput } from "@mantine/core";
+import { useState } from "react";
 import type { BrandVariable, VariableEntry } from "../../api/types";
 import { useRoom } from "./RoomContext";
 import { useWritten } from "./useWritten";
@@ -16,9 +17,7 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
   const follows = referenceOf(variable.value);
   const others = style.variables.filter((v) => fits(v.variable.type, variable.type) && v.variable.key !== variable.key);
   const set = (change: Partial<BrandVariable>) => edit({ kind: "set-variable", variable: { ...variable, ...change } }, target);
-  const [label, setLabel] = useWritten(variable.label, (next) => next.trim() && set({ label: next.trim() }));
-  const [group, setGroup] = useWritten(variable.group ?? "", (next) => set({ group: next.trim() }));
-  const [description, setDescription] = useWritten(variable.description ?? "", (next) => set({ description: next.trim() }));
+  const [more, setMore] = useState(false);
   const locked = !style.mayEdit;
 
   return (
@@ -48,16 +47,21 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
           onChange={(dark) => set({ dark: dark || null })}
         />
       )}
-      <NativeSelect
-        label="Follows"
-        disabled={locked}
-        value={follows}
-        onChange={(e) => set({ value: e.currentTarget.value ? `{${e.currentTarget.value}}` : entry.resolved })}
-        data={[
-          { value: "", label: "nothing: a value of its own" },
-          ...others.map((o) => ({ value: o.variable.key, label: o.variable.label })),
-        ]}
-      />
+      <label className={classes.choice}>
+        Follows
+        <select
+          disabled={locked}
+          value={follows}
+          onChange={(e) => set({ value: e.currentTarget.value ? `{${e.currentTarget.value}}` : entry.resolved })}
+        >
+          <option value="">nothing: a value of its own</option>
+          {others.map((o) => (
+            <option key={o.variable.key} value={o.variable.key}>
+              {o.variable.label}
+            </option>
+          ))}
+        </select>
+      </label>
       {entry.inherited && entry.own && !locked && (
         <p className={classes.inherited}>
           {style.parentName} says {say(entry.inherited, style.variables)}.{" "}
@@ -67,31 +71,45 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
         </p>
       )}
       <VariableUses entry={entry} />
-      <details className={classes.more}>
-        <summary>Name, group and place</summary>
-        <TextInput label="Name" disabled={locked} maxLength={80} value={label} onChange={(e) => setLabel(e.currentTarget.value)} />
-        <TextInput
-          label="Group"
-          disabled={locked}
-          maxLength={60}
-          list="variable-groups"
-          value={group}
-          onChange={(e) => setGroup(e.currentTarget.value)}
-        />
-        <datalist id="variable-groups">
-          {[...new Set(style.variables.map((v) => v.variable.group).filter(Boolean))].map((g) => (
-            <option key={g} value={g} />
-          ))}
-        </datalist>
-        <TextInput
-          label="What it is for"
-          disabled={locked}
-          maxLength={300}
-          value={description}
-          onChange={(e) => setDescription(e.currentTarget.value)}
-        />
-        {!locked && entry.own && <VariableFate entry={entry} />}
-      </details>
+      <button type="button" className="plain underlined" aria-expanded={more} onClick={() => setMore(!more)}>
+        Name, group and place
+      </button>
+      {more && <Particulars entry={entry} set={set} />}
+    </div>
+  );
+}
+
+function Particulars({ entry, set }: { entry: VariableEntry; set: (change: Partial<BrandVariable>) => void }) {
+  const { style } = useRoom();
+  const { variable } = entry;
+  const locked = !style.mayEdit;
+  const [label, setLabel] = useWritten(variable.label, (next) => next.trim() && set({ label: next.trim() }));
+  const [group, setGroup] = useWritten(variable.group ?? "", (next) => set({ group: next.trim() }));
+  const [description, setDescription] = useWritten(variable.description ?? "", (next) => set({ description: next.trim() }));
+  return (
+    <div className={classes.more}>
+      <TextInput label="Name" disabled={locked} maxLength={80} value={label} onChange={(e) => setLabel(e.currentTarget.value)} />
+      <TextInput
+        label="Group"
+        disabled={locked}
+        maxLength={60}
+        list="variable-groups"
+        value={group}
+        onChange={(e) => setGroup(e.currentTarget.value)}
+      />
+      <datalist id="variable-groups">
+        {[...new Set(style.variables.map((v) => v.variable.group).filter(Boolean))].map((g) => (
+          <option key={g} value={g} />
+        ))}
+      </datalist>
+      <TextInput
+        label="What it is for"
+        disabled={locked}
+        maxLength={300}
+        value={description}
+        onChange={(e) => setDescription(e.currentTarget.value)}
+      />
+      {!locked && entry.own && <VariableFate entry={entry} />}
     </div>
   );
 }

@@ -1,7 +1,7 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { VariableEntry } from "../../api/types";
 import { NewVariable } from "./NewVariable";
-import { useRoom } from "./RoomContext";
+import { type Open, useRoom } from "./RoomContext";
 import classes from "./ValueList.module.css";
 import { VariableEditor } from "./VariableEditor";
 import { groupOf } from "./variableTypes";
@@ -41,42 +41,46 @@ export function VariableList() {
 }
 
 function Group({ name, entries, children }: { name: string; entries: VariableEntry[]; children?: React.ReactNode }) {
+  const { style, open, show } = useRoom();
   return (
     <section className={classes.group} aria-label={name}>
       <h2>
         {name} <span>{entries.length}</span>
       </h2>
-      {entries.map((entry) => (
-        <Entry key={entry.variable.key} entry={entry} />
-      ))}
+      {entries.map((entry) => {
+        const isOpen = open.variable === entry.variable.key;
+        return (
+          <div key={entry.variable.key}>
+            <EntryLine entry={entry} isOpen={isOpen} isNew={style.release === 0} show={show} />
+            {isOpen && <VariableEditor key={entry.variable.key} entry={entry} />}
+          </div>
+        );
+      })}
       {children}
     </section>
   );
 }
 
-function Entry({ entry }: { entry: VariableEntry }) {
-  const { style, open, show } = useRoom();
+// A colour is dragged through many values: only the lines of what it changes are drawn anew.
+const EntryLine = memo(function EntryLine(line: { entry: VariableEntry; isOpen: boolean; isNew: boolean; show: (open: Open) => void }) {
+  const { entry, isOpen, isNew, show } = line;
   const { key, label, type } = entry.variable;
-  const isOpen = open.variable === key;
   return (
-    <div id={`variable-${key}`}>
-      <button
-        type="button"
-        className={`plain ${classes.entry}`}
-        aria-expanded={isOpen}
-        onClick={() => show({ tab: "variables", variable: isOpen ? undefined : key })}
-      >
-        <Sample entry={entry} />
-        <span className={classes.name}>
-          {label}
-          {entry.changed && style.release > 0 && <i> changed</i>}
-        </span>
-        <span className={classes.figure}>{type === "colour" ? places(entry.places) : entry.resolved || "none yet"}</span>
-      </button>
-      {isOpen && <VariableEditor key={key} entry={entry} />}
-    </div>
+    <button
+      type="button"
+      className={`plain ${classes.entry}`}
+      aria-expanded={isOpen}
+      onClick={() => show({ tab: "variables", variable: isOpen ? undefined : key })}
+    >
+      <Sample entry={entry} />
+      <span className={classes.name}>
+        {label}
+        {entry.changed && !isNew && <i> changed</i>}
+      </span>
+      <span className={classes.figure}>{type === "colour" ? places(entry.places) : entry.resolved || "none yet"}</span>
+    </button>
   );
-}
+});
 
 export const places = (count: number) => (count === 1 ? "1 place" : `${count} places`);
 

@@ -28,7 +28,17 @@ export function useHouseStyle(id: string, person: string) {
   const busy = useRef(false);
   const [step] = useState(() => new UndoStep());
 
-  const keep = useCallback((answer: HouseStyle) => queries.setQueryData(["house-style", id], answer), [queries, id]);
+  // An answer that says only what changed is laid on what it changed; where that is gone, all is asked for anew.
+  const keep = useCallback(
+    (answer: HouseStyle, seen?: HouseStyle) => {
+      const now = queries.getQueryData<HouseStyle>(["house-style", id]);
+      if (!answer.whole && (!seen || now?.revision !== seen.revision)) {
+        return queries.invalidateQueries({ queryKey: ["house-style", id] });
+      }
+      queries.setQueryData(["house-style", id], answer.whole || !now ? answer : laidOn(now, answer));
+    },
+    [queries, id],
+  );
 
   const run = useCallback(async () => {
     if (busy.current || waiting.current.length === 0) {
@@ -42,7 +52,10 @@ export function useHouseStyle(id: string, person: string) {
     const seen = queries.getQueryData<HouseStyle>(["house-style", id]);
     let again = 0;
     try {
-      keep(await ask(api.POST("/api/house-styles/{id}/edits", { params: { path: { id } }, body: { base: seen?.revision ?? 0, edits } })));
+      keep(
+        await ask(api.POST("/api/house-styles/{id}/edits", { params: { path: { id } }, body: { base: seen?.revision ?? 0, edits } })),
+        seen,
+      );
       setFault(undefined);
       setOffline(false);
     } catch (problem) {
@@ -138,4 +151,19 @@ export function useHouseStyle(id: string, person: string) {
   );
 
   return { style, edit, editAll, move, fault, offline };
+}
+
+function laidOn(now: HouseStyle, answer: HouseStyle): HouseStyle {
+  const variables = new Map(answer.variables.map((v) => [v.variable.key, v]));
+  const styles = new Map(answer.styles.map((s) => [s.name, s]));
+  return {
+    ...answer,
+    whole: true,
+    variables: now.variables.map((v) => variables.get(v.variable.key) ?? v),
+    styles: now.styles.map((s) => styles.get(s.name) ?? s),
+    specimen: {
+      opening: answer.specimen.opening ?? now.specimen.opening,
+      rows: answer.specimen.rows.map((row, i) => row ?? now.specimen.rows[i] ?? ""),
+    },
+  };
 }

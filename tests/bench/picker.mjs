@@ -1,0 +1,61 @@
+// From a move in the colour picker to specimen and contrast table both changed, in the browser. Prints p50 and p95 in milliseconds.
+import { createRequire } from "node:module";
+
+const require = createRequire(new URL("../browser/package.json", import.meta.url));
+const { chromium } = require("@playwright/test");
+const base = process.argv[2];
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium",
+  args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking"],
+});
+const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+await context.request.post(`${base}/api/session`, { data: { email: "ruth@larkfell.example.org", password: "steam-and-cinders" } });
+const page = await context.newPage();
+await page.goto(`${base}/house-style`);
+await page.frameLocator("iframe[title=Specimen]").locator("h1").waitFor();
+await page.getByRole("button", { name: /Buffer red/ }).click();
+const area = await page.getByRole("slider", { name: /saturation/ }).locator("xpath=..").boundingBox();
+await page.evaluate(() => {
+  const state = { start: 0, seen: new Set(), times: [] };
+  window.moves = state.times;
+  window.addEventListener(
+    "mousemove",
+    (e) => {
+      state.start = e.timeStamp;
+      state.seen.clear();
+    },
+    true,
+  );
+  const watch = (name, node) =>
+    new MutationObserver(() => {
+      if (!state.start) return;
+      state.seen.add(name);
+      if (state.seen.size === 2) {
+        state.times.push(performance.now() - state.start);
+        state.start = 0;
+      }
+    }).observe(node, { subtree: true, childList: true, characterData: true, attributes: true });
+  watch("specimen", document.querySelector("iframe[title=Specimen]").contentDocument.documentElement);
+  watch("contrast", document.querySelector("aside table"));
+});
+const at = (i) => [area.x + area.width * (0.5 + 0.35 * Math.cos(i / 9)), area.y + area.height * (0.5 + 0.35 * Math.sin(i / 9))];
+await page.mouse.move(...at(0));
+await page.mouse.down();
+for (let i = 1; i < 420; i++) {
+  await page.mouse.move(...at(i));
+  await page.waitForTimeout(70);
+}
+await page.mouse.up();
+// The first moves of a server just started are its compiler's and are left out.
+const times = (await page.evaluate(() => window.moves)).slice(120).sort((a, b) => a - b);
+const share = (p) => times[Math.floor((times.length - 1) * p)];
+console.log(JSON.stringify({ moves: times.length, p50: share(0.5), p95: share(0.95) }));
+if (process.argv[3]) {
+  const edits = await page.evaluate(() => {
+    const r = performance.getEntriesByType("resource").filter((e) => e.name.endsWith("/edits")).slice(120);
+    const m = (f) => r.map(f).sort((a, b) => a - b)[Math.floor(r.length / 2)];
+    return { n: r.length, duration: m((e) => e.duration), ttfb: m((e) => e.responseStart - e.requestStart), wait: m((e) => e.requestStart - e.startTime), decoded: m((e) => e.decodedBodySize), size: m((e) => e.transferSize) };
+  });
+  console.error(JSON.stringify(edits));
+}
+await browser.close();
