@@ -27,6 +27,8 @@ internal static partial class Larkfell
         Load<SavedRow>("rows").ToImmutableDictionary(r => (r.Id, 1), r => BlockKinds.Complete(r.Document)),
         Load<Template>("templates").ToImmutableDictionary(r => (r.Id, 1), r => r.Document));
 
+    public static IReadOnlyList<(Guid Id, SavedRow Row)> Rows { get; } = [.. Load<SavedRow>("rows").Select(r => (r.Id, BlockKinds.Complete(r.Document)))];
+
     public static HouseStyle HouseStyle { get; } = Load<HouseStyle>("house-styles").Single(s => s.Document.Parent is null).Document;
 
     public static HouseStyle Tearooms { get; } = Load<HouseStyle>("house-styles").Single(s => s.Document.Parent is not null).Document;

@@ -54,7 +54,7 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         var literal = plain.Styles.Single(s => s.Name == "primary").Properties.Single(p => p.Name == "fill");
         Assert.True(literal.Literal);
         Assert.True(literal.Changed);
-        Assert.Contains("#123456", plain.Specimen, StringComparison.Ordinal);
+        Assert.Contains(plain.Specimen.Rows, r => r?.Contains("#123456", StringComparison.Ordinal) == true);
         var back = await (await lead.PostAsJsonAsync($"/api/house-styles/{house.Id}/undo", new { id = Guid.CreateVersion7() })).Read<HouseStyleAnswer>();
         Assert.Equal(0, back.Changes);
         Assert.True(back.CanRedo);

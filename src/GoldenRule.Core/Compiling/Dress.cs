@@ -73,8 +73,8 @@ public sealed class Dress
             Bytes($"padding:{Px(style, "table", "padding")}px;border-bottom:{Px(style, "table", "thickness")}px solid {style.Value("table", "rule")};"),
             Bytes($"padding:{Px(style, "table", "padding")}px;border-bottom:{Px(style, "table", "thickness")}px solid {style.Value("table", "rule")};background-color:{style.Value("table", "headFill")};"),
             Bytes(style.Value("table", "headText")),
-            Class("tr"),
-            Class("th"));
+            Class("gr"),
+            Class("gh"));
     }
 
     public StyleLayers Style { get; }

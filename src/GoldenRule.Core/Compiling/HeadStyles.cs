@@ -116,8 +116,8 @@ internal sealed class HeadStyles
 
         yield return new("dv", $"border-color:{style.Colour("divider", "colour", true)}!important");
         yield return new("ed", $"border-color:{style.Colour("content", "border", true)}!important");
-        yield return new("tr", $"border-color:{style.Colour("table", "rule", true)}!important");
-        yield return new("th", $"border-color:{style.Colour("table", "rule", true)}!important;background-color:{style.Colour("table", "headFill", true)}!important;color:{style.Colour("table", "headText", true)}!important");
+        yield return new("gr", $"border-color:{style.Colour("table", "rule", true)}!important");
+        yield return new("gh", $"border-color:{style.Colour("table", "rule", true)}!important;background-color:{style.Colour("table", "headFill", true)}!important;color:{style.Colour("table", "headText", true)}!important");
     }
 
     // FNV-1a, 32 bits (Fowler, Noll, Vo): the same for the same rules on every machine.

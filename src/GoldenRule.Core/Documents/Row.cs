@@ -34,6 +34,7 @@ public sealed record Row : Piece
 
     public ImmutableArray<Column> Columns { get; init; } = [];
 
+    [System.Text.Json.Serialization.JsonIgnore]
     public IEnumerable<Block> Blocks => Columns.SelectMany(c => c.Blocks);
 }
 

@@ -111,7 +111,7 @@ public sealed class CssReader
 
         var (kind, text) = css switch
         {
-            ['"' or '\'', .., '"' or '\''] when !css.Contains(',', StringComparison.Ordinal) => (VariableType.Text, Unquoted(css)),
+            _ when IsOneString(css) => (VariableType.Text, Unquoted(css)),
             ['u', 'r', 'l', '(', .., ')'] => (VariableType.Link, Unquoted(css[4..^1].Trim())),
             _ => (VariableType.Font, Stack(css)),
         };
@@ -122,6 +122,10 @@ public sealed class CssReader
 
     private static string? Reference(string css) =>
         css.StartsWith("var(--", StringComparison.Ordinal) && css.EndsWith(')') ? css[6..^1].Split(',')[0].Trim() : null;
+
+    // One string from end to end; a font stack has several, or words outside.
+    private static bool IsOneString(string css) =>
+        css.Length > 1 && css[0] is '"' or '\'' && css[^1] == css[0] && !css[1..^1].Replace("\\" + css[0], "", StringComparison.Ordinal).Contains(css[0], StringComparison.Ordinal);
 
     private static string Unquoted(string css) => css.Trim('"', '\'').Replace("\\\"", "\"", StringComparison.Ordinal).Replace("\\\\", "\\", StringComparison.Ordinal);
 

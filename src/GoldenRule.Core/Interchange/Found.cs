@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using System.Text;
 using GoldenRule.Core.HouseStyles;
 
@@ -28,7 +27,7 @@ public static class Naming
     {
         var key = new StringBuilder();
         var previous = ' ';
-        foreach (var c in name.Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark))
+        foreach (var c in name.Select(Base))
         {
             // A capital inside a word starts another: "fontSize" is font-size.
             var starts = !char.IsAsciiLetterOrDigit(c) || (char.IsAsciiLetterUpper(c) && char.IsAsciiLetterLower(previous));
@@ -49,6 +48,12 @@ public static class Naming
         trimmed = trimmed.Length > 0 && !char.IsAsciiLetter(trimmed[0]) ? "v-" + trimmed : trimmed;
         return trimmed.Length > 60 ? trimmed[..60].TrimEnd('-') : trimmed;
     }
+
+    // Letters U+00C0 to U+017F without their marks, as Unicode decomposes them (the invariant culture does not).
+    private const string Bases =
+        "AAAAAAACEEEEIIIIDNOOOOO-OUUUUYTsaaaaaaaceeeeiiiidnooooo-ouuuuytyAaAaAaCcCcCcCcDdDdEeEeEeEeEeGgGgGgGgHhHhIiIiIiIiIiIiJjKkkLlLlLlLlLlNnNnNnnNnOoOoOoOoRrRrRrSsSsSsSsTtTtTtUuUuUuUuUuUuWwYyYZzZzZzs";
+
+    private static char Base(char c) => c is >= '\u00c0' and <= '\u017f' ? Bases[c - '\u00c0'] : c;
 
     /// <summary>"engine-green" to "Engine green".</summary>
     public static string Label(string name)

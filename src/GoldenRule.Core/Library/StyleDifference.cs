@@ -28,19 +28,19 @@ public static class StyleDifference
     public static ImmutableArray<StyleChange> Of(StyleLayers? before, StyleLayers after) =>
     [
         .. after.Own.Variables.Select(v => Of(v, before, after)).OfType<StyleChange>(),
-        .. (before?.Own.Variables ?? []).Where(v => Match(v, after.Own) is null).Select(v => Gone(v, before!, after)),
+        .. (before?.Own.Variables ?? []).Where(v => Match(v, before!.Own, after.Own) is null).Select(v => Gone(v, before!, after)),
         .. Order(before?.Own, after.Own),
         .. GlobalStyles.All.SelectMany(s => s.Properties.Select(p => Of(s, p, before, after))).OfType<StyleChange>(),
     ];
 
-    // The one of the same key, or that had it or will have it: a rename is no new variable.
-    private static BrandVariable? Match(BrandVariable variable, HouseStyle other) =>
-        other.FindVariable(variable.Key) ?? other.Variables.FirstOrDefault(o => variable.Formerly.Contains(o.Key) || (o.Formerly.Contains(variable.Key) && o.Type == variable.Type));
+    // The one of the same key, or that had it or will have it: a rename is no new variable. One that took another's place stood beside it.
+    private static BrandVariable? Match(BrandVariable variable, HouseStyle own, HouseStyle other) => other.FindVariable(variable.Key)
+        ?? other.Variables.FirstOrDefault(o => own.FindVariable(o.Key) is null && o.Type == variable.Type && (variable.Formerly.Contains(o.Key) || o.Formerly.Contains(variable.Key)));
 
     private static StyleChange? Of(BrandVariable variable, StyleLayers? before, StyleLayers after)
     {
-        var former = before is null ? null : Match(variable, before.Own);
-        if (former == variable)
+        var former = before is null ? null : Match(variable, after.Own, before.Own);
+        if (former is not null && former with { Formerly = variable.Formerly } == variable)
         {
             return null;
         }
@@ -77,7 +77,7 @@ public static class StyleDifference
 
     private static IEnumerable<StyleChange> Order(HouseStyle? before, HouseStyle after)
     {
-        var was = before?.Variables.Select(v => Match(v, after)?.Key).OfType<string>().Distinct(StringComparer.Ordinal).ToList() ?? [];
+        var was = before?.Variables.Select(v => Match(v, before, after)?.Key).OfType<string>().Distinct(StringComparer.Ordinal).ToList() ?? [];
         var now = after.Variables.Select(v => v.Key).Where(was.Contains).ToList();
         return was.SequenceEqual(now, StringComparer.Ordinal) ? [] : [new StyleChange(ChangeKind.Moved, null, "Order of the variables", "", "", null, null, [])];
     }
