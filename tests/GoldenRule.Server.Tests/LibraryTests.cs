@@ -1,18 +1,14 @@
-using System.Net;
 using System.Net.Http.Json;
-using System.Text;
 using System.Text.Json.Nodes;
 using GoldenRule.Core.Documents;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.HouseStyles;
-using GoldenRule.Server.Pictures;
 using Npgsql;
-using SkiaSharp;
 
 namespace GoldenRule.Server.Tests;
 
-/// <summary>Releases, what the database itself protects, pictures and lists.</summary>
+/// <summary>Releases, what the database itself protects, and lists.</summary>
 public sealed class LibraryTests(Running server) : IClassFixture<Running>
 {
     [Theory]
@@ -61,50 +57,6 @@ public sealed class LibraryTests(Running server) : IClassFixture<Running>
     }
 
     [Fact]
-    public async Task Pictures_are_judged_by_content_stripped_made_small_and_kept_once()
-    {
-        var author = await server.As("imran");
-        var photo = Jpeg(2000, 1000);
-        var marked = WithComment(photo, "secret place");
-        Assert.Contains("secret place", Encoding.Latin1.GetString(marked), StringComparison.Ordinal);
-        var added = await Add(author, marked, "photo.gif");
-        Assert.Equal((1280, 640), (added.Width, added.Height));
-        Assert.EndsWith(".jpg", added.Address, StringComparison.Ordinal);
-        Assert.Equal(added.Id, (await Add(author, photo, "again.jpg")).Id);
-        Assert.Equal(1, server.Query(db => db.Pictures.Count(p => p.Id == added.Id)));
-
-        // Mail clients fetch it without signing in.
-        var file = await server.CreateClient().GetAsync(added.Address);
-        Assert.Equal("image/jpeg", file.Content.Headers.ContentType?.MediaType);
-        Assert.DoesNotContain("secret place", Encoding.Latin1.GetString(await file.Content.ReadAsByteArrayAsync()), StringComparison.Ordinal);
-        Assert.Equal(HttpStatusCode.NotFound, (await server.CreateClient().GetAsync($"/pictures/{added.Id}.png")).StatusCode);
-    }
-
-    [Theory]
-    [InlineData("<svg xmlns='http://www.w3.org/2000/svg'/>", "shows nothing")]
-    [InlineData("<html><script>alert(1)</script>", "is a web page")]
-    [InlineData("%PDF-1.7", "is a PDF")]
-    [InlineData("neither one thing", "is no picture")]
-    [InlineData("", "empty")]
-    public async Task A_disguised_file_is_refused_with_its_reason(string content, string said)
-    {
-        var author = await server.As("imran");
-        using var file = ReachingTests.Upload(Encoding.UTF8.GetBytes(content), "harmless.png");
-        var problem = await (await author.PostAsync("/api/pictures", file)).Problem(422, "picture");
-        Assert.Contains(said, (string?)problem["detail"], StringComparison.Ordinal);
-    }
-
-    [Fact]
-    public async Task A_picture_that_is_too_heavy_or_would_burst_is_refused()
-    {
-        var author = await server.As("imran");
-        using var heavy = ReachingTests.Upload(new byte[(5 * 1024 * 1024) + 1], "heavy.png");
-        await (await author.PostAsync("/api/pictures", heavy)).Problem(422, "picture");
-        using var burst = ReachingTests.Upload(BombHeader(60_000, 60_000), "burst.png");
-        Assert.Contains("pixels", (string?)(await (await author.PostAsync("/api/pictures", burst)).Problem(422, "picture"))["detail"], StringComparison.Ordinal);
-    }
-
-    [Fact]
     public async Task Lists_are_paged_by_key_without_gaps_or_repeats()
     {
         var author = await server.As("imran");
@@ -131,50 +83,4 @@ public sealed class LibraryTests(Running server) : IClassFixture<Running>
         request.Headers.IfMatch.ParseAdd($"\"{seen}\"");
         return await client.SendAsync(request);
     }
-
-    private static async Task<PictureEntry> Add(HttpClient client, byte[] bytes, string name)
-    {
-        using var file = ReachingTests.Upload(bytes, name);
-        return await (await client.PostAsync("/api/pictures", file)).Read<PictureEntry>();
-    }
-
-    private static byte[] Jpeg(int width, int height)
-    {
-        using var bitmap = new SKBitmap(width, height);
-        bitmap.Erase(SKColors.SeaGreen);
-        using var data = bitmap.Encode(SKEncodedImageFormat.Jpeg, 80);
-        return data.ToArray();
-    }
-
-    // A COM segment right after the start of image (ITU T.81, B.2.4.5).
-    private static byte[] WithComment(byte[] jpeg, string comment)
-    {
-        var text = Encoding.ASCII.GetBytes(comment);
-        return [.. jpeg[..2], 0xff, 0xfe, (byte)((text.Length + 2) >> 8), (byte)(text.Length + 2), .. text, .. jpeg[2..]];
-    }
-
-    // The signature and header of a PNG of the given size (ISO/IEC 15948, 11.2.2), and nothing after it.
-    private static byte[] BombHeader(int width, int height)
-    {
-        byte[] header = [.. "IHDR"u8, .. BigEndian(width), .. BigEndian(height), 8, 2, 0, 0, 0];
-        return [0x89, .. "PNG\r\n\u001a\n"u8, .. BigEndian(13), .. header, .. BigEndian(unchecked((int)Crc(header))), .. BigEndian(0), .. "IDAT"u8, .. BigEndian(0x35af061e)];
-    }
-
-    // CRC-32 as ISO/IEC 15948, annex D, computes it.
-    private static uint Crc(byte[] bytes)
-    {
-        var crc = uint.MaxValue;
-        foreach (var b in bytes)
-        {
-            crc ^= b;
-            for (var i = 0; i < 8; i++)
-            {
-                crc = (crc & 1) == 1 ? 0xedb88320 ^ (crc >> 1) : crc >> 1;
-            }
-        }
-
-        return ~crc;
-    }
-
-    private static byte[] BigEndian(int value) => [(byte)(value >> 24), (byte)(value >> 16), (byte)(value >> 8), (byte)value];
 }

@@ -47,7 +47,7 @@ test("a picture is uploaded and one that is none is refused beside the button", 
   await dialog
     .getByLabel("Picture file")
     .setInputFiles({ name: "engine.png", mimeType: "image/png", buffer: Buffer.from("not a picture") });
-  await expect(dialog.getByRole("alert")).toContainText("not a PNG or JPEG");
+  await expect(dialog.getByRole("alert")).toContainText("is no picture");
   const drawn = await page.evaluate(() => {
     const canvas = Object.assign(document.createElement("canvas"), { width: 1600, height: 900 });
     canvas.getContext("2d")?.fillRect(0, 0, 800, 900);

@@ -24,7 +24,7 @@ public static class Validity
                     CheckSubBrands(style, kept);
                 }
 
-                await RefuseVanishedAsync(Layers((HouseStyle)before, kept), layers, kept.Library, db, cancel);
+                await RefuseVanishedAsync(kept, Layers((HouseStyle)before, kept), layers, db, cancel);
                 break;
             case Email email:
                 _ = Resolver.Resolve(email, RunningOrder.Of(email, kept.Library.Masters), StyleOf(email, kept.Library), kept.Library.Pictures);
@@ -43,11 +43,23 @@ public static class Validity
     }
 
     /// <summary>A variable that rows, templates or emails refer to does not go: another takes its place, or it is said what would break.</summary>
-    public static async Task RefuseVanishedAsync(StyleLayers before, StyleLayers after, LibrarySnapshot library, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task RefuseVanishedAsync(Kept kept, StyleLayers before, StyleLayers after, GoldenRuleDb db, CancellationToken cancel)
     {
-        foreach (var gone in before.Variables.Where(v => after.Find(v.Key) is null).ToList())
+        var library = kept.Library;
+        // Rows belong to no house style: they count where a template is dressed in this one.
+        if (!library.Templates.Values.Any(t => LibrarySnapshot.Chain(t.HouseStyle, library.HouseStyles).Contains(kept.Stored.Id)))
         {
-            string[] keys = [gone.Key, .. gone.Formerly];
+            return;
+        }
+
+        foreach (var gone in before.Variables)
+        {
+            string[] keys = [.. gone.Formerly.Append(gone.Key).Where(k => after.Find(k) is null)];
+            if (keys.Length == 0)
+            {
+                continue;
+            }
+
             var users = library.Rows.Values.Where(r => VariableUses.In(r).Any(u => keys.Contains(u.Key))).Select(r => $"row \"{r.Name}\"")
                 .Concat(library.Templates.Values.Where(t => VariableUses.In(t).Any(u => keys.Contains(u.Key))).Select(t => $"template \"{t.Name}\""))
                 .Concat((await EmailsThatNameAsync(keys, db, cancel)).Select(e => $"email \"{e.Name}\"")).ToList();

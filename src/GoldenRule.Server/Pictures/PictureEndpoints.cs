@@ -83,7 +83,7 @@ public static class PictureEndpoints
         foreach (var word in (q ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries))
         {
             var pattern = $"%{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
-            wanted = wanted.Where(p => EF.Functions.Like(p.Words, pattern));
+            wanted = wanted.Where(p => EF.Functions.Like(p.Words, pattern, "\\"));
         }
 
         if (tag is { Length: > 0 })

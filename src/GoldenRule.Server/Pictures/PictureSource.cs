@@ -69,14 +69,14 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
         }
 
         var bitmap = new SKBitmap(Pixels(size.Width, size.Height));
-        var animation = moves ? GifSource.Strip(file) : null;
-        if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success || (moves && animation is null))
+        var stripped = codec.EncodedFormat == SKEncodedImageFormat.Gif ? GifSource.Strip(file) : file;
+        if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success || stripped is null)
         {
             bitmap.Dispose();
             throw Unfit($"\"{name}\" is broken: it cannot be read to its end.");
         }
 
-        return new PictureSource(Upright(bitmap, codec.EncodedOrigin), codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? SKEncodedImageFormat.Jpeg : SKEncodedImageFormat.Png, animation);
+        return new PictureSource(Upright(bitmap, codec.EncodedOrigin), codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? SKEncodedImageFormat.Jpeg : SKEncodedImageFormat.Png, moves ? stripped : null);
     }
 
     public void Dispose() => Bitmap.Dispose();
