@@ -14,7 +14,10 @@ const page = await context.newPage();
 await page.goto(`${base}/house-style`);
 await page.frameLocator("iframe[title=Specimen]").locator("h1").waitFor();
 await page.getByRole("button", { name: /Buffer red/ }).click();
-const area = await page.getByRole("slider", { name: /saturation/ }).locator("xpath=..").boundingBox();
+const area = await page
+  .getByRole("slider", { name: /saturation/ })
+  .locator("xpath=..")
+  .boundingBox();
 await page.evaluate(() => {
   const state = { start: 0, seen: new Set(), times: [] };
   window.moves = state.times;
@@ -52,9 +55,19 @@ const share = (p) => times[Math.floor((times.length - 1) * p)];
 console.log(JSON.stringify({ moves: times.length, p50: share(0.5), p95: share(0.95) }));
 if (process.argv[3]) {
   const edits = await page.evaluate(() => {
-    const r = performance.getEntriesByType("resource").filter((e) => e.name.endsWith("/edits")).slice(120);
+    const r = performance
+      .getEntriesByType("resource")
+      .filter((e) => e.name.endsWith("/edits"))
+      .slice(120);
     const m = (f) => r.map(f).sort((a, b) => a - b)[Math.floor(r.length / 2)];
-    return { n: r.length, duration: m((e) => e.duration), ttfb: m((e) => e.responseStart - e.requestStart), wait: m((e) => e.requestStart - e.startTime), decoded: m((e) => e.decodedBodySize), size: m((e) => e.transferSize) };
+    return {
+      n: r.length,
+      duration: m((e) => e.duration),
+      ttfb: m((e) => e.responseStart - e.requestStart),
+      wait: m((e) => e.requestStart - e.startTime),
+      decoded: m((e) => e.decodedBodySize),
+      size: m((e) => e.transferSize),
+    };
   });
   console.error(JSON.stringify(edits));
 }

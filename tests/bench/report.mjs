@@ -2,7 +2,12 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
-const [folder, peers, keystroke, picker] = [process.argv[2], Number(process.argv[3]), JSON.parse(process.argv[4]), JSON.parse(process.argv[5])];
+const [folder, peers, keystroke, picker] = [
+  process.argv[2],
+  Number(process.argv[3]),
+  JSON.parse(process.argv[4]),
+  JSON.parse(process.argv[5]),
+];
 const results = join(folder, "results");
 const { Benchmarks } = JSON.parse(
   readFileSync(

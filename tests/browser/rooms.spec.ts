@@ -131,19 +131,6 @@ test("one refused edit among several waiting takes only itself back", async ({ b
   await kept(page);
 });
 
-test("a sub-brand says what is its own", async ({ browser }) => {
-  const page = await signIn(browser, "ruth");
-  await page.getByRole("link", { name: "House style" }).click();
-  await page.getByRole("link", { name: "Larkfell Tearooms" }).click();
-  await expect(page.getByRole("heading", { name: "Larkfell Tearooms" })).toBeVisible();
-  await expect(page.getByRole("button", { name: /^Accent/ })).not.toContainText("inherited");
-  await expect(page.getByRole("button", { name: /Body size/ })).toContainText("inherited");
-  const specimen = page.frameLocator("iframe[title=Specimen]");
-  await expect(specimen.getByRole("link", { name: "Choose your seat" })).toHaveCSS("background-color", "rgb(143, 63, 53)");
-  await page.getByRole("button", { name: "Dark", exact: true }).click();
-  await expect(specimen.locator("body")).toHaveCSS("background-color", "rgb(18, 26, 24)");
-});
-
 const nothingRunsOff = async (page: Page) =>
   expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)).toBeLessThanOrEqual(0);
 

@@ -29,7 +29,23 @@ for (const scheme of ["light", "dark"] as const) {
     await page.goto("/house-style");
     await page.getByRole("button", { name: /Buffer red/ }).click();
     await expectNoViolations(page, emails);
+    await page.getByRole("button", { name: "Name, group and place" }).click();
+    await page.getByRole("button", { name: /Used in/ }).click();
+    await page.getByRole("button", { name: "Narrow it for a template or row" }).click();
+    await expectNoViolations(page, emails);
     await page.getByRole("button", { name: "Global styles" }).click();
+    await page.getByRole("button", { name: /^Primary button/ }).click();
+    await page.getByLabel("Why this value?").selectOption({ label: "Heading 1" });
+    await page.getByRole("button", { name: /The release so far|All \d+ releases/ }).click();
+    await expectNoViolations(page, emails);
+    await page.getByRole("button", { name: "Bring in" }).click();
+    await page.getByLabel("The website's CSS, or design tokens").fill(":root{--brand-new:#123456;--accent:#654321;--shadow:0 1px 2px}");
+    await page.getByRole("button", { name: "Show what it would do" }).click();
+    await expect(page.getByRole("button", { name: /over$/ })).toBeVisible();
+    await expectNoViolations(page, emails);
+    await page.goto("/pictures");
+    await page.getByRole("button", { name: /Viaduct, morning/ }).click();
+    await expect(page.getByRole("heading", { name: "Files" })).toBeVisible();
     await expectNoViolations(page, emails);
 
     await openEmail(page, "March: the viaduct reopens");

@@ -33,7 +33,10 @@ write(
   "colorjs-gamut",
   Array.from({ length: 300 }, () => {
     const coords = [fraction(), fraction() * 0.35, fraction() * 360];
-    return [...coords, new Color(toGamutCSS(new Color("oklch", coords), { space: "srgb" })).to("srgb").toString({ format: "hex", collapse: false })].join(",");
+    return [
+      ...coords,
+      new Color(toGamutCSS(new Color("oklch", coords), { space: "srgb" })).to("srgb").toString({ format: "hex", collapse: false }),
+    ].join(",");
   }),
 );
 write(

@@ -39,13 +39,14 @@ public static class HouseStyleEndpoints
     private static async Task<ImmutableArray<HouseStyleEntry>> ListAsync(GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
-        var stored = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.HouseStyle).ToListAsync(cancel);
+        var stored = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.HouseStyle).OrderBy(d => d.CreatedAt).ThenBy(d => d.Id).ToListAsync(cancel);
         return
         [
             .. stored.Select(d => (d, Style: DocumentJson.ReadDocument<HouseStyle>(d.Head)))
                 .Select(s => new HouseStyleEntry(
                     s.d.Id, s.Style.Name, s.Style.Parent, snapshot.Newest.GetValueOrDefault(s.d.Id)?.Number ?? 0, s.d.ChangedAt, s.Style.Variables.Length + s.Style.Styles.Sum(p => p.Value.Count)))
-                .OrderBy(s => s.Parent is not null).ThenBy(s => s.Name, StringComparer.Ordinal),
+                // The oldest that stands alone and is in use comes first: it is the one most people mean.
+                .OrderBy(s => s.Parent is not null).ThenBy(s => s.Release == 0),
         ];
     }
 

@@ -1,5 +1,5 @@
 import { TextInput } from "@mantine/core";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { BrandVariable, VariableEntry } from "../../api/types";
 import { useRoom } from "./RoomContext";
 import { useWritten } from "./useWritten";
@@ -18,10 +18,13 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
   const others = style.variables.filter((v) => fits(v.variable.type, variable.type) && v.variable.key !== variable.key);
   const set = (change: Partial<BrandVariable>) => edit({ kind: "set-variable", variable: { ...variable, ...change } }, target);
   const [more, setMore] = useState(false);
+  const box = useRef<HTMLDivElement>(null);
+  // One that is added, or come to from elsewhere, may stand below what is seen.
+  useEffect(() => box.current?.scrollIntoView({ block: "nearest" }), []);
   const locked = !style.mayEdit;
 
   return (
-    <div className={classes.editor}>
+    <div className={classes.editor} ref={box}>
       {fault?.target === target && (
         <p role="alert" className={classes.fault}>
           ■ {fault.message}

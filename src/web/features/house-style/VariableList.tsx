@@ -77,7 +77,9 @@ const EntryLine = memo(function EntryLine(line: { entry: VariableEntry; isOpen: 
         {label}
         {entry.changed && !isNew && <i> changed</i>}
       </span>
-      <span className={classes.figure}>{type === "colour" ? places(entry.places) : entry.resolved || "none yet"}</span>
+      <span className={classes.figure}>
+        {type === "colour" ? places(entry.places) : type === "picture" && entry.resolved ? "chosen" : entry.resolved || "none yet"}
+      </span>
     </button>
   );
 });
