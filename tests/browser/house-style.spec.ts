@@ -23,6 +23,14 @@ async function makeHouseStyle(page: Page, name: string, on?: string) {
   await expect(page.getByRole("heading", { level: 1, name })).toBeVisible();
 }
 
+/** Takes back, step by step, all that the draft has over its release. */
+async function undoAll(page: Page) {
+  while (await page.getByText(/\+ \d+ changes?$/).isVisible()) {
+    await page.getByRole("button", { name: "Undo" }).click();
+    await page.waitForTimeout(200);
+  }
+}
+
 /** What the browser itself makes of an element: the outside judge of whether two pages look the same. */
 const looks = [
   "color",
@@ -152,10 +160,7 @@ test("a variable is added, renamed without breaking anything, and leaves only by
   await page.getByLabel("Let another take its place").selectOption({ label: "Ruled line" });
   await expect(page.getByRole("button", { name: /^Signal amber/ })).toHaveCount(0);
   await expect(divider).toHaveCSS("border-top-color", "rgb(217, 204, 176)");
-  for (let i = 0; i < 5; i++) {
-    await page.getByRole("button", { name: "Undo" }).click();
-    await page.waitForTimeout(150);
-  }
+  await undoAll(page);
 });
 
 test("a pair that cannot be read is mended by one press, and anything in the specimen says why it looks so", async ({ browser }) => {
@@ -176,10 +181,7 @@ test("a pair that cannot be read is mended by one press, and anything in the spe
   await why.getByRole("button", { name: "Primary button, fill" }).click();
   await expect(page.getByLabel("Fill", { exact: true })).toBeFocused();
   await why.getByRole("button", { name: "Close" }).click();
-  for (let i = 0; i < 3; i++) {
-    await page.getByRole("button", { name: "Undo" }).click();
-    await page.waitForTimeout(150);
-  }
+  await undoAll(page);
 });
 
 test("a sub-brand shows its own apart from what it inherits and puts a value back with one press", async ({ browser }) => {

@@ -20,7 +20,9 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
   const [more, setMore] = useState(false);
   const box = useRef<HTMLDivElement>(null);
   // One that is added, or come to from elsewhere, may stand below what is seen.
-  useEffect(() => box.current?.scrollIntoView({ block: "nearest" }), []);
+  useEffect(() => {
+    box.current?.scrollIntoView({ block: "nearest" });
+  }, []);
   const locked = !style.mayEdit;
 
   return (
