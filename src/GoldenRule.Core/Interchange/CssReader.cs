@@ -43,7 +43,7 @@ public sealed class CssReader
         rules.ForEach(reader.Dress);
         reader.DressByName();
         return reader.taken.Count + reader.styles.Count + reader.left.Count > 0
-            ? new Found([.. reader.light.Keys.Where(reader.taken.ContainsKey).Select(k => new FoundVariable("--" + k, reader.taken[k]))], [.. reader.styles.Values], reader.left.ToImmutable())
+            ? new Found([.. reader.light.Keys.Where(reader.taken.ContainsKey).Select(k => new FoundVariable("--" + k, Naming.Label(k), reader.taken[k]))], [.. reader.styles.Values], reader.left.ToImmutable())
             : throw new StructureException("There are no custom properties in a :root rule, and no rule of body, headings, links or buttons.");
     }
 
@@ -73,7 +73,7 @@ public sealed class CssReader
         taken[name] = new BrandVariable
         {
             Key = key,
-            Label = Naming.Label(name),
+            Label = "",
             Type = known,
             Value = value,
             Dark = known == VariableType.Colour && dark.TryGetValue(name, out var written) ? Reference(written) is { } to && light.ContainsKey(to) ? "{" + Naming.Key(to) + "}" : CssColour.Parse(written)?.ToString() : null,

@@ -125,10 +125,10 @@ public sealed class DesignTokensReader
             return $"{token["$value"]?.ToJsonString() ?? "null"} is not a {Text(token["$type"]) ?? type} that email can show.";
         }
 
-        found.Add(new FoundVariable(Dotted(path), new BrandVariable
+        found.Add(new FoundVariable(Dotted(path), Naming.Label(path[^1] == "$root" && path.Length > 1 ? path[^2] : path[^1]), new BrandVariable
         {
             Key = key,
-            Label = Text(own?["label"]) ?? Naming.Label(path[^1] == "$root" && path.Length > 1 ? path[^2] : path[^1]),
+            Label = Text(own?["label"]) ?? "",
             Type = known,
             Value = Text(own?["value"]) ?? value,
             Dark = Text(own?["dark"]),
@@ -145,7 +145,7 @@ public sealed class DesignTokensReader
         {
             var variable = DocumentJson.Read<BrandVariable>(node?.ToJsonString() ?? "null");
             BrandVariable.CheckKey(variable.Key);
-            found.Add(new FoundVariable(variable.Key, variable));
+            found.Add(new FoundVariable(variable.Key, variable.Label, variable));
         }
         catch (Exception fault) when (fault is JsonException or StructureException)
         {

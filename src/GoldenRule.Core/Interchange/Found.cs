@@ -6,7 +6,8 @@ namespace GoldenRule.Core.Interchange;
 
 /// <summary>A value that a file names and that can be a brand variable.</summary>
 /// <param name="Place">Where it stands in the file, as the file writes it.</param>
-public sealed record FoundVariable(string Place, BrandVariable Variable);
+/// <param name="Called">What to call it where the variable says no label.</param>
+public sealed record FoundVariable(string Place, string Called, BrandVariable Variable);
 
 /// <summary>A value of a file that matches a property of a global style.</summary>
 /// <param name="Place">Where it stands in the file: "h1, font-size".</param>

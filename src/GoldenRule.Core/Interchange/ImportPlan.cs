@@ -63,7 +63,7 @@ public static class ImportPlan
         {
             try
             {
-                return layers.With(taken.Aggregate(layers.Own, (style, v) => style.WithVariable(Merged(v.Variable, layers))));
+                return layers.With(taken.Aggregate(layers.Own, (style, v) => style.WithVariable(Merged(v, layers))));
             }
             catch (StructureException fault) when (taken.Count > 0)
             {
@@ -76,20 +76,29 @@ public static class ImportPlan
         }
     }
 
-    // What a file does not say of a variable that stands already (its group, its dark value) stays.
-    private static BrandVariable Merged(BrandVariable found, StyleLayers layers) => layers.Find(found.Key) is not { } known ? found : found with
+    // What a file does not say of a variable that stands already (its label, its group, its dark value) stays.
+    private static BrandVariable Merged(FoundVariable found, StyleLayers layers)
     {
-        Key = known.Key,
-        Label = found.Label.Length > 0 ? found.Label : known.Label,
-        Dark = found.Dark ?? known.Dark,
-        Group = found.Group.Length > 0 ? found.Group : known.Group,
-        Description = found.Description.Length > 0 ? found.Description : known.Description,
-        Formerly = [.. known.Formerly.Union(found.Formerly, StringComparer.Ordinal).Order(StringComparer.Ordinal)],
-    };
+        var said = found.Variable;
+        if (layers.Find(said.Key) is not { } known)
+        {
+            return said with { Label = said.Label.Length > 0 ? said.Label : found.Called };
+        }
+
+        return said with
+        {
+            Key = known.Key,
+            Label = said.Label.Length > 0 ? said.Label : known.Label,
+            Dark = said.Dark ?? known.Dark,
+            Group = said.Group.Length > 0 ? said.Group : known.Group,
+            Description = said.Description.Length > 0 ? said.Description : known.Description,
+            Formerly = [.. known.Formerly.Union(said.Formerly, StringComparer.Ordinal).Order(StringComparer.Ordinal)],
+        };
+    }
 
     private static ImportStep Variable(FoundVariable found, StyleLayers layers, StyleLayers after, Dictionary<string, string> faults)
     {
-        var (variable, known) = (Merged(found.Variable, layers), layers.Find(found.Variable.Key));
+        var (variable, known) = (Merged(found, layers), layers.Find(found.Variable.Key));
         var (before, now) = (known is null ? null : Words(known), Words(variable));
         if (faults.TryGetValue(found.Place, out var fault))
         {
