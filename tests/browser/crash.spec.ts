@@ -1,6 +1,6 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { createServer } from "node:net";
-import { expect, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { kept, proof, row, signIn, startEmail } from "./support";
 
 const freePort = () =>
@@ -80,4 +80,39 @@ test("a server killed in the middle of typing loses nothing", async ({ browser }
   await again.goto(`http://127.0.0.1:${port}/emails/${id}`);
   await expect(proof(again, "Desktop").locator("h1")).toHaveText("Written while nobody listened");
   server.kill("SIGTERM");
+});
+
+/** The server takes each edit; its answer never arrives. */
+const loseAnswers = (page: Page) =>
+  page.route("**/edits", async (route) => {
+    await route.fetch();
+    await route.abort();
+  });
+
+test("an edit that was stored though its answer was lost is no conflict with what is typed after it", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await startEmail(page, "Special train", "A lost answer");
+  await row(page, /Hero/).click();
+  const headline = page.getByRole("textbox", { name: "Headline" });
+  await loseAnswers(page);
+  await headline.fill("Stored, but");
+  await expect(page.getByText("Out of reach.")).toBeVisible();
+  await headline.fill("Stored, but not known to be");
+  await page.unroute("**/edits");
+  await expect(proof(page, "Desktop").locator("h1")).toHaveText("Stored, but not known to be");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await kept(page);
+
+  const lead = await signIn(browser, "ruth");
+  await lead.goto("/house-style");
+  await lead.getByRole("button", { name: /^Moor/ }).click();
+  await loseAnswers(lead);
+  await lead.getByLabel("Moor", { exact: true }).fill("#405040");
+  await expect(lead.getByText("Out of reach.")).toBeVisible();
+  await lead.getByLabel("Moor", { exact: true }).fill("#405041");
+  await lead.unroute("**/edits");
+  await expect(lead.frameLocator("iframe[title=Specimen]").locator("[data-piece=type-7] p")).toHaveCSS("color", "rgb(64, 80, 65)");
+  await expect(lead.getByRole("alert")).toHaveCount(0);
+  await lead.getByRole("button", { name: "Undo" }).click();
+  await expect(lead.getByText(/\+ 1 change$/)).toHaveCount(0);
 });

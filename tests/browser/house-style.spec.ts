@@ -51,7 +51,9 @@ const lookOf = (page: Page, frame: string | null, selector: string, of: string[]
       const style = element && getComputedStyle(element);
       // Emails are written in whole pixels.
       const written = (p: string) => style?.getPropertyValue(p).replaceAll('"', "'") ?? "";
-      return Object.fromEntries((of as string[]).map((p) => [p, p === "line-height" ? Math.round(Number.parseFloat(written(p))) : written(p)]));
+      return Object.fromEntries(
+        (of as string[]).map((p) => [p, p === "line-height" ? Math.round(Number.parseFloat(written(p))) : written(p)]),
+      );
     },
     [frame, selector, of] as const,
   );

@@ -28,7 +28,8 @@ export interface Conflict {
 }
 
 type Move = "undo" | "redo";
-type Job = { edits: SentEdit[] } | { move: Move; id: string };
+// What was sent once may be stored though the answer was lost: it goes again as it was, and nothing is put into it.
+type Job = { edits: SentEdit[]; tried?: boolean } | { move: Move; id: string };
 
 const retryAfter = 1000;
 /** Only what takes longer than this, in milliseconds, is worth saying. */
@@ -89,7 +90,7 @@ export class DeskStore {
     const step = this.step.of(target);
     const sent = edits.map((edit) => ({ id: newId(), step, edit }));
     const last = this.queue.at(-1);
-    if (last && "edits" in last) {
+    if (last && "edits" in last && !last.tried) {
       // Typed while another request was in flight: only the last value of a place needs to go.
       const first = sent[0];
       const replaced = target ? last.edits.filter((e) => targetOf(e.edit) !== target) : last.edits;
@@ -206,6 +207,7 @@ export class DeskStore {
     const params = { path: { id: this.id } };
     const seen = { base: desk.revision, styleVersion: desk.styleVersion };
     if ("edits" in job) {
+      job.tried = true;
       return ask(api.POST("/api/emails/{id}/edits", { params, body: { ...seen, edits: job.edits } }));
     }
     return job.move === "undo"

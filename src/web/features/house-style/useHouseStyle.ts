@@ -24,6 +24,8 @@ export function useHouseStyle(id: string, person: string) {
   const [offline, setOffline] = useState(false);
   const waiting = useRef<SentEdit[]>([]);
   const flying = useRef<SentEdit[]>([]);
+  // What was sent once may be stored though the answer was lost: it goes again as it was.
+  const tried = useRef(new Set<string>());
   const last = useRef("");
   const busy = useRef(false);
   const [step] = useState(() => new UndoStep());
@@ -48,6 +50,9 @@ export function useHouseStyle(id: string, person: string) {
     const edits = waiting.current;
     const target = last.current;
     flying.current = edits;
+    for (const { id } of edits) {
+      tried.current.add(id);
+    }
     waiting.current = [];
     const seen = queries.getQueryData<HouseStyle>(["house-style", id]);
     let again = 0;
@@ -113,7 +118,7 @@ export function useHouseStyle(id: string, person: string) {
       const id = step.of(target);
       last.current = target;
       // Of what waits, only the last value of a place needs to go.
-      send([...waiting.current.filter((e) => e.step !== id), { id: newId(), step: id, edit: change }]);
+      send([...waiting.current.filter((e) => e.step !== id || tried.current.has(e.id)), { id: newId(), step: id, edit: change }]);
     },
     [send, step],
   );

@@ -1,5 +1,5 @@
 import type { KeyboardEvent, PointerEvent } from "react";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { PictureEntry } from "../../api/types";
 import classes from "./PicturesRoom.module.css";
 
@@ -15,10 +15,21 @@ const within = (share: number) => Math.round(Math.min(1, Math.max(0, share)) * 1
 /** The picture with the point that a crop keeps in sight: press where it is, or move it by the arrow keys. */
 export function FocalPoint({ picture, disabled, onMove }: Props) {
   const [at, setAt] = useState({ x: picture.focalX, y: picture.focalY });
-  useEffect(() => setAt({ x: picture.focalX, y: picture.focalY }), [picture.focalX, picture.focalY]);
+  const rest = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useEffect(() => {
+    if (rest.current === undefined) {
+      setAt({ x: picture.focalX, y: picture.focalY });
+    }
+  }, [picture.focalX, picture.focalY]);
+  // A crop is made anew for each point that is kept, so only the one where it rests is.
   const move = (x: number, y: number) => {
-    setAt({ x: within(x), y: within(y) });
-    onMove(within(x), within(y));
+    const point = { x: within(x), y: within(y) };
+    setAt(point);
+    clearTimeout(rest.current);
+    rest.current = setTimeout(() => {
+      rest.current = undefined;
+      onMove(point.x, point.y);
+    }, 250);
   };
   const press = (event: PointerEvent<HTMLButtonElement>) => {
     const box = event.currentTarget.getBoundingClientRect();

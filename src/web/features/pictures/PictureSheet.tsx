@@ -150,6 +150,8 @@ function Replacing({ picture, onChoose }: { picture: PictureEntry; onChoose: (id
 function useChange(id: string) {
   const refresh = useRefreshPictures();
   return useMutation({
+    // One after the other: of two changes of one value the later holds.
+    scope: { id: `picture ${id}` },
     mutationFn: (change: { name?: string; alt?: string; decorative?: boolean; tags?: string[]; focalX?: number; focalY?: number }) =>
       ask(api.PATCH("/api/pictures/{id}", { params: { path: { id } }, body: change })),
     onSuccess: refresh,
