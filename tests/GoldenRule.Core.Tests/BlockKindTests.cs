@@ -24,7 +24,7 @@ public sealed class BlockKindTests
 
     private static Block Looking(Block block, string property, string value) => block with { Look = block.Look.SetItem(property, value) };
 
-    private static CompiledEmail Compile(Block block, Surface surface = Surface.Content)
+    private static CompiledEmail Compile(Block block, Surface surface = Surface.Content, PictureShelf? pictures = null)
     {
         var none = new PlacedRow { Id = "row", Master = Guid.Empty, Release = 1 }.Fills;
         var saved = BlockKinds.Complete(new SavedRow
@@ -34,11 +34,11 @@ public sealed class BlockKindTests
             Row = new Row { Id = "row", Surface = surface, Columns = [new Column { Id = "column", Blocks = [block] }] },
         });
         var row = new OrderedRow(new PlacedRow { Id = "row", Master = Guid.Empty, Release = 1 }, saved, null, none, none);
-        return Compiler.Compile(Larkfell.Resolve(Larkfell.Gazette) with { Rows = [Resolver.Resolve(row, Larkfell.Style)] }, "/p/", Purpose.Sending);
+        return Compiler.Compile(Larkfell.Resolve(Larkfell.Gazette) with { Pictures = pictures ?? Larkfell.Pictures, Rows = [Resolver.Resolve(row, Larkfell.Style)] }, "/p/", Purpose.Sending);
     }
 
-    private static IElement Html(Block block, Surface surface = Surface.Content) =>
-        new HtmlParser().ParseDocument(Compile(block, surface).HtmlText()).QuerySelector("[role=article]")!;
+    private static IElement Html(Block block, Surface surface = Surface.Content, PictureShelf? pictures = null) =>
+        new HtmlParser().ParseDocument(Compile(block, surface, pictures).HtmlText()).QuerySelector("[role=article]")!;
 
     private static string Text(Block block) => Compile(block).PlainText();
 
@@ -127,6 +127,54 @@ public sealed class BlockKindTests
         var decorative = block with { Content = block.Content.SetItem("decorative", new FieldValue.Flag(true)) };
         Assert.Equal("", Html(decorative).QuerySelector("img")!.GetAttribute("alt"));
         Assert.Empty(Html(New("picture")).QuerySelectorAll("img"));
+    }
+
+    [Theory]
+    [InlineData(100, "320")]
+    [InlineData(161, "640")]
+    [InlineData(320, "640")]
+    [InlineData(321, "960")]
+    [InlineData(640, "1280")]
+    [InlineData(900, "1280")]
+    public void The_lightest_file_that_is_twice_as_wide_as_it_is_shown_is_sent(int shown, string file)
+    {
+        var picture = new Picture("whole", "P", 1280, 640, 90, "jpg", "") { Smaller = [new("960.jpg", 960, 480, 60), new("640.jpg", 640, 320, 40), new("320.jpg", 320, 160, 20)] };
+        Assert.Equal(file == "1280" ? "whole.jpg" : file + ".jpg", picture.FileFor(shown).Name);
+    }
+
+    [Fact]
+    public void A_replaced_picture_shows_the_other_however_often_it_was_replaced()
+    {
+        Picture One(string id) => new(id, id, 10, 10, 1, "png", "");
+        var shelf = new PictureShelf([One("a"), One("b"), One("c")], [new Replacement("a", "b"), new Replacement("b", "c")]);
+        Assert.Equal("c", shelf.Find("a")!.Id);
+        Assert.Null(shelf.Find("d"));
+        // A circle, which the server refuses, would end too.
+        Assert.NotNull(new PictureShelf([One("a"), One("b")], [new Replacement("a", "b"), new Replacement("b", "a")]).Find("a"));
+    }
+
+    [Fact]
+    public void A_picture_is_cropped_on_phones_where_it_is_asked_for_and_there_is_a_crop()
+    {
+        var block = Looking(New("picture", ("picture", new FieldValue.Shown(PictureId)), ("alt", new FieldValue.Words("A viaduct"))), "phone", "cropped");
+        Assert.Empty(Html(block).QuerySelectorAll("source"));
+        var view = Larkfell.Pictures.Find(PictureId)! with { PhoneCrop = new PictureFile("crop.jpg", 750, 563, 9) };
+        var source = Html(block, pictures: new PictureShelf([view])).QuerySelector("picture > source")!;
+        Assert.Equal(("/p/crop.jpg", "(max-width:480px)"), (source.GetAttribute("srcset"), source.GetAttribute("media")));
+        Assert.Equal("img", source.NextElementSibling!.LocalName);
+    }
+
+    [Fact]
+    public void A_table_has_a_header_row_that_readers_are_told_of_and_stands_in_columns_in_text()
+    {
+        var block = New("table", ("cells", new FieldValue.Cells([["Train", "Leaves"], ["The Lamplighter", "18:20"], ["<b>", "10:40"]])));
+        var table = Html(block).QuerySelector("table:not([role])")!;
+        Assert.Equal(["Train", "Leaves"], table.QuerySelectorAll("tr:first-child > th[scope=col]").Select(c => c.TextContent));
+        Assert.Equal(["The Lamplighter", "18:20", "<b>", "10:40"], table.QuerySelectorAll("td").Select(c => c.TextContent));
+        Assert.Equal("Train            Leaves\n---------------  ------\nThe Lamplighter  18:20\n<b>              10:40\n", Text(block));
+        Assert.Empty(Html(Looking(block, "header", "no")).QuerySelectorAll("th"));
+        var wide = New("table", ("cells", new FieldValue.Cells([[new string('a', 50), new string('b', 50)]])));
+        Assert.All(Text(wide).Split('\n'), line => Assert.InRange(line.Length, 0, PlainTextWriter.LineLength));
     }
 
     [Fact]

@@ -92,8 +92,6 @@ public sealed class PaletteTests
 
         public IEnumerable<string> Colours() => pixels.Chunk(4).Where(p => p[3] == 255).Select(p => new Colour(p[0], p[1], p[2]).ToString()).Distinct();
 
-        public IReadOnlyList<PaletteColour> List() => Palette();
-
         public System.Collections.Immutable.ImmutableArray<PaletteColour> Palette() => HouseStyles.Palette.Of(pixels, width, height);
 
         public void Set(int x, int y, Colour colour, byte alpha)

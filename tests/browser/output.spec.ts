@@ -29,6 +29,12 @@ test.beforeAll(async ({ browser }) => {
     emails.push({ id, name, html: await page.request.get(`/api/emails/${id}/html`).then((r) => r.text()) });
   }
   expect(emails.length).toBeGreaterThanOrEqual(6);
+  // The sheet with every global style in use is an email like any other.
+  const styles = (await page.request.get("/api/house-styles").then((r) => r.json())) as { id: string; name: string }[];
+  for (const { id, name } of styles.filter((s) => s.name.startsWith("Larkfell"))) {
+    const { specimen } = await page.request.get(`/api/house-styles/${id}`).then((r) => r.json());
+    emails.push({ id, name: `Specimen ${name}`, html: `${specimen.opening}${specimen.rows.join("")}</div></body></html>` });
+  }
 });
 
 test("every demo email passes the Nu HTML Checker", () => {

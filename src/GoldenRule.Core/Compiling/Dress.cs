@@ -69,9 +69,11 @@ public sealed class Dress
         ListItem = Bytes($"margin:0 0 {Px(style, "list", "space")}px");
         SocialGap = Px(style, "social", "gap");
         SocialMark = Bytes(style.Value("social", "mark") switch { "dot" => "&middot;", "bar" => "|", _ => "" });
+        // A long word breaks rather than pushing the table off a narrow phone.
+        var cell = string.Create(CultureInfo.InvariantCulture, $"padding:{Px(style, "table", "padding")}px;border-bottom:{Px(style, "table", "thickness")}px solid {style.Value("table", "rule")};word-break:break-word;overflow-wrap:anywhere;");
         Table = new TableDress(
-            Bytes($"padding:{Px(style, "table", "padding")}px;border-bottom:{Px(style, "table", "thickness")}px solid {style.Value("table", "rule")};"),
-            Bytes($"padding:{Px(style, "table", "padding")}px;border-bottom:{Px(style, "table", "thickness")}px solid {style.Value("table", "rule")};background-color:{style.Value("table", "headFill")};"),
+            Bytes(cell),
+            Bytes($"{cell}background-color:{style.Value("table", "headFill")};"),
             Bytes(style.Value("table", "headText")),
             Class("gr"),
             Class("gh"));
