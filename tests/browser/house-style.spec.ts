@@ -94,6 +94,11 @@ test("one import of a website's CSS makes a house style that looks like the webs
 
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByText("Nothing set yet")).toBeVisible();
+  await page.locator("h1").getByRole("button").click();
+  await page.getByRole("menuitem", { name: "Rename this one …" }).click();
+  await page.getByRole("dialog").getByLabel("Name").fill("Taken back");
+  await page.getByRole("dialog").getByRole("button", { name: "Rename" }).click();
+  await expect(page.getByRole("heading", { level: 1, name: "Taken back" })).toBeVisible();
 });
 
 test("by hand, the usual variables and a dozen values make a brand in under three minutes", async ({ browser }) => {

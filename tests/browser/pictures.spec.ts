@@ -105,7 +105,7 @@ test("a picture is described, tagged, found again, and its crop follows the foca
     .toBe(0xc0);
 
   await page.getByLabel("Search pictures").fill("level keeper");
-  await expect(page.getByText("1 pictures")).toBeVisible();
+  await expect(page.getByText("1 picture", { exact: true })).toBeVisible();
   await page.getByLabel("Search pictures").fill("nothing like it");
   await expect(page.getByText("No picture has these words.")).toBeVisible();
 });

@@ -6,23 +6,25 @@ import { api, ask } from "../../api/client";
 import classes from "./HouseStyleRoom.module.css";
 import { useRoom } from "./RoomContext";
 
+const RenameDialog = lazy(() => import("./RenameDialog"));
 const NewHouseStyle = lazy(() => import("./NewHouseStyle"));
 const PaletteDialog = lazy(() => import("./PaletteDialog"));
 const ImportDialog = lazy(() => import("./ImportDialog"));
 
-type Dialog = "new" | "palette" | "import";
+type Dialog = "new" | "name" | "palette" | "import";
 
 /** Which house style lies open, its state, and what can be done with it as a whole. */
 export function HouseStyleHead({ move }: { move: (which: "undo" | "redo") => void }) {
   const { style, open, show } = useRoom();
   const [dialog, setDialog] = useState<Dialog>();
   const close = () => setDialog(undefined);
+  const rename = useCallback(() => setDialog("name"), []);
   const makeNew = useCallback(() => setDialog("new"), []);
   return (
     <>
       <header className={classes.head}>
         <h1>
-          <StyleMenu id={style.id} name={style.name} onNew={style.mayEdit ? makeNew : undefined} />
+          <StyleMenu id={style.id} name={style.name} onNew={style.mayEdit ? makeNew : undefined} onName={rename} />
         </h1>
         <span className={classes.moves}>
           <button type="button" className="plain" aria-label="Undo" disabled={!style.canUndo} onClick={() => move("undo")}>
@@ -65,6 +67,7 @@ export function HouseStyleHead({ move }: { move: (which: "undo" | "redo") => voi
         ))}
       </p>
       <Suspense fallback={null}>
+        {dialog === "name" && <RenameDialog onClose={close} />}
         {dialog === "new" && <NewHouseStyle onClose={close} />}
         {dialog === "palette" && <PaletteDialog onClose={close} />}
         {dialog === "import" && <ImportDialog onClose={close} />}
@@ -74,7 +77,15 @@ export function HouseStyleHead({ move }: { move: (which: "undo" | "redo") => voi
 }
 
 // Menus are costly to draw; a colour that is dragged need not draw them.
-const StyleMenu = memo(function StyleMenu({ id, name, onNew }: { id: string; name: string; onNew?: () => void }) {
+interface MenuProps {
+  id: string;
+  name: string;
+  /** Undefined: this person may not. */
+  onNew?: () => void;
+  onName: () => void;
+}
+
+const StyleMenu = memo(function StyleMenu({ id, name, onNew, onName }: MenuProps) {
   const go = useNavigate();
   const all = useQuery({ queryKey: ["house-styles"], queryFn: () => ask(api.GET("/api/house-styles")) });
   const nameOf = (other: string | null) => all.data?.find((s) => s.id === other)?.name;
@@ -100,6 +111,7 @@ const StyleMenu = memo(function StyleMenu({ id, name, onNew }: { id: string; nam
         {onNew && (
           <>
             <Menu.Divider />
+            <Menu.Item onClick={onName}>Rename this one …</Menu.Item>
             <Menu.Item onClick={onNew}>New house style or sub-brand …</Menu.Item>
           </>
         )}

@@ -73,7 +73,7 @@ export default function PicturesRoom() {
             value={words}
             onChange={(e) => setWords(e.currentTarget.value)}
           />
-          <span className="soft">{pictures.data && `${pictures.data.pages[0]?.count} pictures`}</span>
+          <span className="soft">{pictures.data && countOf(pictures.data.pages[0]?.count ?? 0)}</span>
           {mayAdd && (
             <>
               <Button onClick={() => file.current?.click()}>Add pictures</Button>
@@ -116,6 +116,8 @@ export default function PicturesRoom() {
     </div>
   );
 }
+
+const countOf = (count: number) => (count === 1 ? "1 picture" : `${count} pictures`);
 
 function Chosen({ id, onChoose }: { id: string; onChoose: (id: string) => void }) {
   const picture = usePicture(id, true);
