@@ -2,6 +2,7 @@ using FsCheck.Xunit;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
+using GoldenRule.Core.HouseStyles;
 
 namespace GoldenRule.Core.Tests;
 
@@ -147,6 +148,36 @@ public sealed class GovernanceTests
                     Assert.Equal(
                         Governor.Decide(person, new SetFill(row.Id, block.Id, field, value), open) is Decision.Allowed,
                         allowances.Blocks.Single(b => b.Block == block.Id).Content.Allowed);
+                }
+            }
+        }
+    }
+
+    /// <summary>Every edit that is no email's, on every sort of master, by every role: house styles are the lead's, templates and rows the lead's and the designer's, and no edit fits what it is not for.</summary>
+    [Fact]
+    public void Masters_are_changed_by_whom_they_belong_to_and_by_their_own_edits()
+    {
+        var variable = new BrandVariable { Key = "k", Label = "K", Type = VariableType.Text, Value = "" };
+        Edit[] ofStyles =
+        [
+            new SetVariable(variable), new RemoveVariable("k"), new RenameVariable("k", "l"), new MoveVariable("k", 0), new ReplaceVariable("k", "l"), new ReinstateVariable(variable, 0, "l"),
+            new SetStyle("body", "size", "16"), new RestoreHouseStyle(Larkfell.HouseStyle),
+        ];
+        Edit[] ofMasters = [new NarrowVariable("k", null)];
+        (Document Master, Edit[] Own, Role[] May)[] table =
+        [
+            (Larkfell.HouseStyle, [.. ofStyles, new SetName("x")], [Role.Lead]),
+            (Larkfell.Rows[0].Row, [.. ofMasters, new SetName("x")], [Role.Lead, Role.Designer]),
+            (RunningOrder.Of(Larkfell.Gazette, Larkfell.Masters).Template, [.. ofMasters, new SetName("x")], [Role.Lead, Role.Designer]),
+        ];
+        foreach (var (master, own, may) in table)
+        {
+            foreach (var edit in ofStyles.Concat(ofMasters).Append(new SetName("x")))
+            {
+                foreach (var role in Enum.GetValues<Role>())
+                {
+                    var allowed = Governor.Decide(new Person(Guid.NewGuid(), "Someone", [role]), edit, new OpenDocument.OfMaster(master)) is not Decision.Refused;
+                    Assert.True(allowed == (own.Any(o => o.GetType() == edit.GetType()) && may.Contains(role)), $"{edit.GetType().Name} on {master.GetType().Name} by {role}: {allowed}");
                 }
             }
         }

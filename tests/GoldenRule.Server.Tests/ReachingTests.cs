@@ -58,6 +58,19 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
         {
             await Rule(await client.PostAsJsonAsync($"/api/house-styles/{house.Id}/edits", recolour));
             await Rule(await client.PostAsJsonAsync($"/api/house-styles/{house.Id}/releases", new { note = "x" }));
+            await Rule(await client.PostAsJsonAsync("/api/house-styles", new { id = Guid.CreateVersion7(), name = "x" }));
+        }
+
+        var picture = (string?)(await reviewer.GetFromJsonAsync<JsonObject>("/api/pictures"))!["pictures"]![0]!["id"];
+        await Rule(await reviewer.PatchAsJsonAsync($"/api/pictures/{picture}", new { name = "x" }));
+        foreach (var client in (HttpClient[])[reviewer, author])
+        {
+            await Rule(await client.PutAsJsonAsync($"/api/pictures/{picture}/replacement", new { by = picture }));
+            await Rule(await client.DeleteAsync($"/api/pictures/{picture}/replacement"));
+            foreach (var master in (await client.GetFromJsonAsync<JsonArray>("/api/masters"))!.DistinctBy(m => (bool)m!["row"]!))
+            {
+                await Rule(await client.PostAsJsonAsync($"/api/{((bool)master!["row"]! ? "rows" : "templates")}/{master["id"]}/releases", new { note = "x" }));
+            }
         }
 
         var lockEdit = new { @base = 0, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "set-lock", row = "hero", piece = "headline", aspect = "content", @lock = new { kind = "sealed" } } } } };
