@@ -131,6 +131,9 @@ public sealed class StoredPicture
 
     public required int Weight { get; init; }
 
+    /// <summary>Name of the largest file; see <see cref="StoredPictureFile"/>.</summary>
+    public string WholeFile => $"{Id}.{Extension}";
+
     /// <summary>Smaller files, the widest first, as the core has them; JSON.</summary>
     public List<PictureFile> Smaller { get; set; } = [];
 

@@ -1,8 +1,6 @@
 // From a keystroke to both proofs changed, in the browser, on an email of 30 rows. Prints p50 and p95 in milliseconds.
-import { createRequire } from "node:module";
+import { editRequests, launch, percentiles } from "./browser.mjs";
 
-const require = createRequire(new URL("../browser/package.json", import.meta.url));
-const { chromium } = require("@playwright/test");
 const base = process.argv[2];
 const api = async (context, path, data) => {
   const answer = data ? await context.request.post(base + path, { data }) : await context.request.get(base + path);
@@ -10,11 +8,7 @@ const api = async (context, path, data) => {
   return answer.json();
 };
 
-const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
-  args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking"],
-});
-const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+const { browser, context } = await launch();
 await api(context, "/api/session", { email: "imran@larkfell.example.org", password: "steam-and-cinders" });
 const template = (await api(context, "/api/templates")).find((t) => t.name === "Long gazette");
 const id = crypto.randomUUID();
@@ -64,27 +58,7 @@ for (let i = 0; i < 200; i++) {
   await (i % 60 < 30 ? page.keyboard.type("steam "[i % 6]) : page.keyboard.press("Backspace"));
   await page.waitForTimeout(60);
 }
-const times = (await page.evaluate(() => window.strokes)).slice(80).sort((a, b) => a - b);
-const at = (p) => times[Math.floor((times.length - 1) * p)];
-console.log(JSON.stringify({ strokes: times.length, p50: at(0.5), p95: at(0.95), usable }));
-if (process.argv[3])
-  console.error(
-    JSON.stringify(
-      await page.evaluate(() => {
-        const r = performance
-          .getEntriesByType("resource")
-          .filter((e) => e.name.endsWith("/edits"))
-          .slice(20);
-        const m = (f) => r.map(f).sort((a, b) => a - b)[Math.floor(r.length / 2)];
-        return {
-          n: r.length,
-          duration: m((e) => e.duration),
-          ttfb: m((e) => e.responseStart - e.requestStart),
-          wait: m((e) => e.requestStart - e.startTime),
-          size: m((e) => e.transferSize),
-          decoded: m((e) => e.decodedBodySize),
-        };
-      }),
-    ),
-  );
+const { count, ...times } = percentiles(await page.evaluate(() => window.strokes), 80);
+console.log(JSON.stringify({ strokes: count, ...times, usable }));
+if (process.argv[3]) console.error(JSON.stringify(await editRequests(page, 20)));
 await browser.close();

@@ -1,14 +1,8 @@
 // From a move in the colour picker to specimen and contrast table both changed, in the browser. Prints p50 and p95 in milliseconds.
-import { createRequire } from "node:module";
+import { editRequests, launch, percentiles } from "./browser.mjs";
 
-const require = createRequire(new URL("../browser/package.json", import.meta.url));
-const { chromium } = require("@playwright/test");
 const base = process.argv[2];
-const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
-  args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking"],
-});
-const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+const { browser, context } = await launch();
 await context.request.post(`${base}/api/session`, { data: { email: "ruth@larkfell.example.org", password: "steam-and-cinders" } });
 const page = await context.newPage();
 await page.goto(`${base}/house-style`);
@@ -50,25 +44,7 @@ for (let i = 1; i < 420; i++) {
 }
 await page.mouse.up();
 // The first moves of a server just started are its compiler's and are left out.
-const times = (await page.evaluate(() => window.moves)).slice(120).sort((a, b) => a - b);
-const share = (p) => times[Math.floor((times.length - 1) * p)];
-console.log(JSON.stringify({ moves: times.length, p50: share(0.5), p95: share(0.95) }));
-if (process.argv[3]) {
-  const edits = await page.evaluate(() => {
-    const r = performance
-      .getEntriesByType("resource")
-      .filter((e) => e.name.endsWith("/edits"))
-      .slice(120);
-    const m = (f) => r.map(f).sort((a, b) => a - b)[Math.floor(r.length / 2)];
-    return {
-      n: r.length,
-      duration: m((e) => e.duration),
-      ttfb: m((e) => e.responseStart - e.requestStart),
-      wait: m((e) => e.requestStart - e.startTime),
-      decoded: m((e) => e.decodedBodySize),
-      size: m((e) => e.transferSize),
-    };
-  });
-  console.error(JSON.stringify(edits));
-}
+const { count, ...times } = percentiles(await page.evaluate(() => window.moves), 120);
+console.log(JSON.stringify({ moves: count, ...times }));
+if (process.argv[3]) console.error(JSON.stringify(await editRequests(page, 120)));
 await browser.close();

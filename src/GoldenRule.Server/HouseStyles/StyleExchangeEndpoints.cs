@@ -72,26 +72,22 @@ public static class StyleExchangeEndpoints
 
     private static async Task<ImmutableArray<PaletteEntry>> PaletteOfFileAsync(Guid id, IFormFile file, EditRoad road, CancellationToken cancel)
     {
-        if (file.Length > PictureSource.MostBytes)
-        {
-            throw PictureSource.Unfit($"The file has {file.Length / 1048576.0:0.0} MB; pictures have at most 5.");
-        }
-
-        using var bytes = new MemoryStream();
-        await file.CopyToAsync(bytes, cancel);
-        return Colours(bytes.ToArray(), file.FileName, await LayersAsync(id, road, cancel));
+        var bytes = await PictureSource.ReceiveAsync(file, cancel);
+        return await ColoursAsync(bytes, file.FileName, await LayersAsync(id, road, cancel), cancel);
     }
 
     private static async Task<ImmutableArray<PaletteEntry>> PaletteOfPictureAsync(Guid id, string picture, EditRoad road, GoldenRuleDb db, CancellationToken cancel)
     {
         var stored = await db.Pictures.AsNoTracking().FirstOrDefaultAsync(p => p.Id == picture, cancel) ?? throw ProblemException.NotFound("There is no such picture.");
-        var file = await db.PictureFiles.AsNoTracking().FirstAsync(f => f.Name == stored.Id + "." + stored.Extension, cancel);
-        return Colours(file.Content, stored.Name, await LayersAsync(id, road, cancel));
+        var file = await db.PictureFiles.AsNoTracking().FirstAsync(f => f.Name == stored.WholeFile, cancel);
+        return await ColoursAsync(file.Content, stored.Name, await LayersAsync(id, road, cancel), cancel);
     }
 
-    private static ImmutableArray<PaletteEntry> Colours(byte[] file, string name, StyleLayers layers)
+    private static Task<ImmutableArray<PaletteEntry>> ColoursAsync(byte[] file, string name, StyleLayers layers, CancellationToken cancel) =>
+        PictureSource.UseAsync(file, name, source => Colours(source, layers), cancel);
+
+    private static ImmutableArray<PaletteEntry> Colours(PictureSource source, StyleLayers layers)
     {
-        using var source = PictureSource.Read(file, name);
         var width = Math.Min(CountedWidth, source.Bitmap.Width);
         // The nearest pixel is taken, so that making it smaller mixes no colours.
         using var counted = source.Bitmap.Resize(

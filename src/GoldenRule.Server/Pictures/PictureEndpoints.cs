@@ -110,14 +110,8 @@ public static class PictureEndpoints
     private static async Task<PictureEntry> AddAsync(IFormFile file, ClaimsPrincipal user, GoldenRuleDb db, TimeProvider clock, CancellationToken cancel)
     {
         MustMakePictures(user, "adds pictures");
-        if (file.Length > PictureSource.MostBytes)
-        {
-            throw PictureSource.Unfit($"The file has {file.Length / 1048576.0:0.0} MB; pictures have at most 5.");
-        }
-
-        using var bytes = new MemoryStream();
-        await file.CopyToAsync(bytes, cancel);
-        var taken = await PictureIntake.TakeAsync(bytes.ToArray(), Path.GetFileName(file.FileName), user.Person().Id, clock.GetUtcNow().UtcDateTime, cancel);
+        var bytes = await PictureSource.ReceiveAsync(file, cancel);
+        var taken = await PictureIntake.TakeAsync(bytes, Path.GetFileName(file.FileName), user.Person().Id, clock.GetUtcNow().UtcDateTime, cancel);
         var known = await db.Pictures.AsNoTracking().FirstOrDefaultAsync(p => p.Id == taken.Picture.Id, cancel);
         if (known is not null)
         {
@@ -156,8 +150,8 @@ public static class PictureEndpoints
         if (change.FocalX is not null || change.FocalY is not null)
         {
             (picture.FocalX, picture.FocalY) = (Math.Clamp(change.FocalX ?? picture.FocalX, 0, 1), Math.Clamp(change.FocalY ?? picture.FocalY, 0, 1));
-            var whole = await db.PictureFiles.AsNoTracking().FirstAsync(f => f.Name == picture.Id + "." + picture.Extension, cancel);
-            if (await PictureIntake.CropAsync(whole.Content, picture.Extension, picture.FocalX, picture.FocalY, cancel) is { } crop)
+            var whole = await db.PictureFiles.AsNoTracking().FirstAsync(f => f.Name == picture.WholeFile, cancel);
+            if (await PictureIntake.CropAsync(whole.Content, picture.FocalX, picture.FocalY, cancel) is { } crop)
             {
                 picture.PhoneCrop = crop.File;
                 await AddFilesAsync(db, [crop.Stored], cancel);
@@ -240,8 +234,8 @@ public static class PictureEndpoints
         p.Height,
         p.Weight,
         p.Extension == "gif",
-        $"/pictures/{p.Id}.{p.Extension}",
-        [.. p.Smaller.Prepend(new PictureFile($"{p.Id}.{p.Extension}", p.Width, p.Height, p.Weight)).Select(File)],
+        $"/pictures/{p.WholeFile}",
+        [.. p.Smaller.Prepend(new PictureFile(p.WholeFile, p.Width, p.Height, p.Weight)).Select(File)],
         p.PhoneCrop is null ? null : File(p.PhoneCrop),
         p.FocalX,
         p.FocalY,

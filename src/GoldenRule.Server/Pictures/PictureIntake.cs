@@ -26,40 +26,18 @@ public static class PictureIntake
 
     private const int Quality = 86;
 
-    // Pixels take memory: so many pictures are opened at once, however many people upload.
-    private static readonly SemaphoreSlim Opened = new(2);
+    public static Task<TakenPicture> TakeAsync(byte[] file, string name, Guid? by, DateTime now, CancellationToken cancel) =>
+        PictureSource.UseAsync(file, name, source => Take(source, name, by, now), cancel);
 
-    public static async Task<TakenPicture> TakeAsync(byte[] file, string name, Guid? by, DateTime now, CancellationToken cancel)
-    {
-        await Opened.WaitAsync(cancel);
-        try
-        {
-            return Take(file, name, by, now);
-        }
-        finally
-        {
-            Opened.Release();
-        }
-    }
+    /// <summary>The phone crop of a picture's whole file around a focal point. Null: its shape suits a phone as it is, or it moves.</summary>
+    public static Task<StoredPictureFileOf?> CropAsync(byte[] whole, double focalX, double focalY, CancellationToken cancel) => PictureSource.UseAsync(
+        whole,
+        "picture",
+        source => source.Animation is null ? Crop(source.Bitmap, source.Format, focalX, focalY) : null,
+        cancel);
 
-    /// <summary>The phone crop of a picture's whole file around a focal point. Null: its shape suits a phone as it is.</summary>
-    public static async Task<StoredPictureFileOf?> CropAsync(byte[] whole, string extension, double focalX, double focalY, CancellationToken cancel)
+    private static TakenPicture Take(PictureSource source, string name, Guid? by, DateTime now)
     {
-        await Opened.WaitAsync(cancel);
-        try
-        {
-            using var source = PictureSource.Read(whole, "picture");
-            return extension == "gif" ? null : Crop(source.Bitmap, source.Format, focalX, focalY);
-        }
-        finally
-        {
-            Opened.Release();
-        }
-    }
-
-    private static TakenPicture Take(byte[] file, string name, Guid? by, DateTime now)
-    {
-        using var source = PictureSource.Read(file, name);
         var title = Path.GetFileNameWithoutExtension(name);
         if (source.Animation is { } animation)
         {
@@ -67,7 +45,7 @@ public static class PictureIntake
             return new TakenPicture(Entry(only, [], null, title, by, now), [only.Stored]);
         }
 
-        var widest = Math.Min(source.Bitmap.Width, MostWidth);
+        var widest = Math.Min(source.Bitmap.Width, PictureSource.MostWidth);
         var files = new List<StoredPictureFileOf> { Drawn(source.Bitmap, widest, source.Format) };
         // A smaller size that is no lighter, as with few flat colours, would only cost sharpness.
         foreach (var width in Widths.Where(w => w < widest))
@@ -84,8 +62,6 @@ public static class PictureIntake
             Entry(files[0], [.. files.Skip(1).Select(f => f.File)], crop?.File, title, by, now),
             [.. files.Concat(crop is null ? [] : [crop]).Select(f => f.Stored).DistinctBy(f => f.Name, StringComparer.Ordinal)]);
     }
-
-    private const int MostWidth = PictureSource.MostWidth;
 
     private static StoredPicture Entry(StoredPictureFileOf whole, List<PictureFile> smaller, PictureFile? crop, string name, Guid? by, DateTime now) => new()
     {

@@ -31,21 +31,45 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
         ("<html"u8.ToArray(), 0, "a web page"),
     ];
 
+    // Pixels take memory: so many pictures are opened at once, however many people ask.
+    private static readonly SemaphoreSlim Opened = new(2);
+
+    /// <summary>The bytes of an upload. One that is too large is refused before it is read.</summary>
+    public static async Task<byte[]> ReceiveAsync(IFormFile file, CancellationToken cancel)
+    {
+        RefuseTooLarge(file.Length);
+        using var bytes = new MemoryStream();
+        await file.CopyToAsync(bytes, cancel);
+        return bytes.ToArray();
+    }
+
+    /// <summary>Opens a file as a picture, for as long as something is made of it.</summary>
+    /// <inheritdoc cref="Read"/>
+    public static async Task<T> UseAsync<T>(byte[] file, string name, Func<PictureSource, T> make, CancellationToken cancel)
+    {
+        await Opened.WaitAsync(cancel);
+        try
+        {
+            using var source = Read(file, name);
+            return make(source);
+        }
+        finally
+        {
+            Opened.Release();
+        }
+    }
+
     /// <summary>Judges a file by its content, never by its name.</summary>
     /// <param name="name">Only to be named where it is refused.</param>
     /// <exception cref="ProblemException">Too large, a bomb, broken, or no picture; it says which.</exception>
-    public static PictureSource Read(byte[] file, string name)
+    private static PictureSource Read(byte[] file, string name)
     {
         if (file.Length == 0)
         {
             throw Unfit("The file is empty.");
         }
 
-        if (file.Length > MostBytes)
-        {
-            throw Unfit($"The file has {file.Length / 1048576.0:0.0} MB; pictures have at most 5.");
-        }
-
+        RefuseTooLarge(file.Length);
         using var codec = SKCodec.Create(new SKMemoryStream(file));
         if (codec?.EncodedFormat is not (SKEncodedImageFormat.Png or SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Gif))
         {
@@ -80,6 +104,14 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
     }
 
     public void Dispose() => Bitmap.Dispose();
+
+    private static void RefuseTooLarge(long bytes)
+    {
+        if (bytes > MostBytes)
+        {
+            throw Unfit($"The file has {bytes / 1048576.0:0.0} MB; pictures have at most 5.");
+        }
+    }
 
     internal static ProblemException Unfit(string detail) => new(422, "picture", "The picture was not taken", detail);
 

@@ -88,9 +88,6 @@ public sealed class PictureBlock : WritableKind
     private static PictureFile FileOf(in BlockView view, Picture picture) =>
         picture.FileFor(Math.Max(ShownWidth(view, picture), view.Look("width") == "100" ? Math.Min(480, view.Dress.Width) : 0));
 
-    /// <summary>The file that is sent, with its weight. Null: no picture is chosen.</summary>
-    public static PictureFile? SentFile(in BlockView view) => view.Pictures.Find(view.Block.Picture("picture")) is { } picture ? FileOf(view, picture) : null;
-
     /// <summary>CSS pixels: the share of the column, but never more than the file has.</summary>
     public static int ShownWidth(in BlockView view, Picture picture)
     {
