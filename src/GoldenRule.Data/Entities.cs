@@ -33,6 +33,24 @@ public sealed class StoredDocument
     /// <summary>For emails only.</summary>
     public EmailState State { get; set; }
 
+    /// <summary>Who answers for a template or saved row, and who alone sees a private one beside the leads.</summary>
+    public required Guid Owner { get; set; }
+
+    /// <summary>A template or saved row that only its owner and the leads see.</summary>
+    public bool Private { get; set; }
+
+    /// <summary>A template or saved row that is not offered any more; what uses it goes on using it.</summary>
+    public bool Retired { get; set; }
+
+    /// <summary>Kind of a saved row; null for all else.</summary>
+    public RowKind? RowKind { get; set; }
+
+    /// <summary>Keys of the campaign types that a saved row serves; none: all.</summary>
+    public List<string> Serves { get; set; } = [];
+
+    /// <summary>What search looks through: name, description and tags, lower case.</summary>
+    public string Words { get; set; } = "";
+
     /// <summary>JSON of the document before its first edit. Never changes.</summary>
     public required string Origin { get; init; }
 
@@ -47,6 +65,26 @@ public sealed class StoredDocument
     public required DateTime CreatedAt { get; init; }
 
     public required DateTime ChangedAt { get; set; }
+
+    /// <summary>Brings what lists show and search up to the document.</summary>
+    public void Say(Document document)
+    {
+        Name = document.Name;
+        (var description, var tags) = document switch
+        {
+            SavedRow row => (row.Description, row.Tags),
+            Template template => (template.Description, template.Tags),
+            _ => ("", []),
+        };
+        Words = string.Join(' ', tags.Prepend(description).Prepend(document.Name)).ToLowerInvariant();
+        if (document is SavedRow saved)
+        {
+            RowKind = saved.RowKind;
+            Serves = [.. saved.CampaignTypes];
+        }
+
+        CampaignType = document is Template { CampaignType: var type } ? type : CampaignType;
+    }
 }
 
 /// <summary>An edit as it was made. Append-only: the database refuses to change or delete it.</summary>
@@ -94,6 +132,9 @@ public sealed class StoredRelease
     public required string Body { get; init; }
 
     public required string Note { get; init; }
+
+    /// <summary>What is made from an older one must take it before hand-off.</summary>
+    public bool Required { get; init; }
 
     public required Guid AuthorId { get; init; }
 
@@ -177,4 +218,93 @@ public sealed class LibraryStamp
     public int Id { get; init; }
 
     public long Version { get; init; }
+}
+
+/// <summary>Whether a campaign type needs rows of a kind. No entry: nobody has said.</summary>
+public sealed class CoverageNeed
+{
+    public required string CampaignType { get; init; }
+
+    public required RowKind RowKind { get; init; }
+
+    public bool Needed { get; set; }
+}
+
+/// <summary>What the lead says about the checks; one row.</summary>
+public sealed class StoredCheckPolicy
+{
+    public int Id { get; init; } = 1;
+
+    /// <summary>The core's CheckPolicy; JSON.</summary>
+    public required string Body { get; set; }
+
+    /// <summary>Counts its changes.</summary>
+    public long Revision { get; set; }
+
+    public Guid? ChangedBy { get; set; }
+
+    public DateTime? ChangedAt { get; set; }
+}
+
+/// <summary>A file that emails may carry, under the SHA-256 of its bytes, so that the same bytes are kept once.</summary>
+public sealed class StoredFile
+{
+    public required string Id { get; init; }
+
+    public required string Name { get; init; }
+
+    /// <summary>"application/pdf" for example.</summary>
+    public required string MediaType { get; init; }
+
+    public required int Bytes { get; init; }
+
+    public required byte[] Content { get; init; }
+
+    public required Guid AddedBy { get; init; }
+
+    public required DateTime AddedAt { get; init; }
+}
+
+public enum JobState
+{
+    Waiting,
+    Running,
+    Done,
+    Failed,
+}
+
+/// <summary>Long work with its progress and what came out.</summary>
+public sealed class StoredJob
+{
+    public required Guid Id { get; init; }
+
+    /// <summary>Name of the sort of work.</summary>
+    public required string Work { get; init; }
+
+    /// <summary>The document it is about; null: the whole library.</summary>
+    public Guid? Document { get; init; }
+
+    public required Guid AskedBy { get; init; }
+
+    public required DateTime AskedAt { get; init; }
+
+    public JobState State { get; set; }
+
+    /// <summary>Steps done, of <see cref="Total"/>.</summary>
+    public int Done { get; set; }
+
+    /// <summary>0: not known yet.</summary>
+    public int Total { get; set; }
+
+    /// <summary>What is being done now, or why it failed.</summary>
+    public string Step { get; set; } = "";
+
+    /// <summary>What came out, as a file.</summary>
+    public byte[]? Result { get; set; }
+
+    public string? ResultName { get; set; }
+
+    public string? ResultType { get; set; }
+
+    public DateTime? EndedAt { get; set; }
 }

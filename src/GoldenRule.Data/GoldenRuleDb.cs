@@ -22,6 +22,14 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<CampaignType> CampaignTypes => Set<CampaignType>();
 
+    public DbSet<CoverageNeed> CoverageNeeds => Set<CoverageNeed>();
+
+    public DbSet<StoredCheckPolicy> CheckPolicies => Set<StoredCheckPolicy>();
+
+    public DbSet<StoredFile> Files => Set<StoredFile>();
+
+    public DbSet<StoredJob> Jobs => Set<StoredJob>();
+
     public DbSet<LibraryStamp> LibraryStamp => Set<LibraryStamp>();
 
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
@@ -35,6 +43,8 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.ToTable("documents");
             e.Property(d => d.Kind).HasConversion<string>();
             e.Property(d => d.State).HasConversion<string>();
+            e.Property(d => d.RowKind).HasConversion<string>();
+            e.HasIndex(d => d.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
             e.Property(d => d.Origin).HasColumnType("jsonb");
             e.Property(d => d.Head).HasColumnType("jsonb");
             // Lists are paged by key: the newest change first, the id to tell equals apart.
@@ -80,6 +90,32 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
         {
             e.ToTable("campaign_types");
             e.HasKey(x => x.Key);
+        });
+        builder.Entity<CoverageNeed>(e =>
+        {
+            e.ToTable("coverage_needs");
+            e.HasKey(x => new { x.CampaignType, x.RowKind });
+            e.Property(x => x.RowKind).HasConversion<string>();
+            e.HasOne<CampaignType>().WithMany().HasForeignKey(x => x.CampaignType).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<StoredCheckPolicy>(e =>
+        {
+            e.ToTable("check_policies");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Body).HasColumnType("jsonb");
+            e.Property(x => x.Revision).IsConcurrencyToken();
+            e.HasData(new StoredCheckPolicy { Id = 1, Body = "{}" });
+        });
+        builder.Entity<StoredFile>(e =>
+        {
+            e.ToTable("files");
+            e.HasIndex(f => new { f.AddedAt, f.Id }).IsDescending(true, true);
+        });
+        builder.Entity<StoredJob>(e =>
+        {
+            e.ToTable("jobs");
+            e.Property(x => x.State).HasConversion<string>();
+            e.HasIndex(x => new { x.Work, x.AskedAt }).IsDescending(false, true);
         });
         builder.Entity<LibraryStamp>(e =>
         {

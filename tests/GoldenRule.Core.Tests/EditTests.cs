@@ -40,7 +40,7 @@ public sealed class EditTests
     [Fact]
     public void Edits_of_masters_and_styles_have_inverses_too()
     {
-        var row = Larkfell.Masters.Row(Larkfell.RowId("Footer"), 1, "");
+        var row = Larkfell.Masters.Newest(Larkfell.RowId("Footer"))!.Value.Row;
         var template = Larkfell.Masters.Template(Larkfell.Gazette.Template, 1);
         (Document, Edit)[] cases =
         [
@@ -76,8 +76,8 @@ public sealed class EditTests
     {
         var json = DocumentJson.Write(Larkfell.Gazette);
         Assert.Equal(json, DocumentJson.Write(DocumentJson.ReadDocument<Email>(json)));
-        var newer = json.Replace("\"format\":1", "\"format\":2", StringComparison.Ordinal);
-        Assert.Contains("format 2", Assert.Throws<StructureException>(() => DocumentJson.ReadDocument<Email>(newer)).Message, StringComparison.Ordinal);
+        var newer = json.Replace("\"format\":2", "\"format\":3", StringComparison.Ordinal);
+        Assert.Contains("format 3", Assert.Throws<StructureException>(() => DocumentJson.ReadDocument<Email>(newer)).Message, StringComparison.Ordinal);
     }
 
     /// <summary>Steps by one author: letters are steps, "u" takes back, "r" brings again.</summary>

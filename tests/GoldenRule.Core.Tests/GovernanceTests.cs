@@ -46,7 +46,7 @@ public sealed class GovernanceTests
         { "duplicating the hero", new DuplicateRow("hero", "copy"), Rules.LockArrangement },
         { "a detail", new SetDetail("subject", "Hello"), null },
         { "an unknown detail", new SetDetail("bcc", "x"), Rules.Unknown },
-        { "a lock", new SetLock(null, "headline", Aspect.Content, new Lock.Open()), Rules.WrongType },
+        { "a lock", new SetLock(null, "headline", Aspect.Content, new Lock.Open()), Rules.Library },
         { "a colour of the house", new SetStyle("primary", "fill", "#ff00ff"), Rules.WrongType },
     };
 
@@ -65,7 +65,7 @@ public sealed class GovernanceTests
         var sealedFill = tearoom with { Fills = tearoom.Fills.Add("picture", new PieceFill { Content = new PieceFill().Content.Add("picture", new FieldValue.Shown("x")) }) };
         Assert.Equal(Rules.LockContent, Rule(Larkfell.Author, new InsertRow("beside", 0, sealedFill)));
         Assert.Equal(Rules.LockArrangement, Rule(Larkfell.Author, new InsertRow("beside", 0, tearoom with { Locks = Locks.Root })));
-        Assert.Equal(Rules.LockArrangement, Rule(Larkfell.Author, new InsertRow("beside", 0, tearoom with { PieceLocks = tearoom.PieceLocks.Add("headline", new Locks { Look = new Lock.Open() }) })));
+        Assert.Equal(Rules.LockArrangement, Rule(Larkfell.Author, new InsertRow("beside", 0, tearoom with { Rules = tearoom.Rules.Add("headline", new PieceRules { Locks = new Locks { Look = new Lock.Open() } }) })));
     }
 
     [Fact]
@@ -98,7 +98,7 @@ public sealed class GovernanceTests
     [Fact]
     public void Only_leads_change_the_house_style()
     {
-        Decision Ask(Person p) => Governor.Decide(p, new SetStyle("primary", "fill", "#000000"), new OpenDocument.OfMaster(Larkfell.HouseStyle));
+        Decision Ask(Person p) => Governor.Decide(p, new SetStyle("primary", "fill", "#000000"), new OpenDocument.OfHouseStyle(Larkfell.HouseStyle));
         Assert.Same(Decision.Yes, Ask(Larkfell.Lead));
         Assert.All([Larkfell.Designer, Larkfell.Author, Larkfell.Reviewer], p => Assert.IsType<Decision.Refused>(Ask(p)));
     }
@@ -112,7 +112,7 @@ public sealed class GovernanceTests
 
         var order = RunningOrder.Of(Email, Larkfell.Masters);
         var footer = order.Find("footer")!;
-        var loosened = footer with { Placed = footer.Placed with { PieceLocks = footer.Placed.PieceLocks.Add("legal", new Locks { Content = new Lock.Open() }) } };
+        var loosened = footer with { Placed = footer.Placed with { Rules = footer.Placed.Rules.Add("legal", new PieceRules { Locks = new Locks { Content = new Lock.Open() } }) } };
         Assert.IsType<Lock.Reserved>(EffectiveLocks.Of(loosened, "legal", Aspect.Content));
     }
 
@@ -176,7 +176,7 @@ public sealed class GovernanceTests
             {
                 foreach (var role in Enum.GetValues<Role>())
                 {
-                    var allowed = Governor.Decide(new Person(Guid.NewGuid(), "Someone", [role]), edit, new OpenDocument.OfMaster(master)) is not Decision.Refused;
+                    var allowed = Governor.Decide(new Person(Guid.NewGuid(), "Someone", [role]), edit, OpenDocument.Of(master, Larkfell.Masters, EmailState.Draft)) is not Decision.Refused;
                     Assert.True(allowed == (own.Any(o => o.GetType() == edit.GetType()) && may.Contains(role)), $"{edit.GetType().Name} on {master.GetType().Name} by {role}: {allowed}");
                 }
             }

@@ -59,10 +59,12 @@ internal static partial class Larkfell
     public static CompiledEmail Compile(Email email, Purpose purpose = Purpose.Sending, StyleLayers? style = null) =>
         Compiler.Compile(Resolve(email, style), "https://larkfell.example.org/pictures/", purpose);
 
-    public static ImmutableArray<Finding> Check(Email email, StyleLayers? style = null, bool transactional = false)
+    public static ImmutableArray<Finding> Check(Email email, StyleLayers? style = null, Circumstances? around = null) => Inspect(email, style, around).Findings;
+
+    public static Inspected Inspect(Email email, StyleLayers? style = null, Circumstances? around = null)
     {
         var resolved = Resolve(email, style);
-        return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), transactional));
+        return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), around ?? Circumstances.Usual));
     }
 
     private static IEnumerable<(Guid Id, T Document)> Load<T>(string folder)

@@ -2,6 +2,7 @@ using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Emails;
 
 namespace GoldenRule.Server.Tests;
@@ -157,7 +158,7 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
     {
         var author = await server.As("imran");
         var desk = await server.NewEmail(author);
-        var offers = (await author.GetFromJsonAsync<JsonArray>($"/api/emails/{desk.Id}/zones/stops/rows"))!.Select(o => (string?)o!["name"]).ToList();
+        var offers = (await author.GetFromJsonAsync<JsonArray>($"/api/emails/{desk.Id}/offers?zone=stops"))!.Select(o => (string?)o!["name"]).ToList();
         Assert.Equal(["Itinerary stop", "Story, picture left", "Story, words only"], offers);
     }
 
@@ -165,7 +166,7 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
     public async Task Starting_twice_with_one_id_makes_one_email()
     {
         var author = await server.As("imran");
-        var templates = await author.GetFromJsonAsync<JsonArray>("/api/templates");
+        var templates = await Running.Templates(author);
         var request = new { id = Guid.CreateVersion7(), template = templates![0]!["id"], name = "Only one" };
         for (var i = 0; i < 2; i++)
         {
@@ -184,5 +185,5 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         await (await client.PostAsJsonAsync($"/api/emails/{id}/{move}", new { id = Guid.CreateVersion7(), @base = -1 })).Read<DeskAnswer>();
 
     private static async Task<string> StoryRow(HttpClient client, Guid email) =>
-        (string)(await client.GetFromJsonAsync<JsonArray>($"/api/emails/{email}/zones/stops/rows"))!.Single(o => (string?)o!["name"] == "Story, words only")!["id"]!;
+        (string)(await client.GetFromJsonAsync<JsonArray>($"/api/emails/{email}/offers?zone=stops"))!.Single(o => (string?)o!["name"] == "Story, words only")!["id"]!;
 }

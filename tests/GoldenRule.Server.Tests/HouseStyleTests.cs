@@ -5,6 +5,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Interchange;
 using GoldenRule.Core.Library;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.HouseStyles;
 
@@ -125,7 +126,7 @@ public sealed class HouseStyleTests(Running server) : IClassFixture<Running>
         var narrowed = (await lead.GetFromJsonAsync<VariableUsesAnswer>($"/api/house-styles/{house.Id}/variables/accent/uses", DocumentJson.Options))!.Narrowed;
         Assert.Equal(("#123456", true, 2), (Assert.Single(narrowed).Value, narrowed[0].Released, narrowed[0].Release));
 
-        static string Html(Emails.DeskAnswer desk) => string.Concat(desk.Rows.Select(r => r.Html));
+        static string Html(Desks.DeskAnswer desk) => string.Concat(desk.Rows.Select(r => r.Html));
     }
 
     [Fact]

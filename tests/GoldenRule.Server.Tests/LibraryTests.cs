@@ -2,6 +2,7 @@ using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using GoldenRule.Core.Documents;
 using GoldenRule.Data;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.HouseStyles;
 using Npgsql;
@@ -47,7 +48,7 @@ public sealed class LibraryTests(Running server) : IClassFixture<Running>
         await (await Release(lead, house.Id, house.Revision, "Stale")).Problem(412, "changed-since");
         Assert.Equal(2, (await (await Release(lead, house.Id, edited.Revision, "A lighter red")).Read<ReleaseAnswer>()).Release);
         var answer = await author.PostAsJsonAsync($"/api/emails/{desk.Id}/edits", new { @base = 0, styleVersion = desk.StyleVersion, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "set-detail", field = "subject", value = "x" } } } });
-        var next = await answer.Read<Emails.DeskAnswer>();
+        var next = await answer.Read<Desks.DeskAnswer>();
         Assert.True(next.Whole);
         Assert.Contains("#d99a6c", next.Rows.Single(r => r.Id == "hero").Html, StringComparison.Ordinal);
         Assert.Contains(next.Findings!.Value, f => f.Check == "contrast" && f.Evidence!.StartsWith("1.98", StringComparison.Ordinal));

@@ -3,6 +3,7 @@ using System.Text.Json.Nodes;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Data;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Emails;
 using GoldenRule.Server.HouseStyles;
 
@@ -146,7 +147,7 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
     public async Task Templates_and_rows_are_shown_as_they_look()
     {
         var author = await server.As("imran");
-        foreach (var template in (await author.GetFromJsonAsync<JsonArray>("/api/templates"))!)
+        foreach (var template in await Running.Templates(author))
         {
             var html = await author.GetStringAsync($"/api/templates/{template!["id"]}/html");
             Assert.StartsWith("<!DOCTYPE html>", html, StringComparison.Ordinal);

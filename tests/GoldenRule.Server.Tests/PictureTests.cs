@@ -2,6 +2,7 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text;
 using GoldenRule.Core.Documents;
+using GoldenRule.Server.Editing;
 using GoldenRule.Server.Pictures;
 using MetadataExtractor;
 using MetadataExtractor.Formats.Exif;
@@ -226,7 +227,7 @@ public sealed class PictureTests(Running server) : IClassFixture<Running>
         (await designer.DeleteAsync($"/api/pictures/{shown}/replacement")).EnsureSuccessStatusCode();
         Assert.DoesNotContain(other.Id, (await Running.Desk(author, desk.Id)).Rows.Single(r => r.Id == "hero").Html, StringComparison.Ordinal);
 
-        async Task<PictureUse[]> Uses(string id) => (await author.GetFromJsonAsync<PictureUse[]>($"/api/pictures/{id}/uses", DocumentJson.Options))!;
+        async Task<DocumentUse[]> Uses(string id) => (await author.GetFromJsonAsync<DocumentUse[]>($"/api/pictures/{id}/uses", DocumentJson.Options))!;
     }
 
     private static async Task<PictureEntry> Add(HttpClient client, byte[] bytes, string name)

@@ -49,7 +49,7 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
         var email = server.EmailId("March");
         var recolour = new { @base = 0, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "set-style", style = "primary", property = "fill", value = "#000000" } } } };
 
-        var templates = await reviewer.GetFromJsonAsync<JsonArray>("/api/templates");
+        var templates = await Running.Templates(reviewer);
         await Rule(await reviewer.PostAsJsonAsync("/api/emails", new { id = Guid.CreateVersion7(), template = templates![0]!["id"], name = "x" }));
         await Rule(await reviewer.Edit(email, 0, Asking.SetWords("hero", "headline", "x")));
         using var file = Upload([1, 2, 3], "x.png");

@@ -3,6 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using GoldenRule.Core.Documents;
 using GoldenRule.Data;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Emails;
 using GoldenRule.Server.HouseStyles;
 using Microsoft.AspNetCore.Hosting;
@@ -69,12 +70,14 @@ public sealed class Running : WebApplicationFactory<Program>
     /// <summary>A new email of the author's own from the special train's template.</summary>
     public async Task<DeskAnswer> NewEmail(HttpClient author, string template = "Special train")
     {
-        var templates = await author.GetFromJsonAsync<JsonArray>("/api/templates");
+        var templates = await Templates(author);
         var id = Guid.CreateVersion7();
-        var answer = await author.PostAsJsonAsync("/api/emails", new { id, template = templates!.Single(t => (string?)t!["name"] == template)!["id"], name = "Test " + id });
+        var answer = await author.PostAsJsonAsync("/api/emails", new { id, template = templates.Single(t => (string?)t!["name"] == template)!["id"], name = "Test " + id });
         answer.EnsureSuccessStatusCode();
         return await Desk(author, id);
     }
+
+    public static async Task<JsonArray> Templates(HttpClient client) => (await client.GetFromJsonAsync<JsonObject>("/api/templates"))!["templates"]!.AsArray();
 
     public static async Task<DeskAnswer> Desk(HttpClient client, Guid id) => (await client.GetFromJsonAsync<DeskAnswer>($"/api/emails/{id}/desk", DocumentJson.Options))!;
 

@@ -68,7 +68,7 @@ public class Work
     public int CompileAll() => Compile(resolved, null).HtmlBytes;
 
     [Benchmark]
-    public int CheckAll() => CheckList.Run(new Inspection(resolved, compiled, false)).Length;
+    public int CheckAll() => CheckList.Run(new Inspection(resolved, compiled, Circumstances.Usual)).Findings.Length;
 
     /// <summary>From the edit's document to the compiled email, with what was compiled before.</summary>
     [Benchmark]

@@ -10,10 +10,10 @@ const api = async (context, path, data) => {
 
 const { browser, context } = await launch();
 await api(context, "/api/session", { email: "imran@larkfell.example.org", password: "steam-and-cinders" });
-const template = (await api(context, "/api/templates")).find((t) => t.name === "Long gazette");
+const template = (await api(context, "/api/templates")).templates.find((t) => t.name === "Long gazette");
 const id = crypto.randomUUID();
 await api(context, "/api/emails", { id, template: template.id, name: "Thirty rows" });
-const story = (await api(context, `/api/emails/${id}/zones/stories/rows`)).find((r) => r.name === "Story, picture left");
+const story = (await api(context, `/api/emails/${id}/offers?zone=stories`)).find((r) => r.name === "Story, picture left");
 const desk = await api(context, `/api/emails/${id}/desk`);
 const edits = Array.from({ length: 30 - desk.rows.length }, (_, i) => ({
   id: crypto.randomUUID(),

@@ -50,5 +50,5 @@ console.log(
   `\ncompile ${us(compile)}, peers ${us(peers)}, encode ${us(median("EncodeUtf8", 30))}, checks ${us(median("CheckAll", 30))}, edit ${[5, 30, 120].map((r) => us(median("EditOneRow", r))).join(" / ")} at 5 / 30 / 120 rows`,
 );
 console.log(
-  `allocated: compile ${(of("CompileAll", 30).Memory.BytesAllocatedPerOperation / 1024).toFixed(0)} KB, edit ${(of("EditOneRow", 30).Memory.BytesAllocatedPerOperation / 1024).toFixed(0)} KB, at 30 rows`,
+  `allocated: compile ${(of("CompileAll", 30).Memory.BytesAllocatedPerOperation / 1024).toFixed(0)} KB, checks ${(of("CheckAll", 30).Memory.BytesAllocatedPerOperation / 1024).toFixed(0)} KB, edit ${(of("EditOneRow", 30).Memory.BytesAllocatedPerOperation / 1024).toFixed(0)} KB, per email of 30 rows`,
 );

@@ -176,13 +176,13 @@ test("the HTML and the text are taken away", async ({ browser }) => {
   const page = await signIn(browser, "imran");
   await page.goto("/emails");
   await page.getByRole("link", { name: /Winter steam gala/ }).click();
-  await page.getByRole("button", { name: "Take the HTML" }).click();
+  await page.getByRole("button", { name: "Take it away" }).click();
   const download = page.waitForEvent("download");
-  await page.getByRole("menuitem", { name: "Download the HTML" }).click();
+  await page.getByRole("menuitem", { name: "Download the HTML", exact: true }).click();
   expect((await download).suggestedFilename()).toBe("Winter steam gala.html");
 
   await page.context().grantPermissions(["clipboard-read", "clipboard-write"]);
-  await page.getByRole("button", { name: "Take the HTML" }).click();
+  await page.getByRole("button", { name: "Take it away" }).click();
   await page.getByRole("menuitem", { name: "Copy the HTML" }).click();
   await expect(page.getByRole("button", { name: "Copied" })).toBeVisible();
   const copied = await page.evaluate(() => navigator.clipboard.readText());

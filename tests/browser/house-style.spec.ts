@@ -277,8 +277,8 @@ test("a template narrows a variable for itself", async ({ browser }) => {
   await expect(page.getByText("says #2a5a8a for itself")).toBeVisible();
   await page.getByRole("button", { name: "Release 2 of it" }).click();
   await expect(page.getByRole("button", { name: "Release 2 of it" })).toHaveCount(0);
-  const html = await (await page.request.get("/api/templates")).json();
-  const id = html.find((t: { name: string }) => t.name === "Volunteer call").id;
+  const { templates } = await (await page.request.get("/api/templates")).json();
+  const id = templates.find((t: { name: string }) => t.name === "Volunteer call").id;
   expect(await (await page.request.get(`/api/templates/${id}/html`)).text()).toContain("#2a5a8a");
 });
 

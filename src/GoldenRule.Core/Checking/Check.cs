@@ -5,35 +5,73 @@ using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Checking;
 
-/// <summary>What the checks look at.</summary>
-/// <param name="Compiled">Compiled for sending.</param>
-/// <param name="Transactional">True for campaign types that answer a reader's own act, such as a booking confirmation.</param>
-public sealed record Inspection(ResolvedEmail Email, CompiledEmail Compiled, bool Transactional)
+/// <summary>The shelves that checks lie on.</summary>
+public enum CheckGroup
 {
-    /// <summary>Every block with its row and the view it is written from.</summary>
-    public ImmutableArray<(ResolvedRow Row, BlockView View, WritableKind Kind)> Blocks { get; } =
-    [
-        .. Email.Rows.SelectMany(row => row.Blocks.Select(block =>
-            (row, Compiled.Press.View(row, block, Compiled.Press.Dress.Width), BlockKinds.Of(block.Master)))),
-    ];
+    Brand,
+    Reading,
+    LawAndDelivery,
+    Copy,
+    Clients,
+    Structure,
 }
 
-/// <summary>One thing that can be wrong with an email. A new check is one class and one line in <see cref="CheckList"/>.</summary>
+/// <summary>
+/// One thing that can be wrong with an email, at one severity. A new check is one class and one line in
+/// <see cref="CheckList"/>; it derives from <see cref="RowCheck"/> where each row can be judged by itself.
+/// </summary>
 public abstract class Check
 {
     /// <summary>Stable name, as it stands in findings.</summary>
     public abstract string Name { get; }
 
+    /// <summary>What it looks for, as lists show it.</summary>
+    public abstract string Label { get; }
+
+    public abstract CheckGroup Group { get; }
+
+    /// <summary>How grave it is unless the lead says otherwise.</summary>
+    public abstract Severity Usual { get; }
+
     /// <summary>Why it matters, and the source that says so.</summary>
     public abstract string Why { get; }
 
+    /// <summary>True: the law or the email's own integrity speaks, and nobody may set it otherwise.</summary>
+    public virtual bool Fixed => false;
+
+    /// <summary>The least finished thing that it is asked of.</summary>
+    public virtual Inspection.Subject From => Inspection.Subject.Row;
+
     public abstract IEnumerable<Finding> Run(Inspection inspection);
 
-    private protected Finding Found(Severity severity, Place place, string message, string? evidence = null, Remedy? remedy = null) =>
-        new(Name, severity, place, message, evidence, remedy);
+    private protected Finding Found(Place place, string message, string? evidence = null, Remedy? remedy = null) =>
+        new(Name, Usual, place, message, evidence, remedy);
 
-    private protected static string Label(ResolvedBlock block) => block.Master.Name ?? BlockKinds.Of(block.Master).Label;
+    private protected static string NameOf(ResolvedBlock block) => block.Master.Name ?? BlockKinds.Of(block.Master).Label;
 
     private protected static bool IsFilled(ResolvedRow row, ResolvedBlock block, string field) =>
-        row.Source.EmailFills.GetValueOrDefault(block.Id)?.Content.ContainsKey(field) == true;
+        Holds(row.Source.Fills, block.Id, field) || Holds(row.Source.TemplateFills, block.Id, field);
+
+    private static bool Holds(ImmutableSortedDictionary<string, PieceFill> fills, string block, string field) =>
+        fills.TryGetValue(block, out var fill) && fill.Content.ContainsKey(field);
+}
+
+/// <summary>A check that judges each row by itself, so that a row which did not change is not judged again.</summary>
+public abstract class RowCheck : Check
+{
+    public sealed override IEnumerable<Finding> Run(Inspection inspection)
+    {
+        var found = new List<Finding>();
+        foreach (var row in inspection.Rows)
+        {
+            Run(row, inspection, found);
+        }
+
+        return Gather(found);
+    }
+
+    public abstract void Run(InspectedRow row, Inspection inspection, List<Finding> found);
+
+    /// <summary>What the rows said, put together for the whole email.</summary>
+    public virtual IEnumerable<Finding> Gather(IReadOnlyList<Finding> found) => found;
 }

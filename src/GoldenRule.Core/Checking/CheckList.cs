@@ -1,38 +1,155 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Checking.Checks;
+using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Checking;
+
+/// <summary>What an inspection found.</summary>
+/// <param name="ByRow">What was found in each row, so that rows which stay the same need not be judged again.</param>
+/// <param name="Findings">The worst first, otherwise in reading order.</param>
+public sealed record Inspected(Inspection Inspection, ImmutableArray<JudgedRow> ByRow, ImmutableArray<Finding> Findings);
+
+public sealed record JudgedRow(InspectedRow Row, ImmutableArray<RowFinding> Findings);
+
+/// <param name="Check">Its place in <see cref="CheckList.All"/>.</param>
+public readonly record struct RowFinding(int Check, Finding Finding);
 
 /// <summary>Every check there is, all run at once.</summary>
 public static class CheckList
 {
     public static ImmutableArray<Check> All { get; } =
     [
-        new SubjectCheck(),
-        new PreheaderCheck(),
-        new PlaceholderCheck(),
-        new LimitCheck(),
-        new LinkCheck(),
+        new OffBrandColourCheck(),
+        new OffBrandFontCheck(),
+        new OffBrandSizeCheck(),
+        new RequiredRowCheck(),
+        new UpdateCheck(required: true),
+        new UpdateCheck(required: false),
+        new DetachedRowCheck(),
+        new ContrastCheck(dark: false),
+        new ContrastCheck(dark: true),
+        new LinkDistinctCheck(),
         new AltTextCheck(),
-        new MissingPictureCheck(),
-        new ContrastCheck(),
-        new TextSizeCheck(),
         new HeadingOrderCheck(),
-        new ZoneCheck(),
+        new LinkWordsCheck(),
+        new LanguageCheck(),
+        new TextSizeCheck(least: true),
+        new TextSizeCheck(least: false),
+        new LineHeightCheck(),
+        new TargetSizeCheck(least: true),
+        new TargetSizeCheck(least: false),
+        new GradeLevelCheck(),
         new UnsubscribeCheck(),
         new PostalAddressCheck(),
-        new WeightCheck(),
+        new ListUnsubscribeCheck(),
+        new SubjectCheck(),
+        new SubjectLengthCheck(),
+        new ShoutingCheck(),
+        new PreheaderCheck(),
+        new PreheaderLengthCheck(),
+        new SenderCheck(),
+        new ManyLinksCheck(),
+        new PicturesOnlyCheck(),
+        new LinkCheck(),
+        new PlainHttpCheck(),
+        new LinkHostCheck(),
+        new LimitCheck(),
+        new PlaceholderCheck(),
+        new DefaultWordingCheck(),
+        new PastDateCheck(),
+        new DoubledWordCheck(),
+        new PlainTextBehindCheck(),
+        new ClientSupportCheck(),
+        new ClippedCheck(nearly: false),
+        new ClippedCheck(nearly: true),
+        new HeadStyleCheck(),
+        new PictureWeightCheck(),
+        new TotalWeightCheck(),
+        new AttachmentWeightCheck(),
+        new MissingPictureCheck(),
+        new EmptyRowCheck(),
+        new TooWideCheck(),
+        new ZoneCheck(),
     ];
 
-    /// <summary>Findings, the worst first, otherwise in reading order.</summary>
-    public static ImmutableArray<Finding> Run(Inspection inspection)
+    private static readonly ImmutableDictionary<string, Check> ByName = All.ToImmutableDictionary(c => c.Name, StringComparer.Ordinal);
+
+    private static readonly ImmutableArray<(int Index, RowCheck Check)> OfRows = [.. All.Select((c, i) => (i, Check: c as RowCheck)).Where(c => c.Check is not null).Select(c => (c.i, c.Check!))];
+
+    /// <summary>Null: there is none of that name.</summary>
+    public static Check? Find(string name) => ByName.GetValueOrDefault(name);
+
+    /// <param name="previous">What was found before the last edit: rows that did not change are taken over from it.</param>
+    public static Inspected Run(Inspection inspection, Inspected? previous = null)
     {
+        if (previous is not null)
+        {
+            inspection.TakeOver(previous.Inspection);
+        }
+
+        var same = previous is not null && previous.Inspection.Around == inspection.Around && previous.Inspection.Of == inspection.Of;
+        var kept = new FormerRows<JudgedRow>(same ? previous!.ByRow : default, r => r.Row.Row.Id);
+        var byRow = ImmutableArray.CreateBuilder<JudgedRow>(inspection.Rows.Length);
+        var here = new List<Finding>[All.Length];
+        var found = new List<Finding>();
+        for (var i = 0; i < inspection.Rows.Length; i++)
+        {
+            var row = inspection.Rows[i];
+            var judged = kept.Find(i, row.Row.Id) is { } known && ReferenceEquals(known.Row, row) ? known : new JudgedRow(row, Judge(row, inspection, found));
+            byRow.Add(judged);
+            foreach (var (check, finding) in judged.Findings)
+            {
+                (here[check] ??= []).Add(finding);
+            }
+        }
+
+        var all = new List<Finding>();
+        for (var i = 0; i < All.Length; i++)
+        {
+            var check = All[i];
+            if ((check is RowCheck && here[i] is null) || inspection.Of < check.From || inspection.Around.Policy.SeverityOf(check, inspection.Around.CampaignType) is not { } severity)
+            {
+                continue;
+            }
+
+            foreach (var one in check is RowCheck byRows ? byRows.Gather(here[i]) : check.Run(inspection))
+            {
+                all.Add(one.Severity == severity ? one : one with { Severity = severity });
+            }
+        }
+
+        return new Inspected(inspection, byRow.MoveToImmutable(), InOrder(all, inspection));
+    }
+
+    private static ImmutableArray<RowFinding> Judge(InspectedRow row, Inspection inspection, List<Finding> found)
+    {
+        ImmutableArray<RowFinding>.Builder? judged = null;
+        foreach (var (i, check) in OfRows)
+        {
+            if (inspection.Of < check.From)
+            {
+                continue;
+            }
+
+            found.Clear();
+            check.Run(row, inspection, found);
+            foreach (var finding in found)
+            {
+                (judged ??= ImmutableArray.CreateBuilder<RowFinding>()).Add(new RowFinding(i, finding));
+            }
+        }
+
+        return judged?.ToImmutable() ?? [];
+    }
+
+    private static ImmutableArray<Finding> InOrder(List<Finding> found, Inspection inspection)
+    {
+        if (found.Count == 0)
+        {
+            return [];
+        }
+
         var order = inspection.Email.Rows.Select((row, index) => (row.Id, index)).ToDictionary(r => r.Id, r => r.index, StringComparer.Ordinal);
-        return
-        [
-            .. All.SelectMany(check => check.Run(inspection))
-                .OrderByDescending(f => f.Severity)
-                .ThenBy(f => f.Place.Row is { } row ? order.GetValueOrDefault(row, -1) : int.MaxValue),
-        ];
+        return [.. found.OrderByDescending(f => f.Severity).ThenBy(f => f.Place.Row is { } row ? order.GetValueOrDefault(row, -1) : int.MaxValue)];
     }
 }

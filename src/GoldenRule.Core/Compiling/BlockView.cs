@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
 
@@ -5,9 +6,14 @@ namespace GoldenRule.Core.Compiling;
 
 /// <summary>A block where it is being written: its values, its dress, and the width it has.</summary>
 /// <param name="Width">CSS pixels of the column inside its padding.</param>
-/// <param name="PicturesAt">Address that picture files stand under, with its closing slash.</param>
-public readonly record struct BlockView(
-    ResolvedBlock Block, Dress Dress, SurfaceDress Surface, int Width, PictureShelf Pictures, string PicturesAt)
+public readonly record struct BlockView(ResolvedBlock Block, ResolvedRow Row, Dress Dress, SurfaceDress Surface, int Width, Press Press)
 {
+    public PictureShelf Pictures => Press.Pictures;
+
+    /// <summary>Address that picture files stand under, with its closing slash.</summary>
+    public string PicturesAt => Press.PicturesAt;
+
     public string Look(string property) => Block.Look[property];
+
+    public int LookNumber(string property) => int.Parse(Block.Look[property], System.Globalization.CultureInfo.InvariantCulture);
 }

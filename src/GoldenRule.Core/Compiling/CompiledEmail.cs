@@ -5,7 +5,10 @@ using GoldenRule.Core.Resolving;
 namespace GoldenRule.Core.Compiling;
 
 /// <summary>A row as HTML and as plain text. Kept from edit to edit as long as the row does not change.</summary>
-public sealed record CompiledRow(ResolvedRow Source, RowPlace Place, byte[] Html, string Text);
+/// <param name="Text">Plain text; see <see cref="PlainTextWriter"/>.</param>
+/// <param name="Named">What it adds to contents lists.</param>
+/// <param name="ShowsContents">True: a contents list stands in it.</param>
+public sealed record CompiledRow(ResolvedRow Source, RowPlace Place, ImmutableArray<ContentsEntry> Named, bool ShowsContents, byte[] Html, string Text);
 
 /// <summary>A compiled email: what stands before its rows, the rows, and what stands after them.</summary>
 public sealed record CompiledEmail(ResolvedEmail Source, Press Press, byte[] Opening, ImmutableArray<CompiledRow> Rows, byte[] Closing)
@@ -34,8 +37,46 @@ public sealed record CompiledEmail(ResolvedEmail Source, Press Press, byte[] Ope
         }
     }
 
+    /// <summary>Files beside pictures that its links lead to: name under the address of pictures, and bytes.</summary>
+    public IEnumerable<(string Name, byte[] Content)> Files()
+    {
+        var press = Press;
+        return Source.Rows.SelectMany(row => row.Blocks.SelectMany(block => BlockKinds.Of(block.Master).Files(press.View(row, block, press.Dress.Width))));
+    }
+
     public string HtmlText() => Encoding.UTF8.GetString(Html());
 
-    /// <summary>The whole plain text: rows parted by an empty line, line feeds only.</summary>
-    public string PlainText() => string.Join("\n", Rows.Select(r => r.Text).Where(t => t.Length > 0));
+    /// <summary>The whole plain text, line feeds only: as it was written by hand, or as it is made from the email.</summary>
+    public string PlainText() => Source.Email.PlainText?.Text ?? MadeText();
+
+    /// <summary>The plain text as it is made from the email: rows parted by an empty line.</summary>
+    public string MadeText() => FlowedText.Fixed(Marked());
+
+    /// <summary>The plain text for format=flowed (RFC 3676), line feeds only: readers wrap it to their screen.</summary>
+    public string FlowingText() => FlowedText.Stuffed(Source.Email.PlainText?.Text ?? Marked());
+
+    private string Marked() => string.Join("\n", Rows.Select(r => r.Text).Where(t => t.Length > 0));
+
+    /// <summary>Names of the picture files it shows, each once, in the order they come.</summary>
+    public ImmutableArray<string> PictureNames()
+    {
+        var (names, known) = (ImmutableArray.CreateBuilder<string>(), new HashSet<string>(StringComparer.Ordinal));
+        var at = Encoding.UTF8.GetBytes(System.Net.WebUtility.HtmlEncode(Press.PicturesAt));
+        foreach (var row in Rows)
+        {
+            for (var html = row.Html.AsSpan(); at.Length > 0 && html.IndexOf(at) is >= 0 and var found;)
+            {
+                html = html[(found + at.Length)..];
+                var end = html.IndexOfAny("\"' )&,"u8);
+                var name = Encoding.UTF8.GetString(end < 0 ? html : html[..end]);
+                // Calendar files stand beside the pictures; they are linked, not shown.
+                if (!name.EndsWith(".ics", StringComparison.Ordinal) && known.Add(name))
+                {
+                    names.Add(name);
+                }
+            }
+        }
+
+        return names.ToImmutable();
+    }
 }

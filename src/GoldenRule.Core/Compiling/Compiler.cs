@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Compiling;
@@ -15,38 +16,59 @@ public static class Compiler
     /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
     public static CompiledEmail Compile(ResolvedEmail email, string picturesAt, Purpose purpose, CompiledEmail? previous = null)
     {
-        var press = new Press(Dress.Of(email.Style), email.Pictures, picturesAt, purpose);
-        var kept = previous is not null && previous.Press == press
-            ? previous.Rows.ToDictionary(r => r.Source.Id, StringComparer.Ordinal)
-            : null;
+        var press = Press.For(email, picturesAt, purpose);
+        var kept = new FormerRows<CompiledRow>(previous is not null && previous.Press.WritesLike(press) ? previous.Rows : default, r => r.Source.Id);
+        var count = email.Rows.Length;
+        var (former, found) = (new CompiledRow?[count], new (bool Shows, ImmutableArray<ContentsEntry> Named)[count]);
+        ImmutableArray<ContentsEntry> contents = [];
+        for (var i = 0; i < count; i++)
+        {
+            var row = email.Rows[i];
+            former[i] = kept.Find(i, row.Id) is { } known && ReferenceEquals(known.Source, row) ? known : null;
+            found[i] = former[i] is { } same ? (same.ShowsContents, same.Named) : Contents.Of(row);
+            contents = found[i].Named.IsEmpty ? contents : contents.AddRange(found[i].Named);
+        }
+
+        press = contents.IsEmpty ? press : press with { Contents = contents };
+        var sameContents = previous is not null && previous.Press.Contents.AsSpan().SequenceEqual(contents.AsSpan());
         var html = sharedHtml ??= new Utf8Writer();
         var text = sharedText ??= new PlainTextWriter();
 
-        var rows = ImmutableArray.CreateBuilder<CompiledRow>(email.Rows.Length);
-        foreach (var row in email.Rows)
+        var rows = ImmutableArray.CreateBuilder<CompiledRow>(count);
+        for (var i = 0; i < count; i++)
         {
-            var place = RowPlaces.Of(rows.Count, email.Rows.Length);
-            rows.Add(kept?.GetValueOrDefault(row.Id) is { } former && ReferenceEquals(former.Source, row) && former.Place == place
-                ? former
-                : Compile(html, text, row, place, press));
+            var place = RowPlaces.Of(i, count);
+            rows.Add(former[i] is { } known && known.Place == place && (sameContents || !known.ShowsContents)
+                ? known
+                : Compile(html, text, email.Rows[i], place, found[i], press));
         }
 
         html.Clear();
         Opening(html, email, press.Dress);
-        return new CompiledEmail(email, press, html.Written.ToArray(), rows.MoveToImmutable(), "</div></body></html>\n"u8.ToArray());
+        return new CompiledEmail(email, press, html.ToArray(), rows.MoveToImmutable(), "</div></body></html>\n"u8.ToArray());
     }
 
-    private static CompiledRow Compile(Utf8Writer html, PlainTextWriter text, ResolvedRow row, RowPlace place, in Press press)
+    private static CompiledRow Compile(Utf8Writer html, PlainTextWriter text, ResolvedRow row, RowPlace place, (bool Shows, ImmutableArray<ContentsEntry> Named) contents, Press press)
     {
         html.Clear();
         RowWriter.Write(html, row, place, press);
         text.Clear();
-        foreach (var block in row.Blocks)
+        // What phones alone show is there for them in another shape already.
+        if (row.Shown != ShownOn.PhoneOnly)
         {
-            BlockKinds.Of(block.Master).WriteText(text, press.View(row, block, press.Dress.Width));
+            foreach (var column in row.Columns)
+            {
+                foreach (var block in column.Blocks)
+                {
+                    if (block.Shown != ShownOn.PhoneOnly)
+                    {
+                        BlockKinds.Of(block.Master).WriteText(text, press.View(row, block, press.Dress.Width));
+                    }
+                }
+            }
         }
 
-        return new CompiledRow(row, place, html.Written.ToArray(), text.ToString());
+        return new CompiledRow(row, place, contents.Named, contents.Shows, html.ToArray(), text.ToString());
     }
 
     private static void Opening(Utf8Writer html, ResolvedEmail email, Dress dress)

@@ -36,14 +36,17 @@ public sealed class Dress
     private readonly FrozenDictionary<string, ButtonDress> buttons;
     private readonly SurfaceDress[] surfaces;
     private readonly HeadStyles head;
+    private readonly bool[] readsWell;
 
     private Dress(StyleLayers style)
     {
         Style = style;
+        readsWell = [.. Enum.GetValues<Surface>().SelectMany(s => new[] { ReadsWell(style, s, false), ReadsWell(style, s, true) })];
         head = new HeadStyles(style);
         HeadStyle = head.Css;
         type = HeadStyles.TextStyles.ToFrozenDictionary(name => name, name => Type(style, name), StringComparer.Ordinal);
         buttons = HeadStyles.Buttons.ToFrozenDictionary(name => name, name => Button(style, name), StringComparer.Ordinal);
+        LeastButton = buttons.Values.Min(b => b.Height);
         surfaces = [.. Enum.GetValues<Surface>().Select(s => Of(style, s))];
         // What belongs to the whole email is not a row's to narrow.
         var whole = style.Email ?? style;
@@ -59,6 +62,7 @@ public sealed class Dress
         RowSpace = Px(whole, "page", "rowSpace");
         BlockSpace = Px(whole, "page", "blockSpace");
         Divider = Bytes($"border-top:{Px(style, "divider", "thickness")}px {style.Value("divider", "style")} {style.Value("divider", "colour")};margin:{Px(style, "divider", "space")}px 0;");
+        DividerBorder = Bytes($"{Px(style, "divider", "thickness")}px {style.Value("divider", "style")} {style.Value("divider", "colour")}");
         DividerClass = Class("dv");
         PictureRadius = Px(style, "picture", "radius");
         PictureSpace = Px(style, "picture", "space");
@@ -80,6 +84,22 @@ public sealed class Dress
     }
 
     public StyleLayers Style { get; }
+
+    /// <summary>Height of the lowest button, CSS pixels.</summary>
+    public int LeastButton { get; }
+
+    /// <summary>Whether every text of a surface, every button and the header of tables can be read at any size (WCAG 2.2, 1.4.3), in one scheme.</summary>
+    public bool ReadsWell(Surface surface, bool dark) => readsWell[((int)surface * 2) + (dark ? 1 : 0)];
+
+    private static bool ReadsWell(StyleLayers style, Surface surface, bool dark)
+    {
+        var name = StyleName(surface);
+        return ((string[])["heading", "text", "quiet", "link"]).All(text => Passes(name, text, "background"))
+            && HeadStyles.Buttons.All(button => Passes(button, "text", "fill"))
+            && Passes("table", "headText", "headFill");
+
+        bool Passes(string of, string text, string background) => Colour.Contrast(style.Colour(of, text, dark), style.Colour(of, background, dark)) >= 4.5;
+    }
 
     public byte[] Page { get; }
 
@@ -113,6 +133,9 @@ public sealed class Dress
     public byte[] Divider { get; }
 
     public byte[] DividerClass { get; }
+
+    /// <summary>The divider's weight, kind and colour, as a border is written.</summary>
+    public byte[] DividerBorder { get; }
 
     public int PictureRadius { get; }
 

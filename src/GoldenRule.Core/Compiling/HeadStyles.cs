@@ -28,7 +28,7 @@ internal sealed class HeadStyles
         {
             own = [.. changed.Select(r => r.Key)];
             // The name comes from what the rules say, so that the same email gives the same bytes wherever the row stands.
-            mark = "-" + Hash(string.Concat(changed.Select(r => r.Value).Concat(phone.Values)));
+            mark = "-" + Fnv1a.Of(string.Concat(changed.Select(r => r.Value).Concat(phone.Values))).ToString("x8", CultureInfo.InvariantCulture);
         }
 
         var css = new StringBuilder();
@@ -40,7 +40,7 @@ internal sealed class HeadStyles
         css.Append("@media (max-width:480px){");
         if (style.Email is null)
         {
-            css.Append(".k{display:block!important;width:100%!important;max-width:100%!important;min-width:0!important}.w{display:block!important;width:auto!important}");
+            css.Append(".k{display:block!important;width:100%!important;max-width:100%!important;min-width:0!important}.w{display:block!important;width:auto!important}.g{padding-left:0!important;padding-right:0!important}" + Hidden.PhoneRules + TableStyles);
             css.Append(CultureInfo.InvariantCulture, $".sp{{padding-left:{style.Value("page", "phonePadding")}px!important;padding-right:{style.Value("page", "phonePadding")}px!important}}");
             css.Append(CultureInfo.InvariantCulture, $".ot{{padding-top:{style.Value("content", "phoneOuterSpace")}px!important}}.ob{{padding-bottom:{style.Value("content", "phoneOuterSpace")}px!important}}");
         }
@@ -58,6 +58,9 @@ internal sealed class HeadStyles
         Write(css, changed, "[data-ogsc] ");
         Css = Encoding.UTF8.GetBytes(style.Email is not null && changed.Count == 0 && phone.Count == 0 ? "" : css.ToString());
     }
+
+    // A table that stacks: cells one below the other, each with the header that it stood under.
+    private const string TableStyles = ".st,.st tbody,.st tr,.st td{display:block!important;width:auto!important;text-align:left!important}.st .sh{display:none!important}.sl{display:inline!important;max-height:none!important}";
 
     public static ImmutableArray<string> TextStyles { get; } =
         ["body", "heading1", "heading2", "heading3", "heading4", "small", "caption", "preheader", "footer", "social", "table"];
@@ -115,20 +118,9 @@ internal sealed class HeadStyles
         }
 
         yield return new("dv", $"border-color:{style.Colour("divider", "colour", true)}!important");
+        yield return new("dc", $"background-color:{style.Colour("divider", "colour", true)}!important");
         yield return new("ed", $"border-color:{style.Colour("content", "border", true)}!important");
         yield return new("gr", $"border-color:{style.Colour("table", "rule", true)}!important");
         yield return new("gh", $"border-color:{style.Colour("table", "rule", true)}!important;background-color:{style.Colour("table", "headFill", true)}!important;color:{style.Colour("table", "headText", true)}!important");
-    }
-
-    // FNV-1a, 32 bits (Fowler, Noll, Vo): the same for the same rules on every machine.
-    private static string Hash(string text)
-    {
-        var hash = 2166136261u;
-        foreach (var c in text)
-        {
-            hash = (hash ^ c) * 16777619;
-        }
-
-        return hash.ToString("x8", CultureInfo.InvariantCulture);
     }
 }

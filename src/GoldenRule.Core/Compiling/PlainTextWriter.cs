@@ -6,25 +6,39 @@ namespace GoldenRule.Core.Compiling;
 
 /// <summary>
 /// The email as plain text, made from the same tree as the HTML: lines of at most 72 characters, links as their text
-/// followed by the address, which is never broken.
+/// followed by the address, which is never broken. A line that is broken only because it is full ends in a blank, as
+/// RFC 3676 has it; see <see cref="FlowedText"/>.
 /// </summary>
 public sealed class PlainTextWriter
 {
     public const int LineLength = 72;
 
-    private readonly StringBuilder text = new();
+    // One buffer, written to from the front: an email's text is a few thousand words.
+    private char[] text = new char[4096];
+    private int length;
 
-    public override string ToString() => text.ToString();
+    public override string ToString() => new(text, 0, length);
 
-    public void Clear() => text.Clear();
+    public void Clear() => length = 0;
 
     /// <summary>A heading, underlined: "=" for the first level, "-" below it.</summary>
     public void Heading(string words, int level)
     {
+        if (words.Length == 0)
+        {
+            return;
+        }
+
         var start = Gap();
-        Wrap(words, "");
-        var longest = text.ToString(start, text.Length - start).Split('\n').Max(Measuring.Characters);
-        text.Append(level == 1 ? '=' : '-', longest).Append('\n');
+        Wrap(words, "", full: "\n");
+        var longest = 0;
+        foreach (var line in text.AsSpan(start, length - start).ToString().Split('\n'))
+        {
+            longest = Math.Max(longest, Measuring.Characters(line));
+        }
+
+        Put(level == 1 ? '=' : '-', longest);
+        Put('\n');
     }
 
     public void Prose(RichText prose)
@@ -70,10 +84,44 @@ public sealed class PlainTextWriter
     /// <summary>Lines that belong together, one below the other.</summary>
     public void Lines(IEnumerable<string> lines)
     {
-        Gap();
+        var first = true;
         foreach (var line in lines)
         {
+            if (first)
+            {
+                Gap();
+                first = false;
+            }
+
             Wrap(line, "");
+        }
+    }
+
+    public void LinkLines(IReadOnlyCollection<NamedLink> links)
+    {
+        if (links.Count > 0)
+        {
+            Lines(links.Select(l => Link(l.Name, l.Href)));
+        }
+    }
+
+    /// <summary>Each line behind "> ", and who said it below.</summary>
+    public void Quote(RichText prose, string by)
+    {
+        if (prose.IsEmpty)
+        {
+            return;
+        }
+
+        Gap();
+        foreach (var paragraph in prose.Paragraphs)
+        {
+            Wrap("> " + Words(paragraph), "> ");
+        }
+
+        if (by.Length > 0)
+        {
+            Wrap("> " + by, "> ");
         }
     }
 
@@ -90,10 +138,12 @@ public sealed class PlainTextWriter
         Gap();
         for (var i = 0; i < rows.Length; i++)
         {
-            text.Append(string.Concat(rows[i].Select((cell, c) => cell + new string(' ', widths[c] - Measuring.Characters(cell) + 2))).TrimEnd()).Append('\n');
+            Put(string.Concat(rows[i].Select((cell, c) => cell + new string(' ', widths[c] - Measuring.Characters(cell) + 2))).TrimEnd());
+            Put('\n');
             if (i == 0 && header)
             {
-                text.AppendJoin("  ", widths.Select(w => new string('-', w))).Append('\n');
+                Put(string.Join("  ", widths.Select(w => new string('-', w))));
+                Put('\n');
             }
         }
     }
@@ -101,7 +151,8 @@ public sealed class PlainTextWriter
     public void Rule()
     {
         Gap();
-        text.Append('-', 24).Append('\n');
+        Put('-', 24);
+        Put('\n');
     }
 
     public static string Link(string words, string href) =>
@@ -109,6 +160,11 @@ public sealed class PlainTextWriter
 
     private static string Words(Paragraph paragraph)
     {
+        if (paragraph.Runs is [{ Href: null } only])
+        {
+            return only.Text;
+        }
+
         var words = new StringBuilder();
         for (var i = 0; i < paragraph.Runs.Length; i++)
         {
@@ -126,46 +182,96 @@ public sealed class PlainTextWriter
 
     private int Gap()
     {
-        if (text.Length > 0)
+        if (length > 0)
         {
-            text.Append('\n');
+            Put('\n');
         }
 
-        return text.Length;
+        return length;
     }
 
-    private void Wrap(string words, string indent)
+    private void Put(char c) => Put(c, 1);
+
+    private void Put(char c, int count)
     {
-        var first = true;
-        foreach (var line in words.Split('\n'))
+        Room(count).Fill(c);
+        length += count;
+    }
+
+    private void Put(ReadOnlySpan<char> words)
+    {
+        words.CopyTo(Room(words.Length));
+        length += words.Length;
+    }
+
+    private Span<char> Room(int more)
+    {
+        if (text.Length - length < more)
         {
+            Array.Resize(ref text, Math.Max(text.Length * 2, length + more));
+        }
+
+        return text.AsSpan(length, more);
+    }
+
+    /// <param name="full">What ends a line that is full.</param>
+    private void Wrap(ReadOnlySpan<char> words, string indent, string full = " \n")
+    {
+        // Most lines are short and plain, and go as they are.
+        if (words.Length <= LineLength && !words.ContainsAny('\n', '\t') && words.IndexOf("  ") < 0 && words.Trim(' ').Length == words.Length)
+        {
+            Put(words);
+            Put('\n');
+            return;
+        }
+
+        var first = true;
+        while (true)
+        {
+            var end = words.IndexOf('\n');
+            var line = end < 0 ? words : words[..end];
             var column = 0;
-            foreach (var word in line.Split([' ', '\t'], StringSplitOptions.RemoveEmptyEntries))
+            while (true)
             {
+                line = line.TrimStart(" \t");
+                if (line.IsEmpty)
+                {
+                    break;
+                }
+
+                var blank = line.IndexOfAny(' ', '\t');
+                var word = blank < 0 ? line : line[..blank];
+                line = line[word.Length..];
                 if (column > 0 && column + 1 + word.Length > LineLength)
                 {
-                    text.Append('\n');
+                    Put(full);
                     column = 0;
                     first = false;
                 }
 
                 if (column > 0)
                 {
-                    text.Append(' ');
+                    Put(' ');
                     column++;
                 }
                 else if (!first)
                 {
-                    text.Append(indent);
+                    Put(indent);
                     column = indent.Length;
                 }
 
-                text.Append(word);
+                Put(word);
                 column += word.Length;
             }
 
-            text.Append('\n');
+            Put('\n');
             first = false;
+            if (end < 0)
+            {
+                return;
+            }
+
+            words = words[(end + 1)..];
         }
     }
 }

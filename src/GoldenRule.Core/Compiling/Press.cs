@@ -1,3 +1,5 @@
+using System.Collections.Immutable;
+using System.Globalization;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
 
@@ -15,10 +17,27 @@ public enum Purpose
 
 /// <summary>What stays the same from row to row while an email is compiled.</summary>
 /// <param name="PicturesAt">Address that picture files stand under, with its closing slash.</param>
-public readonly record struct Press(Dress Dress, PictureShelf Pictures, string PicturesAt, Purpose Purpose)
+/// <param name="Language">BCP 47 tag; dates are written in it.</param>
+/// <param name="SendDay">The day it goes out. Null: not settled yet.</param>
+public sealed record Press(Dress Dress, PictureShelf Pictures, string PicturesAt, Purpose Purpose, string Language, DateOnly? SendDay)
 {
+    /// <summary>What a contents list shows: every heading and card marked for it.</summary>
+    public ImmutableArray<ContentsEntry> Contents { get; init; } = [];
+
     /// <summary>Whether rows and pieces carry their ids.</summary>
     public bool Marks => Purpose == Purpose.Proof;
+
+    public static Press For(ResolvedEmail email, string picturesAt, Purpose purpose) => new(
+        Dress.Of(email.Style),
+        email.Pictures,
+        picturesAt,
+        purpose,
+        email.Email.Language,
+        DateOnly.TryParseExact(email.Email.Details.SendDay, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : null);
+
+    /// <summary>Whether rows written with the other are still right, contents lists aside.</summary>
+    public bool WritesLike(Press other) => ReferenceEquals(Dress, other.Dress) && ReferenceEquals(Pictures, other.Pictures)
+        && (PicturesAt, Purpose, Language, SendDay) == (other.PicturesAt, other.Purpose, other.Language, other.SendDay);
 
     /// <summary>The email's dress, or that of a row which narrows the house style for itself.</summary>
     public Dress DressOf(ResolvedRow row) => ReferenceEquals(row.Style, Dress.Style) ? Dress : Dress.Of(row.Style);
@@ -27,6 +46,6 @@ public readonly record struct Press(Dress Dress, PictureShelf Pictures, string P
     public BlockView View(ResolvedRow row, ResolvedBlock block, int width)
     {
         var dress = DressOf(row);
-        return new BlockView(block, dress, dress[row.Surface], width, Pictures, PicturesAt);
+        return new BlockView(block, row, dress, dress[row.Surface], width, this);
     }
 }

@@ -21,11 +21,26 @@ public sealed class Utf8Writer
 
     public void Clear() => length = 0;
 
+    /// <summary>A copy of what is written.</summary>
+    public byte[] ToArray()
+    {
+        var copy = GC.AllocateUninitializedArray<byte>(length);
+        Written.CopyTo(copy);
+        return copy;
+    }
+
     /// <summary>Bytes that are HTML already.</summary>
     public Utf8Writer Raw(ReadOnlySpan<byte> bytes)
     {
         bytes.CopyTo(Room(bytes.Length));
         length += bytes.Length;
+        return this;
+    }
+
+    /// <summary>A string that is HTML already.</summary>
+    public Utf8Writer Utf8(string html)
+    {
+        length += Encoding.UTF8.GetBytes(html, Room(Encoding.UTF8.GetMaxByteCount(html.Length)));
         return this;
     }
 

@@ -1,7 +1,27 @@
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Compiling;
+
+/// <summary>The shelves that block kinds lie on.</summary>
+public enum KindGroup
+{
+    Words,
+    Pictures,
+    Links,
+    Articles,
+    Dates,
+    Space,
+    Service,
+}
+
+/// <summary>A picture that a block shows.</summary>
+/// <param name="Field">Where it was chosen.</param>
+/// <param name="Alt">Its alt text; null: it is decorative.</param>
+/// <param name="Needed">True: without it the block falls apart.</param>
+/// <param name="DecorativeField">The flag that marks it as decorative; null: there is none.</param>
+public sealed record ShownPicture(string Field, string Picture, string? Alt, bool Needed, string? DecorativeField = null);
 
 /// <summary>A block kind with its writers. A new kind is one class in Blocks/ and one line in <see cref="BlockKinds"/>.</summary>
 public abstract class WritableKind : BlockKind
@@ -14,7 +34,7 @@ public abstract class WritableKind : BlockKind
 
     public abstract void WriteText(PlainTextWriter text, in BlockView view);
 
-    /// <summary>Every text of the block on the background it lands on, in one scheme.</summary>
+    /// <summary>Every text of the block on the background it lands on, in one scheme: of the surface, a button or a table's header.</summary>
     public virtual IEnumerable<Reading> Readings(BlockView view, bool dark) => [];
 
     /// <summary>Text sizes used, in CSS pixels, with what is that large.</summary>
@@ -23,10 +43,79 @@ public abstract class WritableKind : BlockKind
     /// <summary>Every address it leads to, with the field it stands in.</summary>
     public virtual IEnumerable<(string Field, string Href)> Links(BlockView view) => [];
 
+    /// <summary>What it is good for, in one line, for whoever looks for a kind.</summary>
+    public abstract string About { get; }
+
+    /// <summary>The shelf of kinds that it lies on.</summary>
+    public abstract KindGroup Group { get; }
+
+    /// <summary>CSS pixels below which it falls apart.</summary>
+    public virtual int LeastWidth(BlockView view) => 60;
+
+    /// <summary>Every picture it shows.</summary>
+    public virtual IEnumerable<ShownPicture> Pictures(BlockView view) => [];
+
+    /// <summary>Where a reader can unsubscribe. Null: it offers no way.</summary>
+    public virtual string? Unsubscribe(BlockView view) => null;
+
+    /// <summary>What it adds to contents lists, in order; an empty one keeps its place and is left out.</summary>
+    public virtual IEnumerable<string> Named(ResolvedBlock block) => [];
+
+    /// <summary>True: it holds HTML written by hand.</summary>
+    public bool HoldsCode => holdsCode ??= Fields.Any(f => f.Default is FieldValue.Code);
+
+    private bool? holdsCode;
+
+    /// <summary>True: it shows what headings and cards elsewhere are marked for.</summary>
+    public virtual bool ShowsContents => false;
+
+    /// <summary>Styles of the buttons it shows.</summary>
+    public virtual IEnumerable<string> Buttons(BlockView view) => view.Block.Look.TryGetValue("linkStyle", out var style) && style != "link" ? [style] : [];
+
+    /// <summary>The words of its links, with the field they stand in.</summary>
+    public virtual IEnumerable<(string Field, string Words)> LinkWords(BlockView view) => Wording.OfLinks(view.Block);
+
+    /// <summary>Files that its links lead to, beside pictures: name and bytes.</summary>
+    public virtual IEnumerable<(string Name, byte[] Content)> Files(BlockView view) => [];
+
     /// <summary>1 to 4 for a heading; null for anything else.</summary>
     public virtual int? HeadingLevel(BlockView view) => null;
 
     private protected static LookProperty Align { get; } = new("align", "Alignment", ["left", "center", "right"]);
+
+    /// <summary>Whether contents lists name a heading or card.</summary>
+    private protected static LookProperty NamedLook { get; } = new("named", "In the contents list", ["no", "yes"]);
+
+    private protected static bool IsNamed(ResolvedBlock block) => block.Look["named"] == "yes";
+
+    private protected static LookProperty LinkLook { get; } = new("linkStyle", "Link as", ["link", "primary", "secondary", "quiet"]);
+
+    private protected static void LinkOrButton(Utf8Writer html, in BlockView view, string words, string href)
+    {
+        if (view.Look("linkStyle") == "link")
+        {
+            Parts.LinkLine(html, view, "body", words, href);
+        }
+        else if (words.Length > 0)
+        {
+            ButtonWriter.Write(html, view.Dress, view.Look("linkStyle"), words, href, false, view.Width);
+        }
+    }
+
+    private protected static Reading LinkReading(BlockView view, bool dark) =>
+        view.Look("linkStyle") == "link" ? Read(view, dark, "Link", "body", "link") : ButtonWriter.Reading(view, view.Look("linkStyle"), dark);
+
+    /// <summary>A link that may be left out.</summary>
+    private protected static IEnumerable<(string Field, string Href)> Optional(BlockView view, string field) =>
+        view.Block.Href(field) is { Length: > 0 } href ? [(field, href)] : [];
+
+    private protected static IEnumerable<(string Field, string Href)> InProse(BlockView view, string field) => InProse(view.Block.Prose(field), field);
+
+    private protected static IEnumerable<(string Field, string Href)> InProse(RichText text, string field) =>
+        text.Paragraphs.SelectMany(p => p.Runs).Where(r => r.Href is not null).Select(r => (field, r.Href!)).Distinct();
+
+    /// <summary>A size of text, as <see cref="Sizes"/> gives it.</summary>
+    private protected static (string What, double Size) Size(BlockView view, string what, string textStyle) => (what, view.Dress.Style.Number(textStyle, "size"));
 
     private protected static Reading Read(BlockView view, bool dark, string what, string textStyle, string colour)
     {

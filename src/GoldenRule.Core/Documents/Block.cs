@@ -24,6 +24,8 @@ public sealed record Block : Piece
     /// <summary>The lead's word to whoever fills this in.</summary>
     public string? Instruction { get; init; }
 
+    public ShownOn Shown { get; init; }
+
     /// <summary>The default content only says what belongs here, and must not be sent.</summary>
     public bool Placeholder { get; init; }
 }
@@ -31,7 +33,14 @@ public sealed record Block : Piece
 /// <summary>A field of a block kind: what an author fills in.</summary>
 /// <param name="Name">Key in <see cref="Block.Content"/>.</param>
 /// <param name="Default">What it holds when a new block lands; gives the field's type.</param>
-public sealed record Field(string Name, string Label, FieldValue Default);
+public sealed record Field(string Name, string Label, FieldValue Default)
+{
+    /// <summary>For <see cref="FieldValue.Entries"/>: the fields of one item.</summary>
+    public ImmutableArray<Field> Entry { get; init; } = [];
+
+    /// <summary>A new item of entries.</summary>
+    public ImmutableSortedDictionary<string, FieldValue> NewEntry() => Entry.ToImmutableSortedDictionary(f => f.Name, f => f.Default);
+}
 
 /// <summary>A look property of a block kind: a choice among named styles, never a free value.</summary>
 public sealed record LookProperty(string Name, string Label, ImmutableArray<string> Choices)
@@ -54,37 +63,97 @@ public abstract class BlockKind
 
     public abstract ImmutableArray<LookProperty> Look { get; }
 
+    /// <summary>A new block of this kind, with every field and look property at its default.</summary>
+    public Block New(string id) => Complete(new Block { Id = id, Kind = Name });
+
+    /// <summary>A new block with wording that says what belongs where, marked as such.</summary>
+    public Block Start(string id)
+    {
+        var block = New(id);
+        return block with
+        {
+            Placeholder = Fields.Any(f => Wording(f) is not null),
+            Content = block.Content.SetItems(Fields.Select(f => KeyValuePair.Create(f.Name, Wording(f) ?? f.Default))),
+        };
+    }
+
+    // Alt text says what a picture shows, which nobody knows yet.
+    private static FieldValue? Wording(Field field) => field.Default switch
+    {
+        FieldValue.Words { Text: "" } when field.Name != "alt" => new FieldValue.Words(field.Label),
+        FieldValue.Prose { Text.IsEmpty: true } => new FieldValue.Prose(RichText.Of(field.Label)),
+        FieldValue.Entries => new FieldValue.Entries([field.Entry.ToImmutableSortedDictionary(e => e.Name, e => Wording(e) ?? e.Default)]),
+        _ => null,
+    };
+
     /// <summary>Fills in every field and look property that the block leaves out. Throws on ones the kind does not have.</summary>
     public Block Complete(Block block)
     {
-        foreach (var name in block.Content.Keys.Where(name => Fields.All(f => f.Name != name)))
+        foreach (var name in block.Limits.Keys.Where(key => FieldAt(key) is null))
         {
-            throw new StructureException($"A {Name} block has no field \"{name}\".", block.Id);
+            throw new StructureException($"A {Name} block has no field \"{name}\" to limit.", block.Id);
+        }
+
+        foreach (var (name, offered) in block.Offers)
+        {
+            foreach (var value in offered)
+            {
+                CheckLook(name, value, block.Id);
+            }
         }
 
         foreach (var (name, value) in block.Look)
         {
-            var property = Look.FirstOrDefault(p => p.Name == name)
-                ?? throw new StructureException($"A {Name} block has no look property \"{name}\".", block.Id);
-            if (!property.Choices.Contains(value))
-            {
-                throw new StructureException($"\"{value}\" is not a choice for {name}; it takes {string.Join(", ", property.Choices)}.", block.Id);
-            }
-        }
-
-        foreach (var field in Fields)
-        {
-            if (block.Content.TryGetValue(field.Name, out var value) && value.GetType() != field.Default.GetType())
-            {
-                throw new StructureException($"Field \"{field.Name}\" holds the wrong type of value.", block.Id);
-            }
+            CheckLook(name, value, block.Id);
         }
 
         return block with
         {
-            Content = block.Content.AddRange(Fields.Where(f => !block.Content.ContainsKey(f.Name)).Select(f => KeyValuePair.Create(f.Name, f.Default))),
+            Content = Complete(block.Content, Fields, block.Id),
             Look = block.Look.AddRange(Look.Where(p => !block.Look.ContainsKey(p.Name)).Select(p => KeyValuePair.Create(p.Name, p.Default))),
         };
+    }
+
+    /// <summary>Throws where a value is not one this field can hold; gives the value with every part filled in.</summary>
+    public FieldValue Complete(string field, FieldValue value, string place) =>
+        Complete(ImmutableSortedDictionary<string, FieldValue>.Empty.Add(field, value), Fields, place, false)[field];
+
+    public void CheckLook(string name, string value, string place)
+    {
+        var property = Look.FirstOrDefault(p => p.Name == name)
+            ?? throw new StructureException($"A {Name} block has no look property \"{name}\".", place);
+        if (!property.Choices.Contains(value))
+        {
+            throw new StructureException($"\"{value}\" is not a choice for {name}; it takes {string.Join(", ", property.Choices)}.", place);
+        }
+    }
+
+    /// <summary>A field by its name, or one of an item's by "field/name".</summary>
+    public Field? FieldAt(string key)
+    {
+        var slash = key.IndexOf('/', StringComparison.Ordinal);
+        var field = Fields.FirstOrDefault(f => f.Name == (slash < 0 ? key : key[..slash]));
+        return slash < 0 ? field : field?.Entry.FirstOrDefault(f => f.Name == key[(slash + 1)..]);
+    }
+
+    private ImmutableSortedDictionary<string, FieldValue> Complete(
+        ImmutableSortedDictionary<string, FieldValue> content, ImmutableArray<Field> fields, string place, bool whole = true)
+    {
+        foreach (var (name, value) in content)
+        {
+            var field = fields.FirstOrDefault(f => f.Name == name) ?? throw new StructureException($"A {Name} block has no field \"{name}\".", place);
+            if (value.GetType() != field.Default.GetType())
+            {
+                throw new StructureException($"Field \"{name}\" holds the wrong type of value.", place);
+            }
+
+            if (value is FieldValue.Entries entries)
+            {
+                content = content.SetItem(name, new FieldValue.Entries([.. entries.Items.Select((item, i) => Complete(item, field.Entry, $"{place}/{name}/{i + 1}"))]));
+            }
+        }
+
+        return whole ? content.AddRange(fields.Where(f => !content.ContainsKey(f.Name)).Select(f => KeyValuePair.Create(f.Name, f.Default))) : content;
     }
 }
 

@@ -10,10 +10,10 @@ namespace GoldenRule.Core.Documents;
 /// </summary>
 public static class DocumentJson
 {
-    public const int CurrentFormat = 1;
+    public const int CurrentFormat = 2;
 
     /// <summary>Upgraders in order: the first turns format 1 into 2, and so on.</summary>
-    private static readonly Action<JsonObject>[] Upgraders = [];
+    private static readonly Action<JsonNode>[] Upgraders = [FormatOne.Upgrade];
 
     public static JsonSerializerOptions Options { get; } = Configure(new JsonSerializerOptions());
 
@@ -35,6 +35,19 @@ public static class DocumentJson
 
     public static T Read<T>(string json) => JsonSerializer.Deserialize<T>(json, Options)
         ?? throw new StructureException("The JSON is null where a document is expected.");
+
+    /// <summary>Reads a stored edit. Edits have no format of their own: what an older one carries is known by its shape.</summary>
+    public static T ReadEdit<T>(string json)
+    {
+        if (!FormatOne.IsIn(json))
+        {
+            return Read<T>(json);
+        }
+
+        var root = JsonNode.Parse(json)!;
+        FormatOne.Upgrade(root);
+        return root.Deserialize<T>(Options)!;
+    }
 
     /// <summary>Reads a document of this or any former format. Errors: StructureException for a newer one, JsonException for broken JSON.</summary>
     public static T ReadDocument<T>(string json)

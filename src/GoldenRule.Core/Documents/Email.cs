@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using System.Security.Cryptography;
+using System.Text;
 
 namespace GoldenRule.Core.Documents;
 
@@ -22,6 +24,9 @@ public sealed record EmailDetails
 
     public string SenderAddress { get; init; } = "";
 
+    /// <summary>The day the email goes out, "2027-03-02"; empty: not settled. A countdown counts from it.</summary>
+    public string SendDay { get; init; } = "";
+
     /// <summary>Reads one detail by its field name. Null: there is no such field.</summary>
     public string? Get(string field) => field switch
     {
@@ -29,6 +34,7 @@ public sealed record EmailDetails
         "preheader" => Preheader,
         "senderName" => SenderName,
         "senderAddress" => SenderAddress,
+        "sendDay" => SendDay,
         _ => null,
     };
 
@@ -38,9 +44,28 @@ public sealed record EmailDetails
         "preheader" => this with { Preheader = value },
         "senderName" => this with { SenderName = value },
         "senderAddress" => this with { SenderAddress = value },
-        _ => throw new StructureException($"An email has no detail \"{field}\"; it has subject, preheader, senderName and senderAddress."),
+        "sendDay" => this with { SendDay = value },
+        _ => throw new StructureException($"An email has no detail \"{field}\"; it has subject, preheader, senderName, senderAddress and sendDay."),
     };
 }
+
+/// <summary>Plain text written by hand, and what the email said then.</summary>
+/// <param name="Of">SHA-256, in lower-case hexadecimal, of the plain text that was made from the email.</param>
+public sealed record WrittenText(string Text, string Of)
+{
+    public static WrittenText Over(string made, string text) => new(text, Hash(made));
+
+    /// <summary>Whether the email still says what it said when this was written.</summary>
+    public bool IsOf(string made) => Of == Hash(made);
+
+    private static string Hash(string made) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(made)));
+}
+
+/// <summary>A file of the library that goes out with an email.</summary>
+/// <param name="File">SHA-256 of its bytes, in lower-case hexadecimal.</param>
+/// <param name="Name">What readers see it called.</param>
+/// <param name="MediaType">"application/pdf" for example.</param>
+public sealed record Attachment(string File, string Name, string MediaType, int Bytes);
 
 /// <summary>
 /// An email: a reference to a template's release and only what its author was allowed to change.
@@ -55,6 +80,12 @@ public sealed record Email : Document
     public string Language { get; init; } = "en-GB";
 
     public EmailDetails Details { get; init; } = new();
+
+    /// <summary>Plain text written by hand in place of what is made from the email. Null: it is made from the email.</summary>
+    public WrittenText? PlainText { get; init; }
+
+    /// <summary>Files that go out with it, in order.</summary>
+    public ImmutableArray<Attachment> Attachments { get; init; } = [];
 
     /// <summary>Fills of the template's own rows: placed row id, then piece id.</summary>
     public ImmutableSortedDictionary<string, ImmutableSortedDictionary<string, PieceFill>> Fills { get; init; } =

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using System.Text.Json.Serialization;
 
 namespace GoldenRule.Core.Documents;
@@ -15,6 +16,9 @@ namespace GoldenRule.Core.Documents;
 [JsonDerivedType(typeof(Flag), "flag")]
 [JsonDerivedType(typeof(LinkList), "links")]
 [JsonDerivedType(typeof(Cells), "cells")]
+[JsonDerivedType(typeof(Entries), "entries")]
+[JsonDerivedType(typeof(Moment), "moment")]
+[JsonDerivedType(typeof(Code), "code")]
 public abstract record FieldValue
 {
     private FieldValue()
@@ -41,7 +45,41 @@ public abstract record FieldValue
 
     /// <summary>A table's words, row by row.</summary>
     public sealed record Cells(ImmutableArray<ImmutableArray<string>> Rows) : FieldValue;
+
+    /// <summary>Items of one shape in order, as the cards of a list are: each has a value by field, see <see cref="Field.Entry"/>.</summary>
+    public sealed record Entries(ImmutableArray<ImmutableSortedDictionary<string, FieldValue>> Items) : FieldValue;
+
+    /// <summary>HTML written by hand, as it was written; what leaves the house is made safe.</summary>
+    public sealed record Code(string Html) : FieldValue;
+
+    /// <summary>A stretch of time at one place on earth.</summary>
+    /// <param name="Start">Local date and time, ISO 8601 without offset: "2027-03-02T10:40". Empty: not set yet.</param>
+    /// <param name="End">The same; empty: no end is given.</param>
+    /// <param name="Zone">IANA time zone, "Europe/London" for example.</param>
+    public sealed record Moment(string Start, string End, string Zone) : FieldValue
+    {
+        [JsonIgnore]
+        public DateTime? Starts => Read(Start);
+
+        [JsonIgnore]
+        public DateTime? Ends => Read(End);
+
+        private static DateTime? Read(string text) =>
+            DateTime.TryParseExact(text, ["yyyy-MM-dd'T'HH:mm", "yyyy-MM-dd"], CultureInfo.InvariantCulture, DateTimeStyles.None, out var at) ? at : null;
+    }
 }
 
 /// <summary>A link with the words it is shown by.</summary>
 public sealed record NamedLink(string Name, string Href);
+
+/// <summary>Reading one item of <see cref="FieldValue.Entries"/>.</summary>
+public static class EntryFields
+{
+    public static string Words(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Words)item[field]).Text;
+
+    public static RichText Prose(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Prose)item[field]).Text;
+
+    public static string Href(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Target)item[field]).Href;
+
+    public static string Picture(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Shown)item[field]).Picture;
+}

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using System.Text.Json.Serialization;
 
 namespace GoldenRule.Core.Documents;
 
@@ -11,87 +12,93 @@ public sealed record Limit
 
     public int? Words { get; init; }
 
+    /// <summary>Most lines: stretches of text between line breaks and paragraph ends.</summary>
+    public int? Lines { get; init; }
+
     /// <summary>Least width of a picture, in its own pixels.</summary>
     public int? PictureWidth { get; init; }
 
     /// <summary>Least height of a picture, in its own pixels.</summary>
     public int? PictureHeight { get; init; }
 
+    /// <summary>Shape of a picture as width : height, "2:1" for example; a hundredth more or less is taken.</summary>
+    public string? PictureRatio { get; init; }
+
+    /// <summary>Most weight of a picture, in kilobytes of 1,024 bytes.</summary>
+    public int? PictureKilobytes { get; init; }
+
     /// <summary>Hosts a link may lead to, with everything below them.</summary>
     public ImmutableArray<string> Hosts { get; init; } = [];
-}
 
-/// <summary>One limit measured: where the value stands and what is allowed.</summary>
-/// <param name="Of">What is counted: characters, words, width, height or host.</param>
-/// <param name="Value">The figure found.</param>
-/// <param name="Bound">The most, or for pictures the least, allowed.</param>
-public sealed record Measurement(string Of, int Value, int Bound, bool Broken);
+    /// <summary>Least items of a list of entries, links or rows of a table.</summary>
+    public int? ItemsLeast { get; init; }
 
-public static class Measuring
-{
-    /// <summary>Counts characters as a reader does, by the grapheme rules of Unicode (UAX #29).</summary>
-    public static int Characters(string text) => new StringInfo(text).LengthInTextElements;
+    public int? ItemsMost { get; init; }
 
-    /// <summary>Counts stretches without white space.</summary>
-    public static int Words(string text)
+    /// <summary>Width divided by height of <see cref="PictureRatio"/>. Null: there is none, or it is not two numbers.</summary>
+    [JsonIgnore]
+    public double? Ratio =>
+        PictureRatio?.Split(':') is [var wide, var high]
+        && double.TryParse(wide, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var w) && w > 0
+        && double.TryParse(high, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var h) && h > 0 ? w / h : null;
+
+    /// <summary>What is wrong with the limit itself. Null: nothing.</summary>
+    public string? Contradiction()
     {
-        var count = 0;
-        var inside = false;
-        foreach (var c in text)
+        foreach (var (value, name) in (ReadOnlySpan<(int?, string)>)[(Characters, "characters"), (Words, "words"), (Lines, "lines"), (PictureWidth, "picture width"), (PictureHeight, "picture height"), (PictureKilobytes, "picture weight"), (ItemsMost, "most items")])
         {
-            var blank = char.IsWhiteSpace(c);
-            count += !blank && !inside ? 1 : 0;
-            inside = !blank;
-        }
-
-        return count;
-    }
-
-    /// <summary>Every bound of the limit against the value. Bounds that do not apply to its type are left out.</summary>
-    public static ImmutableArray<Measurement> Measure(FieldValue value, Limit limit, PictureShelf pictures)
-    {
-        var found = ImmutableArray.CreateBuilder<Measurement>();
-        var words = value switch
-        {
-            FieldValue.Words w => w.Text,
-            FieldValue.Prose p => p.Text.PlainText,
-            _ => null,
-        };
-        if (words is not null && limit.Characters is { } characters)
-        {
-            found.Add(Most("characters", Characters(words), characters));
-        }
-
-        if (words is not null && limit.Words is { } most)
-        {
-            found.Add(Most("words", Words(words), most));
-        }
-
-        if (value is FieldValue.Shown shown && pictures.Find(shown.Picture) is { } picture)
-        {
-            if (limit.PictureWidth is { } width)
+            if (value is < 1)
             {
-                found.Add(new Measurement("width", picture.Width, width, picture.Width < width));
-            }
-
-            if (limit.PictureHeight is { } height)
-            {
-                found.Add(new Measurement("height", picture.Height, height, picture.Height < height));
+                return $"A limit of {value} on {name} leaves no room for anything.";
             }
         }
 
-        if (value is FieldValue.Target { Href: var href } && !limit.Hosts.IsEmpty
-            && Uri.TryCreate(href, UriKind.Absolute, out var uri) && uri.Host.Length > 0)
+        if (ItemsLeast is < 0)
         {
-            found.Add(new Measurement("host", 0, 0, !limit.Hosts.Any(h => IsWithin(uri.Host, h))));
+            return "Least items cannot be below 0.";
         }
 
-        return found.ToImmutable();
+        if (ItemsLeast > ItemsMost)
+        {
+            return $"At least {ItemsLeast} and at most {ItemsMost} items contradict one another.";
+        }
+
+        if (PictureRatio is not null && Ratio is null)
+        {
+            return $"\"{PictureRatio}\" is no shape; write width and height as in 2:1.";
+        }
+
+        return Hosts.FirstOrDefault(h => Uri.CheckHostName(h) != UriHostNameType.Dns) is { } host ? $"\"{host}\" is no host name; write it as in larkfell.example.org." : null;
     }
 
-    private static Measurement Most(string of, int value, int bound) => new(of, value, bound, value > bound);
+    /// <summary>Both limits at once.</summary>
+    public static Limit Tightest(Limit upper, Limit lower) => new()
+    {
+        Characters = Least(upper.Characters, lower.Characters),
+        Words = Least(upper.Words, lower.Words),
+        Lines = Least(upper.Lines, lower.Lines),
+        PictureWidth = Most(upper.PictureWidth, lower.PictureWidth),
+        PictureHeight = Most(upper.PictureHeight, lower.PictureHeight),
+        PictureRatio = upper.PictureRatio ?? lower.PictureRatio,
+        PictureKilobytes = Least(upper.PictureKilobytes, lower.PictureKilobytes),
+        Hosts = upper.Hosts.IsEmpty ? lower.Hosts : lower.Hosts.IsEmpty ? upper.Hosts : [.. lower.Hosts.Where(h => upper.Hosts.Any(u => Measuring.IsWithin(h, u)))],
+        ItemsLeast = Most(upper.ItemsLeast, lower.ItemsLeast),
+        ItemsMost = Least(upper.ItemsMost, lower.ItemsMost),
+    };
 
-    private static bool IsWithin(string host, string allowed) =>
-        host.Equals(allowed, StringComparison.OrdinalIgnoreCase)
-        || host.EndsWith("." + allowed, StringComparison.OrdinalIgnoreCase);
+    /// <summary>Whether this bounds nothing less than the other does.</summary>
+    public bool IsAsTightAs(Limit upper) => AsTight(Characters, upper.Characters) && AsTight(Words, upper.Words) && AsTight(Lines, upper.Lines)
+        && AsWide(PictureWidth, upper.PictureWidth) && AsWide(PictureHeight, upper.PictureHeight) && AsTight(PictureKilobytes, upper.PictureKilobytes)
+        && (PictureRatio is null || upper.PictureRatio is null || PictureRatio == upper.PictureRatio)
+        && (Hosts.IsEmpty || upper.Hosts.IsEmpty || Hosts.All(h => upper.Hosts.Any(u => Measuring.IsWithin(h, u))))
+        && AsWide(ItemsLeast, upper.ItemsLeast) && AsTight(ItemsMost, upper.ItemsMost);
+
+    // What a limit leaves unsaid the one above still says: both hold.
+    private static bool AsTight(int? own, int? upper) => own is null || upper is null || own <= upper;
+
+    private static bool AsWide(int? own, int? upper) => own is null || upper is null || own >= upper;
+
+    private static int? Least(int? a, int? b) => a is null ? b : b is null ? a : Math.Min(a.Value, b.Value);
+
+    private static int? Most(int? a, int? b) => a is null ? b : b is null ? a : Math.Max(a.Value, b.Value);
 }

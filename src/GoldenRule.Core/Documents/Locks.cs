@@ -54,6 +54,14 @@ public abstract record Lock
         _ => throw new InvalidOperationException("Unknown lock."),
     };
 
+    /// <summary>Whether this lets nobody in whom the other keeps out.</summary>
+    public bool IsAsTightAs(Lock upper) => (upper, this) switch
+    {
+        (Open, _) or (_, Sealed) => true,
+        (Reserved a, Reserved b) => b.Roles.All(r => a.Roles.Contains(r)) && b.People.All(p => a.People.Contains(p)),
+        _ => false,
+    };
+
     private static Lock Meet(Reserved a, Reserved b)
     {
         ImmutableArray<Role> roles = [.. a.Roles.Intersect(b.Roles)];
@@ -69,6 +77,9 @@ public sealed record Locks
 
     /// <summary>What holds where no piece says anything: fill it in, but leave it where and how it is.</summary>
     public static Locks Root { get; } = new() { Arrangement = new Lock.Sealed(), Content = new Lock.Open(), Look = new Lock.Sealed() };
+
+    /// <summary>Everything is left to whoever may edit the document.</summary>
+    public static Locks Open { get; } = new() { Arrangement = new Lock.Open(), Content = new Lock.Open(), Look = new Lock.Open() };
 
     public Lock? Arrangement { get; init; }
 

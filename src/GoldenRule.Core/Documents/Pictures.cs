@@ -23,11 +23,22 @@ public sealed record Picture(string Id, string Name, int Width, int Height, int 
     /// <summary>The part around the focal point, for phones. Null: its shape suits them as it is.</summary>
     public PictureFile? PhoneCrop { get; init; }
 
-    public PictureFile Whole => new($"{Id}.{Extension}", Width, Height, Bytes);
+    public PictureFile Whole { get; } = new($"{Id}.{Extension}", Width, Height, Bytes);
 
     /// <summary>The lightest file that is at least twice as wide as it is shown, or the widest there is.</summary>
     /// <param name="shownWidth">CSS pixels.</param>
-    public PictureFile FileFor(int shownWidth) => Smaller.LastOrDefault(f => f.Width >= 2 * shownWidth) ?? Whole;
+    public PictureFile FileFor(int shownWidth)
+    {
+        for (var i = Smaller.Length - 1; i >= 0; i--)
+        {
+            if (Smaller[i].Width >= 2 * shownWidth)
+            {
+                return Smaller[i];
+            }
+        }
+
+        return Whole;
+    }
 }
 
 /// <summary>A picture that another has taken the place of, everywhere.</summary>

@@ -55,6 +55,11 @@ public sealed record RichText
     {
         get
         {
+            if (Paragraphs is [{ Runs: [var only] }])
+            {
+                return only.Text;
+            }
+
             var text = new StringBuilder();
             foreach (var paragraph in Paragraphs)
             {

@@ -16,8 +16,17 @@ public sealed class MasterShelf
         this.templates = templates;
     }
 
-    public SavedRow Row(Guid id, int release, string place) => rows.GetValueOrDefault((id, release))
-        ?? throw new StructureException($"Saved row {id}, release {release}, is not known.", place);
+    /// <summary>A shelf with more rows on it.</summary>
+    public MasterShelf With(IEnumerable<KeyValuePair<(Guid Id, int Release), SavedRow>> more) => new(rows.SetItems(more), templates);
+
+    /// <summary>The row that is placed: its own, or the saved row's release.</summary>
+    public SavedRow Row(PlacedRow placed) => placed.Own
+        ?? (placed is { Master: { } id, Release: { } release } ? rows.GetValueOrDefault((id, release)) : null)
+        ?? throw new StructureException(
+            placed.Master is null
+                ? "A placed row is either a saved row's release or a row of its own; this one is neither."
+                : $"Saved row {placed.Master}, release {placed.Release}, is not known.",
+            placed.Id);
 
     public Template Template(Guid id, int release) => templates.GetValueOrDefault((id, release))
         ?? throw new StructureException($"Template {id}, release {release}, is not known.");
@@ -27,30 +36,42 @@ public sealed class MasterShelf
         rows.Where(r => r.Key.Id == id).OrderByDescending(r => r.Key.Release).Select(r => ((int, SavedRow)?)(r.Key.Release, r.Value)).FirstOrDefault();
 }
 
-/// <summary>A row where it stands in an email, with every layer that speaks about it, outermost first.</summary>
+/// <summary>A row where it stands in a document, with every layer that speaks about it, outermost first.</summary>
 /// <param name="Zone">The zone it stands in; null: it is the template's own.</param>
-/// <param name="TemplateFills">What the template says about it.</param>
-/// <param name="EmailFills">What the email says about it.</param>
+/// <param name="TemplateFills">What the template of an email says about it.</param>
+/// <param name="Fills">What the document itself says about it.</param>
 public sealed record OrderedRow(
     PlacedRow Placed,
     SavedRow Master,
     Zone? Zone,
     ImmutableSortedDictionary<string, PieceFill> TemplateFills,
-    ImmutableSortedDictionary<string, PieceFill> EmailFills)
+    ImmutableSortedDictionary<string, PieceFill> Fills)
 {
     public string Id => Placed.Id;
 
-    public Block? FindBlock(string piece) => Master.Row.Blocks.FirstOrDefault(b => b.Id == piece);
+    /// <summary>True: it stands only here, with all its pieces, and is not there by reference.</summary>
+    public bool IsOwn => Placed.Own is not null;
+
+    /// <summary>True: whoever edits the document built it there, and every look that its kinds know may be chosen: all are the house style's.</summary>
+    public bool IsBuilt => IsOwn && Placed.Master is null && Master.Row.Locks == Locks.Open;
+
+    public string Name => Placed.Name ?? Master.Name;
+
+    /// <summary>The master's row with the rules that the template adds laid on it.</summary>
+    public Row Row { get; } = Placed.Rules.IsEmpty ? Master.Row : Ruled.Row(Master.Row, Placed.Rules);
+
+    public Block? FindBlock(string piece) => Row.Blocks.FirstOrDefault(b => b.Id == piece);
 
     /// <summary>Fills keep reference identity across edits of other rows, so this tells whether anything here changed.</summary>
     public bool IsSameAs(OrderedRow other) =>
         ReferenceEquals(Master, other.Master)
         && ReferenceEquals(TemplateFills, other.TemplateFills)
-        && ReferenceEquals(EmailFills, other.EmailFills)
+        && ReferenceEquals(Fills, other.Fills)
         && ReferenceEquals(Placed, other.Placed);
 }
 
-/// <summary>The rows of an email in the order they are read, and the zones between them.</summary>
+/// <summary>The rows of a document in the order they are read, and the zones between them.</summary>
+/// <param name="Template">The email's template, or the document itself; a saved row stands in one of no name.</param>
 public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> Rows)
 {
     private static readonly ImmutableSortedDictionary<string, PieceFill> NoFills = ImmutableSortedDictionary<string, PieceFill>.Empty;
@@ -62,23 +83,47 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
     public static RunningOrder Of(Email email, MasterShelf masters)
     {
         var template = masters.Template(email.Template, email.TemplateRelease);
+        return Of(email, template, masters);
+    }
+
+    /// <param name="template">The template's release, or a draft that the email is tried on.</param>
+    public static RunningOrder Of(Email email, Template template, MasterShelf masters) => Of(
+        template,
+        masters,
+        placed => new OrderedRow(placed, masters.Row(placed), null, placed.Fills, email.Fills.GetValueOrDefault(placed.Id, NoFills)),
+        zone => email.Zones.GetValueOrDefault(zone.Id, []));
+
+    /// <summary>A template's own order: in each zone stands what a new email starts with.</summary>
+    public static RunningOrder Of(Template template, MasterShelf masters) => Of(
+        template,
+        masters,
+        placed => new OrderedRow(placed, masters.Row(placed), null, NoFills, placed.Fills),
+        zone => zone.Default);
+
+    /// <summary>A saved row alone.</summary>
+    /// <param name="houseStyle">The house style it is looked at in.</param>
+    public static RunningOrder Of(SavedRow row, Guid houseStyle)
+    {
+        var placed = new PlacedRow { Id = row.Row.Id, Own = row };
+        return new RunningOrder(
+            new Template { Name = row.Name, CampaignType = row.CampaignTypes.FirstOrDefault(""), HouseStyle = houseStyle, Order = [placed] },
+            [new OrderedRow(placed, row, null, NoFills, NoFills)]);
+    }
+
+    private static RunningOrder Of(Template template, MasterShelf masters, Func<PlacedRow, OrderedRow> own, Func<Zone, ImmutableArray<PlacedRow>> inZone)
+    {
         var rows = ImmutableArray.CreateBuilder<OrderedRow>();
         foreach (var item in template.Order)
         {
             switch (item)
             {
                 case PlacedRow placed:
-                    rows.Add(new OrderedRow(
-                        placed,
-                        masters.Row(placed.Master, placed.Release, placed.Id),
-                        null,
-                        placed.Fills,
-                        email.Fills.GetValueOrDefault(placed.Id, NoFills)));
+                    rows.Add(own(placed));
                     break;
                 case Zone zone:
-                    foreach (var placed in email.Zones.GetValueOrDefault(zone.Id, []))
+                    foreach (var placed in inZone(zone))
                     {
-                        rows.Add(new OrderedRow(placed, masters.Row(placed.Master, placed.Release, placed.Id), zone, NoFills, placed.Fills));
+                        rows.Add(new OrderedRow(placed, masters.Row(placed), zone, NoFills, placed.Fills));
                     }
 
                     break;

@@ -17,9 +17,36 @@ namespace GoldenRule.Core.Edits;
 [JsonDerivedType(typeof(MoveRow), "move-row")]
 [JsonDerivedType(typeof(SwapRows), "swap-rows")]
 [JsonDerivedType(typeof(DuplicateRow), "duplicate-row")]
+[JsonDerivedType(typeof(DetachRow), "detach-row")]
+[JsonDerivedType(typeof(ReattachRow), "reattach-row")]
+[JsonDerivedType(typeof(InsertZone), "insert-zone")]
+[JsonDerivedType(typeof(RemoveZone), "remove-zone")]
+[JsonDerivedType(typeof(SetZone), "set-zone")]
+[JsonDerivedType(typeof(InsertBlock), "insert-block")]
+[JsonDerivedType(typeof(RemoveBlock), "remove-block")]
+[JsonDerivedType(typeof(MoveBlock), "move-block")]
+[JsonDerivedType(typeof(SwapBlocks), "swap-blocks")]
+[JsonDerivedType(typeof(DuplicateBlock), "duplicate-block")]
+[JsonDerivedType(typeof(SetLayout), "set-layout")]
+[JsonDerivedType(typeof(RestoreColumns), "restore-columns")]
+[JsonDerivedType(typeof(SetBackground), "set-background")]
+[JsonDerivedType(typeof(SetShown), "set-shown")]
 [JsonDerivedType(typeof(SetDetail), "set-detail")]
+[JsonDerivedType(typeof(SetPlainText), "set-plain-text")]
+[JsonDerivedType(typeof(SetAttachments), "set-attachments")]
+[JsonDerivedType(typeof(SetPlainTextOpen), "set-plain-text-open")]
 [JsonDerivedType(typeof(SetLock), "set-lock")]
 [JsonDerivedType(typeof(SetLimit), "set-limit")]
+[JsonDerivedType(typeof(SetOffer), "set-offer")]
+[JsonDerivedType(typeof(SetInstruction), "set-instruction")]
+[JsonDerivedType(typeof(SetPlaceholder), "set-placeholder")]
+[JsonDerivedType(typeof(SetPieceName), "set-piece-name")]
+[JsonDerivedType(typeof(SetRowKind), "set-row-kind")]
+[JsonDerivedType(typeof(SetCampaignTypes), "set-campaign-types")]
+[JsonDerivedType(typeof(SetDescription), "set-description")]
+[JsonDerivedType(typeof(SetTags), "set-tags")]
+[JsonDerivedType(typeof(SetVaries), "set-varies")]
+[JsonDerivedType(typeof(SetHouseStyle), "set-house-style")]
 [JsonDerivedType(typeof(SetVariable), "set-variable")]
 [JsonDerivedType(typeof(RemoveVariable), "remove-variable")]
 [JsonDerivedType(typeof(RenameVariable), "rename-variable")]
@@ -32,6 +59,9 @@ namespace GoldenRule.Core.Edits;
 [JsonDerivedType(typeof(SetName), "set-name")]
 public abstract record Edit
 {
+    /// <summary>In place of an index: after all that stands there when the edit is made.</summary>
+    public const int AtEnd = -1;
+
     /// <summary>
     /// What the edit sets, as a path. Two edits of the same target made at the same time are a conflict;
     /// others go side by side. Null: it arranges rows, which is decided by whether it still applies.

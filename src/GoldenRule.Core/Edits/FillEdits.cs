@@ -3,29 +3,29 @@ using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Edits;
 
-/// <summary>Gives a field of a piece a value.</summary>
-/// <param name="Row">Id of the row where it stands in the email.</param>
+/// <summary>Gives a field of a piece a value. In a row of its own that is the piece's content itself, elsewhere a fill over what the saved row says.</summary>
+/// <param name="Row">Id of the row where it stands in the document.</param>
 public sealed record SetFill(string Row, string Piece, string Field, FieldValue Value) : Edit
 {
     public override string Target => $"{Row}/{Piece}/{Field}";
 
-    public override Document Apply(Document document) =>
-        Fills.Change(Expect<Email>(document), Row, Piece, f => f with { Content = f.Content.SetItem(Field, Value) });
+    public override Document Apply(Document document) => Fills.Change(
+        document, Row, Piece, f => f with { Content = f.Content.SetItem(Field, Value) }, b => b with { Content = b.Content.SetItem(Field, Value) });
 
-    public override Edit Invert(Document before) => Fills.FindContent(Expect<Email>(before), Row, Piece, Field) is { } value
+    public override Edit Invert(Document before) => Fills.FindContent(before, Row, Piece, Field) is { } value
         ? new SetFill(Row, Piece, Field, value)
         : new ClearFill(Row, Piece, Field);
 }
 
-/// <summary>Takes a fill out, so that the master's default shows again.</summary>
+/// <summary>Takes a fill out, so that what the layer beneath says shows again.</summary>
 public sealed record ClearFill(string Row, string Piece, string Field) : Edit
 {
     public override string Target => $"{Row}/{Piece}/{Field}";
 
     public override Document Apply(Document document) =>
-        Fills.Change(Expect<Email>(document), Row, Piece, f => f with { Content = f.Content.Remove(Field) });
+        Fills.Change(document, Row, Piece, f => f with { Content = f.Content.Remove(Field) }, _ => throw Fills.NothingBeneath(Piece));
 
-    public override Edit Invert(Document before) => Fills.FindContent(Expect<Email>(before), Row, Piece, Field) is { } value
+    public override Edit Invert(Document before) => Fills.FindContent(before, Row, Piece, Field) is { } value
         ? new SetFill(Row, Piece, Field, value)
         : this;
 }
@@ -35,66 +35,97 @@ public sealed record SetLook(string Row, string Piece, string Property, string V
 {
     public override string Target => $"{Row}/{Piece}/look/{Property}";
 
-    public override Document Apply(Document document) =>
-        Fills.Change(Expect<Email>(document), Row, Piece, f => f with { Look = f.Look.SetItem(Property, Value) });
+    public override Document Apply(Document document) => Fills.Change(
+        document,
+        Row,
+        Piece,
+        f => f with { Look = f.Look.SetItem(Property, Value) },
+        b => b with { Look = b.Look.SetItem(Property, Value) },
+        r => r with { Look = r.Look.SetItem(Property, Value) });
 
-    public override Edit Invert(Document before) => Fills.FindLook(Expect<Email>(before), Row, Piece, Property) is { } value
+    public override Edit Invert(Document before) => Fills.FindLook(before, Row, Piece, Property) is { } value
         ? new SetLook(Row, Piece, Property, value)
         : new ClearLook(Row, Piece, Property);
 }
 
-/// <summary>Takes a chosen look back to the master's.</summary>
+/// <summary>Takes a chosen look back to what the layer beneath says.</summary>
 public sealed record ClearLook(string Row, string Piece, string Property) : Edit
 {
     public override string Target => $"{Row}/{Piece}/look/{Property}";
 
-    public override Document Apply(Document document) =>
-        Fills.Change(Expect<Email>(document), Row, Piece, f => f with { Look = f.Look.Remove(Property) });
+    public override Document Apply(Document document) => Fills.Change(
+        document,
+        Row,
+        Piece,
+        f => f with { Look = f.Look.Remove(Property) },
+        b => b with { Look = b.Look.Remove(Property) },
+        r => r with { Look = r.Look.Remove(Property) });
 
-    public override Edit Invert(Document before) => Fills.FindLook(Expect<Email>(before), Row, Piece, Property) is { } value
+    public override Edit Invert(Document before) => Fills.FindLook(before, Row, Piece, Property) is { } value
         ? new SetLook(Row, Piece, Property, value)
         : this;
 }
 
-/// <summary>Sets what the inbox shows: subject, preheader, senderName or senderAddress.</summary>
+/// <summary>Shows a block, or a whole row, on phones only, on desktops only or everywhere.</summary>
+/// <param name="Piece">A block, or the row's own piece.</param>
+/// <param name="Shown">Null: as the layer beneath says.</param>
+public sealed record SetShown(string Row, string Piece, ShownOn? Shown) : Edit
+{
+    public override string Target => $"{Row}/{Piece}/shown";
+
+    public override Document Apply(Document document) => Fills.Change(
+        document,
+        Row,
+        Piece,
+        f => f with { Shown = Shown },
+        b => b with { Shown = Shown ?? ShownOn.Everywhere },
+        r => r with { Shown = Shown ?? ShownOn.Everywhere });
+
+    public override Edit Invert(Document before) => this with { Shown = Fills.FindShown(before, Row, Piece) };
+}
+
+/// <summary>Sets what the inbox shows: subject, preheader, senderName or senderAddress; in a template, what a new email starts with.</summary>
 public sealed record SetDetail(string Field, string Value) : Edit
 {
     public override string Target => $"details/{Field}";
 
-    public override Document Apply(Document document)
+    public override Document Apply(Document document) => document switch
     {
-        var email = Expect<Email>(document);
-        return email with { Details = email.Details.With(Field, Value) };
-    }
+        Email email => email with { Details = email.Details.With(Field, Value) },
+        Template template => template with { Details = template.Details.With(Field, Value) },
+        _ => throw new StructureException("Emails and templates have details."),
+    };
 
     public override Edit Invert(Document before) => new SetDetail(
         Field,
-        Expect<Email>(before).Details.Get(Field) ?? throw new StructureException($"An email has no detail \"{Field}\"."));
+        (before switch { Email email => email.Details.Get(Field), Template template => template.Details.Get(Field), _ => null })
+            ?? throw new StructureException($"There is no detail \"{Field}\"."));
 }
 
-/// <summary>Reading and changing the fills of an email, wherever the row stands.</summary>
+/// <summary>Reading and changing what a document says of a piece, wherever its row stands.</summary>
 internal static class Fills
 {
-    public static Email Change(Email email, string row, string piece, Func<PieceFill, PieceFill> change)
-    {
-        if (email.FindInZones(row) is { } found)
-        {
-            var placed = found.Row with { Fills = Change(found.Row.Fills, piece, change) };
-            return email with { Zones = email.Zones.SetItem(found.Zone, email.Zones[found.Zone].SetItem(found.Index, placed)) };
-        }
+    /// <param name="fill">For a row by reference.</param>
+    /// <param name="block">For a block of an own row.</param>
+    /// <param name="row">For an own row itself; null: the change is not for rows.</param>
+    public static Document Change(Document document, string row, string piece, Func<PieceFill, PieceFill> fill, Func<Block, Block> block, Func<Row, Row>? ofRow = null) =>
+        RowAccess.Change(document, row, placed => placed.Own is { } own
+            ? placed with { Own = own with { Row = piece == own.Row.Id && ofRow is not null ? ofRow(own.Row) : RowAccess.Replace(own.Row, block(RowAccess.FindBlock(own.Row, piece).Block)) } }
+            : placed with { Fills = Change(placed.Fills, piece, fill) });
 
-        var fills = Change(Of(email, row), piece, change);
-        return email with { Fills = fills.IsEmpty ? email.Fills.Remove(row) : email.Fills.SetItem(row, fills) };
-    }
+    public static FieldValue? FindContent(Document document, string row, string piece, string field) => RowAccess.Find(document, row) is not { } placed ? null
+        : placed.Own is { } own ? RowAccess.FindBlock(own.Row, piece).Block.Content.GetValueOrDefault(field)
+        : placed.Fills.GetValueOrDefault(piece)?.Content.GetValueOrDefault(field);
 
-    public static FieldValue? FindContent(Email email, string row, string piece, string field) =>
-        Of(email, row).GetValueOrDefault(piece)?.Content.GetValueOrDefault(field);
+    public static string? FindLook(Document document, string row, string piece, string property) => RowAccess.Find(document, row) is not { } placed ? null
+        : placed.Own is { } own ? (piece == own.Row.Id ? own.Row.Look : RowAccess.FindBlock(own.Row, piece).Block.Look).GetValueOrDefault(property)
+        : placed.Fills.GetValueOrDefault(piece)?.Look.GetValueOrDefault(property);
 
-    public static string? FindLook(Email email, string row, string piece, string property) =>
-        Of(email, row).GetValueOrDefault(piece)?.Look.GetValueOrDefault(property);
+    public static ShownOn? FindShown(Document document, string row, string piece) => RowAccess.Find(document, row) is not { } placed ? null
+        : placed.Own is { } own ? (piece == own.Row.Id ? own.Row.Shown : RowAccess.FindBlock(own.Row, piece).Block.Shown)
+        : placed.Fills.GetValueOrDefault(piece)?.Shown;
 
-    private static ImmutableSortedDictionary<string, PieceFill> Of(Email email, string row) =>
-        email.FindInZones(row)?.Row.Fills ?? email.Fills.GetValueOrDefault(row, ImmutableSortedDictionary<string, PieceFill>.Empty);
+    public static StructureException NothingBeneath(string piece) => new("This row is its own: there is nothing beneath it to go back to.", piece);
 
     // A piece with nothing left to say is taken out, so that an inverse restores the very same tree.
     private static ImmutableSortedDictionary<string, PieceFill> Change(

@@ -1,62 +1,57 @@
-using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Edits;
 
-/// <summary>Puts a saved row into a zone.</summary>
-/// <param name="Index">Place in the zone, from 0 to the number of rows there.</param>
-public sealed record InsertRow(string Zone, int Index, PlacedRow Row) : Edit
+/// <summary>Puts a row into a zone of an email, or into a template.</summary>
+/// <param name="Zone">Null: the running order of a template itself.</param>
+/// <param name="Index">Place there, from 0 to the number of items; -1: at its end.</param>
+public sealed record InsertRow(string? Zone, int Index, PlacedRow Row) : Edit
 {
     public override string? Target => null;
 
     public override Document Apply(Document document)
     {
-        var email = Expect<Email>(document);
-        if (email.FindInZones(Row.Id) is not null)
-        {
-            throw new StructureException($"Row {Row.Id} is in the email already.", Row.Id);
-        }
-
-        return ZoneRows.Insert(email, Zone, Index, Row);
+        Ids.RefuseKnown(document, Row.Id);
+        return ItemAccess.Insert(document, Zone, Index, Row);
     }
 
     public override Edit Invert(Document before) => new RemoveRow(Row.Id);
 }
 
-/// <summary>Takes a row out of its zone.</summary>
+/// <summary>Takes a row out of where it stands.</summary>
 public sealed record RemoveRow(string Row) : Edit
 {
     public override string? Target => null;
 
-    public override Document Apply(Document document)
-    {
-        var email = Expect<Email>(document);
-        return ZoneRows.Take(email, ZoneRows.Find(email, Row));
-    }
+    public override Document Apply(Document document) => ItemAccess.Take(document, Find(document));
 
     public override Edit Invert(Document before)
     {
-        var (zone, index, row) = ZoneRows.Find(Expect<Email>(before), Row);
-        return new InsertRow(zone, index, row);
+        var (zone, index, item) = Find(before);
+        return new InsertRow(zone, index, (PlacedRow)item);
     }
+
+    private (string?, int, OrderItem) Find(Document document) => ItemAccess.Find(document, Row) is var found && found.Item is PlacedRow
+        ? found
+        : throw new StructureException($"{Row} is a zone, not a row.", Row);
 }
 
-/// <summary>Moves a row within its zone or to another.</summary>
-/// <param name="Index">Place in the zone once the row is taken out of where it was.</param>
-public sealed record MoveRow(string Row, string Zone, int Index) : Edit
+/// <summary>Moves a row, or in a template also a zone, within its list or to another.</summary>
+/// <param name="Zone">Null: the running order of a template itself.</param>
+/// <param name="Index">Place there once the row is taken out of where it was.</param>
+public sealed record MoveRow(string Row, string? Zone, int Index) : Edit
 {
     public override string? Target => null;
 
     public override Document Apply(Document document)
     {
-        var email = Expect<Email>(document);
-        var found = ZoneRows.Find(email, Row);
-        return ZoneRows.Insert(ZoneRows.Take(email, found), Zone, Index, found.Row);
+        var found = ItemAccess.Find(document, Row);
+        return ItemAccess.Insert(ItemAccess.Take(document, found), Zone, Index, found.Item);
     }
 
     public override Edit Invert(Document before)
     {
-        var (zone, index, _) = ZoneRows.Find(Expect<Email>(before), Row);
+        var (zone, index, _) = ItemAccess.Find(before, Row);
         return new MoveRow(Row, zone, index);
     }
 }
@@ -68,10 +63,13 @@ public sealed record SwapRows(string First, string Second) : Edit
 
     public override Document Apply(Document document)
     {
-        var email = Expect<Email>(document);
-        var (a, b) = (ZoneRows.Find(email, First), ZoneRows.Find(email, Second));
-        var zones = email.Zones.SetItem(a.Zone, email.Zones[a.Zone].SetItem(a.Index, b.Row));
-        return email with { Zones = zones.SetItem(b.Zone, zones[b.Zone].SetItem(b.Index, a.Row)) };
+        var (a, b) = (ItemAccess.Find(document, First), ItemAccess.Find(document, Second));
+        if (a.Item is Zone || b.Item is Zone)
+        {
+            throw new StructureException("Two rows change places; a zone is moved.", a.Item is Zone ? First : Second);
+        }
+
+        return ItemAccess.Put(ItemAccess.Put(document, a, b.Item), b, a.Item);
     }
 
     public override Edit Invert(Document before) => this;
@@ -85,33 +83,46 @@ public sealed record DuplicateRow(string Row, string Copy) : Edit
 
     public override Document Apply(Document document)
     {
-        var email = Expect<Email>(document);
-        if (email.FindInZones(Copy) is not null)
-        {
-            throw new StructureException($"Row {Copy} is in the email already.", Copy);
-        }
-
-        var (zone, index, row) = ZoneRows.Find(email, Row);
-        return ZoneRows.Insert(email, zone, index + 1, row with { Id = Copy });
+        Ids.RefuseKnown(document, Copy);
+        var (zone, index, item) = ItemAccess.Find(document, Row);
+        return item is PlacedRow row
+            ? ItemAccess.Insert(document, zone, index + 1, row with { Id = Copy })
+            : throw new StructureException($"{Row} is a zone, not a row.", Row);
     }
 
     public override Edit Invert(Document before) => new RemoveRow(Copy);
 }
 
-internal static class ZoneRows
+/// <summary>Turns a saved row that is placed here into a row of its own, as it stands with all that is filled in.</summary>
+/// <param name="Own">The row with its fills laid on it.</param>
+public sealed record DetachRow(string Row, SavedRow Own) : Edit
 {
-    public static (string Zone, int Index, PlacedRow Row) Find(Email email, string row) => email.FindInZones(row)
-        ?? throw new StructureException($"Row {row} is not in any zone of the email; it may have been removed.", row);
+    public override string? Target => null;
 
-    public static Email Insert(Email email, string zone, int index, PlacedRow row)
+    public override Document Apply(Document document) => RowAccess.Change(document, Row, placed => placed.Own is null
+        ? placed with { Own = Own, Fills = placed.Fills.Clear(), Rules = placed.Rules.Clear() }
+        : throw new StructureException("The row is detached already.", Row));
+
+    public override Edit Invert(Document before) => new ReattachRow((PlacedRow)ItemAccess.Find(before, Row).Item);
+}
+
+/// <summary>Takes a detaching back.</summary>
+public sealed record ReattachRow(PlacedRow Placed) : Edit
+{
+    public override string? Target => null;
+
+    public override Document Apply(Document document) => ItemAccess.Put(document, ItemAccess.Find(document, Placed.Id), Placed);
+
+    public override Edit Invert(Document before) => new ReattachRow((PlacedRow)ItemAccess.Find(before, Placed.Id).Item);
+}
+
+internal static class Ids
+{
+    public static void RefuseKnown(Document document, string id)
     {
-        var rows = email.Zones.GetValueOrDefault(zone, []);
-        return index >= 0 && index <= rows.Length
-            ? email with { Zones = email.Zones.SetItem(zone, rows.Insert(index, row)) }
-            : throw new StructureException($"Place {index} is outside zone {zone}, which holds {rows.Length} rows.", zone);
+        if (ItemAccess.Items(document).Any(i => i.Item.Id == id))
+        {
+            throw new StructureException($"{id} is here already: a row stands in one place only.", id);
+        }
     }
-
-    // An emptied zone stays in the email: it is then empty on purpose, and an inverse finds it as it was.
-    public static Email Take(Email email, (string Zone, int Index, PlacedRow Row) found) =>
-        email with { Zones = email.Zones.SetItem(found.Zone, email.Zones[found.Zone].RemoveAt(found.Index)) };
 }

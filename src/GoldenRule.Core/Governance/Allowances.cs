@@ -13,10 +13,14 @@ public sealed record Allowance(bool Allowed, string? Rule, string? Reason)
 }
 
 /// <summary>What a person may do to one block.</summary>
-public sealed record BlockAllowances(string Block, Allowance Content, Allowance Look);
+/// <param name="Arrange">Move, swap, duplicate or take it out.</param>
+public sealed record BlockAllowances(string Block, Allowance Content, Allowance Look, Allowance Arrange);
 
-/// <summary>What a person may do to one row of an email and to its blocks.</summary>
-public sealed record RowAllowances(Allowance Move, Allowance Remove, Allowance Duplicate, ImmutableArray<BlockAllowances> Blocks);
+/// <summary>What a person may do to one row and to its blocks.</summary>
+/// <param name="Shape">Add pieces to it and lay out its columns.</param>
+/// <param name="Look">Choose among the row's own looks.</param>
+/// <param name="Shown">Say on which screens it is shown.</param>
+public sealed record RowAllowances(Allowance Move, Allowance Remove, Allowance Duplicate, Allowance Detach, Allowance Shape, Allowance Look, Allowance Shown, ImmutableArray<BlockAllowances> Blocks);
 
 /// <summary>
 /// The answers of <see cref="Governor.Decide"/> in advance. Each is made by asking about the edit itself, so a
@@ -26,23 +30,29 @@ public static class Allowances
 {
     private const string Probe = "\u0000";
 
-    public static RowAllowances Of(Person person, OpenDocument.OfEmail document, OrderedRow row)
+    public static RowAllowances Of(Person person, OpenDocument.OfRows document, OrderedRow row)
     {
         Allowance Ask(Edit edit) => Allowance.From(Governor.Decide(person, edit, document));
 
         return new RowAllowances(
-            Ask(new MoveRow(row.Id, row.Zone?.Id ?? "", 0)),
+            Ask(new MoveRow(row.Id, row.Zone?.Id ?? (document is OpenDocument.OfEmail ? "" : null), 0)),
             Ask(new RemoveRow(row.Id)),
             Ask(new DuplicateRow(row.Id, Probe)),
+            Allowance.From(Governor.MayEdit(person, document) is Decision.Refused refused ? refused
+                : document is OpenDocument.OfSavedRow ? new Decision.Refused(Rules.WrongType, row.Id, "This is the saved row itself.") : RowDecisions.Detaching(person, document, row)),
+            Ask(new SetBackground(row.Id, null)),
+            Ask(new ClearLook(row.Id, row.Row.Id, RowLook.Surface.Name)),
+            Ask(new SetShown(row.Id, row.Row.Id, null)),
             [
-                .. row.Master.Row.Blocks.Select(block => new BlockAllowances(
+                .. row.Row.Blocks.Select(block => new BlockAllowances(
                     block.Id,
-                    block.Content.IsEmpty ? new Allowance(true, null, null) : Ask(new ClearFill(row.Id, block.Id, block.Content.Keys.First())),
-                    block.Look.IsEmpty ? new Allowance(true, null, null) : Ask(new ClearLook(row.Id, block.Id, block.Look.Keys.First())))),
+                    Ask(new SetShown(row.Id, block.Id, null)),
+                    block.Look.IsEmpty ? new Allowance(true, null, null) : Ask(new ClearLook(row.Id, block.Id, block.Look.Keys.First())),
+                    Ask(new RemoveBlock(row.Id, block.Id)))),
             ]);
     }
 
-    /// <summary>Whether anything may be added to a zone.</summary>
-    public static Allowance OfZone(Person person, OpenDocument.OfEmail document, Zone zone) =>
-        Allowance.From(Governor.DecideAdding(person, document, zone));
+    /// <summary>Whether anything may be added to a zone, or in a template to the running order itself.</summary>
+    public static Allowance OfZone(Person person, OpenDocument.OfRows document, Zone? zone) =>
+        Allowance.From(RowDecisions.Adding(person, document, zone));
 }

@@ -31,4 +31,11 @@ public static class Rules
     public const string ZoneAccepts = "zone.accepts";
     public const string ZoneMost = "zone.most";
     public const string ZoneLeast = "zone.least";
+    public const string ZoneOwnRows = "zone.own-rows";
+
+    /// <summary>Locks, limits and instructions are set in the library, not in emails.</summary>
+    public const string Library = "library";
+
+    /// <summary>The pieces of a saved row are arranged in the saved row itself.</summary>
+    public const string SavedRow = "saved-row";
 }

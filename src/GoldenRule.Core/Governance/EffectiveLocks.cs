@@ -5,19 +5,30 @@ namespace GoldenRule.Core.Governance;
 /// <summary>The lock that holds for one aspect of a piece once all layers have spoken.</summary>
 public static class EffectiveLocks
 {
-    /// <summary>For a block of a row: the nearest of block, column and row in the master, tightened by what the template added.</summary>
-    public static Lock Of(OrderedRow row, string blockId, Aspect aspect)
+    /// <summary>
+    /// For a piece of a row: the nearest of block, column and row in the master, tightened by what the template added.
+    /// </summary>
+    /// <param name="piece">A block, a column, or the row's own piece.</param>
+    /// <param name="added">False: what the template adds is left out, as it is for the template itself.</param>
+    public static Lock Of(OrderedRow row, string piece, Aspect aspect, bool added = true)
     {
-        var column = row.Master.Row.Columns.FirstOrDefault(c => c.Blocks.Any(b => b.Id == blockId));
-        var master = row.FindBlock(blockId)?.Locks[aspect]
+        var master = row.Master.Row;
+        var column = master.Columns.FirstOrDefault(c => c.Id == piece || c.Blocks.Any(b => b.Id == piece));
+        var own = column?.Blocks.FirstOrDefault(b => b.Id == piece)?.Locks[aspect]
             ?? column?.Locks[aspect]
-            ?? row.Master.Row.Locks[aspect]
+            ?? master.Locks[aspect]
             ?? Locks.Root[aspect]!;
-        var added = row.Placed.PieceLocks.GetValueOrDefault(blockId)?[aspect]
-            ?? (column is null ? null : row.Placed.PieceLocks.GetValueOrDefault(column.Id)?[aspect])
-            ?? row.Placed.PieceLocks.GetValueOrDefault(row.Master.Row.Id)?[aspect]
+        if (!added)
+        {
+            return own;
+        }
+
+        var rules = row.Placed.Rules;
+        var here = rules.GetValueOrDefault(piece)?.Locks[aspect]
+            ?? (column is null ? null : rules.GetValueOrDefault(column.Id)?.Locks[aspect])
+            ?? rules.GetValueOrDefault(master.Id)?.Locks[aspect]
             ?? row.Placed.Locks[aspect];
-        return added is null ? master : Lock.Tightest(master, added);
+        return here is null ? own : Lock.Tightest(own, here);
     }
 
     /// <summary>

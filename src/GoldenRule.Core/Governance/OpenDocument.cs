@@ -1,4 +1,6 @@
+using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
 
 namespace GoldenRule.Core.Governance;
 
@@ -9,8 +11,26 @@ public abstract record OpenDocument
     {
     }
 
-    public sealed record OfEmail(Email Email, RunningOrder Order, MasterShelf Masters, EmailState State) : OpenDocument;
+    /// <summary>A document made of rows: what is decided about these is decided alike in all three.</summary>
+    public abstract record OfRows(Document Document, RunningOrder Order, MasterShelf Masters) : OpenDocument;
 
-    /// <summary>A template, saved row or house style: the draft that the next release is made from.</summary>
-    public sealed record OfMaster(Document Master) : OpenDocument;
+    public sealed record OfEmail(Email Email, RunningOrder Order, MasterShelf Masters, EmailState State) : OfRows(Email, Order, Masters);
+
+    /// <summary>The draft that the next release is made from.</summary>
+    public sealed record OfTemplate(Template Template, RunningOrder Order, MasterShelf Masters) : OfRows(Template, Order, Masters);
+
+    /// <summary>The draft that the next release is made from.</summary>
+    public sealed record OfSavedRow(SavedRow Row, RunningOrder Order, MasterShelf Masters) : OfRows(Row, Order, Masters);
+
+    /// <summary>The draft that the next release is made from.</summary>
+    public sealed record OfHouseStyle(HouseStyle Style) : OpenDocument;
+
+    public static OpenDocument Of(Document document, MasterShelf masters, EmailState state) => document switch
+    {
+        Email email => new OfEmail(email, RunningOrder.Of(email, masters), masters, state),
+        Template template => new OfTemplate(template, RunningOrder.Of(template, masters), masters),
+        SavedRow row => new OfSavedRow(row, RunningOrder.Of(row, Guid.Empty), masters),
+        HouseStyle style => new OfHouseStyle(style),
+        _ => throw new InvalidOperationException("Unknown document."),
+    };
 }

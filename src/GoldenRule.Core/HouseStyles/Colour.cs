@@ -44,11 +44,10 @@ public readonly record struct Colour(byte Red, byte Green, byte Blue)
     public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"#{Red:x2}{Green:x2}{Blue:x2}");
 
     // The threshold is 0.04045, as in WCAG 2.2's definition (2.0 printed 0.03928; no 8-bit value falls between).
-    private static double Decode(byte channel)
-    {
-        var c = channel / 255.0;
-        return c <= 0.04045 ? c / 12.92 : Math.Pow((c + 0.055) / 1.055, 2.4);
-    }
+    private static readonly double[] Decoded =
+        [.. Enumerable.Range(0, 256).Select(v => v / 255.0).Select(c => c <= 0.04045 ? c / 12.92 : Math.Pow((c + 0.055) / 1.055, 2.4))];
+
+    private static double Decode(byte channel) => Decoded[channel];
 
     private static byte Encode(double linear)
     {

@@ -1,3 +1,4 @@
+using System.Collections.Frozen;
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Runtime.CompilerServices;
@@ -67,6 +68,23 @@ public sealed class StyleLayers
                 _ = Resolve(style.Name, property);
             }
         }
+
+        read = values.ToFrozenDictionary(v => v.Key, v => new Read(v.Value));
+    }
+
+    // Checks and writers ask for these thousands of times an email.
+    private readonly FrozenDictionary<(string Style, string Property), Read> read;
+
+    /// <summary>A value as what it is of: one of the two is right, the other never asked for.</summary>
+    private readonly record struct Read(Colour Light, Colour Dark, double Number)
+    {
+        public Read(Resolved value)
+            : this(
+                HouseStyles.Colour.TryParse(value.Value, out var light) ? light : default,
+                HouseStyles.Colour.TryParse(value.Dark, out var dark) ? dark : default,
+                double.TryParse(value.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : double.NaN)
+        {
+        }
     }
 
     /// <summary>For a row that narrows a variable: the layers of the email it stands in. Null: these are an email's own.</summary>
@@ -86,10 +104,9 @@ public sealed class StyleLayers
 
     public string Value(string style, string property) => values[(style, property)].Value;
 
-    public Colour Colour(string style, string property, bool dark) =>
-        HouseStyles.Colour.Parse(dark ? values[(style, property)].Dark : values[(style, property)].Value);
+    public Colour Colour(string style, string property, bool dark) => dark ? read[(style, property)].Dark : read[(style, property)].Light;
 
-    public double Number(string style, string property) => double.Parse(Value(style, property), CultureInfo.InvariantCulture);
+    public double Number(string style, string property) => read[(style, property)].Number;
 
     /// <summary>A variable by its key, or by one it had before. Null: there is none.</summary>
     public BrandVariable? Find(string key) => places.TryGetValue(key, out var place) ? order[place] : null;

@@ -8,7 +8,7 @@ using GoldenRule.Core.Resolving;
 namespace GoldenRule.Core.Library;
 
 /// <summary>An email that a release may reach.</summary>
-public sealed record ReachedEmail(Guid Id, Email Email, RunningOrder Order, EmailState State, bool Transactional);
+public sealed record ReachedEmail(Guid Id, Email Email, RunningOrder Order, EmailState State, Circumstances Around);
 
 /// <summary>What a release does to one email.</summary>
 /// <param name="Follows">False: it was handed off and stays as it is.</param>
@@ -28,7 +28,7 @@ public static class Reach
     private static ImmutableArray<Finding> Check(ReachedEmail email, StyleLayers style, PictureShelf pictures)
     {
         var resolved = Resolver.Resolve(email.Email, email.Order, style, pictures);
-        return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), email.Transactional));
+        return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), email.Around)).Findings;
     }
 
     private static ImmutableArray<Finding> NewStops(ImmutableArray<Finding> before, ImmutableArray<Finding> after)

@@ -46,6 +46,7 @@ public static class VariableUses
 
     public static IEnumerable<(string Key, string Place)> In(SavedRow row) => row.Row.Blocks
         .SelectMany(b => b.Content.Values.SelectMany(In).Select(key => (key, b.Name ?? b.Kind)))
+        .Concat(row.Row.Background is null ? [] : Reference(row.Row.Background).Select(key => (key, "Background")))
         .Concat(row.Narrowed.Keys.Select(key => (key, Narrows)));
 
     public static IEnumerable<(string Key, string Place)> In(Template template) => template.Order
@@ -64,13 +65,14 @@ public static class VariableUses
         FieldValue.Shown shown => Reference(shown.Picture),
         FieldValue.LinkList list => list.Links.SelectMany(l => Reference(l.Href)),
         FieldValue.Prose prose => prose.Text.Paragraphs.SelectMany(p => p.Runs).SelectMany(r => (r.Variable is null ? [] : (string[])[r.Variable]).Concat(r.Href is null ? [] : Reference(r.Href))),
-        FieldValue.Words or FieldValue.Flag or FieldValue.Cells => [],
+        FieldValue.Entries entries => entries.Items.SelectMany(i => i.Values).SelectMany(In),
+        FieldValue.Words or FieldValue.Flag or FieldValue.Cells or FieldValue.Moment or FieldValue.Code => [],
         _ => throw new InvalidOperationException("Unknown field value."),
     };
 
     private const string Narrows = "narrows it";
 
-    private static IEnumerable<(string Key, string Place)> In(PlacedRow row) => row.Fills.Values.SelectMany(In).Select(key => (key, row.Name ?? row.Id));
+    private static IEnumerable<(string Key, string Place)> In(PlacedRow row) => row.Fills.Values.SelectMany(In).Select(key => (key, row.Name ?? row.Id)).Concat(row.Own is null ? [] : In(row.Own));
 
     private static IEnumerable<string> In(PieceFill fill) => fill.Content.Values.SelectMany(In);
 

@@ -23,9 +23,9 @@ public static class Provenance
         OrderedRow row, string template, string? standing, Func<ImmutableSortedDictionary<string, PieceFill>, string?> ask)
     {
         var said = ImmutableArray.CreateBuilder<Said>();
-        Add(said, $"{row.Master.Name}, release {row.Placed.Release}", standing);
+        Add(said, row.IsOwn ? row.Name : $"{row.Master.Name}, release {row.Placed.Release}", standing);
         Add(said, template, ask(row.TemplateFills));
-        Add(said, "This email", ask(row.EmailFills));
+        Add(said, "This email", ask(row.Fills));
         return said.ToImmutable();
     }
 
@@ -45,6 +45,9 @@ public static class Provenance
         FieldValue.Shown shown => shown.Picture,
         FieldValue.Flag flag => flag.On ? "yes" : "no",
         FieldValue.Cells cells => string.Join("; ", cells.Rows.Select(r => string.Join(", ", r))),
+        FieldValue.Entries entries => string.Join("; ", entries.Items.Select(i => string.Join(", ", i.Values.Select(Show).Where(v => v.Length > 0)))),
+        FieldValue.Code code => code.Html,
+        FieldValue.Moment moment => moment.End.Length > 0 ? $"{moment.Start} to {moment.End}" : moment.Start,
         FieldValue.LinkList list => string.Join(", ", list.Links.Select(l => l.Name)),
         _ => throw new InvalidOperationException("Unknown field value."),
     };

@@ -5,11 +5,12 @@ using GoldenRule.Core.HouseStyles;
 namespace GoldenRule.Core.Resolving;
 
 /// <summary>A block with the value that holds in each of its fields and look properties; references are filled in.</summary>
-/// <param name="Master">The block as its saved row has it: kind, limits, instruction.</param>
+/// <param name="Master">The block as its saved row has it, with the rules that the template adds: kind, limits, instruction.</param>
 public sealed record ResolvedBlock(
     Block Master,
     ImmutableSortedDictionary<string, FieldValue> Content,
-    ImmutableSortedDictionary<string, string> Look)
+    ImmutableSortedDictionary<string, string> Look,
+    ShownOn Shown)
 {
     public string Id => Master.Id;
 
@@ -25,21 +26,40 @@ public sealed record ResolvedBlock(
 
     public ImmutableArray<ImmutableArray<string>> Cells(string field) => ((FieldValue.Cells)Content[field]).Rows;
 
+    public ImmutableArray<ImmutableSortedDictionary<string, FieldValue>> Entries(string field) => ((FieldValue.Entries)Content[field]).Items;
+
+    public FieldValue.Moment Moment(string field) => (FieldValue.Moment)Content[field];
+
     public ImmutableArray<NamedLink> Links(string field) => ((FieldValue.LinkList)Content[field]).Links;
 }
 
 public sealed record ResolvedColumn(int Parts, ImmutableArray<ResolvedBlock> Blocks);
 
 /// <param name="Style">The email's, or with what the saved row narrows.</param>
-public sealed record ResolvedRow(OrderedRow Source, StyleLayers Style, ImmutableArray<ResolvedColumn> Columns)
+/// <param name="Look">See <see cref="RowLook"/>.</param>
+/// <param name="Background">Id of the picture behind the row; empty: none.</param>
+public sealed record ResolvedRow(
+    OrderedRow Source,
+    StyleLayers Style,
+    ImmutableSortedDictionary<string, string> Look,
+    string Background,
+    ShownOn Shown,
+    ImmutableArray<ResolvedColumn> Columns)
 {
     public string Id => Source.Id;
 
-    public Surface Surface => Source.Master.Row.Surface;
+    public Surface Surface { get; } = RowLook.Surface.Of<Surface>(Look);
 
-    public bool FullWidth => Source.Master.Row.FullWidth;
+    public bool FullWidth { get; } = RowLook.Edges.Value(Look) == "edge-to-edge";
 
-    public string Name => Source.Placed.Name ?? Source.Master.Name;
+    /// <summary>True: the background runs across the page, not only the content area.</summary>
+    public bool Across { get; } = RowLook.Across.Value(Look) == "page";
+
+    public RowSpace Space { get; } = RowLook.Space.Of<RowSpace>(Look);
+
+    public PhoneColumns Phone { get; } = RowLook.Phone.Of<PhoneColumns>(Look);
+
+    public string Name => Source.Name;
 
     public IEnumerable<ResolvedBlock> Blocks => Columns.SelectMany(c => c.Blocks);
 }

@@ -140,6 +140,26 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("campaign_types", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.CoverageNeed", b =>
+                {
+                    b.Property<string>("CampaignType")
+                        .HasColumnType("text")
+                        .HasColumnName("campaign_type");
+
+                    b.Property<string>("RowKind")
+                        .HasColumnType("text")
+                        .HasColumnName("row_kind");
+
+                    b.Property<bool>("Needed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("needed");
+
+                    b.HasKey("CampaignType", "RowKind")
+                        .HasName("pk_coverage_needs");
+
+                    b.ToTable("coverage_needs", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.LibraryStamp", b =>
                 {
                     b.Property<int>("Id")
@@ -160,6 +180,44 @@ namespace GoldenRule.Data.Migrations
                         {
                             Id = 1,
                             Version = 1L
+                        });
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredCheckPolicy", b =>
+                {
+                    b.Property<int>("Id")
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("body");
+
+                    b.Property<DateTime?>("ChangedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("changed_at");
+
+                    b.Property<Guid?>("ChangedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("changed_by");
+
+                    b.Property<long>("Revision")
+                        .IsConcurrencyToken()
+                        .HasColumnType("bigint")
+                        .HasColumnName("revision");
+
+                    b.HasKey("Id")
+                        .HasName("pk_check_policies");
+
+                    b.ToTable("check_policies", (string)null);
+
+                    b.HasData(
+                        new
+                        {
+                            Id = 1,
+                            Body = "{}",
+                            Revision = 0L
                         });
                 });
 
@@ -206,17 +264,49 @@ namespace GoldenRule.Data.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("origin");
 
+                    b.Property<Guid>("Owner")
+                        .HasColumnType("uuid")
+                        .HasColumnName("owner");
+
+                    b.Property<bool>("Private")
+                        .HasColumnType("boolean")
+                        .HasColumnName("private");
+
+                    b.Property<bool>("Retired")
+                        .HasColumnType("boolean")
+                        .HasColumnName("retired");
+
                     b.Property<long>("Revision")
                         .HasColumnType("bigint")
                         .HasColumnName("revision");
+
+                    b.Property<string>("RowKind")
+                        .HasColumnType("text")
+                        .HasColumnName("row_kind");
+
+                    b.PrimitiveCollection<List<string>>("Serves")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("serves");
 
                     b.Property<string>("State")
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("state");
 
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("words");
+
                     b.HasKey("Id")
                         .HasName("pk_documents");
+
+                    b.HasIndex("Words")
+                        .HasDatabaseName("ix_documents_words");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Words"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Words"), new[] { "gin_trgm_ops" });
 
                     b.HasIndex("Kind", "ChangedAt", "Id")
                         .IsDescending(false, true, true)
@@ -277,6 +367,117 @@ namespace GoldenRule.Data.Migrations
                         .HasDatabaseName("ix_edits_document_id_id");
 
                     b.ToTable("edits", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredFile", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text")
+                        .HasColumnName("id");
+
+                    b.Property<DateTime>("AddedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("added_at");
+
+                    b.Property<Guid>("AddedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("added_by");
+
+                    b.Property<int>("Bytes")
+                        .HasColumnType("integer")
+                        .HasColumnName("bytes");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("content");
+
+                    b.Property<string>("MediaType")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("media_type");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.HasKey("Id")
+                        .HasName("pk_files");
+
+                    b.HasIndex("AddedAt", "Id")
+                        .IsDescending()
+                        .HasDatabaseName("ix_files_added_at_id");
+
+                    b.ToTable("files", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredJob", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTime>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.Property<Guid>("AskedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("asked_by");
+
+                    b.Property<Guid?>("Document")
+                        .HasColumnType("uuid")
+                        .HasColumnName("document");
+
+                    b.Property<int>("Done")
+                        .HasColumnType("integer")
+                        .HasColumnName("done");
+
+                    b.Property<DateTime?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<byte[]>("Result")
+                        .HasColumnType("bytea")
+                        .HasColumnName("result");
+
+                    b.Property<string>("ResultName")
+                        .HasColumnType("text")
+                        .HasColumnName("result_name");
+
+                    b.Property<string>("ResultType")
+                        .HasColumnType("text")
+                        .HasColumnName("result_type");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("state");
+
+                    b.Property<string>("Step")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("step");
+
+                    b.Property<int>("Total")
+                        .HasColumnType("integer")
+                        .HasColumnName("total");
+
+                    b.Property<string>("Work")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("work");
+
+                    b.HasKey("Id")
+                        .HasName("pk_jobs");
+
+                    b.HasIndex("Work", "AskedAt")
+                        .IsDescending(false, true)
+                        .HasDatabaseName("ix_jobs_work_asked_at");
+
+                    b.ToTable("jobs", (string)null);
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredPicture", b =>
@@ -428,6 +629,10 @@ namespace GoldenRule.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("note");
+
+                    b.Property<bool>("Required")
+                        .HasColumnType("boolean")
+                        .HasColumnName("required");
 
                     b.Property<long>("Revision")
                         .HasColumnType("bigint")
@@ -622,6 +827,16 @@ namespace GoldenRule.Data.Migrations
                         .HasName("pk_asp_net_user_tokens");
 
                     b.ToTable("AspNetUserTokens", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.CoverageNeed", b =>
+                {
+                    b.HasOne("GoldenRule.Data.CampaignType", null)
+                        .WithMany()
+                        .HasForeignKey("CampaignType")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_coverage_needs_campaign_types_campaign_type");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredEdit", b =>

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Data;
@@ -35,6 +36,8 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var people = await AddPeopleAsync(Read<ImmutableArray<DemoPerson>>(Path.Combine(folder, "people.json")));
         db.CampaignTypes.AddRange(Read<ImmutableArray<CampaignType>>(Path.Combine(folder, "campaign-types.json")));
+        db.CoverageNeeds.AddRange(Read<ImmutableArray<CoverageNeed>>(Path.Combine(folder, "coverage.json")));
+        (await db.CheckPolicies.SingleAsync(cancel)).Body = DocumentJson.Write(Read<CheckPolicy>(Path.Combine(folder, "check-policy.json")));
         await AddPicturesAsync(folder, cancel);
         foreach (var file in Directory.EnumerateFiles(folder, "*.json", SearchOption.AllDirectories).Where(f => Path.GetDirectoryName(f) != folder.TrimEnd('/')).OrderBy(f => f, StringComparer.Ordinal))
         {
@@ -82,7 +85,7 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
         var body = StoredForm.Write(StoredForm.Read(demo.Kind, Body(demo)));
         var document = StoredForm.Read(demo.Kind, body);
         var at = clock.GetUtcNow().UtcDateTime.AddHours(-demo.HoursAgo);
-        db.Documents.Add(new StoredDocument
+        var stored = new StoredDocument
         {
             Id = demo.Id,
             Kind = demo.Kind,
@@ -92,9 +95,12 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
             Origin = body,
             Head = body,
             CreatedBy = people[demo.Author],
+            Owner = people[demo.Author],
             CreatedAt = at,
             ChangedAt = at,
-        });
+        };
+        stored.Say(document);
+        db.Documents.Add(stored);
         if (demo.Kind != DocumentKind.Email)
         {
             db.Releases.Add(new StoredRelease

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json.Nodes;
+using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
@@ -79,7 +80,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
                 throw new ProblemException(409, "conflict", "Changed since", "Someone else has changed this since; taking yours back would lose theirs.");
             }
 
-            return [.. taken.Select((e, i) => new SentEdit(i == 0 ? requestId : Guid.CreateVersion7(), requestId, DocumentJson.Read<Edit>(e.Inverse)))];
+            return [.. taken.Select((e, i) => new SentEdit(i == 0 ? requestId : Guid.CreateVersion7(), requestId, DocumentJson.ReadEdit<Edit>(e.Inverse)))];
         }, cancel);
 
     public async Task<(bool Undo, bool Redo)> HistoryAsync(Kept kept, Guid person, CancellationToken cancel)
@@ -95,15 +96,13 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         var document = StoredForm.Read(kind, stored.Origin);
         await foreach (var body in db.Edits.Where(e => e.DocumentId == id && e.Sequence <= stored.Revision).OrderBy(e => e.Sequence).Select(e => e.Body).AsAsyncEnumerable().WithCancellation(cancel))
         {
-            document = DocumentJson.Read<Edit>(body).Apply(document);
+            document = DocumentJson.ReadEdit<Edit>(body).Apply(document);
         }
 
-        return (stored.Revision, document, StoredForm.Read(kind, stored.Head));
+        return (stored.Revision, BlockKinds.Complete(document), StoredForm.Read(kind, stored.Head));
     }
 
-    public static OpenDocument Open(Kept kept) => kept.Document is Email email
-        ? new OpenDocument.OfEmail(email, RunningOrder.Of(email, kept.Library.Masters), kept.Library.Masters, kept.Stored.State)
-        : new OpenDocument.OfMaster(kept.Document);
+    public static OpenDocument Open(Kept kept) => OpenDocument.Of(kept.Document, kept.Library.Masters, kept.Stored.State);
 
     private async Task<Kept> ChangeAsync(
         DocumentKind kind,
@@ -138,7 +137,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         // What is sent together holds together: an edit of several may refer to what a later one brings.
         await Validity.CheckAsync(before, kept, db, cancel);
         stored.Head = StoredForm.Write(kept.Document);
-        stored.Name = kept.Document.Name;
+        stored.Say(kept.Document);
         stored.ChangedAt = clock.GetUtcNow().UtcDateTime;
         // What was approved is not what it is now.
         stored.State = stored.State == EmailState.Approved ? EmailState.Draft : stored.State;
@@ -222,7 +221,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         }
     }
 
-    private static ProblemException NotFound(DocumentKind kind) => ProblemException.NotFound(kind switch
+    internal static ProblemException NotFound(DocumentKind kind) => ProblemException.NotFound(kind switch
     {
         DocumentKind.Email => "There is no such email.",
         DocumentKind.Template => "There is no such template.",

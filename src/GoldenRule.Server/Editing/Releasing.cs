@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
@@ -9,9 +10,12 @@ using Microsoft.EntityFrameworkCore;
 namespace GoldenRule.Server.Editing;
 
 /// <param name="Note">What changed, 1 to 500 characters.</param>
-public sealed record ReleaseRequest(string Note);
+/// <param name="Required">What is made from an older release must take this one before hand-off; of rows and templates.</param>
+public sealed record ReleaseRequest(string Note, bool Required = false);
 
 public sealed record ReleaseAnswer(int Release, DateTime At);
+
+public sealed record ReleaseEntry(int Number, string Note, string Author, DateTime At);
 
 /// <summary>Makes a numbered, unchanging release of a master's draft.</summary>
 public sealed class Releasing(GoldenRuleDb db, EditRoad road, IHubContext<LiveHub> live, TimeProvider clock)
@@ -43,6 +47,7 @@ public sealed class Releasing(GoldenRuleDb db, EditRoad road, IHubContext<LiveHu
             Revision = kept.Stored.Revision,
             Body = StoredForm.Write(kept.Document),
             Note = note,
+            Required = request.Required && kind != DocumentKind.HouseStyle,
             AuthorId = person.Id,
             At = clock.GetUtcNow().UtcDateTime,
         };
@@ -59,6 +64,13 @@ public sealed class Releasing(GoldenRuleDb db, EditRoad road, IHubContext<LiveHu
         await live.Clients.All.SendAsync(LiveHub.Released, id, release.Number, cancel);
         return new ReleaseAnswer(release.Number, release.At);
     }
+
+    /// <summary>The releases of a template or row, the newest first.</summary>
+    public async Task<ImmutableArray<ReleaseEntry>> ListAsync(DocumentKind kind, Guid id, CancellationToken cancel) =>
+    [
+        .. await db.Releases.Where(r => r.DocumentId == id && r.Kind == kind).OrderByDescending(r => r.Number)
+            .Join(db.Users, r => r.AuthorId, u => u.Id, (r, u) => new ReleaseEntry(r.Number, r.Note, u.Name, r.At)).ToListAsync(cancel),
+    ];
 
     private static void MustRelease(DocumentKind kind, Person person)
     {

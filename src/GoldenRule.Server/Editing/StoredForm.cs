@@ -8,14 +8,14 @@ namespace GoldenRule.Server.Editing;
 /// <summary>Documents to and from the JSON they are stored as.</summary>
 public static class StoredForm
 {
-    public static Document Read(DocumentKind kind, string json) => kind switch
+    public static Document Read(DocumentKind kind, string json) => BlockKinds.Complete(kind switch
     {
         DocumentKind.Email => DocumentJson.ReadDocument<Email>(json),
         DocumentKind.Template => DocumentJson.ReadDocument<Template>(json),
-        DocumentKind.Row => BlockKinds.Complete(DocumentJson.ReadDocument<SavedRow>(json)),
+        DocumentKind.Row => DocumentJson.ReadDocument<SavedRow>(json),
         DocumentKind.HouseStyle => DocumentJson.ReadDocument<HouseStyle>(json),
         _ => throw new ArgumentOutOfRangeException(nameof(kind)),
-    };
+    });
 
     public static string Write(Document document) => document switch
     {

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
@@ -15,6 +16,7 @@ public static class Validity
     /// <param name="kept">As it would be stored.</param>
     public static async Task CheckAsync(Document before, Kept kept, GoldenRuleDb db, CancellationToken cancel)
     {
+        Structure.Check(kept.Document, kept.Library.Masters);
         switch (kept.Document)
         {
             case HouseStyle style:
@@ -27,18 +29,50 @@ public static class Validity
                 await RefuseVanishedAsync(kept, Layers((HouseStyle)before, kept), layers, db, cancel);
                 break;
             case Email email:
+                await MustHaveFilesAsync(((Email)before).Attachments, email.Attachments, db, cancel);
                 _ = Resolver.Resolve(email, RunningOrder.Of(email, kept.Library.Masters), StyleOf(email, kept.Library), kept.Library.Pictures);
                 break;
             case Template template:
-                _ = kept.Library.Style(template.HouseStyle).ForTemplate(template.Name, template.Narrowed);
+                if (kept.Library.CampaignTypes.All(t => t.Key != template.CampaignType))
+                {
+                    throw new StructureException($"There is no campaign type \"{template.CampaignType}\".", "about");
+                }
+
+                _ = Resolver.Resolve(Laid.AsEmail(template), RunningOrder.Of(template, kept.Library.Masters), kept.Library.Style(template.HouseStyle), kept.Library.Pictures);
                 break;
             case SavedRow row:
-                // A row may stand in emails of any house style that has what it narrows.
-                _ = kept.Library.Styles.Values.FirstOrDefault(s => row.Narrowed.Keys.All(k => s.Find(k) is not null))?.ForRow(row.Name, row.Narrowed)
-                    ?? throw new StructureException($"No house style has all of {string.Join(", ", row.Narrowed.Keys)}.");
+                var dress = kept.Library.StyleFor(row);
+                _ = Resolver.Resolve(Laid.AsEmail(row), RunningOrder.Of(row, dress), kept.Library.Style(dress), kept.Library.Pictures);
+                Structure.CheckVariants(kept.Stored.Id, row, kept.Library.Rows.ToDictionary(r => r.Key, r => r.Value.VariantOf));
+                if (row.CampaignTypes.FirstOrDefault(key => kept.Library.CampaignTypes.All(t => t.Key != key)) is { } unknown)
+                {
+                    throw new StructureException($"There is no campaign type \"{unknown}\".", "about");
+                }
+
                 break;
             default:
                 break;
+        }
+    }
+
+    // What an email says of its files is what the library has.
+    private static async Task MustHaveFilesAsync(ImmutableArray<Attachment> before, ImmutableArray<Attachment> now, GoldenRuleDb db, CancellationToken cancel)
+    {
+        if (before == now || now.IsEmpty)
+        {
+            return;
+        }
+
+        var ids = now.Select(a => a.File).ToList();
+        var known = await db.Files.Where(f => ids.Contains(f.Id)).Select(f => new { f.Id, f.MediaType, f.Bytes }).ToDictionaryAsync(f => f.Id, StringComparer.Ordinal, cancel);
+        if (now.FirstOrDefault(a => known.GetValueOrDefault(a.File) is not { } f || (f.MediaType, f.Bytes) != (a.MediaType, a.Bytes) || a.Name.Length is 0 or > 200) is { } wrong)
+        {
+            throw new StructureException($"\"{wrong.Name}\" is not a file of the library. Add it there first.", "attachments");
+        }
+
+        if (now.DistinctBy(a => a.File).Count() != now.Length)
+        {
+            throw new StructureException("The same file is attached twice.", "attachments");
         }
     }
 

@@ -13,6 +13,12 @@ public static class ApiDescription
         document.Servers?.Clear();
         foreach (var schema in document.Components?.Schemas?.Values ?? [])
         {
+            // Whether a value may be missing is said where it stands, not by the enumeration itself.
+            if (schema is OpenApiSchema { Enum: { } values } && values.Any(v => v is null || v.GetValueKind() == System.Text.Json.JsonValueKind.Null))
+            {
+                ((OpenApiSchema)schema).Enum = [.. values.Where(v => v is not null && v.GetValueKind() != System.Text.Json.JsonValueKind.Null)];
+            }
+
             if (schema is OpenApiSchema own && own.Properties?.TryGetValue("kind", out var kind) == true && kind.Enum?.Count == 1)
             {
                 own.Required ??= new HashSet<string>(StringComparer.Ordinal);

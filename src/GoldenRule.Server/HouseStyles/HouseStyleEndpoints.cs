@@ -50,12 +50,9 @@ public static class HouseStyleEndpoints
         ];
     }
 
-    private static async Task<HouseStyleEntry> MakeAsync(NewHouseStyle request, ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, TimeProvider clock, CancellationToken cancel)
+    private static async Task<HouseStyleEntry> MakeAsync(NewHouseStyle request, ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, DocumentMaker maker, CancellationToken cancel)
     {
-        if (!user.Person().Is(Role.Lead))
-        {
-            throw ProblemException.Refused(new Decision.Refused(Rules.Role, null, "House styles are made by leads only."));
-        }
+        user.Person().MustBe("House styles are made by leads only.", Role.Lead);
 
         var name = request.Name.Trim();
         if (name.Length is 0 or > 120 || request.Id == Guid.Empty)
@@ -77,14 +74,10 @@ public static class HouseStyleEndpoints
                 : throw new ProblemException(409, "conflict", "The id is taken", "Something else was made with this id.");
         }
 
-        var now = clock.GetUtcNow().UtcDateTime;
-        var body = StoredForm.Write(new HouseStyle { Name = name, Parent = request.Parent });
-        db.Documents.Add(new StoredDocument
-        {
-            Id = request.Id, Kind = DocumentKind.HouseStyle, Name = name, Origin = body, Head = body, CreatedBy = user.Person().Id, CreatedAt = now, ChangedAt = now,
-        });
+        var stored = maker.Stored(request.Id, DocumentKind.HouseStyle, user.Person(), new HouseStyle { Name = name, Parent = request.Parent }, null);
+        db.Documents.Add(stored);
         await db.SaveChangesAsync(cancel);
-        return new HouseStyleEntry(request.Id, name, request.Parent, 0, now, 0);
+        return new HouseStyleEntry(request.Id, name, request.Parent, 0, stored.CreatedAt, 0);
     }
 
     private static async Task<HouseStyleAnswer> GetAsync(Guid id, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>

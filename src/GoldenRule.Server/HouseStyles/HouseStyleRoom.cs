@@ -8,7 +8,7 @@ using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Library;
 using GoldenRule.Server.Editing;
-using GoldenRule.Server.Emails;
+using GoldenRule.Server.Desks;
 
 namespace GoldenRule.Server.HouseStyles;
 
@@ -83,7 +83,7 @@ public sealed class HouseStyleRoom
         kept.Stored.ChangedAt,
         kept.Library.Newest.GetValueOrDefault(kept.Stored.Id)?.Number ?? 0,
         StyleDifference.Of(ReleasedLayers(kept), layers).Length,
-        Allowance.From(Governor.Decide(person, new RemoveVariable(""), new OpenDocument.OfMaster(draft))).Allowed,
+        Allowance.From(Governor.Decide(person, new RemoveVariable(""), new OpenDocument.OfHouseStyle(draft))).Allowed,
         [.. layers.Variables.Select(Variable)],
         [.. GlobalStyles.All.Select(s => new StyleEntry(s.Name, s.Label, [.. s.Properties.Select(p => Property(s, p))]))],
         [.. Legibility.Of(layers).Select(Contrast)],

@@ -6,7 +6,7 @@ using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Interchange;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
-using GoldenRule.Server.Emails;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Pictures;
 using Microsoft.EntityFrameworkCore;

@@ -24,8 +24,9 @@ public static class StyleReleaseEndpoints
             releasing.ReleaseAsync(DocumentKind.HouseStyle, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel)).WithName("releaseHouseStyle");
     }
 
-    private static async Task<ReachAnswer> ReachAsync(Guid id, GoldenRuleDb db, EditRoad road, CancellationToken cancel)
+    private static async Task<ReachAnswer> ReachAsync(Guid id, GoldenRuleDb db, EditRoad road, TimeProvider clock, CancellationToken cancel)
     {
+        var today = DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime);
         var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
         if (HouseStyleRoom.ReleasedLayers(kept) is null)
         {
@@ -34,7 +35,7 @@ public static class StyleReleaseEndpoints
 
         var emails = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Email).ToListAsync(cancel);
         var reached = emails.Select(d => (Stored: d, Email: DocumentJson.ReadDocument<Email>(d.Head)))
-            .Select(e => new ReachedEmail(e.Stored.Id, e.Email, RunningOrder.Of(e.Email, kept.Library.Masters), e.Stored.State, kept.Library.IsTransactional(e.Stored.CampaignType ?? "")))
+            .Select(e => new ReachedEmail(e.Stored.Id, e.Email, RunningOrder.Of(e.Email, kept.Library.Masters), e.Stored.State, kept.Library.Around(e.Stored.CampaignType ?? "", today)))
             .GroupBy(e => e.Order.Template.HouseStyle)
             // Emails of a sub-brand are reached by what it lies on.
             .Where(g => LibrarySnapshot.Chain(g.Key, kept.Library.HouseStyles).Contains(id));

@@ -6,6 +6,7 @@ using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.People;
 
@@ -14,6 +15,9 @@ public sealed record SignIn(string Email, string Password);
 /// <summary>Who is signed in.</summary>
 public sealed record SessionAnswer(Guid Id, string Name, ImmutableArray<Role> Roles);
 
+/// <summary>Someone who can be named in a reservation or answer for something.</summary>
+public sealed record PersonEntry(Guid Id, string Name);
+
 public static class Session
 {
     public static void MapSession(this IEndpointRouteBuilder api)
@@ -21,6 +25,8 @@ public static class Session
         api.MapPost("/session", SignInAsync).AllowAnonymous().WithName("signIn");
         api.MapGet("/session", Current).AllowAnonymous().WithName("getSession");
         api.MapDelete("/session", SignOutAsync).WithName("signOut");
+        api.MapGet("/people", async (GoldenRuleDb db, CancellationToken cancel) =>
+            (await db.Users.OrderBy(u => u.Name).Select(u => new PersonEntry(u.Id, u.Name)).ToListAsync(cancel)).ToImmutableArray()).WithTags("People").WithName("listPeople");
     }
 
     /// <summary>The person behind a signed-in request, with the roles of the sign-in.</summary>

@@ -80,9 +80,8 @@ public static class PictureEndpoints
     private static async Task<PicturePage> ListAsync(GoldenRuleDb db, CancellationToken cancel, string? q = null, string? tag = null, bool replaced = false, string? after = null)
     {
         var wanted = db.Pictures.AsNoTracking().Where(p => p.ReplacedBy != null == replaced);
-        foreach (var word in (q ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries))
+        foreach (var pattern in SearchWords.Patterns(q))
         {
-            var pattern = $"%{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
             wanted = wanted.Where(p => EF.Functions.Like(p.Words, pattern, "\\"));
         }
 
@@ -109,7 +108,7 @@ public static class PictureEndpoints
 
     private static async Task<PictureEntry> AddAsync(IFormFile file, ClaimsPrincipal user, GoldenRuleDb db, TimeProvider clock, CancellationToken cancel)
     {
-        MustMakePictures(user, "adds pictures");
+        user.Person().MustAuthor("adds pictures");
         var bytes = await PictureSource.ReceiveAsync(file, cancel);
         var taken = await PictureIntake.TakeAsync(bytes, Path.GetFileName(file.FileName), user.Person().Id, clock.GetUtcNow().UtcDateTime, cancel);
         var known = await db.Pictures.AsNoTracking().FirstOrDefaultAsync(p => p.Id == taken.Picture.Id, cancel);
@@ -136,7 +135,7 @@ public static class PictureEndpoints
 
     private static async Task<PictureEntry> ChangeAsync(string id, PictureChange change, ClaimsPrincipal user, GoldenRuleDb db, IHubContext<LiveHub> live, CancellationToken cancel)
     {
-        MustMakePictures(user, "describes pictures");
+        user.Person().MustAuthor("describes pictures");
         var picture = await FindAsync(db, id, cancel);
         var (name, alt) = (change.Name?.Trim() ?? picture.Name, change.Alt?.Trim() ?? picture.Alt);
         ImmutableArray<string> tags = [.. (change.Tags ?? [.. picture.Tags]).Select(t => t.Trim().ToLowerInvariant()).Where(t => t.Length > 0).Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal)];
@@ -166,10 +165,7 @@ public static class PictureEndpoints
     // Everything that shows it shows the other from now on, but for what was handed off; nothing that shows it is edited.
     private static async Task<PictureEntry> ReplaceAsync(string id, string? by, ClaimsPrincipal user, GoldenRuleDb db, IHubContext<LiveHub> live, CancellationToken cancel)
     {
-        if (!user.Person().Is(Role.Lead, Role.Designer))
-        {
-            throw ProblemException.Refused(new Decision.Refused(Rules.Role, null, "A picture is replaced everywhere by leads and designers only."));
-        }
+        user.Person().MustBe("A picture is replaced everywhere by leads and designers only.", Role.Lead, Role.Designer);
 
         var picture = await FindAsync(db, id, cancel);
         for (var at = by; at is not null; at = (await FindAsync(db, at, cancel)).ReplacedBy)
@@ -186,20 +182,20 @@ public static class PictureEndpoints
         return Entry(picture);
     }
 
-    private static async Task<ImmutableArray<PictureUse>> UsesAsync(string id, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<ImmutableArray<DocumentUse>> UsesAsync(string id, ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
     {
         var picture = await FindAsync(db, id, cancel);
         // What was replaced by it shows it too.
         var ids = await db.Database.SqlQuery<string>($"with recursive shown(id) as (select {picture.Id} union select p.id from pictures p join shown on p.replaced_by = shown.id) select id as \"Value\" from shown").ToListAsync(cancel);
-        return await PictureUses.OfAsync(ids, db, await library.GetAsync(db, cancel), cancel);
+        return await WhereUsed.OfAsync(ids, user.Person(), db, await library.GetAsync(db, cancel), cancel);
     }
 
     private static async Task<IResult> FileAsync(string file, GoldenRuleDb db, HttpContext http, CancellationToken cancel)
     {
-        var found = await db.PictureFiles.AsNoTracking().FirstOrDefaultAsync(f => f.Name == file, cancel) ?? throw ProblemException.NotFound("There is no such picture.");
+        var found = await db.PictureFiles.AsNoTracking().FirstOrDefaultAsync(f => f.Name == file, cancel) ?? throw ProblemException.NotFound("There is no such file.");
         http.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
         http.Response.Headers.XContentTypeOptions = "nosniff";
-        return Results.Bytes(found.Content, Path.GetExtension(file) switch { ".png" => "image/png", ".gif" => "image/gif", _ => "image/jpeg" });
+        return Results.Bytes(found.Content, Path.GetExtension(file) switch { ".png" => "image/png", ".gif" => "image/gif", ".ics" => "text/calendar; charset=utf-8", _ => "image/jpeg" });
     }
 
     private static async Task AddFilesAsync(GoldenRuleDb db, IEnumerable<StoredPictureFile> files, CancellationToken cancel)
@@ -215,14 +211,6 @@ public static class PictureEndpoints
 
     private static async Task<StoredPicture> FindAsync(GoldenRuleDb db, string id, CancellationToken cancel) =>
         await db.Pictures.FirstOrDefaultAsync(p => p.Id == id, cancel) ?? throw ProblemException.NotFound("There is no such picture.");
-
-    private static void MustMakePictures(ClaimsPrincipal user, string does)
-    {
-        if (!user.Person().Is(Role.Lead, Role.Designer, Role.Author))
-        {
-            throw ProblemException.Refused(new Decision.Refused(Rules.Role, null, $"Reviewers read and approve; a lead, designer or author {does}."));
-        }
-    }
 
     private static PictureEntry Entry(StoredPicture p) => new(
         p.Id,

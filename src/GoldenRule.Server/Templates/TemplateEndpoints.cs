@@ -2,114 +2,190 @@ using System.Collections.Immutable;
 using System.Security.Claims;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Interchange;
+using GoldenRule.Core.Library;
 using GoldenRule.Core.Resolving;
 using GoldenRule.Data;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;
-using GoldenRule.Server.Emails;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Templates;
 
-public sealed record TemplateEntry(Guid Id, string Name, string Description, string CampaignType, int Release, DateTime ReleasedAt, int Rows, ImmutableArray<string> Zones);
+/// <param name="Release">The newest; 0: there is none yet.</param>
+/// <param name="ReleasedAt">Null: it has no release.</param>
+/// <param name="Zones">Each in words: what it is called and how many it takes.</param>
+/// <param name="Mine">Whoever asks answers for it.</param>
+public sealed record TemplateEntry(
+    Guid Id, string Name, string Description, string CampaignType, ImmutableArray<string> Tags, int Release, DateTime? ReleasedAt, MasterState State,
+    bool Private, string Owner, bool Mine, int Rows, ImmutableArray<string> Zones, DateTime ChangedAt, long Revision);
 
-public sealed record CampaignTypeEntry(string Key, string Name, string Team, bool Transactional);
+/// <param name="Next">Key of the next page; null: this is the last.</param>
+public sealed record TemplatePage(ImmutableArray<TemplateEntry> Templates, int Count, string? Next);
 
-/// <summary>A draft of a template or a row that others are made from.</summary>
+/// <summary>A draft of a template or a row, where something is to be said in one or the other.</summary>
 /// <param name="Row">False: it is a template.</param>
 public sealed record MasterEntry(bool Row, Guid Id, string Name, long Revision, int Release);
 
-public sealed record MasterAnswer(Guid Id, long Revision, string Name);
+public sealed record CampaignTypeEntry(string Key, string Name, string Team, bool Transactional);
+
+/// <summary>What a new template begins with: one of these, or nothing.</summary>
+/// <param name="Starter">Name of a ready-made one.</param>
+public sealed record TemplateSource(Guid? Template = null, Guid? Email = null, string? Starter = null);
+
+/// <param name="Id">UUIDv7 made by the client: asked twice, one is made.</param>
+/// <param name="HouseStyle">Null: the first there is, or that of the source.</param>
+public sealed record NewTemplate(Guid Id, string Name, string CampaignType, Guid? HouseStyle = null, TemplateSource? From = null);
+
+/// <summary>A ready-made template.</summary>
+/// <param name="For">The sort of campaign it suits, in words.</param>
+public sealed record StarterEntry(string Name, string Label, string For, string About);
 
 public static class TemplateEndpoints
 {
+    private const int PageSize = 48;
+
     public static void MapTemplates(this IEndpointRouteBuilder api)
     {
         api.MapGet("/campaign-types", async (GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel) =>
             (await library.GetAsync(db, cancel)).CampaignTypes.Select(t => new CampaignTypeEntry(t.Key, t.Name, t.Team, t.Transactional)).ToImmutableArray())
             .WithTags("Templates").WithName("listCampaignTypes");
-
         api.MapGet("/masters", MastersAsync).WithTags("Templates").WithName("listMasters");
+        api.MapGet("/starters", () => Starters.All.Select(s => new StarterEntry(s.Name, s.Label, s.For, s.About)).ToImmutableArray()).WithTags("Templates").WithName("listStarters");
+        api.MapGet("/starters/{name}/html", StarterHtmlAsync).Produces<string>(200, "text/html").WithTags("Templates").WithName("getStarterHtml");
 
         var templates = api.MapGroup("/templates").WithTags("Templates");
         templates.MapGet("", ListAsync).WithName("listTemplates");
+        templates.MapPost("", MakeAsync).WithName("makeTemplate");
+        templates.MapDesk(DocumentKind.Template, "Template");
         templates.MapGet("/{id:guid}/html", HtmlAsync).Produces<string>(200, "text/html").WithName("getTemplateHtml");
-        templates.MapPost("/{id:guid}/edits", (Guid id, EditsRequest request, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
-            EditAsync(DocumentKind.Template, id, request, user, road, cancel)).WithName("editTemplate");
+        templates.MapGet("/{id:guid}/uses", async (Guid id, ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel) =>
+            await WhereUsed.OfAsync([id.ToString()], user.Person(), db, await library.GetAsync(db, cancel), cancel)).WithName("listTemplateUses");
+        templates.MapPut("/{id:guid}/standing", (Guid id, StandingChange change, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
+            Standing.ChangeAsync(DocumentKind.Template, id, change, user.Person(), db, cancel)).WithName("setTemplateStanding");
+        templates.MapGet("/{id:guid}/releases", async (Guid id, ClaimsPrincipal user, Room room, Releasing releasing, CancellationToken cancel) =>
+        {
+            await room.MustSeeAsync(DocumentKind.Template, id, user.Person(), cancel);
+            return await releasing.ListAsync(DocumentKind.Template, id, cancel);
+        }).WithName("listTemplateReleases");
         templates.MapPost("/{id:guid}/releases", (Guid id, ReleaseRequest request, ClaimsPrincipal user, HttpRequest http, Releasing releasing, CancellationToken cancel) =>
             releasing.ReleaseAsync(DocumentKind.Template, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel)).WithName("releaseTemplate");
-
-        var rows = api.MapGroup("/rows").WithTags("Rows");
-        rows.MapGet("/{id:guid}/html", RowHtmlAsync).Produces<string>(200, "text/html").WithName("getRowHtml");
-        rows.MapPost("/{id:guid}/edits", (Guid id, EditsRequest request, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
-            EditAsync(DocumentKind.Row, id, request, user, road, cancel)).WithName("editRow");
-        rows.MapPost("/{id:guid}/releases", (Guid id, ReleaseRequest request, ClaimsPrincipal user, HttpRequest http, Releasing releasing, CancellationToken cancel) =>
-            releasing.ReleaseAsync(DocumentKind.Row, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel)).WithName("releaseRow");
+        templates.MapTemplateExchange();
     }
 
-    private static async Task<ImmutableArray<TemplateEntry>> ListAsync(GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<TemplatePage> ListAsync(
+        ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel, string? q = null, string? campaignType = null, bool retired = false, bool mine = false, string? after = null)
+    {
+        var (person, snapshot) = (user.Person(), await library.GetAsync(db, cancel));
+        var wanted = db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Template).SeenBy(person, snapshot)
+            .Where(d => d.Retired == retired && (campaignType == null || d.CampaignType == campaignType) && (!mine || d.Owner == person.Id));
+        foreach (var pattern in SearchWords.Patterns(q))
+        {
+            wanted = wanted.Where(d => EF.Functions.Like(d.Words, pattern, "\\"));
+        }
+
+        var count = await wanted.CountAsync(cancel);
+        if (PageKey<Guid>.Read(after) is { } key)
+        {
+            wanted = wanted.Where(d => d.ChangedAt < key.At || (d.ChangedAt == key.At && d.Id < key.Id));
+        }
+
+        var page = await wanted.OrderByDescending(d => d.ChangedAt).ThenByDescending(d => d.Id).Take(PageSize + 1).ToListAsync(cancel);
+        var owners = page.Select(p => p.Owner).Distinct().ToList();
+        var names = await db.Users.Where(u => owners.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Name, cancel);
+        return new TemplatePage(
+            [.. page.Take(PageSize).Select(d => Entry(d, names[d.Owner], person.Id, snapshot))],
+            count,
+            page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].ChangedAt, page[PageSize - 1].Id).ToString() : null);
+    }
+
+    private static async Task<ImmutableArray<MasterEntry>> MastersAsync(ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
         return
         [
-            .. snapshot.Templates.Select(t => new TemplateEntry(
-                t.Key,
-                t.Value.Name,
-                t.Value.Description,
-                t.Value.CampaignType,
-                snapshot.Newest[t.Key].Number,
-                snapshot.Newest[t.Key].At,
-                t.Value.Order.OfType<PlacedRow>().Count(),
-                [.. t.Value.Order.OfType<Zone>().Select(z => $"{z.Name}, {z.Least} to {z.Most}")])).OrderBy(t => t.Name, StringComparer.Ordinal),
-        ];
-    }
-
-    private static async Task<ImmutableArray<MasterEntry>> MastersAsync(GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
-    {
-        var snapshot = await library.GetAsync(db, cancel);
-        return
-        [
-            .. (await db.Documents.Where(d => d.Kind == DocumentKind.Template || d.Kind == DocumentKind.Row).OrderBy(d => d.Kind == DocumentKind.Row).ThenBy(d => d.Name).ThenBy(d => d.Id)
+            .. (await db.Documents.Where(d => (d.Kind == DocumentKind.Template || d.Kind == DocumentKind.Row) && !d.Retired).SeenBy(user.Person(), snapshot)
+                .OrderBy(d => d.Kind == DocumentKind.Row).ThenBy(d => d.Name).ThenBy(d => d.Id)
                 .Select(d => new { d.Kind, d.Id, d.Name, d.Revision }).ToListAsync(cancel))
                 .Select(d => new MasterEntry(d.Kind == DocumentKind.Row, d.Id, d.Name, d.Revision, snapshot.Newest.GetValueOrDefault(d.Id)?.Number ?? 0)),
         ];
     }
 
-    private static async Task<MasterAnswer> EditAsync(DocumentKind kind, Guid id, EditsRequest request, ClaimsPrincipal user, EditRoad road, CancellationToken cancel)
+    internal static TemplateEntry Entry(StoredDocument stored, string owner, Guid person, LibrarySnapshot library)
     {
-        var kept = await road.EditAsync(kind, id, user.Person(), request, cancel);
-        return new MasterAnswer(id, kept.Stored.Revision, kept.Document.Name);
+        var newest = library.Newest.GetValueOrDefault(stored.Id);
+        // What can be started from is the release; only where there is none the draft speaks.
+        var template = library.Templates.GetValueOrDefault(stored.Id) ?? (Template)StoredForm.Read(DocumentKind.Template, stored.Head);
+        return new TemplateEntry(
+            stored.Id,
+            stored.Name,
+            template.Description,
+            template.CampaignType,
+            template.Tags,
+            newest?.Number ?? 0,
+            newest?.At,
+            Standing.Of(stored.Retired, stored.Revision, newest),
+            stored.Private,
+            owner,
+            stored.Owner == person,
+            template.Order.OfType<PlacedRow>().Count(),
+            [.. template.Order.OfType<Zone>().Select(z => $"{z.Name}, {z.Least} to {z.Most}")],
+            stored.ChangedAt,
+            stored.Revision);
     }
 
-    private static async Task<IResult> HtmlAsync(Guid id, HttpContext http, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<TemplateEntry> MakeAsync(NewTemplate request, ClaimsPrincipal user, Room room, DocumentMaker maker, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    {
+        var person = user.Person();
+        Standing.MustMake(person);
+        var name = DocumentMaker.Name(request.Name, "template");
+        var stored = await maker.MakeAsync(request.Id, DocumentKind.Template, person, async snapshot =>
+        {
+            var begun = await BeginAsync(request, person, room, snapshot, cancel);
+            return (begun with { Name = name, CampaignType = request.CampaignType, HouseStyle = request.HouseStyle ?? begun.HouseStyle }, request.CampaignType);
+        }, cancel);
+        return Entry(stored, person.Name, person.Id, await library.GetAsync(db, cancel));
+    }
+
+    private static async Task<Template> BeginAsync(NewTemplate request, Core.Governance.Person person, Room room, LibrarySnapshot library, CancellationToken cancel)
+    {
+        var style = request.HouseStyle ?? library.FirstStyle;
+        switch (request.From)
+        {
+            case { Template: { } origin }:
+                return (Template)(await room.LoadAsync(DocumentKind.Template, origin, person, cancel)).Document;
+            case { Email: { } origin }:
+                var email = (Email)(await room.LoadAsync(DocumentKind.Email, origin, person, cancel)).Document;
+                return Renewed.FromEmail(email, library.Masters.Template(email.Template, email.TemplateRelease), request.Name);
+            case { Starter: { } starter }:
+                return Starters.Begin(starter, library.Style(style)) with { HouseStyle = style };
+            default:
+                return new Template { Name = request.Name, CampaignType = request.CampaignType, HouseStyle = style };
+        }
+    }
+
+    // What an email started from it would begin as; its draft to those who make it.
+    private static async Task<IResult> HtmlAsync(Guid id, bool? draft, HttpContext http, ClaimsPrincipal user, Room room, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
-        var template = snapshot.Templates.GetValueOrDefault(id) ?? throw ProblemException.NotFound("There is no such template.");
-        var next = 0;
-        var email = Email.StartFrom(id, snapshot.Newest[id].Number, template, template.Name, () => $"row{next++}");
-        return MailHtml.Answer(http, Compile(email, snapshot));
+        var template = draft == true
+            ? (Template)(await room.LoadAsync(DocumentKind.Template, id, user.Person(), cancel)).Document
+            : snapshot.Templates.GetValueOrDefault(id) ?? throw ProblemException.NotFound("There is no such template, or it has no release yet.");
+        return MailHtml.Answer(http, Compile(Laid.AsStarted(template, snapshot), snapshot));
     }
 
-    // A saved row is shown as the only row of an email, in the first house style there is.
-    private static async Task<IResult> RowHtmlAsync(Guid id, HttpContext http, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<IResult> StarterHtmlAsync(string name, Guid? houseStyle, HttpContext http, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
-        var row = snapshot.Rows.GetValueOrDefault(id) ?? throw ProblemException.NotFound("There is no such saved row.");
-        var style = snapshot.HouseStyles.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key).First().Key;
-        var placed = new OrderedRow(new PlacedRow { Id = "row", Master = id, Release = snapshot.Newest[id].Number }, row, null, NoFills, NoFills);
-        var email = new Email { Name = row.Name, Template = Guid.Empty, TemplateRelease = 0 };
-        var template = new Template { Name = row.Name, CampaignType = "", HouseStyle = style };
-        var resolved = new ResolvedEmail(email, template, snapshot.Style(style), snapshot.Pictures, [Resolver.Resolve(placed, snapshot.Style(style))]);
-        return MailHtml.Answer(http, Compiler.Compile(resolved, ProofPress.PicturesAt, Purpose.Sending).Html());
+        var style = houseStyle ?? snapshot.FirstStyle;
+        return MailHtml.Answer(http, Compile(Laid.AsStarted(Starters.Begin(name, snapshot.Style(style)) with { HouseStyle = style }, snapshot), snapshot));
     }
 
-    private static ImmutableSortedDictionary<string, PieceFill> NoFills => ImmutableSortedDictionary<string, PieceFill>.Empty;
-
-    private static byte[] Compile(Email email, LibrarySnapshot snapshot)
+    private static byte[] Compile(Laid laid, LibrarySnapshot snapshot)
     {
-        var order = RunningOrder.Of(email, snapshot.Masters);
-        var resolved = Resolver.Resolve(email, order, snapshot.Style(order.Template.HouseStyle), snapshot.Pictures);
+        var resolved = Resolver.Resolve(laid.Email, laid.Order, snapshot.Style(laid.Order.Template.HouseStyle), snapshot.Pictures);
         return Compiler.Compile(resolved, ProofPress.PicturesAt, Purpose.Sending).Html();
     }
 }

@@ -20,6 +20,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listPeople"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/campaign-types": {
         parameters: {
             query?: never;
@@ -52,14 +68,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/checks": {
+    "/api/starters": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["listChecks"];
+        get: operations["listStarters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starters/{name}/html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getStarterHtml"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/block-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listBlockKinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/block-kinds/specimen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getBlockSpecimen"];
         put?: never;
         post?: never;
         delete?: never;
@@ -77,21 +141,21 @@ export interface paths {
         };
         get: operations["listTemplates"];
         put?: never;
-        post?: never;
+        post: operations["makeTemplate"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/templates/{id}/html": {
+    "/api/templates/{id}/desk": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["getTemplateHtml"];
+        get: operations["getTemplateDesk"];
         put?: never;
         post?: never;
         delete?: never;
@@ -116,7 +180,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/templates/{id}/releases": {
+    "/api/templates/{id}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -125,6 +189,214 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        post: operations["undoTemplate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["redoTemplate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listTemplateRowOffers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/order/{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTemplateRow"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["whyTemplateValue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/replay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["checkTemplateReplay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/draft/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTemplateDraftText"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/draft/inbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTemplateDraftInbox"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/draft/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTemplateDraftView"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTemplateReport"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTemplateHtml"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listTemplateUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setTemplateStanding"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/releases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listTemplateReleases"];
+        put?: never;
         post: operations["releaseTemplate"];
         delete?: never;
         options?: never;
@@ -132,14 +404,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rows/{id}/html": {
+    "/api/templates/{id}/file": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["getRowHtml"];
+        get: operations["exportTemplate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["importTemplate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTemplateSchema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listRows"];
+        put?: never;
+        post: operations["makeRow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRowDesk"];
         put?: never;
         post?: never;
         delete?: never;
@@ -164,7 +500,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rows/{id}/releases": {
+    "/api/rows/{id}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -173,7 +509,247 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        post: operations["undoRow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["redoRow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listRowRowOffers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/order/{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRowRow"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["whyRowValue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/replay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["checkRowReplay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/draft/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRowDraftText"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/draft/inbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRowDraftInbox"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/draft/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRowDraftView"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRowReport"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRowHtml"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listRowUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setRowStanding"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/releases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listRowReleases"];
+        put?: never;
         post: operations["releaseRow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coverage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCoverage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coverage/needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setCoverageNeed"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -203,7 +779,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["getDesk"];
+        get: operations["getEmailDesk"];
         put?: never;
         post?: never;
         delete?: never;
@@ -260,14 +836,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/emails/{id}/zones/{zone}/rows": {
+    "/api/emails/{id}/offers": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["listRowsForZone"];
+        get: operations["listEmailRowOffers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/order/{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getEmailRow"];
         put?: never;
         post?: never;
         delete?: never;
@@ -283,7 +875,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["whyValue"];
+        get: operations["whyEmailValue"];
         put?: never;
         post?: never;
         delete?: never;
@@ -299,7 +891,71 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["checkReplay"];
+        get: operations["checkEmailReplay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/draft/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getEmailDraftText"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/draft/inbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getEmailDraftInbox"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/draft/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getEmailDraftView"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getEmailReport"];
         put?: never;
         post?: never;
         delete?: never;
@@ -332,6 +988,214 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getPlainText"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/message": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getMessage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getBundle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/sign-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["printSignOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listChecks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/clients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listMailClients"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCheckPolicy"];
+        put: operations["setCheckPolicy"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["startAudit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audits/newest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getNewestAudit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audits/newest.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getNewestAuditCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getJob"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/result": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getJobResult"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listFiles"];
+        put?: never;
+        post: operations["addFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getFile"];
         put?: never;
         post?: never;
         delete?: never;
@@ -703,6 +1567,89 @@ export interface components {
         };
         /** @enum {unknown} */
         Aspect: "arrangement" | "content" | "look";
+        Attachment: {
+            file: string;
+            name: string;
+            mediaType: string;
+            /** Format: int32 */
+            bytes: number;
+        };
+        AuditAnswer: {
+            /** Format: uuid */
+            job: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: int32 */
+            documents: number;
+            /** Format: int32 */
+            clean: number;
+            byCheck: components["schemas"]["AuditCount"][];
+            byTemplate: components["schemas"]["AuditCount"][];
+            byCampaignType: components["schemas"]["AuditCount"][];
+            findings: components["schemas"]["AuditFinding"][];
+            /** Format: int32 */
+            count: number;
+        };
+        AuditCount: {
+            key: string;
+            label: string;
+            /** Format: int32 */
+            stop: number;
+            /** Format: int32 */
+            warn: number;
+            /** Format: int32 */
+            advise: number;
+            /** Format: int32 */
+            documents: number;
+        };
+        AuditFinding: {
+            /** Format: uuid */
+            document: string;
+            kind: components["schemas"]["DocumentKind"];
+            name: string;
+            template: string;
+            campaignType: string;
+            state: components["schemas"]["EmailState"];
+            check: string;
+            severity: components["schemas"]["Severity"];
+            message: string;
+            evidence: null | string;
+            row: null | string;
+        };
+        AuditRoom: {
+            job: null | components["schemas"]["JobEntry"];
+            audit: null | components["schemas"]["AuditAnswer"];
+        };
+        Block: {
+            kind: string;
+            content?: {
+                [key: string]: components["schemas"]["FieldValue"];
+            };
+            look?: {
+                [key: string]: string;
+            };
+            offers?: {
+                [key: string]: unknown;
+            };
+            limits?: {
+                [key: string]: components["schemas"]["Limit"];
+            };
+            instruction?: null | string;
+            shown?: components["schemas"]["ShownOn"];
+            placeholder?: boolean;
+            id: string;
+            name?: null | string;
+            locks?: components["schemas"]["Locks"];
+        };
+        BlockKindEntry: {
+            name: string;
+            label: string;
+            about: string;
+            group: components["schemas"]["KindGroup"];
+            block: components["schemas"]["Block"];
+            start: components["schemas"]["Block"];
+            look: components["schemas"]["DeskLook"][];
+        };
         BrandVariable: {
             key: string;
             label: string;
@@ -723,7 +1670,46 @@ export interface components {
         ChangeKind: "added" | "removed" | "changed" | "renamed" | "moved";
         CheckEntry: {
             name: string;
+            label: string;
+            group: components["schemas"]["CheckGroup"];
+            usual: components["schemas"]["Severity"];
+            fixed: boolean;
             why: string;
+        };
+        /** @enum {unknown} */
+        CheckGroup: "brand" | "reading" | "law-and-delivery" | "copy" | "clients" | "structure";
+        CheckPolicy: {
+            severities?: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Setting"];
+                };
+            };
+            clients?: {
+                [key: string]: number;
+            };
+            hosts?: string[];
+        };
+        CheckPolicyAnswer: {
+            /** Format: int64 */
+            revision: number;
+            policy: components["schemas"]["CheckPolicy"];
+            changedBy: null | string;
+            /** Format: date-time */
+            changedAt: null | string;
+            mayChange: boolean;
+        };
+        Column: {
+            /** Format: int32 */
+            parts?: number;
+            blocks?: components["schemas"]["Block"][];
+            id: string;
+            name?: null | string;
+            locks?: components["schemas"]["Locks"];
+        };
+        ColumnShare: {
+            id: string;
+            /** Format: int32 */
+            parts: number;
         };
         ContrastEntry: {
             text: string;
@@ -738,9 +1724,64 @@ export interface components {
             dark: boolean;
             remedies: components["schemas"]["RemedyEntry"][];
         };
+        CoverageAnswer: {
+            campaignTypes: components["schemas"]["CoverageTypeEntry"][];
+            cells: components["schemas"]["CoverageCell"][];
+            counts: {
+                [key: string]: number;
+            };
+            teams: components["schemas"]["TeamCoverage"][];
+        };
+        CoverageCell: {
+            campaignType: string;
+            rowKind: components["schemas"]["RowKind"];
+            state: components["schemas"]["CoverageState"];
+            needed: null | boolean;
+            rows: components["schemas"]["Covering"][];
+        };
+        /** @enum {unknown} */
+        CoverageState: "served" | "draft-only" | "missing" | "not-needed" | "unplanned";
+        CoverageTypeEntry: {
+            key: string;
+            name: string;
+            team: string;
+            /** Format: int32 */
+            templates: number;
+        };
+        Covering: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            shared: boolean;
+            released: boolean;
+        };
+        CutText: {
+            text: string;
+            cut: boolean;
+        };
+        DeskAbout: {
+            description: string;
+            tags: string[];
+            campaignTypes: string[];
+            rowKind: null | components["schemas"]["RowKind"];
+            instruction: null | string;
+            /** Format: uuid */
+            variantOf: null | string;
+            varies: null | string;
+            /** Format: uuid */
+            houseStyle: string;
+            /** Format: int32 */
+            release: number;
+            changed: boolean;
+            retired: boolean;
+            private: boolean;
+            summary: string[];
+            plainTextOpen: boolean;
+        };
         DeskAnswer: {
             /** Format: uuid */
             id: string;
+            kind: components["schemas"]["DocumentKind"];
             name: string;
             state: components["schemas"]["EmailState"];
             /** Format: int64 */
@@ -748,12 +1789,16 @@ export interface components {
             /** Format: date-time */
             keptAt: string;
             whole: boolean;
+            asAuthor: boolean;
             styleVersion: string;
             /** Format: int32 */
             width: number;
-            template: components["schemas"]["DeskTemplate"];
+            template: null | components["schemas"]["DeskTemplate"];
+            about: null | components["schemas"]["DeskAbout"];
             details: components["schemas"]["EmailDetails"];
+            attachments: components["schemas"]["Attachment"][];
             detailsAllowance: components["schemas"]["Allowance"];
+            addToOrder: components["schemas"]["Allowance"];
             order: components["schemas"]["DeskItem"][];
             rows: components["schemas"]["DeskRow"][];
             opening: null | string;
@@ -766,23 +1811,37 @@ export interface components {
             id: string;
             name: string;
             kind: string;
+            kindLabel: string;
             instruction: null | string;
             placeholder: boolean;
             fields: components["schemas"]["DeskField"][];
             look: components["schemas"]["DeskLook"][];
+            shown: components["schemas"]["ShownOn"];
+            /** Format: int32 */
+            leastWidth: number;
             content: components["schemas"]["Allowance"];
             lookAllowance: components["schemas"]["Allowance"];
+            arrange: components["schemas"]["Allowance"];
+            rules: null | components["schemas"]["DeskRules"];
         };
         DeskColumn: {
+            id: string;
             /** Format: int32 */
             parts: number;
+            /** Format: int32 */
+            width: number;
             blocks: components["schemas"]["DeskBlock"][];
         };
         DeskEdits: {
             /** Format: int64 */
             base: number;
-            styleVersion: null | string;
             edits: components["schemas"]["SentEdit"][];
+            styleVersion?: null | string;
+        };
+        DeskEntryField: {
+            name: string;
+            label: string;
+            default: components["schemas"]["FieldValue"];
         };
         DeskField: {
             name: string;
@@ -790,10 +1849,16 @@ export interface components {
             value: components["schemas"]["FieldValue"];
             filled: boolean;
             measured: components["schemas"]["Measurement"][];
+            entry: components["schemas"]["DeskEntryField"][];
         };
         DeskItem: {
             row: null | string;
             zone: null | components["schemas"]["DeskZone"];
+        };
+        DeskLock: {
+            aspect: components["schemas"]["Aspect"];
+            own: null | components["schemas"]["Lock"];
+            holds: components["schemas"]["Lock"];
         };
         DeskLook: {
             name: string;
@@ -803,16 +1868,45 @@ export interface components {
         };
         DeskRow: {
             id: string;
+            piece: string;
             name: string;
             rowKind: components["schemas"]["RowKind"];
+            /** Format: uuid */
+            master: null | string;
+            /** Format: int32 */
+            release: null | number;
+            /** Format: int32 */
+            newest: null | number;
             zone: null | string;
             instruction: null | string;
             surface: components["schemas"]["Surface"];
+            background: null | string;
+            shown: components["schemas"]["ShownOn"];
+            look: components["schemas"]["DeskLook"][];
             columns: components["schemas"]["DeskColumn"][];
             move: components["schemas"]["Allowance"];
             remove: components["schemas"]["Allowance"];
             duplicate: components["schemas"]["Allowance"];
+            detach: components["schemas"]["Allowance"];
+            shape: components["schemas"]["Allowance"];
+            lookAllowance: components["schemas"]["Allowance"];
+            shownAllowance: components["schemas"]["Allowance"];
+            rules: null | components["schemas"]["DeskRules"];
+            placeRules: null | components["schemas"]["DeskRules"];
             html: string;
+        };
+        DeskRules: {
+            piece: null | string;
+            locks: components["schemas"]["DeskLock"][];
+            limits: {
+                [key: string]: components["schemas"]["Limit"];
+            };
+            offers: {
+                [key: string]: string[];
+            };
+            look: components["schemas"]["DeskLook"][];
+            instruction: null | string;
+            placeholder: boolean;
         };
         DeskTemplate: {
             /** Format: uuid */
@@ -830,7 +1924,7 @@ export interface components {
             id: string;
             /** Format: int64 */
             base: number;
-            styleVersion: null | string;
+            styleVersion?: null | string;
         };
         DeskWeight: {
             /** Format: int32 */
@@ -846,12 +1940,40 @@ export interface components {
             /** Format: int32 */
             most: number;
             instruction: null | string;
+            ownRows: boolean;
             add: components["schemas"]["Allowance"];
             rows: string[];
+            terms: null | components["schemas"]["Zone"];
+            rules: null | components["schemas"]["DeskRules"];
         };
         /** @enum {unknown} */
         DocumentKind: "email" | "template" | "row" | "house-style";
-        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"];
+        DocumentUse: {
+            kind: components["schemas"]["DocumentKind"];
+            /** Format: uuid */
+            id: string;
+            name: string;
+            state: null | components["schemas"]["EmailState"];
+        };
+        DraftInbox: {
+            phone: components["schemas"]["InboxLine"];
+            desktop: components["schemas"]["InboxLine"];
+        };
+        DraftText: {
+            text: string;
+            made: string;
+            behind: boolean;
+            of: null | string;
+            madeOf: string;
+            write: components["schemas"]["Allowance"];
+        };
+        DraftView: {
+            /** Format: int64 */
+            revision: number;
+            opening: string;
+            rows: components["schemas"]["ViewedRow"][];
+        };
+        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"];
         EditClearFill: {
             /** @enum {string} */
             kind: "clear-fill";
@@ -868,6 +1990,21 @@ export interface components {
             property: string;
             target?: null | string;
         };
+        EditDetachRow: {
+            /** @enum {string} */
+            kind: "detach-row";
+            row: string;
+            own: components["schemas"]["SavedRow"];
+            target?: null | string;
+        };
+        EditDuplicateBlock: {
+            /** @enum {string} */
+            kind: "duplicate-block";
+            row: string;
+            piece: string;
+            copy: string;
+            target?: null | string;
+        };
         EditDuplicateRow: {
             /** @enum {string} */
             kind: "duplicate-row";
@@ -875,20 +2012,49 @@ export interface components {
             copy: string;
             target?: null | string;
         };
+        EditInsertBlock: {
+            /** @enum {string} */
+            kind: "insert-block";
+            row: string;
+            column: string;
+            /** Format: int32 */
+            index: number;
+            block: components["schemas"]["Block"];
+            target?: null | string;
+        };
         EditInsertRow: {
             /** @enum {string} */
             kind: "insert-row";
-            zone: string;
+            zone: null | string;
             /** Format: int32 */
             index: number;
             row: components["schemas"]["PlacedRow"];
+            target?: null | string;
+        };
+        EditInsertZone: {
+            /** @enum {string} */
+            kind: "insert-zone";
+            /** Format: int32 */
+            index: number;
+            zone: components["schemas"]["Zone"];
+            target?: null | string;
+        };
+        EditMoveBlock: {
+            /** @enum {string} */
+            kind: "move-block";
+            row: string;
+            piece: string;
+            toRow: string;
+            column: string;
+            /** Format: int32 */
+            index: number;
             target?: null | string;
         };
         EditMoveRow: {
             /** @enum {string} */
             kind: "move-row";
             row: string;
-            zone: string;
+            zone: null | string;
             /** Format: int32 */
             index: number;
             target?: null | string;
@@ -908,6 +2074,12 @@ export interface components {
             value: null | components["schemas"]["NarrowedValue"];
             target?: null | string;
         };
+        EditReattachRow: {
+            /** @enum {string} */
+            kind: "reattach-row";
+            placed: components["schemas"]["PlacedRow"];
+            target?: null | string;
+        };
         EditReinstateVariable: {
             /** @enum {string} */
             kind: "reinstate-variable";
@@ -915,6 +2087,13 @@ export interface components {
             /** Format: int32 */
             at: number;
             from: string;
+            target?: null | string;
+        };
+        EditRemoveBlock: {
+            /** @enum {string} */
+            kind: "remove-block";
+            row: string;
+            piece: string;
             target?: null | string;
         };
         EditRemoveRow: {
@@ -927,6 +2106,12 @@ export interface components {
             /** @enum {string} */
             kind: "remove-variable";
             key: string;
+            target?: null | string;
+        };
+        EditRemoveZone: {
+            /** @enum {string} */
+            kind: "remove-zone";
+            zone: string;
             target?: null | string;
         };
         EditRenameVariable: {
@@ -945,10 +2130,42 @@ export interface components {
             by: string;
             target?: null | string;
         };
+        EditRestoreColumns: {
+            /** @enum {string} */
+            kind: "restore-columns";
+            row: string;
+            columns: components["schemas"]["Column"][];
+            target?: null | string;
+        };
         EditRestoreHouseStyle: {
             /** @enum {string} */
             kind: "restore-house-style";
             contents: components["schemas"]["HouseStyle"];
+            target?: null | string;
+        };
+        EditSetAttachments: {
+            /** @enum {string} */
+            kind: "set-attachments";
+            files: components["schemas"]["Attachment"][];
+            target?: null | string;
+        };
+        EditSetBackground: {
+            /** @enum {string} */
+            kind: "set-background";
+            row: string;
+            picture: null | string;
+            target?: null | string;
+        };
+        EditSetCampaignTypes: {
+            /** @enum {string} */
+            kind: "set-campaign-types";
+            keys: string[];
+            target?: null | string;
+        };
+        EditSetDescription: {
+            /** @enum {string} */
+            kind: "set-description";
+            text: string;
             target?: null | string;
         };
         EditSetDetail: {
@@ -967,12 +2184,35 @@ export interface components {
             value: components["schemas"]["FieldValue"];
             target?: null | string;
         };
+        EditSetHouseStyle: {
+            /** @enum {string} */
+            kind: "set-house-style";
+            /** Format: uuid */
+            houseStyle: string;
+            target?: null | string;
+        };
+        EditSetInstruction: {
+            /** @enum {string} */
+            kind: "set-instruction";
+            row: null | string;
+            piece: null | string;
+            text: null | string;
+            target?: null | string;
+        };
+        EditSetLayout: {
+            /** @enum {string} */
+            kind: "set-layout";
+            row: string;
+            shares: components["schemas"]["ColumnShare"][];
+            target?: null | string;
+        };
         EditSetLimit: {
             /** @enum {string} */
             kind: "set-limit";
             piece: string;
             field: string;
             limit: null | components["schemas"]["Limit"];
+            row?: null | string;
             target?: null | string;
         };
         EditSetLock: {
@@ -999,6 +2239,58 @@ export interface components {
             name: string;
             target?: null | string;
         };
+        EditSetOffer: {
+            /** @enum {string} */
+            kind: "set-offer";
+            row: null | string;
+            piece: string;
+            property: string;
+            choices: string[];
+            target?: null | string;
+        };
+        EditSetPieceName: {
+            /** @enum {string} */
+            kind: "set-piece-name";
+            row: null | string;
+            piece: null | string;
+            name: null | string;
+            target?: null | string;
+        };
+        EditSetPlaceholder: {
+            /** @enum {string} */
+            kind: "set-placeholder";
+            row: null | string;
+            piece: string;
+            placeholder: null | boolean;
+            target?: null | string;
+        };
+        EditSetPlainText: {
+            /** @enum {string} */
+            kind: "set-plain-text";
+            value: null | components["schemas"]["WrittenText"];
+            target?: null | string;
+        };
+        EditSetPlainTextOpen: {
+            /** @enum {string} */
+            kind: "set-plain-text-open";
+            open: boolean;
+            target?: null | string;
+        };
+        EditSetRowKind: {
+            /** @enum {string} */
+            kind: "set-row-kind";
+            rowKind: components["schemas"]["RowKind"];
+            row?: null | string;
+            target?: null | string;
+        };
+        EditSetShown: {
+            /** @enum {string} */
+            kind: "set-shown";
+            row: string;
+            piece: string;
+            shown: null | components["schemas"]["ShownOn"];
+            target?: null | string;
+        };
         EditSetStyle: {
             /** @enum {string} */
             kind: "set-style";
@@ -1007,12 +2299,39 @@ export interface components {
             value: null | string;
             target?: null | string;
         };
+        EditSetTags: {
+            /** @enum {string} */
+            kind: "set-tags";
+            tags: string[];
+            target?: null | string;
+        };
         EditSetVariable: {
             /** @enum {string} */
             kind: "set-variable";
             variable: components["schemas"]["BrandVariable"];
             /** Format: int32 */
             at?: null | number;
+            target?: null | string;
+        };
+        EditSetVaries: {
+            /** @enum {string} */
+            kind: "set-varies";
+            text: string;
+            target?: null | string;
+        };
+        EditSetZone: {
+            /** @enum {string} */
+            kind: "set-zone";
+            zone: components["schemas"]["Zone"];
+            target?: null | string;
+        };
+        EditSwapBlocks: {
+            /** @enum {string} */
+            kind: "swap-blocks";
+            row: string;
+            first: string;
+            otherRow: string;
+            second: string;
             target?: null | string;
         };
         EditSwapRows: {
@@ -1032,6 +2351,7 @@ export interface components {
             preheader?: string;
             senderName?: string;
             senderAddress?: string;
+            sendDay?: string;
         };
         EmailEntry: {
             /** Format: uuid */
@@ -1051,11 +2371,23 @@ export interface components {
         };
         /** @enum {unknown} */
         EmailState: "draft" | "in-review" | "approved" | "handed-off";
-        FieldValue: components["schemas"]["FieldValueWords"] | components["schemas"]["FieldValueProse"] | components["schemas"]["FieldValueTarget"] | components["schemas"]["FieldValueShown"] | components["schemas"]["FieldValueFlag"] | components["schemas"]["FieldValueLinkList"] | components["schemas"]["FieldValueCells"];
+        FieldValue: components["schemas"]["FieldValueWords"] | components["schemas"]["FieldValueProse"] | components["schemas"]["FieldValueTarget"] | components["schemas"]["FieldValueShown"] | components["schemas"]["FieldValueFlag"] | components["schemas"]["FieldValueLinkList"] | components["schemas"]["FieldValueCells"] | components["schemas"]["FieldValueEntries"] | components["schemas"]["FieldValueMoment"] | components["schemas"]["FieldValueCode"];
         FieldValueCells: {
             /** @enum {string} */
             kind: "cells";
             rows: string[][];
+        };
+        FieldValueCode: {
+            /** @enum {string} */
+            kind: "code";
+            html: string;
+        };
+        FieldValueEntries: {
+            /** @enum {string} */
+            kind: "entries";
+            items: {
+                [key: string]: components["schemas"]["FieldValue"];
+            }[];
         };
         FieldValueFlag: {
             /** @enum {string} */
@@ -1066,6 +2398,13 @@ export interface components {
             /** @enum {string} */
             kind: "links";
             links: components["schemas"]["NamedLink"][];
+        };
+        FieldValueMoment: {
+            /** @enum {string} */
+            kind: "moment";
+            start: string;
+            end: string;
+            zone: string;
         };
         FieldValueProse: {
             /** @enum {string} */
@@ -1086,6 +2425,23 @@ export interface components {
             /** @enum {string} */
             kind: "words";
             text: string;
+        };
+        FileEntry: {
+            id: string;
+            name: string;
+            mediaType: string;
+            /** Format: int32 */
+            bytes: number;
+            /** Format: date-time */
+            addedAt: string;
+        };
+        FileLibrary: {
+            files: components["schemas"]["FileEntry"][];
+            extensions: string[];
+            /** Format: int32 */
+            mostEach: number;
+            /** Format: int32 */
+            mostTogether: number;
         };
         Finding: {
             check: string;
@@ -1167,16 +2523,63 @@ export interface components {
             format: components["schemas"]["ImportFormat"];
             text: string;
         };
+        ImportedTemplate: {
+            template: components["schemas"]["TemplateEntry"];
+            rows: string[];
+            /** Format: int32 */
+            pictures: number;
+        };
+        InboxLine: {
+            sender: components["schemas"]["CutText"];
+            subject: components["schemas"]["CutText"];
+            preheader: components["schemas"]["CutText"];
+            fromBody: boolean;
+        };
+        JobEntry: {
+            /** Format: uuid */
+            id: string;
+            work: string;
+            /** Format: uuid */
+            document: null | string;
+            state: components["schemas"]["JobState"];
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            total: number;
+            step: string;
+            result: null | string;
+            /** Format: date-time */
+            askedAt: string;
+            /** Format: date-time */
+            endedAt: null | string;
+        };
+        JobRequest: {
+            /** Format: uuid */
+            id: string;
+        };
+        /** @enum {unknown} */
+        JobState: "waiting" | "running" | "done" | "failed";
+        /** @enum {unknown} */
+        KindGroup: "words" | "pictures" | "links" | "articles" | "dates" | "space" | "service";
         Limit: {
             /** Format: int32 */
             characters?: null | number;
             /** Format: int32 */
             words?: null | number;
             /** Format: int32 */
+            lines?: null | number;
+            /** Format: int32 */
             pictureWidth?: null | number;
             /** Format: int32 */
             pictureHeight?: null | number;
+            pictureRatio?: null | string;
+            /** Format: int32 */
+            pictureKilobytes?: null | number;
             hosts?: string[];
+            /** Format: int32 */
+            itemsLeast?: null | number;
+            /** Format: int32 */
+            itemsMost?: null | number;
         };
         /** @enum {unknown} */
         ListStyle: "none" | "bullet" | "number";
@@ -1200,12 +2603,14 @@ export interface components {
             content?: null | components["schemas"]["Lock"];
             look?: null | components["schemas"]["Lock"];
         };
-        MasterAnswer: {
-            /** Format: uuid */
-            id: string;
-            /** Format: int64 */
-            revision: number;
+        MailClient: {
+            key: string;
             name: string;
+        };
+        MailClients: {
+            source: string;
+            dated: string;
+            clients: components["schemas"]["MailClient"][];
         };
         MasterEntry: {
             row: boolean;
@@ -1217,6 +2622,8 @@ export interface components {
             /** Format: int32 */
             release: number;
         };
+        /** @enum {unknown} */
+        MasterState: "draft" | "released" | "changed" | "retired";
         Measurement: {
             of: string;
             /** Format: int32 */
@@ -1224,6 +2631,12 @@ export interface components {
             /** Format: int32 */
             bound: number;
             broken: boolean;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            item: number;
+            field?: null | string;
         };
         NamedLink: {
             name: string;
@@ -1251,12 +2664,38 @@ export interface components {
             value: string;
             dark?: null | string;
         };
+        NeedChange: {
+            campaignType: string;
+            rowKind: components["schemas"]["RowKind"];
+            needed: null | boolean;
+        };
         NewHouseStyle: {
             /** Format: uuid */
             id: string;
             name: string;
             /** Format: uuid */
             parent: null | string;
+        };
+        NewRow: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            rowKind?: null | components["schemas"]["RowKind"];
+            campaignTypes?: null | string[];
+            description?: null | string;
+            /** Format: uuid */
+            variantOf?: null | string;
+            varies?: null | string;
+            from?: null | components["schemas"]["RowSource"];
+        };
+        NewTemplate: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            campaignType: string;
+            /** Format: uuid */
+            houseStyle?: null | string;
+            from?: null | components["schemas"]["TemplateSource"];
         };
         PaletteEntry: {
             colour: string;
@@ -1267,6 +2706,11 @@ export interface components {
         Paragraph: {
             list?: components["schemas"]["ListStyle"];
             runs?: components["schemas"]["Run"][];
+        };
+        PersonEntry: {
+            /** Format: uuid */
+            id: string;
+            name: string;
         };
         PictureChange: {
             name?: null | string;
@@ -1317,13 +2761,6 @@ export interface components {
             count: number;
             next: null | string;
         };
-        PictureUse: {
-            kind: components["schemas"]["DocumentKind"];
-            /** Format: uuid */
-            id: string;
-            name: string;
-            state: null | components["schemas"]["EmailState"];
-        };
         PieceFill: {
             content?: {
                 [key: string]: components["schemas"]["FieldValue"];
@@ -1331,6 +2768,18 @@ export interface components {
             look?: {
                 [key: string]: string;
             };
+            shown?: null | components["schemas"]["ShownOn"];
+        };
+        PieceRules: {
+            locks?: components["schemas"]["Locks"];
+            limits?: {
+                [key: string]: components["schemas"]["Limit"];
+            };
+            offers?: {
+                [key: string]: string[];
+            };
+            instruction?: null | string;
+            placeholder?: null | boolean;
         };
         Place: {
             row?: null | string;
@@ -1339,14 +2788,15 @@ export interface components {
         };
         PlacedRow: {
             /** Format: uuid */
-            master: string;
+            master?: null | string;
             /** Format: int32 */
-            release: number;
+            release?: null | number;
+            own?: null | components["schemas"]["SavedRow"];
             fills?: {
                 [key: string]: components["schemas"]["PieceFill"];
             };
-            pieceLocks?: {
-                [key: string]: components["schemas"]["Locks"];
+            rules?: {
+                [key: string]: components["schemas"]["PieceRules"];
             };
             id: string;
             name?: null | string;
@@ -1383,14 +2833,36 @@ export interface components {
             follows: boolean;
             stops: string[];
         };
+        Readability: {
+            /** Format: int32 */
+            words?: number;
+            /** Format: int32 */
+            sentences?: number;
+            /** Format: int32 */
+            syllables?: number;
+            /** Format: double */
+            grade?: number;
+            /** Format: double */
+            ease?: number;
+        };
         ReleaseAnswer: {
             /** Format: int32 */
             release: number;
             /** Format: date-time */
             at: string;
         };
+        ReleaseEntry: {
+            /** Format: int32 */
+            number: number;
+            note: string;
+            author: string;
+            /** Format: date-time */
+            at: string;
+        };
         ReleaseRequest: {
             note: string;
+            /** @default false */
+            required: boolean;
         };
         Remedy: {
             label: string;
@@ -1414,11 +2886,94 @@ export interface components {
             revision: number;
             equal: boolean;
         };
+        Report: {
+            name: string;
+            /** Format: int64 */
+            revision: number;
+            /** Format: int32 */
+            checks: number;
+            findings: components["schemas"]["ReportedFinding"][];
+            features: components["schemas"]["ReportedFeature"][];
+            clientMixKnown: boolean;
+            reading: components["schemas"]["Readability"];
+            /** Format: double */
+            grade: number;
+            /** Format: double */
+            ease: number;
+            /** Format: int32 */
+            htmlBytes: number;
+            /** Format: int32 */
+            headStyle: number;
+            /** Format: int64 */
+            pictureBytes: number;
+        };
+        ReportedFeature: {
+            slug: string;
+            title: string;
+            category: string;
+            rows: string[];
+            missed: string[];
+            /** Format: double */
+            missedShare: number;
+            partly: string[];
+            /** Format: double */
+            partlyShare: number;
+            instead: null | string;
+        };
+        ReportedFinding: {
+            check: string;
+            label: string;
+            group: components["schemas"]["CheckGroup"];
+            severity: components["schemas"]["Severity"];
+            place: components["schemas"]["Place"];
+            placeName: null | string;
+            message: string;
+            evidence: null | string;
+            remedy: null | components["schemas"]["Remedy"];
+            why: string;
+        };
         RichText: {
             paragraphs?: components["schemas"]["Paragraph"][];
         };
         /** @enum {unknown} */
         Role: "lead" | "designer" | "author" | "reviewer";
+        Row: {
+            look?: {
+                [key: string]: string;
+            };
+            offers?: {
+                [key: string]: string[];
+            };
+            background?: null | string;
+            shown?: components["schemas"]["ShownOn"];
+            columns?: components["schemas"]["Column"][];
+            id: string;
+            name?: null | string;
+            locks?: components["schemas"]["Locks"];
+        };
+        RowEntry: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            rowKind: components["schemas"]["RowKind"];
+            campaignTypes: string[];
+            description: string;
+            instruction: null | string;
+            tags: string[];
+            /** Format: uuid */
+            variantOf: null | string;
+            varies: string;
+            /** Format: int32 */
+            release: number;
+            state: components["schemas"]["MasterState"];
+            private: boolean;
+            owner: string;
+            mine: boolean;
+            /** Format: date-time */
+            changedAt: string;
+            /** Format: int64 */
+            revision: number;
+        };
         /** @enum {unknown} */
         RowKind: "header" | "hero" | "main" | "secondary" | "supporting" | "advert" | "sign-off" | "footer" | "legal";
         RowOffer: {
@@ -1431,6 +2986,18 @@ export interface components {
             description: string;
             instruction: null | string;
         };
+        RowPage: {
+            rows: components["schemas"]["RowEntry"][];
+            /** Format: int32 */
+            count: number;
+            next: null | string;
+        };
+        RowSource: {
+            kind: components["schemas"]["DocumentKind"];
+            /** Format: uuid */
+            document: string;
+            row: string;
+        };
         Run: {
             text?: string;
             bold?: boolean;
@@ -1441,6 +3008,23 @@ export interface components {
         Said: {
             layer: string;
             value: string;
+        };
+        SavedRow: {
+            rowKind: components["schemas"]["RowKind"];
+            description?: string;
+            instruction?: null | string;
+            campaignTypes?: string[];
+            tags?: string[];
+            /** Format: uuid */
+            variantOf?: null | string;
+            varies?: string;
+            row: components["schemas"]["Row"];
+            narrowed?: {
+                [key: string]: components["schemas"]["NarrowedValue"];
+            };
+            /** Format: int32 */
+            format?: number;
+            name: string;
         };
         SentEdit: {
             /** Format: uuid */
@@ -1456,7 +3040,11 @@ export interface components {
             roles: components["schemas"]["Role"][];
         };
         /** @enum {unknown} */
+        Setting: "off" | "advise" | "warn" | "stop";
+        /** @enum {unknown} */
         Severity: "advise" | "warn" | "stop";
+        /** @enum {unknown} */
+        ShownOn: "everywhere" | "phone-only" | "desktop-only";
         ShownProperty: {
             style: string;
             property: string;
@@ -1474,12 +3062,24 @@ export interface components {
             label: string;
             shows: components["schemas"]["ShownProperty"][];
         };
+        StandingChange: {
+            retired?: null | boolean;
+            private?: null | boolean;
+            /** Format: uuid */
+            owner?: null | string;
+        };
         StartEmail: {
             /** Format: uuid */
             id: string;
             /** Format: uuid */
             template: string;
             name: string;
+        };
+        StarterEntry: {
+            name: string;
+            label: string;
+            for: string;
+            about: string;
         };
         StyleChange: {
             kind: components["schemas"]["ChangeKind"];
@@ -1523,19 +3123,51 @@ export interface components {
             /** Format: int32 */
             pictures: number;
         };
+        TeamCoverage: {
+            team: string;
+            campaignTypes: string[];
+            /** Format: int32 */
+            templates: number;
+            /** Format: int32 */
+            emails: number;
+            /** Format: int32 */
+            missing: number;
+        };
         TemplateEntry: {
             /** Format: uuid */
             id: string;
             name: string;
             description: string;
             campaignType: string;
+            tags: string[];
             /** Format: int32 */
             release: number;
             /** Format: date-time */
-            releasedAt: string;
+            releasedAt: null | string;
+            state: components["schemas"]["MasterState"];
+            private: boolean;
+            owner: string;
+            mine: boolean;
             /** Format: int32 */
             rows: number;
             zones: string[];
+            /** Format: date-time */
+            changedAt: string;
+            /** Format: int64 */
+            revision: number;
+        };
+        TemplatePage: {
+            templates: components["schemas"]["TemplateEntry"][];
+            /** Format: int32 */
+            count: number;
+            next: null | string;
+        };
+        TemplateSource: {
+            /** Format: uuid */
+            template?: null | string;
+            /** Format: uuid */
+            email?: null | string;
+            starter?: null | string;
         };
         UndoRequest: {
             /** Format: uuid */
@@ -1567,6 +3199,28 @@ export interface components {
             places: components["schemas"]["VariableUse"][];
             emails: components["schemas"]["NamedUse"][];
             narrowed: components["schemas"]["NarrowedEntry"][];
+        };
+        ViewedRow: {
+            id: string;
+            html: string;
+        };
+        WrittenText: {
+            text: string;
+            of: string;
+        };
+        Zone: {
+            accepts?: components["schemas"]["RowKind"][];
+            rows?: string[];
+            /** Format: int32 */
+            least?: number;
+            /** Format: int32 */
+            most?: number;
+            instruction?: null | string;
+            ownRows?: boolean;
+            default?: components["schemas"]["PlacedRow"][];
+            id: string;
+            name?: null | string;
+            locks?: components["schemas"]["Locks"];
         };
     };
     responses: never;
@@ -1646,6 +3300,26 @@ export interface operations {
             };
         };
     };
+    listPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonEntry"][];
+                };
+            };
+        };
+    };
     listCampaignTypes: {
         parameters: {
             query?: never;
@@ -1686,7 +3360,7 @@ export interface operations {
             };
         };
     };
-    listChecks: {
+    listStarters: {
         parameters: {
             query?: never;
             header?: never;
@@ -1701,14 +3375,88 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CheckEntry"][];
+                    "application/json": components["schemas"]["StarterEntry"][];
+                };
+            };
+        };
+    };
+    getStarterHtml: {
+        parameters: {
+            query?: {
+                houseStyle?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+        };
+    };
+    listBlockKinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockKindEntry"][];
+                };
+            };
+        };
+    };
+    getBlockSpecimen: {
+        parameters: {
+            query?: {
+                kind?: string;
+                houseStyle?: string;
+                options?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
                 };
             };
         };
     };
     listTemplates: {
         parameters: {
-            query?: never;
+            query?: {
+                q?: string;
+                campaignType?: string;
+                retired?: boolean;
+                mine?: boolean;
+                after?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -1721,14 +3469,329 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TemplateEntry"][];
+                    "application/json": components["schemas"]["TemplatePage"];
+                };
+            };
+        };
+    };
+    makeTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTemplate"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateEntry"];
+                };
+            };
+        };
+    };
+    getTemplateDesk: {
+        parameters: {
+            query?: {
+                asAuthor?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskAnswer"];
+                };
+            };
+        };
+    };
+    editTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeskEdits"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskAnswer"];
+                };
+            };
+        };
+    };
+    undoTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeskUndo"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskAnswer"];
+                };
+            };
+        };
+    };
+    redoTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeskUndo"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskAnswer"];
+                };
+            };
+        };
+    };
+    listTemplateRowOffers: {
+        parameters: {
+            query?: {
+                zone?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowOffer"][];
+                };
+            };
+        };
+    };
+    getTemplateRow: {
+        parameters: {
+            query?: {
+                detached?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+                row: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedRow"];
+                };
+            };
+        };
+    };
+    whyTemplateValue: {
+        parameters: {
+            query: {
+                row: string;
+                piece: string;
+                field: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Said"][];
+                };
+            };
+        };
+    };
+    checkTemplateReplay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayAnswer"];
+                };
+            };
+        };
+    };
+    getTemplateDraftText: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftText"];
+                };
+            };
+        };
+    };
+    getTemplateDraftInbox: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftInbox"];
+                };
+            };
+        };
+    };
+    getTemplateDraftView: {
+        parameters: {
+            query: {
+                view: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    getTemplateReport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
                 };
             };
         };
     };
     getTemplateHtml: {
         parameters: {
-            query?: never;
+            query?: {
+                draft?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -1748,7 +3811,29 @@ export interface operations {
             };
         };
     };
-    editTemplate: {
+    listTemplateUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentUse"][];
+                };
+            };
+        };
+    };
+    setTemplateStanding: {
         parameters: {
             query?: never;
             header?: never;
@@ -1759,7 +3844,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["EditsRequest"];
+                "application/json": components["schemas"]["StandingChange"];
             };
         };
         responses: {
@@ -1768,8 +3853,28 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
+                content?: never;
+            };
+        };
+    };
+    listTemplateReleases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
                 content: {
-                    "application/json": components["schemas"]["MasterAnswer"];
+                    "application/json": components["schemas"]["ReleaseEntry"][];
                 };
             };
         };
@@ -1800,9 +3905,424 @@ export interface operations {
             };
         };
     };
-    getRowHtml: {
+    exportTemplate: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    importTemplate: {
+        parameters: {
+            query: {
+                id: string;
+                name?: string;
+                campaignType?: string;
+                houseStyle?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    file: components["schemas"]["IFormFile"];
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportedTemplate"];
+                };
+            };
+        };
+    };
+    getTemplateSchema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/schema+json": string;
+                };
+            };
+        };
+    };
+    listRows: {
+        parameters: {
+            query?: {
+                q?: string;
+                kind?: string;
+                campaignType?: string;
+                state?: string;
+                mine?: boolean;
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowPage"];
+                };
+            };
+        };
+    };
+    makeRow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRow"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowEntry"];
+                };
+            };
+        };
+    };
+    getRowDesk: {
+        parameters: {
+            query?: {
+                asAuthor?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskAnswer"];
+                };
+            };
+        };
+    };
+    editRow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeskEdits"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskAnswer"];
+                };
+            };
+        };
+    };
+    undoRow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeskUndo"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskAnswer"];
+                };
+            };
+        };
+    };
+    redoRow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeskUndo"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskAnswer"];
+                };
+            };
+        };
+    };
+    listRowRowOffers: {
+        parameters: {
+            query?: {
+                zone?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowOffer"][];
+                };
+            };
+        };
+    };
+    getRowRow: {
+        parameters: {
+            query?: {
+                detached?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+                row: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedRow"];
+                };
+            };
+        };
+    };
+    whyRowValue: {
+        parameters: {
+            query: {
+                row: string;
+                piece: string;
+                field: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Said"][];
+                };
+            };
+        };
+    };
+    checkRowReplay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayAnswer"];
+                };
+            };
+        };
+    };
+    getRowDraftText: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftText"];
+                };
+            };
+        };
+    };
+    getRowDraftInbox: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftInbox"];
+                };
+            };
+        };
+    };
+    getRowDraftView: {
+        parameters: {
+            query: {
+                view: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    getRowReport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+        };
+    };
+    getRowHtml: {
+        parameters: {
+            query?: {
+                draft?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -1822,7 +4342,29 @@ export interface operations {
             };
         };
     };
-    editRow: {
+    listRowUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentUse"][];
+                };
+            };
+        };
+    };
+    setRowStanding: {
         parameters: {
             query?: never;
             header?: never;
@@ -1833,7 +4375,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["EditsRequest"];
+                "application/json": components["schemas"]["StandingChange"];
             };
         };
         responses: {
@@ -1842,8 +4384,28 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
+                content?: never;
+            };
+        };
+    };
+    listRowReleases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
                 content: {
-                    "application/json": components["schemas"]["MasterAnswer"];
+                    "application/json": components["schemas"]["ReleaseEntry"][];
                 };
             };
         };
@@ -1870,6 +4432,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReleaseAnswer"];
+                };
+            };
+        };
+    };
+    getCoverage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverageAnswer"];
+                };
+            };
+        };
+    };
+    setCoverageNeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NeedChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverageAnswer"];
                 };
             };
         };
@@ -1921,9 +4527,11 @@ export interface operations {
             };
         };
     };
-    getDesk: {
+    getEmailDesk: {
         parameters: {
-            query?: never;
+            query?: {
+                asAuthor?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -2021,13 +4629,14 @@ export interface operations {
             };
         };
     };
-    listRowsForZone: {
+    listEmailRowOffers: {
         parameters: {
-            query?: never;
+            query?: {
+                zone?: string;
+            };
             header?: never;
             path: {
                 id: string;
-                zone: string;
             };
             cookie?: never;
         };
@@ -2044,7 +4653,32 @@ export interface operations {
             };
         };
     };
-    whyValue: {
+    getEmailRow: {
+        parameters: {
+            query?: {
+                detached?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+                row: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedRow"];
+                };
+            };
+        };
+    };
+    whyEmailValue: {
         parameters: {
             query: {
                 row: string;
@@ -2070,7 +4704,7 @@ export interface operations {
             };
         };
     };
-    checkReplay: {
+    checkEmailReplay: {
         parameters: {
             query?: never;
             header?: never;
@@ -2092,11 +4726,102 @@ export interface operations {
             };
         };
     };
+    getEmailDraftText: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftText"];
+                };
+            };
+        };
+    };
+    getEmailDraftInbox: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftInbox"];
+                };
+            };
+        };
+    };
+    getEmailDraftView: {
+        parameters: {
+            query: {
+                view: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    getEmailReport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+        };
+    };
     getHtml: {
         parameters: {
             query?: {
                 download?: boolean;
                 proof?: boolean;
+                readable?: boolean;
             };
             header?: never;
             path: {
@@ -2138,6 +4863,339 @@ export interface operations {
                 content: {
                     "text/plain": string;
                 };
+            };
+        };
+    };
+    getMessage: {
+        parameters: {
+            query?: {
+                embed?: boolean;
+                to?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "message/rfc822": string;
+                };
+            };
+        };
+    };
+    getBundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    printSignOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobEntry"];
+                };
+            };
+        };
+    };
+    listChecks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckEntry"][];
+                };
+            };
+        };
+    };
+    listMailClients: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailClients"];
+                };
+            };
+        };
+    };
+    getCheckPolicy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckPolicyAnswer"];
+                };
+            };
+        };
+    };
+    setCheckPolicy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckPolicy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckPolicyAnswer"];
+                };
+            };
+        };
+    };
+    startAudit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobEntry"];
+                };
+            };
+        };
+    };
+    getNewestAudit: {
+        parameters: {
+            query?: {
+                check?: string;
+                template?: string;
+                campaignType?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditRoom"];
+                };
+            };
+        };
+    };
+    getNewestAuditCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    getJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobEntry"];
+                };
+            };
+        };
+    };
+    getJobResult: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    listFiles: {
+        parameters: {
+            query?: {
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileLibrary"];
+                };
+            };
+        };
+    };
+    addFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    file: components["schemas"]["IFormFile"];
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileEntry"];
+                };
+            };
+        };
+    };
+    getFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -2720,7 +5778,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PictureUse"][];
+                    "application/json": components["schemas"]["DocumentUse"][];
                 };
             };
         };

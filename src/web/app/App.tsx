@@ -1,21 +1,26 @@
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
-import { askAhead } from "../features/desk/askDesk";
+import { askAhead, type DeskKind } from "../features/desk/askDesk";
 import { SignInPage } from "../features/session/SignInPage";
 import { useSession } from "../features/session/useSession";
 import { Shell } from "./Shell";
 
 const TemplatesRoom = lazy(() => import("../features/templates/TemplatesRoom"));
+const RowsRoom = lazy(() => import("../features/rows/RowsRoom"));
+const CoverageRoom = lazy(() => import("../features/coverage/CoverageRoom"));
 const EmailsRoom = lazy(() => import("../features/emails/EmailsRoom"));
 const HouseStyleRoom = lazy(() => import("../features/house-style/HouseStyleRoom"));
+const ChecksRoom = lazy(() => import("../features/checks/ChecksRoom"));
+const ReportRoom = lazy(() => import("../features/checks/ReportRoom"));
 const PicturesRoom = lazy(() => import("../features/pictures/PicturesRoom"));
 const loadDesk = () => import("../features/desk/DeskRoom");
 const DeskRoom = lazy(loadDesk);
 
-// Whoever opens an email's own address needs the desk: it and what lies on it are fetched while the session is asked for.
-if (location.pathname.startsWith("/emails/")) {
+// Whoever opens a document's own address needs the desk: it and what lies on it are fetched while the session is asked for.
+const [, opened, document, further] = location.pathname.split("/");
+if (document && !further && (opened === "emails" || opened === "templates" || opened === "rows")) {
   void loadDesk();
-  askAhead(location.pathname.split("/")[2] ?? "");
+  askAhead(opened as DeskKind, document);
 }
 
 export function App() {
@@ -29,12 +34,18 @@ export function App() {
   return (
     <Suspense fallback={null}>
       <Routes>
-        <Route path="/emails/:id" element={<DeskRoom />} />
+        <Route path="/emails/:id" element={<DeskRoom key="emails" kind="emails" />} />
+        <Route path="/templates/:id" element={<DeskRoom key="templates" kind="templates" />} />
+        <Route path="/rows/:id" element={<DeskRoom key="rows" kind="rows" />} />
         <Route element={<Shell session={session.data} />}>
+          <Route path="/coverage" element={<CoverageRoom />} />
+          <Route path="/rows" element={<RowsRoom />} />
           <Route path="/templates" element={<TemplatesRoom />} />
           <Route path="/emails" element={<EmailsRoom />} />
           <Route path="/house-style/:id?" element={<HouseStyleRoom />} />
           <Route path="/pictures" element={<PicturesRoom />} />
+          <Route path="/checks/:part?" element={<ChecksRoom />} />
+          <Route path="/emails/:id/findings" element={<ReportRoom />} />
           <Route path="*" element={<Navigate to="/templates" replace />} />
         </Route>
       </Routes>

@@ -7,9 +7,12 @@ import classes from "./Shell.module.css";
 
 const rooms = [
   { to: "/house-style", name: "House style" },
+  { to: "/coverage", name: "Coverage" },
+  { to: "/rows", name: "Rows" },
   { to: "/templates", name: "Templates" },
   { to: "/emails", name: "Emails" },
   { to: "/pictures", name: "Pictures" },
+  { to: "/checks", name: "Checks" },
 ];
 
 /** The line of rooms across the top, and the room below it. */

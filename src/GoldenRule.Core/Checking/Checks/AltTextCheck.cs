@@ -1,23 +1,37 @@
-using GoldenRule.Core.Edits;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
 
 namespace GoldenRule.Core.Checking.Checks;
 
-public sealed class AltTextCheck : Check
+public sealed class AltTextCheck : RowCheck
 {
     public override string Name => "alt-text";
 
+    public override string Label => "Pictures without alt text";
+
+    public override CheckGroup Group => CheckGroup.Reading;
+
+    public override Severity Usual => Severity.Stop;
+
     public override string Why => "Pictures are often blocked at first, and some readers never see them: alt text carries the message (WCAG 2.2, 1.1.1).";
 
-    public override IEnumerable<Finding> Run(Inspection inspection) =>
-        from entry in inspection.Blocks
-        let block = entry.View.Block
-        where block.Master.Kind == "picture" && block.Picture("picture").Length > 0
-            && !block.Flag("decorative") && string.IsNullOrWhiteSpace(block.Words("alt"))
-        select Found(
-            Severity.Stop,
-            new Place(entry.Row.Id, block.Id, "alt"),
-            "Readers with pictures off get nothing here.",
-            null,
-            new Remedy("Mark as decorative", [new SetFill(entry.Row.Id, block.Id, "decorative", new FieldValue.Flag(true))]));
+    public override Inspection.Subject From => Inspection.Subject.Email;
+
+    public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
+    {
+        foreach (var entry in row.Blocks)
+        {
+            foreach (var shown in entry.Pictures)
+            {
+                if (shown.Picture.Length > 0 && shown.Alt is not null && string.IsNullOrWhiteSpace(shown.Alt))
+                {
+                    found.Add(Found(
+                        entry.At(entry.Kind.FieldAt("alt") is null ? shown.Field : "alt"),
+                        "Readers with pictures off get nothing here.",
+                        null,
+                        shown.DecorativeField is { } flag ? new Remedy("Mark as decorative", [new SetFill(entry.Row.Id, entry.Block.Id, flag, new FieldValue.Flag(true))]) : null));
+                }
+            }
+        }
+    }
 }

@@ -2,25 +2,44 @@ using System.Globalization;
 
 namespace GoldenRule.Core.Checking.Checks;
 
-/// <summary>Every text on the background it lands on, in the light and the dark scheme. One finding for each pair of colours.</summary>
-public sealed class ContrastCheck : Check
+/// <summary>Every text on the background it lands on, in one scheme. One finding for each pair of colours.</summary>
+public sealed class ContrastCheck(bool dark) : RowCheck
 {
-    public override string Name => "contrast";
+    public override string Name => dark ? "contrast-dark" : "contrast";
+
+    public override string Label => dark ? "Text that cannot be read well in dark mode" : "Text that cannot be read well";
+
+    public override CheckGroup Group => CheckGroup.Reading;
+
+    public override Severity Usual => dark ? Severity.Warn : Severity.Stop;
 
     public override string Why => "Text must stand out from its background: 4.5 to 1, or 3 to 1 from 24 px or 18.66 px bold (WCAG 2.2, 1.4.3).";
 
-    public override IEnumerable<Finding> Run(Inspection inspection) =>
-        from entry in inspection.Blocks
-        from dark in (bool[])[false, true]
-        from reading in entry.Kind.Readings(entry.View, dark)
-        where !reading.Passes
-        group entry by (reading.What, reading.Text, reading.Background, reading.Needed, reading.Dark) into pair
-        let first = pair.First()
-        let reading = pair.Key
-        let ratio = HouseStyles.Colour.Contrast(reading.Text, reading.Background)
-        select Found(
-            reading.Dark ? Severity.Warn : Severity.Stop,
-            new Place(first.Row.Id, first.View.Block.Id),
-            $"{reading.What} cannot be read well{(reading.Dark ? " in dark mode" : "")}: {reading.Text} on {reading.Background}.",
-            string.Create(CultureInfo.InvariantCulture, $"{Math.Floor(ratio * 100) / 100:0.00} : 1, needs {reading.Needed}{(pair.Count() > 1 ? $"; {pair.Count()} places" : "")}"));
+    public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
+    {
+        // Where every pair of the house style can be read, no block can do otherwise.
+        if (row.Blocks.IsEmpty || row.Blocks[0].View.Dress.ReadsWell(row.Row.Surface, dark))
+        {
+            return;
+        }
+
+        foreach (var entry in row.Blocks)
+        {
+            foreach (var reading in entry.Kind.Readings(entry.View, dark))
+            {
+                if (!reading.Passes)
+                {
+                    found.Add(Found(
+                        entry.At(),
+                        $"{reading.What} cannot be read well{(dark ? " in dark mode" : "")}: {reading.Text} on {reading.Background}.",
+                        string.Create(CultureInfo.InvariantCulture, $"{Math.Floor(reading.Ratio * 100) / 100:0.00} : 1, needs {reading.Needed}")));
+                }
+            }
+        }
+    }
+
+    public override IEnumerable<Finding> Gather(IReadOnlyList<Finding> found) =>
+        from one in found
+        group one by (one.Message, one.Evidence) into pair
+        select pair.Count() == 1 ? pair.First() : pair.First() with { Evidence = $"{pair.Key.Evidence}; {pair.Count()} places" };
 }

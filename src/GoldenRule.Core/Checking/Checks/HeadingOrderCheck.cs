@@ -4,28 +4,38 @@ public sealed class HeadingOrderCheck : Check
 {
     public override string Name => "heading-order";
 
+    public override string Label => "Heading levels that are skipped";
+
+    public override CheckGroup Group => CheckGroup.Reading;
+
+    public override Severity Usual => Severity.Warn;
+
     public override string Why => "People who listen find their way by headings: a level must not be skipped on the way down (WCAG 2.2, 1.3.1 and 2.4.6).";
+
+    public override Inspection.Subject From => Inspection.Subject.Template;
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         var above = 0;
-        foreach (var (row, view, kind) in inspection.Blocks)
+        foreach (var row in inspection.Rows)
         {
-            if (kind.HeadingLevel(view) is not { } level)
+            foreach (var entry in row.Blocks)
             {
-                continue;
-            }
+                if (entry.Kind.HeadingLevel(entry.View) is not { } level)
+                {
+                    continue;
+                }
 
-            if (level > above + 1)
-            {
-                yield return Found(
-                    Severity.Warn,
-                    new Place(row.Id, view.Block.Id),
-                    above == 0 ? $"The first heading is of level {level}; start with level 1." : $"\"{Label(view.Block)}\" skips a level.",
-                    above == 0 ? null : $"level {level} after level {above}");
-            }
+                if (level > above + 1)
+                {
+                    yield return Found(
+                        entry.At(),
+                        above == 0 ? $"The first heading is of level {level}; start with level 1." : $"\"{NameOf(entry.Block)}\" skips a level.",
+                        above == 0 ? null : $"level {level} after level {above}");
+                }
 
-            above = level;
+                above = level;
+            }
         }
     }
 }

@@ -2,21 +2,37 @@ using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Checking.Checks;
 
-public sealed class LinkCheck : Check
+public sealed class LinkCheck : RowCheck
 {
     public override string Name => "link";
 
+    public override string Label => "Links that lead nowhere";
+
+    public override CheckGroup Group => CheckGroup.LawAndDelivery;
+
+    public override Severity Usual => Severity.Stop;
+
     public override string Why => "A link that leads nowhere cannot be mended once the email is out. Only https, http, mailto and tel are followed in mail clients.";
 
-    public override IEnumerable<Finding> Run(Inspection inspection) =>
-        from entry in inspection.Blocks
-        let block = entry.View.Block
-        from link in entry.Kind.Links(entry.View)
-        let place = new Place(entry.Row.Id, block.Id, link.Field)
-        let finding = Links.IsPlaceholder(link.Href) ? Found(Severity.Stop, place, $"The link of \"{Label(block)}\" leads nowhere yet.")
-            : !Links.IsSafe(link.Href) ? Found(Severity.Stop, place, $"The link of \"{Label(block)}\" is not an address. Write it with https://, mailto: or tel:.", link.Href)
-            : link.Href.StartsWith("http://", StringComparison.OrdinalIgnoreCase) ? Found(Severity.Warn, place, $"The link of \"{Label(block)}\" is not encrypted. Use https://.", link.Href)
-            : null
-        where finding is not null
-        select finding;
+    public override Inspection.Subject From => Inspection.Subject.Email;
+
+    public override bool Fixed => true;
+
+    public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
+    {
+        foreach (var entry in row.Blocks)
+        {
+            foreach (var link in entry.Links)
+            {
+                if (Links.IsPlaceholder(link.Href))
+                {
+                    found.Add(Found(entry.At(link.Field), $"The link of \"{NameOf(entry.Block)}\" leads nowhere yet."));
+                }
+                else if (!Links.IsSafe(link.Href))
+                {
+                    found.Add(Found(entry.At(link.Field), $"The link of \"{NameOf(entry.Block)}\" is not an address. Write it with https://, mailto: or tel:.", link.Href));
+                }
+            }
+        }
+    }
 }

@@ -1,17 +1,34 @@
 namespace GoldenRule.Core.Checking.Checks;
 
-public sealed class MissingPictureCheck : Check
+public sealed class MissingPictureCheck : RowCheck
 {
     public override string Name => "missing-picture";
 
+    public override string Label => "Pictures that are missing";
+
+    public override CheckGroup Group => CheckGroup.Structure;
+
+    public override Severity Usual => Severity.Stop;
+
     public override string Why => "The row was made for a picture; without one it falls apart.";
 
-    public override IEnumerable<Finding> Run(Inspection inspection) =>
-        from entry in inspection.Blocks
-        let block = entry.View.Block
-        where block.Master.Kind == "picture" && inspection.Email.Pictures.Find(block.Picture("picture")) is null
-        select Found(
-            Severity.Stop,
-            new Place(entry.Row.Id, block.Id, "picture"),
-            block.Picture("picture").Length == 0 ? $"\"{Label(block)}\" has no picture yet." : $"The picture of \"{Label(block)}\" is not in the library any more.");
+    public override Inspection.Subject From => Inspection.Subject.Email;
+
+    public override bool Fixed => true;
+
+    public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
+    {
+        foreach (var entry in row.Blocks)
+        {
+            foreach (var shown in entry.Pictures)
+            {
+                if ((shown.Needed || shown.Picture.Length > 0) && inspection.Email.Pictures.Find(shown.Picture) is null)
+                {
+                    found.Add(Found(
+                        entry.At(shown.Field),
+                        shown.Picture.Length == 0 ? $"\"{NameOf(entry.Block)}\" has no picture yet." : $"The picture of \"{NameOf(entry.Block)}\" is not in the library any more."));
+                }
+            }
+        }
+    }
 }

@@ -3,21 +3,38 @@ using GoldenRule.Core.Documents;
 namespace GoldenRule.Core.Checking.Checks;
 
 /// <summary>Default wording that only says what belongs there and was left standing.</summary>
-public sealed class PlaceholderCheck : Check
+public sealed class PlaceholderCheck : RowCheck
 {
     public override string Name => "placeholder-wording";
 
+    public override string Label => "Wording that says what belongs there";
+
+    public override CheckGroup Group => CheckGroup.Copy;
+
+    public override Severity Usual => Severity.Stop;
+
     public override string Why => "The template's wording says what belongs here; readers must not get it.";
 
-    public override IEnumerable<Finding> Run(Inspection inspection) =>
-        from entry in inspection.Blocks
-        let block = entry.View.Block
-        where block.Master.Placeholder
-        from field in block.Content
-        where field.Value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false }
-        where field.Key != "alt" && !IsFilled(entry.Row, block, field.Key) && !FilledByTemplate(entry.Row.Source, block.Id, field.Key)
-        select Found(Severity.Stop, new Place(entry.Row.Id, block.Id, field.Key), $"\"{Label(block)}\" still says what belongs there.");
+    public override Inspection.Subject From => Inspection.Subject.Email;
 
-    private static bool FilledByTemplate(OrderedRow row, string block, string field) =>
-        row.TemplateFills.GetValueOrDefault(block)?.Content.ContainsKey(field) == true;
+    public override bool Fixed => true;
+
+    public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
+    {
+        foreach (var entry in row.Blocks)
+        {
+            if (!entry.Block.Master.Placeholder)
+            {
+                continue;
+            }
+
+            foreach (var (field, value) in entry.Block.Content)
+            {
+                if (value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false } && field != "alt" && !IsFilled(row.Row, entry.Block, field))
+                {
+                    found.Add(Found(entry.At(field), $"\"{NameOf(entry.Block)}\" still says what belongs there."));
+                }
+            }
+        }
+    }
 }

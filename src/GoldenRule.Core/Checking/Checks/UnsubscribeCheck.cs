@@ -1,4 +1,4 @@
-using GoldenRule.Core.Documents;
+using GoldenRule.Core.Compiling;
 
 namespace GoldenRule.Core.Checking.Checks;
 
@@ -6,11 +6,20 @@ public sealed class UnsubscribeCheck : Check
 {
     public override string Name => "unsubscribe";
 
+    public override string Label => "No way to unsubscribe";
+
+    public override CheckGroup Group => CheckGroup.LawAndDelivery;
+
+    public override Severity Usual => Severity.Stop;
+
     public override string Why => "Marketing email must offer a way out, by law in most countries (for example 15 U.S.C. 7704(a)(3); regulation 22 of the UK's PECR, both named from memory).";
 
+    public override Inspection.Subject From => Inspection.Subject.Template;
+
+    public override bool Fixed => true;
+
     public override IEnumerable<Finding> Run(Inspection inspection) =>
-        inspection.Transactional || inspection.Blocks.Any(e =>
-            e.View.Block.Master.Kind == "legal-footer" && !Links.IsPlaceholder(e.View.Block.Href("unsubscribe")))
+        inspection.Around.Transactional || ListUnsubscribe.Of(inspection.Email, inspection.Compiled.Press) is not null
             ? []
-            : [Found(Severity.Stop, Place.Whole, "There is no way to unsubscribe. The footer row carries it.")];
+            : [Found(Place.Whole, "There is no way to unsubscribe. The footer row carries it.")];
 }

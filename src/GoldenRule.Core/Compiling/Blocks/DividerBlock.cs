@@ -9,6 +9,10 @@ public sealed class DividerBlock : WritableKind
 
     public override string Label => "Divider";
 
+    public override string About => "A line across the column.";
+
+    public override KindGroup Group => KindGroup.Space;
+
     public override ImmutableArray<Field> Fields => [];
 
     public override ImmutableArray<LookProperty> Look => [];

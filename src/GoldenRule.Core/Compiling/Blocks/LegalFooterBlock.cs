@@ -14,6 +14,10 @@ public sealed class LegalFooterBlock : WritableKind
 
     public override string Label => "Legal footer";
 
+    public override string About => "Who sends, from where, and how to be left alone.";
+
+    public override KindGroup Group => KindGroup.Service;
+
     public override ImmutableArray<Field> Fields { get; } =
     [
         new("text", "Sender and address", new FieldValue.Prose(RichText.Empty)),
@@ -67,4 +71,6 @@ public sealed class LegalFooterBlock : WritableKind
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
         Ways.Select(w => (w.Link, view.Block.Href(w.Link))).Where(l => l.Item2.Length > 0);
+
+    public override string? Unsubscribe(BlockView view) => view.Block.Href("unsubscribe");
 }

@@ -11,6 +11,10 @@ public sealed class SocialLinksBlock : WritableKind
 
     public override string Label => "Social links";
 
+    public override string About => "Where else you can be followed.";
+
+    public override KindGroup Group => KindGroup.Links;
+
     public override ImmutableArray<Field> Fields { get; } = [new("links", "Links", new FieldValue.LinkList([]))];
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align];
@@ -36,14 +40,7 @@ public sealed class SocialLinksBlock : WritableKind
         html.Raw("</p>"u8);
     }
 
-    public override void WriteText(PlainTextWriter text, in BlockView view)
-    {
-        var links = view.Block.Links("links");
-        if (!links.IsEmpty)
-        {
-            text.Lines(links.Select(l => PlainTextWriter.Link(l.Name, l.Href)));
-        }
-    }
+    public override void WriteText(PlainTextWriter text, in BlockView view) => text.LinkLines(view.Block.Links("links"));
 
     private static void Between(Utf8Writer html, Dress dress) => html.Raw("<span style=\"display:inline-block;padding:0 "u8)
         .Number(dress.SocialGap).Raw("px\">"u8).Raw(dress.SocialMark.Length > 0 ? dress.SocialMark : "&#8203;"u8).Raw("</span>"u8);

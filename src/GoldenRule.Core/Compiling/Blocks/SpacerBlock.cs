@@ -10,6 +10,10 @@ public sealed class SpacerBlock : WritableKind
 
     public override string Label => "Spacer";
 
+    public override string About => "Empty height.";
+
+    public override KindGroup Group => KindGroup.Space;
+
     public override ImmutableArray<Field> Fields => [];
 
     public override ImmutableArray<LookProperty> Look { get; } = [new("size", "Height", ["medium", "small", "large"])];
@@ -17,7 +21,7 @@ public sealed class SpacerBlock : WritableKind
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
         var height = view.Dress.BlockSpace * (view.Look("size") switch { "small" => 1, "medium" => 2, _ => 4 });
-        html.Raw("<div style=\"height:"u8).Number(height).Raw("px;line-height:"u8).Number(height).Raw("px;font-size:1px\">&#8202;</div>"u8);
+        Parts.Gap(html, height);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)

@@ -4,34 +4,38 @@ using GoldenRule.Core.HouseStyles;
 
 namespace GoldenRule.Core.Compiling.Blocks;
 
-/// <summary>Rows of words under a header row or without one.</summary>
+/// <summary>Rows of words under a header row or without one. On the phone its cells can stand one below the other.</summary>
 public sealed class TableBlock : WritableKind
 {
     public override string Name => "table";
 
     public override string Label => "Table";
 
+    public override string About => "Rows and columns of words or figures.";
+
+    public override KindGroup Group => KindGroup.Words;
+
     public override ImmutableArray<Field> Fields { get; } = [new("cells", "Cells", new FieldValue.Cells([["", ""], ["", ""]]))];
 
-    public override ImmutableArray<LookProperty> Look { get; } = [new("header", "Header row", ["yes", "no"]), Align];
+    public override ImmutableArray<LookProperty> Look { get; } =
+        [new("header", "Header row", ["yes", "no"]), Align, new("rest", "Columns after the first", ["same", "right"]), new("phone", "On the phone", ["table", "stack"])];
+
+    public override int LeastWidth(BlockView view) => 70 * view.Block.Cells("cells").Max(r => (int?)r.Length) ?? 70;
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        var (table, type, head) = (view.Dress.Table, view.Dress.Type("table"), view.Look("header") == "yes");
-        html.Raw("<table width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
-        foreach (var row in view.Block.Cells("cells"))
+        var (head, stacks, rows) = (view.Look("header") == "yes", view.Look("phone") == "stack", view.Block.Cells("cells"));
+        html.Raw("<table"u8).Raw(stacks ? " class=\"st\""u8 : ""u8).Raw(" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
+        for (var r = 0; r < rows.Length; r++)
         {
-            html.Raw("<tr>"u8);
-            foreach (var cell in row)
+            var isHead = head && r == 0;
+            html.Raw(isHead && stacks ? "<tr class=\"sh\">"u8 : "<tr>"u8);
+            for (var c = 0; c < rows[r].Length; c++)
             {
-                html.Raw(head ? "<th scope=\"col\" class=\""u8 : "<td class=\""u8).Raw(head ? table.HeadClass : view.Surface.TextClass).Raw(head ? [] : " "u8).Raw(head ? [] : table.CellClass).Raw(type.Class)
-                    .Raw("\" align=\""u8).Text(view.Look("align")).Raw("\" style=\"text-align:"u8).Text(view.Look("align")).Raw(";vertical-align:top;"u8).Raw(head ? table.Head : table.Cell);
-                ProseWriter.Declarations(html, type.Style, head ? table.HeadText : view.Surface.Text);
-                html.Raw(head ? ";font-weight:bold\">"u8 : "\">"u8).Text(cell).Raw(head ? "</th>"u8 : "</td>"u8);
+                Cell(html, view, rows[r][c], isHead, c > 0 && view.Look("rest") == "right" ? "right" : view.Look("align"), head && !isHead && stacks && c < rows[0].Length ? rows[0][c] : "");
             }
 
             html.Raw("</tr>"u8);
-            head = false;
         }
 
         html.Raw("</table>"u8);
@@ -49,5 +53,21 @@ public sealed class TableBlock : WritableKind
         }
     }
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Table", view.Dress.Style.Number("table", "size"))];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Table", "table")];
+
+    // What a cell stood under is there before it all the time, hidden until a phone takes the header row away.
+    private static void Cell(Utf8Writer html, in BlockView view, string words, bool head, string align, string under)
+    {
+        var (table, type) = (view.Dress.Table, view.Dress.Type("table"));
+        html.Raw(head ? "<th scope=\"col\" class=\""u8 : "<td class=\""u8).Raw(head ? table.HeadClass : view.Surface.TextClass).Raw(head ? [] : " "u8).Raw(head ? [] : table.CellClass).Raw(type.Class)
+            .Raw("\" align=\""u8).Text(align).Raw("\" style=\"text-align:"u8).Text(align).Raw(";vertical-align:top;"u8).Raw(head ? table.Head : table.Cell);
+        ProseWriter.Declarations(html, type.Style, head ? table.HeadText : view.Surface.Text);
+        html.Raw(head ? ";font-weight:bold\">"u8 : "\">"u8);
+        if (under.Length > 0)
+        {
+            html.Raw("<!--[if !mso]><!--><span class=\"sl\" style=\"display:none;max-height:0;overflow:hidden;font-weight:bold\">"u8).Text(under).Raw(": </span><!--<![endif]-->"u8);
+        }
+
+        html.Text(words).Raw(head ? "</th>"u8 : "</td>"u8);
+    }
 }

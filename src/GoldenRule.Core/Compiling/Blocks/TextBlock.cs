@@ -11,22 +11,15 @@ public sealed class TextBlock : WritableKind
 
     public override string Label => "Text";
 
+    public override string About => "Paragraphs and lists.";
+
+    public override KindGroup Group => KindGroup.Words;
+
     public override ImmutableArray<Field> Fields { get; } = [new("text", "Text", new FieldValue.Prose(RichText.Empty))];
 
     public override ImmutableArray<LookProperty> Look { get; } = [new("style", "Style", ["body", "small", "caption", "preheader", "footer"]), Align];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
-    {
-        var quiet = IsQuiet(view);
-        ProseWriter.Write(
-            html,
-            view.Block.Prose("text"),
-            view.Dress.Type(view.Look("style")),
-            quiet ? view.Surface.Quiet : view.Surface.Text,
-            quiet ? view.Surface.QuietClass : view.Surface.TextClass,
-            view.Surface,
-            view.Dress);
-    }
+    public override void WriteHtml(Utf8Writer html, in BlockView view) => Parts.Prose(html, view, view.Look("style"), view.Block.Prose("text"), IsQuiet(view));
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => text.Prose(view.Block.Prose("text"));
 
@@ -43,8 +36,7 @@ public sealed class TextBlock : WritableKind
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
         [(IsQuiet(view) ? GlobalStyles.Label(view.Look("style")) : "Text", view.Dress.Style.Number(view.Look("style"), "size"))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
-        view.Block.Prose("text").Paragraphs.SelectMany(p => p.Runs).Where(r => r.Href is not null).Select(r => ("text", r.Href!)).Distinct();
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => InProse(view, "text");
 
     private static bool IsQuiet(in BlockView view) => view.Look("style") != "body";
 }

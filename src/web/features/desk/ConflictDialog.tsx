@@ -52,5 +52,11 @@ function showValue(value: FieldValue): string {
       return value.rows.map((r) => r.join(", ")).join("\n");
     case "links":
       return value.links.map((l) => l.name).join(", ");
+    case "entries":
+      return value.items.map((item) => Object.values(item).map(showValue).join(", ")).join("\n");
+    case "moment":
+      return [value.start, value.end].filter(Boolean).join(" to ");
+    case "code":
+      return value.html;
   }
 }

@@ -1,38 +1,32 @@
-import { Tooltip } from "@mantine/core";
+import { Button, Tooltip } from "@mantine/core";
+import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
 import { Mark } from "../../shared/Mark";
 import { SeverityMark } from "../../shared/SeverityMark";
 import { clockTime } from "../../shared/when";
 import classes from "./DeskHeader.module.css";
-import type { DeskState } from "./DeskStore";
+import type { Desk, DeskState } from "./DeskStore";
 import { HandOut } from "./HandOut";
 import { useDeskContext } from "./useDesk";
+
+const ReleaseDialog = lazy(() => import("./ReleaseDialog"));
 
 const words = { stop: "stop", warn: "warn", advise: "advise" } as const;
 const states = { draft: "draft", "in-review": "in review", approved: "approved", "handed-off": "handed off, frozen" };
 
-/** The email's own line across the top. */
+/** The document's own line across the top. */
 export function DeskHeader({ state }: { state: DeskState }) {
   const { store, choose } = useDeskContext();
   const desk = state.desk;
   if (!desk) {
     return null;
   }
-  const { template } = desk;
   return (
     <header className={classes.line}>
-      <Link to="/emails" aria-label="Golden Rule, to the emails" className={classes.mark}>
+      <Link to={`/${store.kind}`} aria-label={`Golden Rule, to the ${store.kind}`} className={classes.mark}>
         <Mark />
       </Link>
-      <p className={classes.path}>
-        <Link to={`/templates?type=${template.campaignType}`}>{template.campaignTypeName}</Link>
-        <span aria-hidden>/</span>
-        <strong>{desk.name}</strong>
-        <span className={classes.from}>
-          {states[desk.state]}, from {template.name} {template.release}
-          {template.newest > template.release && <b> · release {template.newest} waits</b>}
-        </span>
-      </p>
+      <Path desk={desk} />
       <span className={classes.kept} role="status" data-keeping={state.keeping}>
         {state.keeping === "waiting"
           ? "Out of reach. What you type waits here."
@@ -63,7 +57,55 @@ export function DeskHeader({ state }: { state: DeskState }) {
           ) : null;
         })}
       </button>
-      <HandOut desk={desk} />
+      {desk.about ? <MasterActs desk={desk} /> : <HandOut desk={desk} />}
     </header>
+  );
+}
+
+function Path({ desk }: { desk: Desk }) {
+  const { template, about } = desk;
+  return (
+    <p className={classes.path}>
+      {template ? (
+        <Link to={`/templates?type=${template.campaignType}`}>{template.campaignTypeName}</Link>
+      ) : (
+        <Link to={desk.kind === "row" ? "/rows" : "/templates"}>{desk.kind === "row" ? "Rows" : "Templates"}</Link>
+      )}
+      <span aria-hidden>/</span>
+      <strong>{desk.name}</strong>
+      <span className={classes.from}>
+        {template && (
+          <>
+            {states[desk.state]}, from {template.name} {template.release}
+            {template.newest > template.release && <b> · release {template.newest} waits</b>}
+          </>
+        )}
+        {about &&
+          (about.retired
+            ? "retired"
+            : about.release === 0
+              ? "draft, no release yet"
+              : about.changed
+                ? `draft, ahead of release ${about.release}`
+                : `release ${about.release}`)}
+      </span>
+    </p>
+  );
+}
+
+/** What a lead or designer does with a template or saved row as a whole. */
+function MasterActs({ desk }: { desk: Desk }) {
+  const { store } = useDeskContext();
+  const [releasing, setReleasing] = useState(false);
+  return (
+    <>
+      <Button variant="default" aria-pressed={desk.asAuthor} onClick={() => store.look(!desk.asAuthor)}>
+        {desk.asAuthor ? "Back to my desk" : "See it as an author"}
+      </Button>
+      <Button disabled={desk.asAuthor || !desk.about?.changed} onClick={() => setReleasing(true)}>
+        Release
+      </Button>
+      <Suspense fallback={null}>{releasing && <ReleaseDialog desk={desk} onClose={() => setReleasing(false)} />}</Suspense>
+    </>
   );
 }

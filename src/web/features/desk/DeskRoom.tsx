@@ -1,6 +1,7 @@
 import { lazy, Suspense, useCallback, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import { useSession } from "../session/useSession";
+import type { DeskKind } from "./askDesk";
 import { ConflictDialog } from "./ConflictDialog";
 import { DeskHeader } from "./DeskHeader";
 import classes from "./DeskRoom.module.css";
@@ -12,13 +13,19 @@ import { useDeskKeys } from "./useDeskKeys";
 
 const KeysDialog = lazy(() => import("./KeysDialog"));
 
+/** A finding elsewhere leads to its place here: "#row/piece/field". */
+function pointedAt(): Choice | undefined {
+  const [row, piece, field] = decodeURIComponent(location.hash.slice(1)).split("/");
+  return row ? { row, piece, field, asked: piece || field ? 1 : 0 } : undefined;
+}
+
 /** The composing desk: running order, proofs, copy sheet. */
-export default function DeskRoom() {
+export default function DeskRoom({ kind }: { kind: DeskKind }) {
   const { id = "" } = useParams();
   const session = useSession();
-  const store = useDeskStore(id, session.data?.id ?? "");
+  const store = useDeskStore(kind, id, session.data?.id ?? "");
   const state = useDeskState(store);
-  const [choice, setChoice] = useState<Choice>({ row: "details", asked: 0 });
+  const [choice, setChoice] = useState<Choice>(() => pointedAt() ?? { row: kind === "emails" ? "details" : "about", asked: 0 });
   const [keysShown, setKeysShown] = useState(false);
   const choose = useCallback(
     (row: string, piece?: string, field?: string, caret?: number) =>
@@ -32,7 +39,7 @@ export default function DeskRoom() {
     return (
       <main className={classes.missing}>
         <p role="alert">{state.missing}</p>
-        <Link to="/emails">Go to the emails</Link>
+        <Link to={`/${kind}`}>Go to the {kind}</Link>
       </main>
     );
   }

@@ -1,9 +1,9 @@
-import { api, ask, type Problem } from "../../api/client";
-import type { DeskAnswer, DeskBlock, DeskRow, Edit, Finding, SentEdit } from "../../api/types";
+import type { Problem } from "../../api/client";
+import type { DeskAnswer, DeskBlock, DeskRow, DeskZone, Edit, Finding, SentEdit } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { UndoStep } from "../../shared/UndoStep";
 import { keepUnsent, readUnsent } from "../../shared/unsent";
-import { askDesk } from "./askDesk";
+import { askDesk, type DeskKind, sendEdits, sendMove } from "./askDesk";
 
 /** The last answer, with what it left out because it did not change taken from the one before. */
 export type Desk = DeskAnswer & { findings: Finding[] };
@@ -49,6 +49,7 @@ export class DeskStore {
   private stopped = false;
 
   constructor(
+    readonly kind: DeskKind,
     readonly id: string,
     private readonly person: string,
   ) {}
@@ -63,7 +64,7 @@ export class DeskStore {
   async open() {
     this.stopped = false;
     try {
-      this.take(await askDesk(this.id));
+      this.take(await askDesk(this.kind, this.id));
     } catch (problem) {
       this.set({ missing: (problem as Problem).message });
       return;
@@ -86,6 +87,10 @@ export class DeskStore {
   }
 
   edit(...edits: Edit[]) {
+    if (this.state.desk?.asAuthor) {
+      this.say("You are looking at it as an author. Go back to your own desk to change it.");
+      return;
+    }
     const target = edits.length === 1 && edits[0] ? targetOf(edits[0]) : "";
     const step = this.step.of(target);
     const sent = edits.map((edit) => ({ id: newId(), step, edit }));
@@ -107,13 +112,24 @@ export class DeskStore {
     this.run();
   }
 
+  /** Lays the desk out as a colleague would meet it, or as one's own again. */
+  async look(asAuthor: boolean) {
+    if (!this.inFlight && this.queue.length === 0) {
+      try {
+        this.take(await askDesk(this.kind, this.id, asAuthor));
+      } catch (problem) {
+        this.say((problem as Problem).message);
+      }
+    }
+  }
+
   /** Asks for the whole desk again: someone else edited, or something was released. */
   async refresh() {
     if (this.inFlight || this.queue.length > 0) {
       return;
     }
     try {
-      const desk = await askDesk(this.id);
+      const desk = await askDesk(this.kind, this.id, this.state.desk?.asAuthor);
       if (!this.inFlight && this.queue.length === 0) {
         this.take(desk);
       }
@@ -155,7 +171,7 @@ export class DeskStore {
       const known = this.state.rows.get(row.id);
       rows.set(row.id, known && JSON.stringify(known) === JSON.stringify(row) ? known : row);
     }
-    const order = new Set(desk.order.flatMap((item) => (item.row ? [item.row] : (item.zone?.rows ?? []))));
+    const order = new Set(rowIds(desk));
     for (const id of rows.keys()) {
       if (!order.has(id)) {
         rows.delete(id);
@@ -204,15 +220,12 @@ export class DeskStore {
   }
 
   private send(job: Job, desk: DeskAnswer) {
-    const params = { path: { id: this.id } };
     const seen = { base: desk.revision, styleVersion: desk.styleVersion };
     if ("edits" in job) {
       job.tried = true;
-      return ask(api.POST("/api/emails/{id}/edits", { params, body: { ...seen, edits: job.edits } }));
+      return sendEdits(this.kind, this.id, seen, job.edits);
     }
-    return job.move === "undo"
-      ? ask(api.POST("/api/emails/{id}/undo", { params, body: { ...seen, id: job.id } }))
-      : ask(api.POST("/api/emails/{id}/redo", { params, body: { ...seen, id: job.id } }));
+    return sendMove(this.kind, this.id, seen, job.move, job.id);
   }
 
   // Nothing is lost: the same edits, with the same ids, go again when the server answers.
@@ -245,11 +258,11 @@ export class DeskStore {
     } else {
       this.set({ notice: problem.message });
     }
-    this.take(await askDesk(this.id).catch(() => this.state.desk as Desk));
+    this.take(await askDesk(this.kind, this.id).catch(() => this.state.desk as Desk));
   }
 }
 
-/** The place an edit sets, as the server names it; empty for edits that arrange rows. */
+/** The place an edit sets, as the server names it; empty for edits that arrange. */
 export function targetOf(edit: Edit): string {
   switch (edit.kind) {
     case "set-fill":
@@ -258,11 +271,48 @@ export function targetOf(edit: Edit): string {
     case "set-look":
     case "clear-look":
       return `${edit.row}/${edit.piece}/look/${edit.property}`;
+    case "set-shown":
+      return `${edit.row}/${edit.piece}/shown`;
+    case "set-limit":
+      return `${edit.row ?? ""}/${edit.piece}/${edit.field}/limit`;
+    case "set-offer":
+      return `${edit.row ?? ""}/${edit.piece}/offer/${edit.property}`;
+    case "set-instruction":
+      return `${edit.row ?? ""}/${edit.piece ?? ""}/instruction`;
+    case "set-piece-name":
+      return `${edit.row ?? ""}/${edit.piece ?? ""}/name`;
+    case "set-zone":
+      return `${edit.zone.id}/zone`;
     case "set-detail":
       return `details/${edit.field}`;
+    case "set-description":
+      return "about/description";
+    case "set-tags":
+      return "about/tags";
+    case "set-varies":
+      return "about/varies";
+    case "set-name":
+      return "name";
     default:
       return "";
   }
 }
 
 export const blocksOf = (row: DeskRow): DeskBlock[] => row.columns.flatMap((c) => c.blocks);
+
+/** Ids of the rows in the order they are read. */
+export const rowIds = (desk: DeskAnswer): string[] => desk.order.flatMap((item) => (item.row ? [item.row] : (item.zone?.rows ?? [])));
+
+/** Where a row stands: the zone, or the running order itself, with its place there. */
+export function placeOf(desk: DeskAnswer, row: string): { zone?: DeskZone; index: number; count: number } {
+  for (const [index, item] of desk.order.entries()) {
+    if (item.row === row || item.zone?.id === row) {
+      return { index, count: desk.order.length };
+    }
+    const at = item.zone?.rows.indexOf(row) ?? -1;
+    if (item.zone && at >= 0) {
+      return { zone: item.zone, index: at, count: item.zone.rows.length };
+    }
+  }
+  return { index: -1, count: 0 };
+}

@@ -1,3 +1,4 @@
+import { Attachments } from "./Attachments";
 import type { Desk } from "./DeskStore";
 import { FindingLine } from "./fields/FindingLine";
 import { LineInput } from "./fields/LineInput";
@@ -18,9 +19,12 @@ export function DetailsSheet({ desk }: { desk: Desk }) {
     <section aria-label="Inbox line">
       <h2 className={classes.title}>Inbox line</h2>
       <p className={classes.instruction}>What a reader sees before opening: who writes, what about, and the first words.</p>
+      {desk.kind === "template" && <p className={classes.hint}>What a new email begins with; authors write over it.</p>}
       {details.map((detail) => (
         <Detail key={detail.name} desk={desk} {...detail} />
       ))}
+      {desk.kind === "email" && <SendDay desk={desk} />}
+      {desk.kind === "email" && <Attachments desk={desk} />}
       {!desk.detailsAllowance.allowed && <p className={classes.sealed}>{desk.detailsAllowance.reason}</p>}
     </section>
   );
@@ -48,5 +52,19 @@ function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[numb
         <FindingLine key={finding.check} finding={finding} />
       ))}
     </div>
+  );
+}
+
+/** The day it goes out, from which countdowns count. */
+function SendDay({ desk }: { desk: Desk }) {
+  const { store } = useDeskContext();
+  const [day, setDay] = useKeptValue(desk.details.sendDay ?? "", "details/sendDay", (next: string) =>
+    store.edit({ kind: "set-detail", field: "sendDay", value: next }),
+  );
+  return (
+    <label className={classes.pick}>
+      Goes out on
+      <input type="date" value={day} disabled={!desk.detailsAllowance.allowed} onChange={(e) => setDay(e.currentTarget.value)} />
+    </label>
   );
 }

@@ -1,43 +1,186 @@
-import type { DeskBlock, DeskRow } from "../../api/types";
+import { lazy, Suspense, useState } from "react";
+import type { DeskBlock, DeskLook, DeskRow, ShownOn } from "../../api/types";
+import { newId } from "../../shared/ids";
+import { usePicture } from "../pictures/usePictures";
 import { blocksOf } from "./DeskStore";
 import classes from "./LookPanel.module.css";
+import { LayoutDrawing, layouts } from "./layouts";
 import rowClasses from "./RowSheet.module.css";
 import { SealedNote } from "./SealedNote";
 import { useDeskContext } from "./useDesk";
 
-/** The brand's choices for each piece of a row, and nothing else. */
+const PictureDialog = lazy(() => import("../pictures/PictureDialog"));
+
+/** The brand's choices for a row and each piece of it, and nothing else. */
 export function LookPanel({ row }: { row: DeskRow }) {
-  const open = blocksOf(row).filter((b) => b.look.length > 0 && b.lookAllowance.allowed);
+  const blocks = blocksOf(row);
+  const looked = blocks.filter((b) => b.look.length > 0 && b.lookAllowance.allowed);
+  const rowLooks = row.lookAllowance.allowed && row.look.length > 0;
+  const shown = row.shownAllowance.allowed || blocks.some((b) => b.content.allowed);
   return (
     <section aria-label={`${row.name}, look`}>
       <h2 className={rowClasses.title}>{row.name}</h2>
-      {open.length === 0 && <p className="soft">How this row looks is settled. Everything in it follows the house style.</p>}
-      {open.map((block) => (
-        <Choices key={block.id} row={row} block={block} />
-      ))}
+      {!rowLooks && looked.length === 0 && !row.shape.allowed && (
+        <p className="soft">How this row looks is settled. Everything in it follows the house style.</p>
+      )}
+      {row.shape.allowed && <Layout row={row} />}
+      {rowLooks && row.look.map((look) => <Choices key={look.name} row={row} piece={row.piece} title={look.label} look={look} />)}
+      {row.shape.allowed && <Background row={row} />}
+      {looked.flatMap((block) =>
+        block.look.map((look) => (
+          <Choices
+            key={`${block.id}-${look.name}`}
+            row={row}
+            piece={block.id}
+            title={`${block.name}, ${look.label.toLowerCase()}`}
+            look={look}
+          />
+        )),
+      )}
+      {shown && <Screens row={row} blocks={blocks} />}
       <SealedNote row={row} sealed={[]} />
     </section>
   );
 }
 
-function Choices({ row, block }: { row: DeskRow; block: DeskBlock }) {
+function Choices({ row, piece, title, look }: { row: DeskRow; piece: string; title: string; look: DeskLook }) {
   const { store } = useDeskContext();
-  return block.look.map((look) => (
-    <fieldset key={look.name} className={classes.choices}>
-      <legend>
-        {block.name}, {look.label.toLowerCase()}
-      </legend>
+  return (
+    <fieldset className={classes.choices}>
+      <legend>{title}</legend>
       {look.choices.map((choice) => (
         <label key={choice} className={classes.choice} data-chosen={look.value === choice}>
           <input
             type="radio"
-            name={`${block.id}-${look.name}`}
+            name={`${row.id}-${piece}-${look.name}`}
             checked={look.value === choice}
-            onChange={() => store.edit({ kind: "set-look", row: row.id, piece: block.id, property: look.name, value: choice })}
+            onChange={() => store.edit({ kind: "set-look", row: row.id, piece, property: look.name, value: choice })}
           />
-          {look.name === "level" ? `Heading ${choice}` : choice}
+          {look.name === "level" ? `Heading ${choice}` : look.name === "width" ? `${choice} %` : choice.replaceAll("-", " ")}
         </label>
       ))}
     </fieldset>
-  ));
+  );
+}
+
+/** How the columns share the row. */
+function Layout({ row }: { row: DeskRow }) {
+  const { store } = useDeskContext();
+  const parts = row.columns.map((c) => c.parts);
+  const lay = (next: number[]) =>
+    store.edit({ kind: "set-layout", row: row.id, shares: next.map((p, i) => ({ id: row.columns[i]?.id ?? newId(), parts: p })) });
+  return (
+    <fieldset className={classes.choices}>
+      <legend>Columns</legend>
+      {layouts.map((layout) => (
+        <button
+          key={layout.name}
+          type="button"
+          className={`plain ${classes.layout}`}
+          aria-label={layout.name}
+          title={layout.name}
+          aria-pressed={String(layout.parts) === String(parts)}
+          onClick={() => lay(layout.parts)}
+        >
+          <LayoutDrawing parts={layout.parts} />
+        </button>
+      ))}
+      {parts.length > 1 && (
+        <div className={classes.parts}>
+          {row.columns.map((column, index) => (
+            <label key={column.id}>
+              Column {index + 1}
+              <input
+                type="number"
+                min={1}
+                max={12}
+                value={column.parts}
+                onChange={(e) =>
+                  lay(parts.map((p, i) => (i === index ? Math.max(1, Math.min(12, e.currentTarget.valueAsNumber || 1)) : p)))
+                }
+              />
+              <span className="soft">{column.width} px</span>
+            </label>
+          ))}
+        </div>
+      )}
+    </fieldset>
+  );
+}
+
+/** A picture behind the row; the surface's colour stays beneath it. */
+function Background({ row }: { row: DeskRow }) {
+  const { store } = useDeskContext();
+  const [choosing, setChoosing] = useState(false);
+  const shown = usePicture(row.background ?? "");
+  return (
+    <fieldset className={classes.choices}>
+      <legend>Picture behind it</legend>
+      <span>
+        {row.background ? (shown?.name ?? "A picture") : "None"} ·{" "}
+        <button type="button" className="plain underlined" onClick={() => setChoosing(true)}>
+          Choose
+        </button>
+        {row.background && (
+          <>
+            {" · "}
+            <button
+              type="button"
+              className="plain underlined"
+              onClick={() => store.edit({ kind: "set-background", row: row.id, picture: null })}
+            >
+              Take it out
+            </button>
+          </>
+        )}
+      </span>
+      <p className={classes.note}>
+        Where it does not show, the background colour above stands for it; choose one on which the text reads well.
+      </p>
+      <Suspense fallback={null}>
+        {choosing && (
+          <PictureDialog
+            onChoose={(picture) => {
+              store.edit({ kind: "set-background", row: row.id, picture: picture.id });
+              setChoosing(false);
+            }}
+            onClose={() => setChoosing(false)}
+          />
+        )}
+      </Suspense>
+    </fieldset>
+  );
+}
+
+const screens: { value: ShownOn; label: string }[] = [
+  { value: "everywhere", label: "everywhere" },
+  { value: "phone-only", label: "on phones only" },
+  { value: "desktop-only", label: "on desktops only" },
+];
+
+/** On which screens the row and its pieces are shown. */
+function Screens({ row, blocks }: { row: DeskRow; blocks: DeskBlock[] }) {
+  const { store } = useDeskContext();
+  const line = (piece: string, name: string, value: ShownOn) => (
+    <label key={piece} className={classes.screen}>
+      {name}
+      <select
+        value={value}
+        onChange={(e) => store.edit({ kind: "set-shown", row: row.id, piece, shown: e.currentTarget.value as ShownOn })}
+      >
+        {screens.map((screen) => (
+          <option key={screen.value} value={screen.value}>
+            {screen.label}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  return (
+    <fieldset className={classes.screens}>
+      <legend>Shown</legend>
+      {row.shownAllowance.allowed && line(row.piece, "The whole row", row.shown)}
+      {blocks.filter((b) => b.content.allowed).map((b) => line(b.id, b.name, b.shown))}
+    </fieldset>
+  );
 }

@@ -1,12 +1,76 @@
 import { useQuery } from "@tanstack/react-query";
+import { api, ask } from "../../api/client";
+import type { DeskKind } from "./askDesk";
+import { useKeptValue } from "./fields/useKeptValue";
 import classes from "./PlainText.module.css";
+import { useDeskContext } from "./useDesk";
 
-/** The plain text alternative, as it would be sent. */
-export function PlainText({ email, revision }: { email: string; revision: number }) {
-  const text = useQuery({
-    queryKey: ["text", email, revision],
-    placeholderData: (former: string | undefined) => former,
-    queryFn: async () => (await fetch(`/api/emails/${email}/text`)).text(),
+/** The plain text as it would be sent, and where it may be, written by hand. */
+export function PlainText({ kind, id, revision }: { kind: DeskKind; id: string; revision: number }) {
+  const { store } = useDeskContext();
+  const draft = useQuery({
+    queryKey: ["plain-text", kind, id, revision],
+    placeholderData: (former) => former,
+    queryFn: () => ask(api.GET(`/api/${kind}/{id}/draft/text` as "/api/emails/{id}/draft/text", { params: { path: { id } } })),
   });
-  return <pre className={classes.text}>{text.data}</pre>;
+  const text = draft.data;
+  const [value, setValue] = useKeptValue(text?.text ?? "", "details/plainText", (next: string) =>
+    store.edit({ kind: "set-plain-text", value: { text: next, of: text?.of ?? text?.madeOf ?? "" } }),
+  );
+  if (!text) {
+    return null;
+  }
+  const makeAnew = () => store.edit({ kind: "set-plain-text", value: null });
+  return (
+    <div className={classes.sheet}>
+      <p className={classes.line}>
+        {text.of ? "Written by hand." : "Made from the email."}{" "}
+        {text.behind && <b className={classes.behind}>The email has changed since it was written.</b>}
+        {text.of && text.write.allowed && (
+          <>
+            {" "}
+            {text.behind && (
+              <button
+                type="button"
+                className="plain underlined"
+                onClick={() => store.edit({ kind: "set-plain-text", value: { text: value, of: text.madeOf } })}
+              >
+                It still fits
+              </button>
+            )}{" "}
+            <button type="button" className="plain underlined" onClick={makeAnew}>
+              Make it from the email again
+            </button>
+          </>
+        )}
+        {!text.of && kind === "emails" && !text.write.allowed && <span className="soft">{text.write.reason}</span>}
+        {!text.of && text.write.allowed && (
+          <button
+            type="button"
+            className="plain underlined"
+            onClick={() => store.edit({ kind: "set-plain-text", value: { text: text.made, of: text.madeOf } })}
+          >
+            Write it by hand
+          </button>
+        )}
+      </p>
+      {text.of && text.write.allowed ? (
+        <textarea
+          aria-label="Plain text"
+          className={classes.text}
+          rows={Math.max(12, value.split("\n").length + 1)}
+          value={value}
+          onChange={(e) => setValue(e.currentTarget.value)}
+        />
+      ) : (
+        <pre className={classes.text}>{text.text}</pre>
+      )}
+      {text.behind && (
+        <details className={classes.made}>
+          <summary>What the email would say now</summary>
+          <pre>{text.made}</pre>
+        </details>
+      )}
+    </div>
+  );
 }

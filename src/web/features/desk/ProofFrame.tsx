@@ -11,6 +11,7 @@ interface Props {
   label: string;
   dark: boolean;
   picturesOff: boolean;
+  hiddenShown: boolean;
   onPiece: (row: string, piece: string | undefined, caret: number | undefined) => void;
 }
 
@@ -18,7 +19,7 @@ interface Props {
  * One proof: the compiled email in a frame that runs no script. This page patches the rows that changed, so that
  * nothing reloads and nothing jumps.
  */
-export function ProofFrame({ state, width, scale, label, dark, picturesOff, onPiece }: Props) {
+export function ProofFrame({ state, width, scale, label, dark, picturesOff, hiddenShown, onPiece }: Props) {
   const { choice } = useDeskContext();
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(600);
@@ -63,9 +64,9 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, onPi
   useLayoutEffect(() => {
     const page = frame.current?.contentDocument;
     if (ready && page) {
-      patchProof(page, desk, state.rows, { dark, picturesOff, chosen: choice.row, piece: choice.piece });
+      patchProof(page, desk, state.rows, { dark, picturesOff, hiddenShown, chosen: choice.row, piece: choice.piece });
     }
-  }, [ready, desk, state.rows, dark, picturesOff, choice.row, choice.piece]);
+  }, [ready, desk, state.rows, dark, picturesOff, hiddenShown, choice.row, choice.piece]);
 
   useEffect(() => {
     if (ready && choice.row !== "details") {

@@ -1,11 +1,22 @@
 import { useElementSize } from "@mantine/hooks";
 import { useCallback, useState } from "react";
+import type { ProofView } from "../../api/types";
 import { blocksOf, type Desk, type DeskState } from "./DeskStore";
+import { InboxView } from "./InboxView";
 import { PlainText } from "./PlainText";
 import { ProofFrame } from "./ProofFrame";
 import classes from "./ProofTable.module.css";
 import { Ruler } from "./Ruler";
+import { SimulatedProofs } from "./SimulatedProofs";
 import { useDeskContext } from "./useDesk";
+
+type View = "proofs" | "plain" | "inbox" | ProofView;
+
+const simulated: Record<ProofView, string> = {
+  "no-media-queries": "No media queries",
+  "partly-recoloured": "Recoloured in part",
+  "fully-recoloured": "Recoloured in full",
+};
 
 const phone = 375;
 const margin = 20;
@@ -19,7 +30,9 @@ export function ProofTable({ state }: { state: DeskState }) {
   const [width, setWidth] = useState(desk.width);
   const [dark, setDark] = useState(false);
   const [picturesOff, setPicturesOff] = useState(false);
-  const [plain, setPlain] = useState(false);
+  const [hiddenShown, setHiddenShown] = useState(false);
+  // What lies on the table: the proofs, as a client shows them, or another form of the email.
+  const [view, setView] = useState<View>("proofs");
   // One scale for both proofs and the ruler: what the ruler says is what lies below it.
   const scale = Math.min(1, Math.max(0.4, ((area.width || 728) - 2 * margin - gap - 12) / (desk.width + phone)));
 
@@ -37,25 +50,49 @@ export function ProofTable({ state }: { state: DeskState }) {
     [store, choose],
   );
 
-  const look = { state, dark, picturesOff, scale, onPiece };
+  const look = { state, dark, picturesOff, hiddenShown, scale, onPiece };
   return (
     <section className={classes.table} aria-label="Proofs">
       <Ruler width={width} natural={desk.width} scale={scale} margin={margin} onWidth={setWidth} />
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls has to be reached by keyboard (WCAG 2.1.1). */}
       <div className={classes.area} ref={area.ref} role="group" aria-label="Proofs, scrolling" tabIndex={0}>
-        {plain ? (
-          <PlainText email={desk.id} revision={desk.revision} />
+        {view === "plain" ? (
+          <PlainText kind={store.kind} id={desk.id} revision={desk.revision} />
+        ) : view === "inbox" ? (
+          <InboxView kind={store.kind} id={desk.id} revision={desk.revision} />
         ) : (
           <div className={classes.proofs} style={{ padding: `0 ${margin}px 40px`, gap }}>
-            <ProofFrame {...look} width={width} label="Desktop" />
-            <ProofFrame {...look} width={phone} label="Phone" />
+            {view === "proofs" ? (
+              <>
+                <ProofFrame {...look} width={width} label="Desktop" />
+                <ProofFrame {...look} width={phone} label="Phone" />
+              </>
+            ) : (
+              <SimulatedProofs {...look} dark={false} view={view} width={width} phone={phone} />
+            )}
           </div>
         )}
       </div>
       <footer className={classes.foot}>
         <Toggle on={dark} set={setDark} name="Dark" />
         <Toggle on={picturesOff} set={setPicturesOff} name="Pictures off" />
-        <Toggle on={plain} set={setPlain} name="Plain text" />
+        <Toggle on={hiddenShown} set={setHiddenShown} name="Hidden pieces" />
+        <Toggle on={view === "plain"} set={(on) => setView(on ? "plain" : "proofs")} name="Plain text" />
+        <Toggle on={view === "inbox"} set={(on) => setView(on ? "inbox" : "proofs")} name="Inbox" />
+        <select
+          className={classes.clients}
+          aria-label="As some clients show it, simulated"
+          data-on={view in simulated}
+          value={view in simulated ? view : ""}
+          onChange={(e) => setView((e.currentTarget.value as ProofView) || "proofs")}
+        >
+          <option value="">As it is made</option>
+          {Object.entries(simulated).map(([value, name]) => (
+            <option key={value} value={value}>
+              {name}, simulated
+            </option>
+          ))}
+        </select>
         <span className={classes.weight}>
           {Math.ceil(desk.weight.bytes / 1024)} KB of {desk.weight.most / 1024}
         </span>

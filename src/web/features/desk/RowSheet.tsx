@@ -1,76 +1,144 @@
-import type { DeskRow } from "../../api/types";
+import { lazy, Suspense, useState } from "react";
+import { Link } from "react-router";
+import type { DeskRow, RowKind } from "../../api/types";
 import { newId } from "../../shared/ids";
+import { rowKinds } from "../rows/rowKinds";
+import { useSession } from "../session/useSession";
 import { moveBy, neighbour } from "./arranging";
+import { askRow } from "./askDesk";
+import { ColumnGroup } from "./ColumnGroup";
 import { blocksOf, type Desk } from "./DeskStore";
-import { FieldEditor } from "./fields/FieldEditor";
+import { LineInput } from "./fields/LineInput";
+import { useKeptValue } from "./fields/useKeptValue";
+import { PieceFields } from "./PieceFields";
 import classes from "./RowSheet.module.css";
 import { SealedNote } from "./SealedNote";
 import { useDeskContext } from "./useDesk";
 
-/** The fields of a row, top to bottom, each with its instruction, meter and findings. */
-export function RowSheet({ row, desk }: { row: DeskRow; desk: Desk }) {
-  const { store, choose } = useDeskContext();
-  const blocks = blocksOf(row).filter((b) => b.fields.length > 0);
-  const open = blocks.filter((b) => b.content.allowed);
-  const sealed = blocks.filter((b) => !b.content.allowed);
-  const findings = desk.findings.filter((f) => f.place.row === row.id);
+const SaveRowDialog = lazy(() => import("./SaveRowDialog"));
 
-  const remove = () => {
-    choose(neighbour(desk, row.id));
-    store.edit({ kind: "remove-row", row: row.id });
-  };
+/** The fields of a row, top to bottom, each with its instruction, meter and findings; where it may be shaped, its pieces too. */
+export function RowSheet({ row, desk }: { row: DeskRow; desk: Desk }) {
+  const { store } = useDeskContext();
+  const blocks = blocksOf(row).filter((b) => b.fields.length > 0);
+  const sealed = blocks.filter((b) => !b.content.allowed);
 
   return (
     <section aria-label={row.name}>
       <h2 className={classes.title}>{row.name}</h2>
-      {(row.move.allowed || row.duplicate.allowed || row.remove.allowed) && (
-        <p className={classes.acts}>
-          <button type="button" className="plain underlined" disabled={!row.move.allowed} onClick={() => moveBy(store, desk, row, -1)}>
-            Move up
-          </button>
-          <button type="button" className="plain underlined" disabled={!row.move.allowed} onClick={() => moveBy(store, desk, row, 1)}>
-            Move down
-          </button>
-          <button
-            type="button"
-            className="plain underlined"
-            disabled={!row.duplicate.allowed}
-            title={row.duplicate.reason ?? undefined}
-            onClick={() => store.edit({ kind: "duplicate-row", row: row.id, copy: newId() })}
-          >
-            Duplicate
-          </button>
-          <button
-            type="button"
-            className="plain underlined"
-            disabled={!row.remove.allowed}
-            title={row.remove.reason ?? undefined}
-            onClick={remove}
-          >
-            Remove
-          </button>
-        </p>
-      )}
+      {desk.kind === "template" && row.master != null && <Placed row={row} />}
+      <RowActs row={row} desk={desk} />
+      {desk.kind === "template" && row.master == null && !desk.asAuthor && <OwnRow row={row} />}
       {row.instruction && <p className={classes.instruction}>{row.instruction}</p>}
-      {open.map((block) => (
-        <fieldset key={block.id} className={classes.block}>
-          <legend className="only-heard">{block.name}</legend>
-          {block.instruction && <p className={classes.hint}>{block.instruction}</p>}
-          {block.fields.map((field) => (
-            <FieldEditor
-              key={field.name}
-              row={row.id}
-              block={block}
-              field={field}
-              findings={findings.filter(
-                (f) => f.place.piece === block.id && (f.place.field === field.name || (!f.place.field && field === block.fields[0])),
-              )}
-            />
-          ))}
-        </fieldset>
-      ))}
-      {blocks.length === 0 && <p className="soft">There is nothing to fill in here.</p>}
-      <SealedNote row={row} sealed={sealed} />
+      {row.shape.allowed ? (
+        row.columns.map((column, index) => <ColumnGroup key={column.id} row={row} column={column} index={index} desk={desk} />)
+      ) : (
+        <>
+          {blocks
+            .filter((b) => b.content.allowed)
+            .map((block) => (
+              <fieldset key={block.id} className={classes.block}>
+                <legend className="only-heard">{block.name}</legend>
+                <PieceFields row={row} block={block} desk={desk} />
+              </fieldset>
+            ))}
+          {blocks.length === 0 && <p className="soft">There is nothing to fill in here.</p>}
+        </>
+      )}
+      {store.kind === "emails" && <SealedNote row={row} sealed={sealed} />}
+      {store.kind !== "emails" && sealed.length > 0 && <SealedNote row={row} sealed={sealed} />}
     </section>
+  );
+}
+
+/** A saved row where it stands in a template. */
+function Placed({ row }: { row: DeskRow }) {
+  return (
+    <p className={classes.hint}>
+      Saved row, release {row.release}
+      {row.newest && row.release && row.newest > row.release ? `; release ${row.newest} is newer` : ""}. Its pieces are arranged in{" "}
+      <Link to={`/rows/${row.master}`}>the row itself</Link>.
+    </p>
+  );
+}
+
+/** What a row of a template's own is called, and what it is for. */
+function OwnRow({ row }: { row: DeskRow }) {
+  const { store, choice } = useDeskContext();
+  const [name, setName] = useKeptValue(row.name, `${row.id}//name`, (next: string) =>
+    store.edit({ kind: "set-piece-name", row: row.id, piece: null, name: next.trim() || null }),
+  );
+  return (
+    <>
+      <div className={classes.block}>
+        <LineInput
+          id={`${row.id}-name`}
+          label="Name of the row"
+          value={name}
+          asked={choice.row === row.id && choice.field === "name" && !choice.piece ? choice.asked : 0}
+          onChange={setName}
+        />
+      </div>
+      <label className={classes.pick}>
+        Row kind
+        <select
+          value={row.rowKind}
+          onChange={(e) => store.edit({ kind: "set-row-kind", rowKind: e.currentTarget.value as RowKind, row: row.id })}
+        >
+          {rowKinds.map((kind) => (
+            <option key={kind.value} value={kind.value}>
+              {kind.label}
+            </option>
+          ))}
+        </select>
+      </label>
+    </>
+  );
+}
+
+function RowActs({ row, desk }: { row: DeskRow; desk: Desk }) {
+  const { store, choose } = useDeskContext();
+  const [saving, setSaving] = useState(false);
+  const session = useSession();
+  const maySave = desk.kind !== "row" && !desk.asAuthor && (session.data?.roles.some((r) => r === "lead" || r === "designer") ?? false);
+  const act = (name: string, allowance: { allowed: boolean; reason?: string | null }, run: () => void) => (
+    <button
+      type="button"
+      className="plain underlined"
+      disabled={!allowance.allowed}
+      title={allowance.allowed ? undefined : (allowance.reason ?? undefined)}
+      onClick={run}
+    >
+      {name}
+    </button>
+  );
+  const remove = () => {
+    choose(neighbour(desk, row.id));
+    store.edit({ kind: "remove-row", row: row.id });
+  };
+  // What is detached is the row as it stands: the server lays it out, and takes it back in the same shape.
+  const detach = async () => {
+    try {
+      store.edit({ kind: "detach-row", row: row.id, own: await askRow(store.kind, desk.id, row.id, true) });
+    } catch (problem) {
+      store.say((problem as Error).message);
+    }
+  };
+  const moves = row.move.allowed || row.duplicate.allowed || row.remove.allowed;
+  if (desk.kind === "row" || (!moves && !row.detach.allowed && !maySave)) {
+    return null;
+  }
+  return (
+    <>
+      <p className={classes.acts}>
+        {act("Move up", row.move, () => moveBy(store, desk, row, -1))}
+        {act("Move down", row.move, () => moveBy(store, desk, row, 1))}
+        {act("Duplicate", row.duplicate, () => store.edit({ kind: "duplicate-row", row: row.id, copy: newId() }))}
+        {act("Remove", row.remove, remove)}
+        {row.detach.allowed && act("Detach", row.detach, detach)}
+        {maySave && act("Save to the library", { allowed: true }, () => setSaving(true))}
+      </p>
+      <Suspense fallback={null}>{saving && <SaveRowDialog row={row} desk={desk} onClose={() => setSaving(false)} />}</Suspense>
+    </>
   );
 }

@@ -1,57 +1,85 @@
-import { type KeyboardEvent, memo, useState } from "react";
-import type { DeskRow, DeskZone, Severity } from "../../api/types";
+import { type KeyboardEvent, useState } from "react";
+import type { DeskZone, Severity } from "../../api/types";
 import { newId } from "../../shared/ids";
-import { SeverityMark } from "../../shared/SeverityMark";
-import { moveBy, neighbour } from "./arranging";
-import { blocksOf, type Desk, type DeskState, type DeskStore } from "./DeskStore";
+import { moveBy, moveZoneBy, neighbour } from "./arranging";
+import { blocksOf, type Desk, type DeskState, type DeskStore, placeOf } from "./DeskStore";
+import { OrderRow } from "./OrderRow";
 import { RowDrawer } from "./RowDrawer";
-import { RowSchematic } from "./RowSchematic";
 import classes from "./RunningOrder.module.css";
 import { useDeskContext } from "./useDesk";
+
+/** Where a row is to be added: in a zone, or in the running order itself. */
+interface Adding {
+  zone?: DeskZone;
+  index: number;
+}
+
+// What was added before may still be on its way: the server counts.
+const atEnd = -1;
 
 /** The rows in order. The margin rule says what may be done: solid is sealed, a hairline is to fill in, dashed is a zone. */
 export function RunningOrder({ state }: { state: DeskState }) {
   const { store, choice, choose } = useDeskContext();
-  const [adding, setAdding] = useState<{ zone: DeskZone; index: number }>();
+  const [adding, setAdding] = useState<Adding>();
   const desk = state.desk as Desk;
-  const ids = ["details", ...desk.order.flatMap((item) => (item.row ? [item.row] : (item.zone?.rows ?? [])))];
+  const heads = [
+    ...(desk.about ? [{ id: "about", name: desk.kind === "row" ? "About this row" : "About this template", note: desk.name }] : []),
+    ...(desk.kind === "row" ? [] : [{ id: "details", name: "Inbox line", note: desk.details.subject || "no subject yet" }]),
+  ];
+  const ids = [
+    ...heads.map((h) => h.id),
+    ...desk.order.flatMap((item) => (item.row ? [item.row] : [...(item.zone?.terms ? [item.zone.id] : []), ...(item.zone?.rows ?? [])])),
+  ];
+
+  const add = () => {
+    const { zone: here, index } = placeOf(desk, choice.row);
+    const chosen = desk.order.find((item) => item.zone?.id === choice.row)?.zone;
+    const zone = here ?? chosen ?? (desk.addToOrder.allowed ? undefined : (desk.order.find((item) => item.zone)?.zone ?? undefined));
+    if (zone && !zone.add.allowed) {
+      store.say(zone.add.reason ?? "");
+    } else if (zone || desk.addToOrder.allowed) {
+      setAdding({ zone, index: here ? index + 1 : zone || index < 0 ? atEnd : index + 1 });
+    }
+  };
 
   const onKeyDown = (event: KeyboardEvent) => {
     const row = state.rows.get(choice.row);
+    const zone = desk.order.find((item) => item.zone?.terms && item.zone.id === choice.row)?.zone;
     const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
     if (step !== 0 && event.altKey) {
       event.preventDefault();
-      moveBy(store, desk, row, step);
+      zone ? moveZoneBy(store, desk, zone.id, step) : moveBy(store, desk, row, step);
     } else if (step !== 0) {
       event.preventDefault();
-      const next = ids[Math.max(0, Math.min(ids.length - 1, ids.indexOf(choice.row) + step))] ?? "details";
+      const next = ids[Math.max(0, Math.min(ids.length - 1, ids.indexOf(choice.row) + step))] ?? ids[0];
       document.getElementById(`order-${next}`)?.focus();
     } else if (event.key === "Enter") {
       event.preventDefault();
       const first = row && blocksOf(row).find((b) => b.content.allowed && b.fields.length > 0);
       if (choice.row === "details" || first) {
         choose(choice.row, first?.id, first?.fields[0]?.name ?? "subject");
+      } else {
+        choose(choice.row, undefined, "name");
       }
     } else if (event.key.toLowerCase() === "d" && (event.ctrlKey || event.metaKey) && row) {
       event.preventDefault();
       row.duplicate.allowed ? store.edit({ kind: "duplicate-row", row: row.id, copy: newId() }) : store.say(row.duplicate.reason ?? "");
-    } else if (event.key === "Delete" && row) {
-      if (row.remove.allowed) {
-        const next = neighbour(desk, row.id);
-        store.edit({ kind: "remove-row", row: row.id });
-        document.getElementById(`order-${next}`)?.focus();
-      } else {
-        store.say(row.remove.reason ?? "");
-      }
+    } else if (event.key === "Delete" && (row || zone)) {
+      remove(row ? row.remove : undefined);
     } else if (event.key === "/") {
       event.preventDefault();
-      const zone = desk.order.find((item) => item.zone?.id === row?.zone)?.zone ?? desk.order.find((item) => item.zone)?.zone;
-      if (zone?.add.allowed) {
-        setAdding({ zone, index: row?.zone ? zone.rows.indexOf(row.id) + 1 : zone.rows.length });
-      } else if (zone) {
-        store.say(zone.add.reason ?? "");
-      }
+      add();
     }
+  };
+
+  const remove = (allowance?: { allowed: boolean; reason?: string | null }) => {
+    if (allowance && !allowance.allowed) {
+      store.say(allowance.reason ?? "");
+      return;
+    }
+    const next = neighbour(desk, choice.row);
+    store.edit(allowance ? { kind: "remove-row", row: choice.row } : { kind: "remove-zone", zone: choice.row });
+    document.getElementById(`order-${next}`)?.focus();
   };
 
   const worst = new Map<string, { severity: Severity; count: number }>();
@@ -73,6 +101,8 @@ export function RunningOrder({ state }: { state: DeskState }) {
           severity={worst.get(id)?.severity}
           count={worst.get(id)?.count ?? 0}
           chosen={choice.row === id}
+          onDropRow={(dragged) => drop(store, dragged, zone, id)}
+          droppable={zone !== undefined || desk.addToOrder.allowed}
         />
       )
     );
@@ -83,37 +113,39 @@ export function RunningOrder({ state }: { state: DeskState }) {
       <nav className={classes.order} aria-label="Running order" data-order onKeyDown={onKeyDown}>
         <p className={classes.title}>
           <span>Running order</span>
-          <span>{state.rows.size} rows</span>
+          <span>{state.rows.size === 1 ? "1 row" : `${state.rows.size} rows`}</span>
         </p>
-        <button
-          type="button"
-          id="order-details"
-          className={`plain ${classes.row} ${classes.details}`}
-          aria-current={choice.row === "details"}
-          tabIndex={choice.row === "details" ? 0 : -1}
-          onClick={() => choose("details")}
-          onFocus={() => choice.row === "details" || choose("details")}
-        >
-          <span className={classes.words}>
-            <span className={classes.name}>Inbox line</span>
-            <span className={classes.note}>{desk.details.subject || "no subject yet"}</span>
-          </span>
-        </button>
+        {heads.map((head) => (
+          <button
+            key={head.id}
+            type="button"
+            id={`order-${head.id}`}
+            className={`plain ${classes.row} ${classes.details}`}
+            aria-current={choice.row === head.id}
+            tabIndex={choice.row === head.id ? 0 : -1}
+            onClick={() => choose(head.id)}
+            onFocus={() => choice.row === head.id || choose(head.id)}
+          >
+            <span className={classes.words}>
+              <span className={classes.name}>{head.name}</span>
+              <span className={classes.note}>{head.note}</span>
+            </span>
+          </button>
+        ))}
         {desk.order.map((item) =>
           item.zone ? (
             <section key={item.zone.id} className={classes.zone} aria-label={item.zone.name}>
-              <p className={classes.zoneTitle}>
-                <span>
-                  {item.zone.name}, {item.zone.least} to {item.zone.most}
-                </span>
-                <span>{item.zone.rows.length}</span>
-              </p>
+              <ZoneTitle
+                zone={item.zone}
+                chosen={choice.row === item.zone.id}
+                onDropRow={(dragged) => drop(store, dragged, item.zone?.id)}
+              />
               {item.zone.rows.map((id) => orderRow(id, item.zone?.id))}
               {item.zone.add.allowed ? (
                 <button
                   type="button"
                   className={`plain ${classes.add}`}
-                  onClick={() => item.zone && setAdding({ zone: item.zone, index: item.zone.rows.length })}
+                  onClick={() => item.zone && setAdding({ zone: item.zone, index: atEnd })}
                   onDragOver={(e) => e.preventDefault()}
                   onDrop={(e) => item.zone && drop(store, e.dataTransfer.getData("text/row"), item.zone.id)}
                 >
@@ -127,69 +159,65 @@ export function RunningOrder({ state }: { state: DeskState }) {
             orderRow(item.row ?? "")
           ),
         )}
+        {desk.addToOrder.allowed && (
+          <button
+            type="button"
+            className={`plain ${classes.add} ${classes.addToOrder}`}
+            onClick={() => setAdding({ index: atEnd })}
+            onDragOver={(e) => e.preventDefault()}
+            onDrop={(e) => drop(store, e.dataTransfer.getData("text/row"))}
+          >
+            Add a row or a zone <kbd>/</kbd>
+          </button>
+        )}
       </nav>
       {/* Beside the order, not inside it: keys pressed in the drawer are not keys of the order. */}
-      {adding && <RowDrawer email={desk.id} zone={adding.zone} index={adding.index} onClose={() => setAdding(undefined)} />}
+      {adding && <RowDrawer desk={desk} zone={adding.zone} index={adding.index} onClose={() => setAdding(undefined)} />}
     </>
   );
 }
 
-/** Puts a dragged row before another in a zone, or at the zone's end. */
-function drop(store: DeskStore, dragged: string, zoneId: string, before?: string) {
-  const { desk, rows } = store.snapshot();
-  const zone = desk?.order.find((item) => item.zone?.id === zoneId)?.zone;
-  if (zone && rows.get(dragged)?.move.allowed) {
-    const others = zone.rows.filter((id) => id !== dragged);
-    store.edit({ kind: "move-row", row: dragged, zone: zoneId, index: before ? others.indexOf(before) : others.length });
-  }
-}
-
-interface OrderRowProps {
-  row: DeskRow;
-  zone?: string;
-  severity?: Severity;
-  count: number;
-  chosen: boolean;
-}
-
-/** One row of the order. Drawn anew only when something of its own changed: there may be many, and typing is frequent. */
-const OrderRow = memo(function OrderRow({ row, zone, severity, count, chosen }: OrderRowProps) {
-  const { store, choose } = useDeskContext();
-  const open = blocksOf(row).some((b) => b.fields.length > 0 && b.content.allowed);
-  return (
+/** What a zone is called and takes; where it is made, it is chosen like a row. */
+function ZoneTitle({ zone, chosen, onDropRow }: { zone: DeskZone; chosen: boolean; onDropRow: (dragged: string) => void }) {
+  const { choose } = useDeskContext();
+  const words = (
+    <>
+      <span>
+        {zone.name}, {zone.least === zone.most ? zone.most : `${zone.least} to ${zone.most}`}
+      </span>
+      <span>{zone.rows.length}</span>
+    </>
+  );
+  return zone.terms ? (
     <button
       type="button"
-      id={`order-${row.id}`}
-      className={`plain ${classes.row}`}
-      data-rule={open ? "open" : "sealed"}
+      id={`order-${zone.id}`}
+      className={`plain ${classes.zoneTitle} ${classes.zoneChoice}`}
       aria-current={chosen}
       tabIndex={chosen ? 0 : -1}
-      draggable={row.move.allowed}
-      onClick={() => choose(row.id)}
-      onFocus={() => chosen || choose(row.id)}
-      onDragStart={(e) => e.dataTransfer.setData("text/row", row.id)}
-      onDragOver={zone ? (e) => e.preventDefault() : undefined}
-      onDrop={
-        zone
-          ? (e) => e.dataTransfer.getData("text/row") !== row.id && drop(store, e.dataTransfer.getData("text/row"), zone, row.id)
-          : undefined
-      }
+      draggable
+      onDragStart={(e) => e.dataTransfer.setData("text/row", zone.id)}
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => onDropRow(e.dataTransfer.getData("text/row"))}
+      onClick={() => choose(zone.id)}
+      onFocus={() => chosen || choose(zone.id)}
     >
-      <RowSchematic row={row} />
-      <span className={classes.words}>
-        <span className={classes.name}>{row.name}</span>
-        <span className={classes.note}>
-          {row.rowKind.replace("-", " ")}
-          {!open && " · sealed"}
-          {severity && (
-            <>
-              {" · "}
-              <SeverityMark severity={severity} />
-              {count}
-            </>
-          )}
-        </span>
-      </span>
+      {words}
     </button>
+  ) : (
+    <p className={classes.zoneTitle}>{words}</p>
   );
-});
+}
+
+/** Puts a dragged row before another in a list, or at the list's end. Whether it may is the server's to say. */
+function drop(store: DeskStore, dragged: string, zoneId?: string, before?: string) {
+  const { desk, rows } = store.snapshot();
+  const zone = desk?.order.find((item) => item.zone?.id === zoneId)?.zone;
+  const row = rows.get(dragged);
+  const isZone = desk?.order.some((item) => item.zone?.id === dragged);
+  if (!desk || dragged === before || (row && !row.move.allowed) || (!row && (!isZone || zone))) {
+    return;
+  }
+  const others = (zone ? zone.rows : desk.order.map((item) => item.row ?? item.zone?.id ?? "")).filter((id) => id !== dragged);
+  store.edit({ kind: "move-row", row: dragged, zone: zone?.id ?? null, index: before ? others.indexOf(before) : others.length });
+}

@@ -1,12 +1,15 @@
 import { Tabs } from "@mantine/core";
 import { useEffect, useState } from "react";
+import { AboutSheet } from "./AboutSheet";
 import type { Desk, DeskState } from "./DeskStore";
 import { DetailsSheet } from "./DetailsSheet";
 import { FindingsPanel } from "./FindingsPanel";
 import { LookPanel } from "./LookPanel";
 import { RowSheet } from "./RowSheet";
+import { RulesPanel } from "./RulesPanel";
 import classes from "./Sheet.module.css";
 import { useDeskContext } from "./useDesk";
+import { ZoneSheet } from "./ZoneSheet";
 
 /** The copy sheet of what is chosen, its look, and the findings of the whole email. */
 export function Sheet({ state }: { state: DeskState }) {
@@ -31,6 +34,16 @@ export function Sheet({ state }: { state: DeskState }) {
   }, [choice.asked]);
 
   const row = state.rows.get(shown);
+  const zone = desk.order.find((item) => item.zone?.id === shown)?.zone;
+  const copy = row ? (
+    <RowSheet key={row.id} row={row} desk={desk} />
+  ) : zone?.terms ? (
+    <ZoneSheet key={zone.id} zone={zone} desk={desk} />
+  ) : shown === "about" && desk.about ? (
+    <AboutSheet desk={desk} about={desk.about} />
+  ) : (
+    <DetailsSheet desk={desk} />
+  );
   return (
     <aside className={classes.sheet} aria-label="Copy sheet">
       <Tabs
@@ -42,10 +55,18 @@ export function Sheet({ state }: { state: DeskState }) {
         <Tabs.List>
           <Tabs.Tab value="copy">Copy</Tabs.Tab>
           <Tabs.Tab value="look">Look</Tabs.Tab>
+          {desk.about && !desk.asAuthor && <Tabs.Tab value="rules">Rules</Tabs.Tab>}
           <Tabs.Tab value="findings">Findings {desk.findings.length}</Tabs.Tab>
         </Tabs.List>
-        <Tabs.Panel value="copy">{row ? <RowSheet key={row.id} row={row} desk={desk} /> : <DetailsSheet desk={desk} />}</Tabs.Panel>
+        <Tabs.Panel value="copy">{copy}</Tabs.Panel>
         <Tabs.Panel value="look">{row ? <LookPanel row={row} /> : <p className="soft">Choose a row to see how it may look.</p>}</Tabs.Panel>
+        <Tabs.Panel value="rules">
+          {row ? (
+            <RulesPanel key={row.id} row={row} />
+          ) : (
+            <p className="soft">Choose a row to set its rules. What a zone takes stands under Copy.</p>
+          )}
+        </Tabs.Panel>
         <Tabs.Panel value="findings">
           <FindingsPanel state={state} />
         </Tabs.Panel>

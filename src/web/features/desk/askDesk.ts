@@ -1,20 +1,46 @@
 import { api, ask } from "../../api/client";
-import type { DeskAnswer } from "../../api/types";
+import type { DeskAnswer, SentEdit } from "../../api/types";
+
+/** The rooms whose documents lie on the desk, as the API's addresses name them. */
+export type DeskKind = "emails" | "templates" | "rows";
 
 const ahead = new Map<string, Promise<DeskAnswer>>();
 
-const request = (id: string) => ask(api.GET("/api/emails/{id}/desk", { params: { path: { id } } }));
+// The three speak alike: one of them stands for all in the types.
+const at = <Path extends string>(kind: DeskKind, path: Path) => `/api/${kind}/{id}/${path}` as `/api/emails/{id}/${Path}`;
+
+const request = (kind: DeskKind, id: string, asAuthor: boolean) =>
+  ask(api.GET(at(kind, "desk"), { params: { path: { id }, query: { asAuthor: asAuthor || undefined } } }));
 
 /** Asks for a desk before its screen is there to do so. */
-export function askAhead(id: string) {
-  const answer = request(id);
+export function askAhead(kind: DeskKind, id: string) {
+  const answer = request(kind, id, false);
   answer.catch(() => ahead.delete(id));
   ahead.set(id, answer);
 }
 
-/** The whole desk of an email; once, what was asked for ahead. */
-export function askDesk(id: string): Promise<DeskAnswer> {
-  const answer = ahead.get(id) ?? request(id);
+/** The whole desk of a document; once, what was asked for ahead. */
+export function askDesk(kind: DeskKind, id: string, asAuthor = false): Promise<DeskAnswer> {
+  const answer = (asAuthor ? undefined : ahead.get(id)) ?? request(kind, id, asAuthor);
   ahead.delete(id);
   return answer;
 }
+
+interface Seen {
+  base: number;
+  styleVersion: string;
+}
+
+export const sendEdits = (kind: DeskKind, id: string, seen: Seen, edits: SentEdit[]) =>
+  ask(api.POST(at(kind, "edits"), { params: { path: { id } }, body: { ...seen, edits } }));
+
+export const sendMove = (kind: DeskKind, id: string, seen: Seen, move: "undo" | "redo", moveId: string) =>
+  ask(api.POST(at(kind, move), { params: { path: { id } }, body: { ...seen, id: moveId } }));
+
+/** What a zone takes, or with none what a template's running order does. */
+export const askOffers = (kind: DeskKind, id: string, zone?: string) =>
+  ask(api.GET(at(kind, "offers"), { params: { path: { id }, query: { zone } } }));
+
+/** A row as it stands, with all that is filled in. */
+export const askRow = (kind: DeskKind, id: string, row: string, detached = false) =>
+  ask(api.GET(at(kind, "order/{row}"), { params: { path: { id, row }, query: { detached } } }));

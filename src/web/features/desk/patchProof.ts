@@ -1,10 +1,12 @@
 import type { DeskRow } from "../../api/types";
 import { asScheme } from "../../shared/scheme";
-import type { Desk } from "./DeskStore";
+import { type Desk, rowIds } from "./DeskStore";
 
 interface Look {
   dark: boolean;
   picturesOff: boolean;
+  /** Pieces that this screen does not show are shown all the same, as what they are. */
+  hiddenShown: boolean;
   chosen: string;
   piece?: string;
 }
@@ -30,7 +32,7 @@ export function patchProof(page: Document, desk: Desk, rows: ReadonlyMap<string,
   if (!body) {
     return;
   }
-  const order = desk.order.flatMap((item) => (item.row ? [item.row] : (item.zone?.rows ?? [])));
+  const order = rowIds(desk);
   const standing = new Map(Array.from(body.children, (element) => [element.getAttribute("data-row") ?? "", element]));
   let before: Element | null = null;
   for (const id of order) {
@@ -76,6 +78,11 @@ function parse(page: Document, html: string): Element {
   return template.content.firstElementChild ?? page.createElement("div");
 }
 
+// Hatched, so that nobody takes them for part of what readers of this screen see.
+const hatch =
+  "opacity:.75!important;background-image:repeating-linear-gradient(135deg,#A9781C55 0 2px,transparent 2px 8px)!important;max-height:none!important";
+const hiddenPieces = `table.do,table.po{display:table!important;${hatch}}tr.do,tr.pr{display:table-row!important;${hatch}}`;
+
 function dress(page: Document, look: Look) {
   let style = page.getElementById("desk-dress");
   if (!style) {
@@ -85,7 +92,7 @@ function dress(page: Document, look: Look) {
   }
   const row = CSS.escape(look.chosen);
   const piece = look.piece ? ` [data-piece="${CSS.escape(look.piece)}"]` : "";
-  const css = `html,body{overflow:hidden}[data-row]{cursor:pointer}[data-row="${row}"]${piece}{outline:3px solid #3A5A7D;outline-offset:-3px}`;
+  const css = `html,body{overflow:hidden}[data-row]{cursor:pointer}[data-row="${row}"]${piece}{outline:3px solid #3A5A7D;outline-offset:-3px}${look.hiddenShown ? hiddenPieces : ""}`;
   if (style.textContent !== css) {
     style.textContent = css;
   }

@@ -1,10 +1,11 @@
 import { createContext, useContext, useEffect, useMemo, useSyncExternalStore } from "react";
 import { watchDocument, watchReleases } from "../../api/live";
+import type { DeskKind } from "./askDesk";
 import { DeskStore } from "./DeskStore";
 
-/** Opens the desk of an email and keeps it live while the screen stands. */
-export function useDeskStore(id: string, person: string): DeskStore {
-  const store = useMemo(() => new DeskStore(id, person), [id, person]);
+/** Opens the desk of a document and keeps it live while the screen stands. */
+export function useDeskStore(kind: DeskKind, id: string, person: string): DeskStore {
+  const store = useMemo(() => new DeskStore(kind, id, person), [kind, id, person]);
   useEffect(() => {
     void store.open();
     const stopEdited = watchDocument(id, (revision) => {
@@ -26,7 +27,7 @@ export const useDeskState = (store: DeskStore) => useSyncExternalStore(store.sub
 
 /** What is chosen on the desk, and who is asked to take the focus. */
 export interface Choice {
-  /** Row id, or "details". */
+  /** Id of a row or a zone, "details" or "about". */
   row: string;
   piece?: string;
   field?: string;

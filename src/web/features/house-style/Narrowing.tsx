@@ -114,7 +114,10 @@ function useNarrowing(key: string) {
   const release = useMutation({
     mutationFn: (master: NarrowedEntry) => {
       const params = { path: { id: master.id } };
-      const body = { note: master.value == null ? `${key} follows the house style again` : `${key} is ${master.value} here` };
+      const body = {
+        note: master.value == null ? `${key} follows the house style again` : `${key} is ${master.value} here`,
+        required: false,
+      };
       return ask(
         master.row ? api.POST("/api/rows/{id}/releases", { params, body }) : api.POST("/api/templates/{id}/releases", { params, body }),
       );

@@ -102,7 +102,7 @@ const ReleaseForm = memo(function ReleaseForm({ id, next, note, setNote }: FormP
         api.POST("/api/house-styles/{id}/releases", {
           params: { path: { id } },
           headers: { "If-Match": `"${queries.getQueryData<HouseStyle>(["house-style", id])?.revision}"` },
-          body: { note },
+          body: { note, required: false },
         }),
       ),
     onSuccess: async () => {

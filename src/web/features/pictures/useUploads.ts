@@ -1,6 +1,7 @@
 import { useCallback, useRef, useState } from "react";
 import type { PictureEntry } from "../../api/types";
 import { newId } from "../../shared/ids";
+import { upload } from "../../shared/upload";
 import { useRefreshPictures } from "./usePictures";
 
 export interface Upload {
@@ -27,7 +28,13 @@ export function useUploads(onAdded?: (picture: PictureEntry) => void) {
     }
     running.current++;
     try {
-      const picture = await send(one.file, (sent) => change(one.id, { sent }));
+      const picture = await upload<PictureEntry>(
+        "/api/pictures",
+        one.file,
+        one.file.name || "pasted.png",
+        "The file is too large; pictures have at most 5 MB.",
+        (sent) => change(one.id, { sent }),
+      );
       change(one.id, { sent: 1, picture });
       onAdded?.(picture);
       void refresh();
@@ -51,27 +58,4 @@ export function useUploads(onAdded?: (picture: PictureEntry) => void) {
   };
   const forget = useCallback((id: string) => setUploads((all) => all.filter((u) => u.id !== id)), []);
   return { uploads, add, forget };
-}
-
-// fetch does not tell how far an upload is; XMLHttpRequest does.
-function send(file: File, onProgress: (sent: number) => void): Promise<PictureEntry> {
-  return new Promise((resolve, reject) => {
-    const request = new XMLHttpRequest();
-    const body = new FormData();
-    body.append("file", file, file.name || "pasted.png");
-    request.upload.onprogress = (event) => event.lengthComputable && onProgress(event.loaded / event.total);
-    request.onerror = () => reject(new Error("The server cannot be reached. Try again."));
-    request.onload = () => {
-      const answer = JSON.parse(request.responseText || "{}");
-      if (request.status < 300) {
-        resolve(answer);
-      } else {
-        reject(
-          new Error(request.status === 413 ? "The file is too large; pictures have at most 5 MB." : (answer.detail ?? "It was not taken.")),
-        );
-      }
-    };
-    request.open("POST", "/api/pictures");
-    request.send(body);
-  });
 }

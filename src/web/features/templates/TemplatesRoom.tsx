@@ -1,35 +1,61 @@
-import { Button, Modal, TextInput } from "@mantine/core";
-import { useMutation, useQuery } from "@tanstack/react-query";
-import { type FormEvent, useRef, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { Button, TextInput } from "@mantine/core";
+import { useDebouncedValue } from "@mantine/hooks";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, useState } from "react";
+import { Link, useSearchParams } from "react-router";
 import { api, ask } from "../../api/client";
 import type { TemplateEntry } from "../../api/types";
-import { newId } from "../../shared/ids";
 import { MailThumbnail } from "../../shared/MailThumbnail";
 import { useSession } from "../session/useSession";
+import { StartDialog } from "./StartDialog";
 import classes from "./TemplatesRoom.module.css";
+
+const NewTemplateDialog = lazy(() => import("./NewTemplateDialog"));
+const ImportTemplateDialog = lazy(() => import("./ImportTemplateDialog"));
+
+const states = {
+  draft: "draft, no release yet",
+  released: "release",
+  changed: "draft ahead of release",
+  retired: "retired, release",
+} as const;
 
 /** The templates of a campaign type, as they look. */
 export default function TemplatesRoom() {
   const [search, setSearch] = useSearchParams();
-  const chosen = search.get("type");
+  const chosen = search.get("type") ?? undefined;
+  const mine = search.get("mine") === "yes";
+  const retired = search.get("retired") === "yes";
+  const [words, setWords] = useState("");
+  const [q] = useDebouncedValue(words, 200);
+  const [dialog, setDialog] = useState<{ start?: TemplateEntry; make?: { from?: TemplateEntry }; bring?: boolean }>({});
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
-  const templates = useQuery({ queryKey: ["templates"], queryFn: () => ask(api.GET("/api/templates")) });
   const session = useSession();
-  const [starting, setStarting] = useState<TemplateEntry>();
   const mayStart = session.data?.roles.some((r) => r !== "reviewer") ?? false;
-
-  const all = templates.data ?? [];
-  const shown = all.filter((t) => !chosen || t.campaignType === chosen);
+  const makes = session.data?.roles.some((r) => r === "lead" || r === "designer") ?? false;
+  const templates = useInfiniteQuery({
+    queryKey: ["templates", q, chosen, mine, retired],
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam }) =>
+      ask(api.GET("/api/templates", { params: { query: { q, campaignType: chosen, mine, retired, after: pageParam } } })),
+    getNextPageParam: (page) => page.next ?? undefined,
+    refetchOnMount: "always",
+    placeholderData: (former) => former,
+  });
+  const shown = templates.data?.pages.flatMap((p) => p.templates) ?? [];
   const typeName = (key: string) => types.data?.find((t) => t.key === key)?.name ?? key;
+  const set = (name: string, value?: string) => {
+    const next = new URLSearchParams(search);
+    value ? next.set(name, value) : next.delete(name);
+    setSearch(next, { replace: true });
+  };
 
   return (
     <div className={classes.room}>
       <nav className={classes.types} aria-label="Campaign types">
         <h1>Templates</h1>
-        <button type="button" className={`plain ${classes.type}`} aria-current={!chosen} onClick={() => setSearch({})}>
-          <span>All campaign types</span>
-          <span className="soft">{all.length}</span>
+        <button type="button" className={`plain ${classes.type}`} aria-current={!chosen} onClick={() => set("type")}>
+          All campaign types
         </button>
         {types.data?.map((type) => (
           <button
@@ -37,87 +63,102 @@ export default function TemplatesRoom() {
             key={type.key}
             className={`plain ${classes.type}`}
             aria-current={chosen === type.key}
-            onClick={() => setSearch({ type: type.key })}
+            onClick={() => set("type", type.key)}
           >
             <span>
               {type.name}
               <span className={classes.team}>{type.team}</span>
             </span>
-            <span className="soft">{all.filter((t) => t.campaignType === type.key).length}</span>
           </button>
         ))}
+        {makes && (
+          <div className={classes.checks}>
+            <label>
+              <input type="checkbox" checked={mine} onChange={(e) => set("mine", e.currentTarget.checked ? "yes" : undefined)} />
+              Only my own
+            </label>
+            <label>
+              <input type="checkbox" checked={retired} onChange={(e) => set("retired", e.currentTarget.checked ? "yes" : undefined)} />
+              Retired
+            </label>
+          </div>
+        )}
       </nav>
-      <section className={classes.shelf} aria-label={chosen ? typeName(chosen) : "All campaign types"}>
+      <section className={classes.middle} aria-label={chosen ? typeName(chosen) : "All campaign types"}>
+        <div className={classes.bar}>
+          <TextInput
+            aria-label="Find templates"
+            placeholder="Find by name, use or tag"
+            value={words}
+            onChange={(e) => setWords(e.currentTarget.value)}
+          />
+          {makes && (
+            <>
+              <Button variant="default" onClick={() => setDialog({ bring: true })}>
+                Bring one in
+              </Button>
+              <Button onClick={() => setDialog({ make: {} })}>New template</Button>
+            </>
+          )}
+        </div>
         {templates.error && <p role="alert">{templates.error.message}</p>}
         {templates.data && shown.length === 0 && (
           <p className={classes.empty}>
-            {chosen ? typeName(chosen) : "The library"} has no template yet. A lead or a designer makes one; until then, start from the
-            template of another campaign type.
+            {words
+              ? "No template is like that."
+              : `${chosen ? typeName(chosen) : "The library"} has no ${retired ? "retired template" : "template yet"}.`}{" "}
+            {!retired && (makes ? "Make one: from nothing, from a starter, or from any email." : "A lead or a designer makes one.")}
           </p>
         )}
-        {shown.map((template) => (
-          <article key={template.id} className={classes.template} aria-label={template.name}>
-            <MailThumbnail
-              src={`/api/templates/${template.id}/html?release=${template.release}`}
-              width={264}
-              height={330}
-              label={`${template.name}, as it looks`}
-            />
-            <div className={classes.about}>
-              <h2>{template.name}</h2>
-              <p className="soft">
-                {typeName(template.campaignType)}, release {template.release}
-              </p>
-              <p>{template.description}</p>
-              <p className={classes.zones}>
-                {template.zones.map((zone) => (
-                  <span key={zone}>{zone}</span>
-                ))}
-              </p>
-              {mayStart && (
-                <Button variant="default" onClick={() => setStarting(template)}>
-                  Start an email
-                </Button>
-              )}
-            </div>
-          </article>
-        ))}
+        <div className={classes.shelf}>
+          {shown.map((template) => (
+            <article key={template.id} className={classes.template} aria-label={template.name}>
+              <MailThumbnail
+                src={`/api/templates/${template.id}/html?${template.release > 0 ? `release=${template.release}` : `draft=true&revision=${template.revision}`}`}
+                width={264}
+                height={330}
+                label={`${template.name}, as it looks`}
+              />
+              <div className={classes.about}>
+                <h2>{template.name}</h2>
+                <p className="soft">
+                  {typeName(template.campaignType)}, {states[template.state]} {template.release > 0 ? template.release : ""}
+                  {template.private ? ", private" : ""}
+                </p>
+                <p>{template.description}</p>
+                <p className={classes.zones}>
+                  {template.zones.map((zone) => (
+                    <span key={zone}>{zone}</span>
+                  ))}
+                </p>
+                {mayStart && template.release > 0 && template.state !== "retired" && (
+                  <Button variant="default" onClick={() => setDialog({ start: template })}>
+                    Start an email
+                  </Button>
+                )}
+                {makes && (
+                  <p className={classes.acts}>
+                    <Link to={`/templates/${template.id}`}>Open</Link>
+                    <button type="button" className="plain underlined" onClick={() => setDialog({ make: { from: template } })}>
+                      Duplicate
+                    </button>
+                  </p>
+                )}
+              </div>
+            </article>
+          ))}
+        </div>
+        {templates.hasNextPage && (
+          <Button variant="default" loading={templates.isFetchingNextPage} onClick={() => templates.fetchNextPage()}>
+            Show more
+          </Button>
+        )}
       </section>
-      {starting && <StartDialog template={starting} onClose={() => setStarting(undefined)} />}
+      {dialog.start && <StartDialog template={dialog.start} onClose={() => setDialog({})} />}
+      <Suspense fallback={null}>
+        {dialog.make && <NewTemplateDialog from={dialog.make.from} campaignType={chosen} onClose={() => setDialog({})} />}
+        {dialog.bring && <ImportTemplateDialog onClose={() => setDialog({})} />}
+      </Suspense>
     </div>
-  );
-}
-
-function StartDialog({ template, onClose }: { template: TemplateEntry; onClose: () => void }) {
-  const navigate = useNavigate();
-  const [name, setName] = useState("");
-  // One id for this dialog: asked twice, the server makes one email.
-  const id = useRef(newId());
-  const start = useMutation({
-    mutationFn: () => ask(api.POST("/api/emails", { body: { id: id.current, template: template.id, name } })),
-    onSuccess: (email) => navigate(`/emails/${email.id}`),
-  });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    start.mutate();
-  };
-  return (
-    <Modal opened onClose={onClose} title={`Start from ${template.name}`} closeButtonProps={{ "aria-label": "Close" }}>
-      <form onSubmit={submit} className={classes.start}>
-        <TextInput
-          data-autofocus
-          label="Name"
-          description="For your colleagues; readers never see it."
-          required
-          maxLength={200}
-          value={name}
-          onChange={(e) => setName(e.currentTarget.value)}
-          error={start.error?.message}
-        />
-        <Button type="submit" loading={start.isPending}>
-          Start
-        </Button>
-      </form>
-    </Modal>
   );
 }

@@ -1,13 +1,29 @@
 import type { Measurement } from "../../../api/types";
 import classes from "./fields.module.css";
 
-const counted = (m: Measurement) => m.of === "characters" || m.of === "words";
+const counted = (m: Measurement) => ["characters", "words", "lines", "items"].includes(m.of);
 
 /** "38 of 60", as the server measured it. */
 export function meterNote(measured: Measurement[]): string {
   return measured
     .filter((m) => m.of !== "host")
-    .map((m) => (counted(m) ? `${m.value} of ${m.bound}${m.of === "words" ? " words" : ""}` : `${m.of} ${m.value}, least ${m.bound}`))
+    .map((m) => {
+      switch (m.of) {
+        case "characters":
+          return `${m.value} of ${m.bound}`;
+        case "ratio":
+          return `shape ${m.value / 100} to 1, wanted ${m.bound / 100}`;
+        case "kilobytes":
+          return `${m.value} of ${m.bound} KB`;
+        case "items-least":
+          return `least ${m.bound}`;
+        case "width":
+        case "height":
+          return `${m.of} ${m.value} px, least ${m.bound}`;
+        default:
+          return `${m.value} of ${m.bound} ${m.of}`;
+      }
+    })
     .join(" · ");
 }
 

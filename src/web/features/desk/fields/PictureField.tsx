@@ -11,10 +11,11 @@ interface Props {
   asked: number;
   note: string;
   onChoose: (picture: PictureEntry) => void;
+  onTakeOut: () => void;
 }
 
 /** The chosen picture with its figures, and the way to another. */
-export function PictureField({ label, picture, asked, note, onChoose }: Props) {
+export function PictureField({ label, picture, asked, note, onChoose, onTakeOut }: Props) {
   const [choosing, setChoosing] = useState(false);
   const button = useRef<HTMLButtonElement>(null);
   const shown = usePicture(picture);
@@ -38,9 +39,17 @@ export function PictureField({ label, picture, asked, note, onChoose }: Props) {
           <button type="button" className="plain underlined" ref={button} onClick={() => setChoosing(true)}>
             {shown ? "Choose another" : "Choose a picture"}
           </button>
+          {picture && (
+            <>
+              {" · "}
+              <button type="button" className="plain underlined" onClick={onTakeOut}>
+                Take it out
+              </button>
+            </>
+          )}
         </span>
       </div>
-      {note && <p className={classes.small}>{note} px</p>}
+      {note && <p className={classes.small}>{note}</p>}
       <Suspense fallback={null}>
         {choosing && (
           <PictureDialog

@@ -1,0 +1,51 @@
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Checking.Checks;
+
+/// <summary>The usual wording of a text that is there to be written anew.</summary>
+public sealed class DefaultWordingCheck : RowCheck
+{
+    public override string Name => "default-wording";
+
+    public override string Label => "Usual wording left as it is";
+
+    public override CheckGroup Group => CheckGroup.Copy;
+
+    public override Severity Usual => Severity.Advise;
+
+    public override string Why => "The row comes with these words so that it is not empty; readers who get them every time stop reading (common practice, no source).";
+
+    public override Inspection.Subject From => Inspection.Subject.Email;
+
+    public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
+    {
+        if (row.Row.Source.IsOwn || row.Row.Source.Master.RowKind is RowKind.Header or RowKind.Footer or RowKind.Legal or RowKind.SignOff)
+        {
+            return;
+        }
+
+        foreach (var entry in row.Blocks)
+        {
+            // Only what is read as the message itself: labels of links and buttons may well stay.
+            if (entry.Block.Master.Placeholder || entry.Kind.Name is not ("heading" or "text" or "quote" or "card"))
+            {
+                continue;
+            }
+
+            if (EffectiveLock(row, entry.Block.Id) is not Lock.Open)
+            {
+                continue;
+            }
+
+            foreach (var (field, value) in entry.Block.Content)
+            {
+                if (field is "text" or "heading" && value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false } && !IsFilled(row.Row, entry.Block, field))
+                {
+                    found.Add(Found(entry.At(field), $"\"{NameOf(entry.Block)}\" stands as the row has it."));
+                }
+            }
+        }
+    }
+
+    private static Lock EffectiveLock(InspectedRow row, string piece) => Governance.EffectiveLocks.Of(row.Row.Source, piece, Aspect.Content);
+}

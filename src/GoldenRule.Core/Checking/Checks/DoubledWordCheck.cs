@@ -1,0 +1,60 @@
+using System.Text.RegularExpressions;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
+
+namespace GoldenRule.Core.Checking.Checks;
+
+public sealed partial class DoubledWordCheck : RowCheck
+{
+    public override string Name => "doubled-word";
+
+    public override string Label => "Doubled words";
+
+    public override CheckGroup Group => CheckGroup.Copy;
+
+    public override Severity Usual => Severity.Warn;
+
+    public override string Why => "The eye of whoever wrote it skips a word that stands twice; readers trip over it.";
+
+    public override Inspection.Subject From => Inspection.Subject.Email;
+
+    public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
+    {
+        foreach (var entry in row.Blocks)
+        {
+            foreach (var (field, text) in entry.Words)
+            {
+                // Most texts have no such pair, and a match costs far more than a look.
+                if (text.Length > 4 && Wording.MayRepeat(text) && Twice().Match(text) is { Success: true } twice)
+                {
+                    found.Add(Found(entry.At(field), $"\"{twice.Groups["word"].Value}\" stands twice.", Around(text, twice), Mend(entry, field)));
+                }
+            }
+        }
+    }
+
+    private static string Around(string text, Match twice)
+    {
+        var (start, end) = (Math.Max(0, twice.Index - 20), Math.Min(text.Length, twice.Index + twice.Length + 20));
+        return $"…{text[start..end].Trim()}…";
+    }
+
+    private static Remedy? Mend(InspectedBlock entry, string field) => entry.Block.Content[field] switch
+    {
+        FieldValue.Words words => Set(entry, field, new FieldValue.Words(Once(words.Text))),
+        FieldValue.Prose prose when prose.Text.Paragraphs.Any(p => p.Runs.Any(r => Twice().IsMatch(r.Text))) => Set(entry, field, new FieldValue.Prose(new RichText
+        {
+            Paragraphs = [.. prose.Text.Paragraphs.Select(p => p with { Runs = [.. p.Runs.Select(r => r.Variable is null ? r with { Text = Once(r.Text) } : r)] })],
+        })),
+        _ => null,
+    };
+
+    private static Remedy Set(InspectedBlock entry, string field, FieldValue value) => new("Keep it once", [new SetFill(entry.Row.Id, entry.Block.Id, field, value)]);
+
+    private static string Once(string text) => Twice().Replace(text, "${word}");
+
+    // "had had" and "that that" can be right.
+    [GeneratedRegex(@"\b(?<word>(?!had\b|that\b)\p{L}+)[ \t\n]+\k<word>\b", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 1000)]
+    private static partial Regex Twice();
+}

@@ -1,0 +1,39 @@
+using System.Globalization;
+
+namespace GoldenRule.Core.Checking.Checks;
+
+public sealed class GradeLevelCheck : Check
+{
+    /// <summary>Years of school (common practice, no source).</summary>
+    private const double Easy = 9;
+
+    /// <summary>Words below which the figure says little.</summary>
+    private const int Least = 100;
+
+    public override string Name => "grade-level";
+
+    public override string Label => "Hard to read";
+
+    public override CheckGroup Group => CheckGroup.Reading;
+
+    public override Severity Usual => Severity.Advise;
+
+    public override string Why => "Readers skim: text that needs more than nine years of school loses them (Flesch–Kincaid grade level, Kincaid et al. 1975; for English only).";
+
+    public override Inspection.Subject From => Inspection.Subject.Email;
+
+    public override IEnumerable<Finding> Run(Inspection inspection)
+    {
+        if (!inspection.Email.Email.Language.StartsWith("en", StringComparison.OrdinalIgnoreCase))
+        {
+            yield break;
+        }
+
+        var counted = Readability.Of(inspection);
+
+        if (counted.Words >= Least && counted.Grade > Easy)
+        {
+            yield return Found(Place.Whole, "The text is hard to read. Shorter sentences help most.", string.Create(CultureInfo.InvariantCulture, $"grade {counted.Grade:0.0}, {Easy:0} reads easily; {(double)counted.Words / counted.Sentences:0} words a sentence"));
+        }
+    }
+}

@@ -1,0 +1,37 @@
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Checking.Checks;
+
+public sealed class ManyLinksCheck : Check
+{
+    /// <summary>Common practice, no source.</summary>
+    private const int Most = 3;
+
+    public override string Name => "many-links";
+
+    public override string Label => "Many links";
+
+    public override CheckGroup Group => CheckGroup.LawAndDelivery;
+
+    public override Severity Usual => Severity.Advise;
+
+    public override string Why => "More than three links read as advertising to filters; newsletters have many by nature (common practice, no source).";
+
+    public override Inspection.Subject From => Inspection.Subject.Email;
+
+    public override IEnumerable<Finding> Run(Inspection inspection)
+    {
+        if (inspection.Around.Transactional)
+        {
+            yield break;
+        }
+
+        // What every email carries, its head and its foot, does not count.
+        var links = inspection.Rows.Where(r => r.Row.Source.Master.RowKind is not (RowKind.Header or RowKind.Footer or RowKind.Legal))
+            .SelectMany(r => r.Blocks).SelectMany(b => b.Links).Select(l => l.Href).Where(h => !Links.IsPlaceholder(h)).Distinct(StringComparer.Ordinal).Count();
+        if (links > Most)
+        {
+            yield return Found(Place.Whole, "There are many links.", $"{links} different ones, over {Most} read as advertising");
+        }
+    }
+}

@@ -1,0 +1,24 @@
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Checking.Checks;
+
+public sealed class RequiredRowCheck : Check
+{
+    public override string Name => "required-row";
+
+    public override string Label => "Row kinds that are needed and missing";
+
+    public override CheckGroup Group => CheckGroup.Brand;
+
+    public override Severity Usual => Severity.Warn;
+
+    public override string Why => "The lead marked rows of this kind as needed in emails of this campaign type, on the coverage grid.";
+
+    public override Inspection.Subject From => Inspection.Subject.Template;
+
+    public override IEnumerable<Finding> Run(Inspection inspection)
+    {
+        var here = inspection.Email.Rows.Select(r => r.Source.Master.RowKind).ToHashSet();
+        return inspection.Around.Needed.Where(kind => !here.Contains(kind)).Select(kind => Found(Place.Whole, $"There is no {kind.Words()} row, and this campaign type needs one."));
+    }
+}

@@ -1,0 +1,32 @@
+namespace GoldenRule.Core.Checking.Checks;
+
+public sealed class SenderCheck : Check
+{
+    public override string Name => "sender";
+
+    public override string Label => "No sender";
+
+    public override CheckGroup Group => CheckGroup.LawAndDelivery;
+
+    public override Severity Usual => Severity.Stop;
+
+    public override string Why => "Readers look first at who writes, and an email without a sending address cannot go out (RFC 5322, 3.6.2).";
+
+    public override Inspection.Subject From => Inspection.Subject.Email;
+
+    public override bool Fixed => true;
+
+    public override IEnumerable<Finding> Run(Inspection inspection)
+    {
+        var details = inspection.Email.Email.Details;
+        if (string.IsNullOrWhiteSpace(details.SenderName))
+        {
+            yield return Found(Place.Detail("senderName"), "The email has no sender's name.");
+        }
+
+        if (!System.Net.Mail.MailAddress.TryCreate(details.SenderAddress, out var address) || address.Address != details.SenderAddress)
+        {
+            yield return Found(Place.Detail("senderAddress"), details.SenderAddress.Length == 0 ? "The email has no sending address." : "The sending address is not one. Write it like post@larkfell.example.org.", details.SenderAddress.Length == 0 ? null : details.SenderAddress);
+        }
+    }
+}

@@ -1,0 +1,90 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Resolving;
+
+namespace GoldenRule.Core.Checking;
+
+/// <summary>A block as a check looks at it; what several checks ask for is asked of the block once.</summary>
+/// <param name="width">CSS pixels it has.</param>
+public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableKind kind, int width)
+{
+    private ImmutableArray<(string Field, string Href)> links;
+    private ImmutableArray<(string Field, string Text)> words;
+    private ImmutableArray<ShownPicture> pictures;
+    private ImmutableArray<(string What, double Size)> sizes;
+
+    public ResolvedRow Row { get; } = row;
+
+    public BlockView View { get; } = view;
+
+    public WritableKind Kind { get; } = kind;
+
+    /// <summary>CSS pixels it has.</summary>
+    public int Width { get; } = width;
+
+    public ResolvedBlock Block => View.Block;
+
+    public ImmutableArray<(string Field, string Href)> Links => links.IsDefault ? links = [.. Kind.Links(View)] : links;
+
+    public ImmutableArray<(string Field, string Text)> Words => words.IsDefault ? words = [.. Wording.Of(Block)] : words;
+
+    public ImmutableArray<ShownPicture> Pictures => pictures.IsDefault ? pictures = [.. Kind.Pictures(View)] : pictures;
+
+    public ImmutableArray<(string What, double Size)> Sizes => sizes.IsDefault ? sizes = [.. Kind.Sizes(View)] : sizes;
+
+    public Place At(string? field = null) => new(Row.Id, Block.Id, field);
+}
+
+/// <summary>A row as a check looks at it.</summary>
+public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, ImmutableArray<InspectedBlock> Blocks);
+
+/// <summary>What the checks look at.</summary>
+/// <param name="Compiled">Compiled for sending.</param>
+/// <param name="Around">What they know beside the email.</param>
+/// <param name="Of">What is inspected: a template or a row is not finished, and is not blamed for it.</param>
+public sealed record Inspection(ResolvedEmail Email, CompiledEmail Compiled, Circumstances Around, Inspection.Subject Of = Inspection.Subject.Email)
+{
+    private ImmutableArray<InspectedRow> rows;
+
+    public enum Subject
+    {
+        Row,
+        Template,
+        Email,
+    }
+
+    public ImmutableArray<InspectedRow> Rows => rows.IsDefault ? rows = [.. Compiled.Rows.Select(Inspect)] : rows;
+
+    public IEnumerable<InspectedBlock> Blocks => Rows.SelectMany(r => r.Blocks);
+
+    /// <summary>Rows that were not compiled anew since are looked at as they were, with all that was asked of them.</summary>
+    internal void TakeOver(Inspection former)
+    {
+        if (!former.Compiled.Press.WritesLike(Compiled.Press))
+        {
+            return;
+        }
+
+        var known = new FormerRows<InspectedRow>(former.Rows, r => r.Row.Id);
+        rows = [.. Compiled.Rows.Select((c, i) => known.Find(i, c.Source.Id) is { } same && ReferenceEquals(same.Compiled, c) ? same : Inspect(c))];
+    }
+
+    public static Subject SubjectOf(Document document) => document switch { Documents.Email => Subject.Email, Template => Subject.Template, _ => Subject.Row };
+
+    private InspectedRow Inspect(CompiledRow compiled)
+    {
+        var row = compiled.Source;
+        var blocks = ImmutableArray.CreateBuilder<InspectedBlock>();
+        var widths = RowWidths.Of(row, Compiled.Press.DressOf(row));
+        for (var c = 0; c < row.Columns.Length; c++)
+        {
+            foreach (var block in row.Columns[c].Blocks)
+            {
+                blocks.Add(new InspectedBlock(row, Compiled.Press.View(row, block, widths[c]), BlockKinds.Of(block.Master), widths[c]));
+            }
+        }
+
+        return new InspectedRow(row, compiled, blocks.ToImmutable());
+    }
+}

@@ -1,0 +1,63 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+using System.Text.RegularExpressions;
+using GoldenRule.Core.Compiling;
+
+namespace GoldenRule.Core.Checking;
+
+/// <summary>Days that stand in a text, with their year: "2 March 2027", "March 2, 2027", "2027-03-02". Without a year nobody knows which one is meant.</summary>
+public static class WrittenDates
+{
+    private static readonly ConcurrentDictionary<string, (Regex Form, string[] Months)> Forms = new(StringComparer.OrdinalIgnoreCase);
+
+    /// <param name="language">BCP 47 tag; the months' names are its own.</param>
+    public static IEnumerable<(DateOnly Day, string Words)> In(string text, string language)
+    {
+        // Every form has a year in it.
+        if (!HasYear(text))
+        {
+            yield break;
+        }
+
+        var (form, months) = Forms.GetOrAdd(language, Make);
+        foreach (Match match in form.Matches(text))
+        {
+            var month = match.Groups["number"] is { Success: true } number
+                ? int.Parse(number.ValueSpan, CultureInfo.InvariantCulture)
+                : (Array.FindIndex(months, m => m.Equals(match.Groups["month"].Value.TrimEnd('.'), StringComparison.OrdinalIgnoreCase)) % 12) + 1;
+            if (DateOnly.TryParseExact(
+                string.Create(CultureInfo.InvariantCulture, $"{match.Groups["year"].Value}-{month:00}-{int.Parse(match.Groups["day"].ValueSpan, CultureInfo.InvariantCulture):00}"),
+                "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day))
+            {
+                yield return (day, match.Value);
+            }
+        }
+    }
+
+    private static bool HasYear(ReadOnlySpan<char> text)
+    {
+        var digits = 0;
+        foreach (var c in text)
+        {
+            digits = char.IsAsciiDigit(c) ? digits + 1 : 0;
+            if (digits == 4)
+            {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    // The months' whole names, then their short ones, each twelve.
+    private static (Regex Form, string[] Months) Make(string language)
+    {
+        var names = Dates.Culture(language).DateTimeFormat;
+        string[] months = [.. names.MonthGenitiveNames.Take(12), .. names.MonthNames.Take(12), .. names.AbbreviatedMonthNames.Take(12).Select(m => m.TrimEnd('.'))];
+        var month = $"(?<month>{string.Join('|', months.Distinct(StringComparer.OrdinalIgnoreCase).OrderByDescending(m => m.Length).Select(Regex.Escape))})\\.?";
+        return (new Regex(
+            $@"\b(?<day>\d{{1,2}})(?:st|nd|rd|th|\.)?\s+(?:of\s+)?{month},?\s+(?<year>\d{{4}})\b|\b{month}\s+(?<day>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?<year>\d{{4}})\b|\b(?<year>\d{{4}})-(?<number>\d{{2}})-(?<day>\d{{2}})\b",
+            RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
+            TimeSpan.FromSeconds(1)), months);
+    }
+}

@@ -1,0 +1,60 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Compiling.Blocks;
+
+/// <summary>What stands in the email, filled in by itself from the headings and cards that are marked for it.</summary>
+public sealed class ContentsBlock : WritableKind
+{
+    public override string Name => "contents";
+
+    public override string Label => "Contents list";
+
+    public override string About => "Fills itself with every heading and card marked for it, as links to them.";
+
+    public override KindGroup Group => KindGroup.Articles;
+
+    public override ImmutableArray<Field> Fields { get; } = [new("heading", "Line above it", new FieldValue.Words("In this email"))];
+
+    public override ImmutableArray<LookProperty> Look { get; } = [new("order", "Order", ["bullets", "numbers"])];
+
+    public override bool ShowsContents => true;
+
+    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    {
+        var type = view.Dress.Type("body");
+        Parts.Line(html, view, "body", view.Block.Words("heading"), view.Dress.BlockSpace / 2, bold: true);
+        if (view.Press.Contents.IsEmpty)
+        {
+            return;
+        }
+
+        var bullets = view.Look("order") == "bullets";
+        html.Raw(bullets ? "<ul class=\""u8 : "<ol class=\""u8).Raw(view.Surface.TextClass).Raw(type.Class).Raw("\" style=\""u8).Raw(view.Dress.ListStyle).Raw(bullets ? view.Dress.ListMarker : []);
+        ProseWriter.Declarations(html, type.Style, view.Surface.Text);
+        html.Raw("\">"u8);
+        foreach (var entry in view.Press.Contents)
+        {
+            html.Raw("<li style=\""u8).Raw(view.Dress.ListItem).Raw("\"><a href=\"#"u8).Text(entry.Anchor).Raw("\" class=\""u8).Raw(view.Surface.LinkClass).Raw("\" style=\"color:"u8).Raw(view.Surface.Link).Raw(view.Dress.Link).Raw("\">"u8)
+                .Text(entry.Words).Raw("</a></li>"u8);
+        }
+
+        html.Raw(bullets ? "</ul>"u8 : "</ol>"u8);
+    }
+
+    public override void WriteText(PlainTextWriter text, in BlockView view)
+    {
+        if (view.Block.Words("heading").Length > 0)
+        {
+            text.Line(view.Block.Words("heading"));
+        }
+
+        var list = view.Look("order") == "bullets" ? ListStyle.Bullet : ListStyle.Number;
+        text.Prose(new RichText { Paragraphs = [.. view.Press.Contents.Select(e => new Paragraph { List = list, Runs = [new Run { Text = e.Words }] })] });
+    }
+
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Line above", "body", "text"), Read(view, dark, "Link", "body", "link")];
+
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Contents list", "body")];
+}

@@ -1,0 +1,66 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Compiling.Blocks;
+
+/// <summary>
+/// How many days are left, written as text on the day the email goes out: it stays true with pictures off and for
+/// those who listen. Without that day, only the date is said.
+/// </summary>
+public sealed class CountdownBlock : WritableKind
+{
+    public override string Name => "countdown";
+
+    public override string Label => "Countdown";
+
+    public override string About => "Days left until a date, counted from the day the email goes out.";
+
+    public override KindGroup Group => KindGroup.Dates;
+
+    public override ImmutableArray<Field> Fields { get; } =
+        [new("text", "What happens then", new FieldValue.Words("")), new("until", "When", new FieldValue.Moment("", "", CalendarFile.UsualZone))];
+
+    public override ImmutableArray<LookProperty> Look { get; } = [Align, new("size", "Days", ["large", "body"])];
+
+    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    {
+        Parts.Line(html, view, view.Look("size") == "large" ? "heading2" : "body", Left(view), view.Dress.BlockSpace / 4, bold: true);
+        Parts.Line(html, view, "body", Then(view));
+    }
+
+    public override void WriteText(PlainTextWriter text, in BlockView view) => text.Lines(new[] { Left(view), Then(view) }.Where(l => l.Length > 0));
+
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Countdown", "body", "text")];
+
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Countdown", "body")];
+
+    /// <summary>"9 days left"; empty where the email's day is not settled or comes after.</summary>
+    private static string Left(in BlockView view)
+    {
+        if (view.Press.SendDay is not { } sent || view.Block.Moment("until").Starts is not { } until)
+        {
+            return "";
+        }
+
+        return (DateOnly.FromDateTime(until).DayNumber - sent.DayNumber) switch
+        {
+            < 0 => "",
+            0 => "Today",
+            1 => "1 day left",
+            var days => string.Create(CultureInfo.InvariantCulture, $"{days} days left"),
+        };
+    }
+
+    private static string Then(in BlockView view)
+    {
+        var day = Dates.Words(view.Block.Moment("until"), view.Press.Language);
+        return (view.Block.Words("text"), day) switch
+        {
+            ("", _) => day,
+            (var words, "") => words,
+            (var words, _) => $"{words}: {day}",
+        };
+    }
+}

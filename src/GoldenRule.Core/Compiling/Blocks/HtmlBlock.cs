@@ -1,0 +1,43 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Compiling.Blocks;
+
+/// <summary>HTML that someone wrote by hand: brought down to an allow-list and confined to its cell.</summary>
+public sealed class HtmlBlock : WritableKind
+{
+    public override string Name => "html";
+
+    public override string Label => "HTML";
+
+    public override string About => "HTML written by hand, without scripts and confined to its place.";
+
+    public override KindGroup Group => KindGroup.Service;
+
+    public override ImmutableArray<Field> Fields { get; } = [new("html", "HTML", new FieldValue.Code(""))];
+
+    public override ImmutableArray<LookProperty> Look => [];
+
+    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    {
+        var type = view.Dress.Type("body");
+        html.Raw("<div class=\""u8).Raw(view.Surface.TextClass).Raw(type.Class).Raw("\" style=\"overflow:hidden;"u8);
+        ProseWriter.Declarations(html, type.Style, view.Surface.Text);
+        html.Raw("\">"u8).Utf8(SafeHtml.Of((FieldValue.Code)view.Block.Content["html"]).Html).Raw("</div>"u8);
+    }
+
+    public override void WriteText(PlainTextWriter text, in BlockView view)
+    {
+        if (SafeHtml.Of((FieldValue.Code)view.Block.Content["html"]).Text is { Length: > 0 } words)
+        {
+            text.Lines(words.Split('\n'));
+        }
+    }
+
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Text", "body", "text")];
+
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Text", "body")];
+
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => SafeHtml.Of((FieldValue.Code)view.Block.Content["html"]).Links.Select(l => ("html", l));
+}

@@ -1,0 +1,73 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Compiling.Blocks;
+
+/// <summary>Items each behind a small picture, or behind the brand's mark where they have none.</summary>
+public sealed class ListBlock : WritableKind
+{
+    private const int Mark = 24;
+
+    public override string Name => "icon-list";
+
+    public override string Label => "List with icons";
+
+    public override string About => "Short items, each behind a small picture of its own.";
+
+    public override KindGroup Group => KindGroup.Words;
+
+    public override ImmutableArray<Field> Fields { get; } =
+    [
+        new("items", "Items", new FieldValue.Entries([]))
+        {
+            Entry =
+            [
+                new("icon", "Icon", new FieldValue.Shown("")),
+                new("text", "Text", new FieldValue.Prose(RichText.Empty)),
+            ],
+        },
+    ];
+
+    public override ImmutableArray<LookProperty> Look { get; } = [new("size", "Icon size", ["24", "40", "64"])];
+
+    public override int LeastWidth(BlockView view) => view.LookNumber("size") + 140;
+
+    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    {
+        var size = view.LookNumber("size");
+        html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
+        foreach (var item in view.Block.Entries("items"))
+        {
+            html.Raw("<tr><td width=\""u8).Number(size).Raw("\" style=\"width:"u8).Number(size).Raw("px;padding:"u8).Number(view.Dress.BlockSpace / 2).Raw("px "u8).Number(view.Dress.BlockSpace).Raw("px "u8).Number(view.Dress.BlockSpace / 2).Raw("px 0;vertical-align:top;text-align:center\">"u8);
+            if (view.Pictures.Find(item.Picture("icon")) is { } icon)
+            {
+                // The words beside it say what it shows.
+                new PictureWriter(icon, "", "").Write(html, view, Math.Min(size, icon.Width), false, true);
+            }
+            else
+            {
+                Parts.Line(html, view, "body", "•");
+            }
+
+            html.Raw("</td><td style=\"padding:"u8).Number(view.Dress.BlockSpace / 2).Raw("px 0;vertical-align:"u8).Raw(size > Mark ? "middle\">"u8 : "top\">"u8);
+            Parts.Prose(html, view, "body", item.Prose("text"));
+            html.Raw("</td></tr>"u8);
+        }
+
+        html.Raw("</table>"u8);
+    }
+
+    public override void WriteText(PlainTextWriter text, in BlockView view) =>
+        text.Prose(new RichText { Paragraphs = [.. view.Block.Entries("items").SelectMany(i => i.Prose("text").Paragraphs.Select(p => p with { List = ListStyle.Bullet }))] });
+
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "List", "body", "text")];
+
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "List", "body")];
+
+    public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
+        view.Block.Entries("items").Select(i => i.Picture("icon")).Where(p => p.Length > 0).Select(p => new ShownPicture("items", p, null, false));
+
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+        view.Block.Entries("items").SelectMany(i => InProse(i.Prose("text"), "items"));
+}

@@ -1,0 +1,43 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Compiling.Blocks;
+
+/// <summary>Links in one line, each with room around it for a thumb.</summary>
+public sealed class MenuBlock : WritableKind
+{
+    public override string Name => "menu";
+
+    public override string Label => "Menu of links";
+
+    public override string About => "A line of links, as over or under a newsletter.";
+
+    public override KindGroup Group => KindGroup.Links;
+
+    public override ImmutableArray<Field> Fields { get; } = [new("links", "Links", new FieldValue.LinkList([]))];
+
+    public override ImmutableArray<LookProperty> Look { get; } = [Align, new("style", "Style", ["body", "small"])];
+
+    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    {
+        Parts.OpenLine(html, view, view.Look("style"));
+        // At the edges the words, not the room around them, stand in line with what is above and below.
+        var (space, left, right) = (view.Dress.BlockSpace, view.Look("align") == "left" ? 0 : 1, view.Look("align") == "right" ? 0 : 1);
+        foreach (var link in view.Block.Links("links"))
+        {
+            html.Raw("<a href=\""u8).Href(link.Href).Raw("\" class=\""u8).Raw(view.Surface.LinkClass).Raw("\" style=\"display:inline-block;padding:"u8).Number(space).Raw("px "u8).Number((2 - left) * right * space).Raw("px "u8).Number(space).Raw("px "u8).Number((2 - right) * left * space).Raw("px;color:"u8).Raw(view.Surface.Link).Raw(view.Dress.Link).Raw("\">"u8)
+                .Text(link.Name).Raw("</a> "u8);
+        }
+
+        html.Raw("</p>"u8);
+    }
+
+    public override void WriteText(PlainTextWriter text, in BlockView view) => text.LinkLines(view.Block.Links("links"));
+
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Menu link", view.Look("style"), "link")];
+
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Menu", view.Look("style"))];
+
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => view.Block.Links("links").Select(l => ("links", l.Href));
+}

@@ -1,0 +1,68 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+
+namespace GoldenRule.Core.Compiling.Blocks;
+
+/// <summary>Who writes: a portrait if wanted, a name and what they do.</summary>
+public sealed class SignatureBlock : WritableKind
+{
+    private const int Portrait = 64;
+
+    public override string Name => "signature";
+
+    public override string Label => "Signature";
+
+    public override string About => "Who writes, with a portrait if wanted.";
+
+    public override KindGroup Group => KindGroup.Words;
+
+    public override ImmutableArray<Field> Fields { get; } =
+    [
+        new("closing", "Closing", new FieldValue.Words("With kind regards")),
+        new("name", "Name", new FieldValue.Words("")),
+        new("role", "What they do", new FieldValue.Words("")),
+        new("picture", "Portrait", new FieldValue.Shown("")),
+        new("alt", "Alt text", new FieldValue.Words("")),
+    ];
+
+    public override ImmutableArray<LookProperty> Look => [];
+
+    public override int LeastWidth(BlockView view) => Portrait + 120;
+
+    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    {
+        var gap = view.Dress.BlockSpace / 2;
+        Parts.Line(html, view, "body", view.Block.Words("closing"), gap * 2);
+        var portrait = view.Pictures.Find(view.Block.Picture("picture"));
+        html.Raw("<table role=\"presentation\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr>"u8);
+        if (portrait is not null)
+        {
+            html.Raw("<td width=\""u8).Number(Portrait).Raw("\" style=\"width:"u8).Number(Portrait).Raw("px;vertical-align:top;padding:0 "u8).Number(view.Dress.BlockSpace).Raw("px 0 0\">"u8);
+            new PictureWriter(portrait, view.Block.Words("alt"), "").Write(html, view, Math.Min(Portrait, portrait.Width), false, true);
+            html.Raw("</td>"u8);
+        }
+
+        html.Raw("<td style=\"vertical-align:middle\">"u8);
+        Parts.Line(html, view, "body", view.Block.Words("name"), bold: true);
+        Parts.Line(html, view, "small", view.Block.Words("role"), quiet: true);
+        html.Raw("</td></tr></table>"u8);
+    }
+
+    public override void WriteText(PlainTextWriter text, in BlockView view)
+    {
+        if (view.Block.Words("closing").Length > 0)
+        {
+            text.Line(view.Block.Words("closing"));
+        }
+
+        text.Lines(new[] { view.Block.Words("name"), view.Block.Words("role") }.Where(l => l.Length > 0));
+    }
+
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Name", "body", "text"), Read(view, dark, "What they do", "small", "quiet")];
+
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Name", "body"), Size(view, "What they do", "small")];
+
+    public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
+        view.Block.Picture("picture").Length > 0 ? [new ShownPicture("picture", view.Block.Picture("picture"), view.Block.Words("alt"), false)] : [];
+}

@@ -1,0 +1,45 @@
+using System.Globalization;
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Compiling;
+
+/// <summary>Dates and times as readers see them, in the email's language.</summary>
+internal static class Dates
+{
+    /// <summary>"Saturday 6 March 2027, 10:40 to 15:30", as much of it as there is. Empty: no start is set.</summary>
+    public static string Words(FieldValue.Moment moment, string language)
+    {
+        if (moment.Starts is not { } start)
+        {
+            return "";
+        }
+
+        var first = Day(start, language) + (HasTime(moment.Start) ? Time(start) : "");
+        if (moment.Ends is not { } end)
+        {
+            return first;
+        }
+
+        return end.Date == start.Date
+            ? HasTime(moment.End) ? $"{first} to {end.ToString("HH:mm", CultureInfo.InvariantCulture)}" : first
+            : $"{first} to {Day(end, language)}{(HasTime(moment.End) ? Time(end) : "")}";
+    }
+
+    public static bool HasTime(string moment) => moment.Contains('T', StringComparison.Ordinal);
+
+    private static string Day(DateTime at, string language) => at.ToString("dddd d MMMM yyyy", Culture(language));
+
+    private static string Time(DateTime at) => at.ToString(", HH:mm", CultureInfo.InvariantCulture);
+
+    public static CultureInfo Culture(string language)
+    {
+        try
+        {
+            return CultureInfo.GetCultureInfo(language);
+        }
+        catch (CultureNotFoundException)
+        {
+            return CultureInfo.InvariantCulture;
+        }
+    }
+}

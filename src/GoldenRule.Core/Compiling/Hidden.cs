@@ -1,0 +1,28 @@
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Compiling;
+
+/// <summary>
+/// Pieces for phones or desktops only. What is for phones is hidden until a media query shows it, and left out for the
+/// Word-based client; what is for desktops is there until one hides it. See <see cref="HeadStyles"/>.
+/// </summary>
+internal static class Hidden
+{
+    public static void Open(Utf8Writer html, ShownOn shown) => html.Raw(shown == ShownOn.PhoneOnly ? "<!--[if !mso]><!-->"u8 : ""u8);
+
+    public static void Close(Utf8Writer html, ShownOn shown) => html.Raw(shown == ShownOn.PhoneOnly ? "<!--<![endif]-->"u8 : ""u8);
+
+    /// <param name="inTable">True: a row of a table, the class's own value; else a table, after a blank.</param>
+    public static ReadOnlySpan<byte> Class(ShownOn shown, bool inTable) => (shown, inTable) switch
+    {
+        (ShownOn.DesktopOnly, true) => "do"u8,
+        (ShownOn.DesktopOnly, false) => " do"u8,
+        (ShownOn.PhoneOnly, true) => "pr"u8,
+        (ShownOn.PhoneOnly, false) => " po"u8,
+        _ => ""u8,
+    };
+
+    public static ReadOnlySpan<byte> Style(ShownOn shown) => shown == ShownOn.PhoneOnly ? ";display:none;max-height:0;overflow:hidden"u8 : ""u8;
+
+    public const string PhoneRules = ".do{display:none!important}.po{display:table!important;max-height:none!important;overflow:visible!important}.pr{display:table-row!important;max-height:none!important;overflow:visible!important}";
+}

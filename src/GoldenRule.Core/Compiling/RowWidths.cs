@@ -1,0 +1,21 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Resolving;
+
+namespace GoldenRule.Core.Compiling;
+
+public static class RowWidths
+{
+    /// <summary>CSS pixels that each column has for what stands in it.</summary>
+    public static ImmutableArray<int> Of(ResolvedRow row, Dress dress)
+    {
+        var width = dress.Width - (2 * dress.EdgeWidth);
+        var side = row.FullWidth ? 0 : dress.Padding;
+        if (row.Columns.Length == 1)
+        {
+            return [width - (2 * side)];
+        }
+
+        var own = side >= ColumnsWriter.Gutter ? side - ColumnsWriter.Gutter : side;
+        return [.. ColumnsWriter.Widths([.. row.Columns.Select(c => c.Parts)], width - (2 * own)).Select(w => w - (2 * ColumnsWriter.Gutter))];
+    }
+}

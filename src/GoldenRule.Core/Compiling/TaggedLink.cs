@@ -1,0 +1,20 @@
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Compiling;
+
+/// <summary>An address with one more name and value in its query. What stands in it already, its fragment included, is kept (RFC 3986, 3.4).</summary>
+internal static class TaggedLink
+{
+    public static string Of(string href, string name, string value)
+    {
+        if (Links.IsPlaceholder(href) || name.Length == 0)
+        {
+            return href;
+        }
+
+        var mark = href.IndexOf('#', StringComparison.Ordinal);
+        var (address, fragment) = mark < 0 ? (href, "") : (href[..mark], href[mark..]);
+        var join = address.Contains('?', StringComparison.Ordinal) ? address[^1] is '?' or '&' ? "" : "&" : "?";
+        return $"{address}{join}{Uri.EscapeDataString(name)}={Uri.EscapeDataString(value)}{fragment}";
+    }
+}

@@ -1,0 +1,60 @@
+using System.Collections.Immutable;
+
+namespace GoldenRule.Core.Documents;
+
+/// <summary>A row as it stands somewhere, with all that is filled in, as a row of its own.</summary>
+public static class Detached
+{
+    /// <summary>Its pieces may be arranged from now on; what the saved row seals or bounds stays sealed and bounded.</summary>
+    public static SavedRow Of(OrderedRow row)
+    {
+        var own = Filled(row);
+        return own with { Row = own.Row with { Locks = own.Row.Locks with { Arrangement = own.Row.Locks.Arrangement ?? new Lock.Open() } } };
+    }
+
+    /// <summary>The row with its fills as its own content: what a saved row made from it holds.</summary>
+    public static SavedRow Filled(OrderedRow row) => row.Master with
+    {
+        Name = row.Name,
+        VariantOf = null,
+        Varies = "",
+        Row = row.Row with
+        {
+            Look = Look(row, row.Row.Id, row.Row.Look),
+            Shown = Shown(row, row.Row.Id, row.Row.Shown),
+            Columns =
+            [
+                .. row.Row.Columns.Select(c => c with
+                {
+                    Blocks =
+                    [
+                        .. c.Blocks.Select(b => b with
+                        {
+                            Content = Fills(row, b.Id).Aggregate(b.Content, (content, fill) => content.SetItems(fill.Content)),
+                            Look = Look(row, b.Id, b.Look),
+                            Shown = Shown(row, b.Id, b.Shown),
+                        }),
+                    ],
+                }),
+            ],
+        },
+    };
+
+    private static ImmutableSortedDictionary<string, string> Look(OrderedRow row, string piece, ImmutableSortedDictionary<string, string> look) =>
+        Fills(row, piece).Aggregate(look, (all, fill) => all.SetItems(fill.Look));
+
+    private static ShownOn Shown(OrderedRow row, string piece, ShownOn shown) => Fills(row, piece).Aggregate(shown, (all, fill) => fill.Shown ?? all);
+
+    private static IEnumerable<PieceFill> Fills(OrderedRow row, string piece)
+    {
+        if (row.TemplateFills.TryGetValue(piece, out var beneath))
+        {
+            yield return beneath;
+        }
+
+        if (row.Fills.TryGetValue(piece, out var fill))
+        {
+            yield return fill;
+        }
+    }
+}

@@ -1,0 +1,152 @@
+using System.Collections.Immutable;
+using System.Globalization;
+
+namespace GoldenRule.Core.Documents;
+
+/// <summary>One limit measured: where the value stands and what is allowed.</summary>
+/// <param name="Of">What is counted: characters, words, lines, width, height, ratio (in hundredths), kilobytes, host, items or items-least.</param>
+/// <param name="Value">The figure found.</param>
+/// <param name="Bound">The most, or for the size of pictures and least items the least, allowed.</param>
+/// <param name="Item">For entries: which item, from 1; 0: the field itself.</param>
+/// <param name="Field">For entries: the field of the item.</param>
+public sealed record Measurement(string Of, int Value, int Bound, bool Broken, int Item = 0, string? Field = null);
+
+public static class Measuring
+{
+    /// <summary>Counts characters as a reader does, by the grapheme rules of Unicode (UAX #29).</summary>
+    public static int Characters(string text) => AreSingle(text) ? text.Length : new StringInfo(text).LengthInTextElements;
+
+    // Every letter before the combining marks stands alone, and so do dashes, quotes and currency signs; only a carriage
+    // return joins the line feed after it. This is nearly all text, and a look costs far less than the rules.
+    private static bool AreSingle(string text)
+    {
+        if (!text.AsSpan().ContainsAnyInRange('\u0300', '\uffff'))
+        {
+            return !text.Contains('\r', StringComparison.Ordinal);
+        }
+
+        foreach (var c in text)
+        {
+            if (c >= '\u0300' ? c is not ((>= '\u2010' and <= '\u2027') or (>= '\u20a0' and <= '\u20bf')) : c == '\r')
+            {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /// <summary>Counts stretches without white space.</summary>
+    public static int Words(string text)
+    {
+        var count = 0;
+        var inside = false;
+        foreach (var c in text)
+        {
+            var blank = char.IsWhiteSpace(c);
+            count += !blank && !inside ? 1 : 0;
+            inside = !blank;
+        }
+
+        return count;
+    }
+
+    /// <summary>Every bound of the limit against the value. Bounds that do not apply to its type are left out.</summary>
+    public static ImmutableArray<Measurement> Measure(FieldValue value, Limit limit, PictureShelf pictures)
+    {
+        var found = ImmutableArray.CreateBuilder<Measurement>();
+        var items = value switch
+        {
+            FieldValue.Entries entries => entries.Items.Length,
+            FieldValue.LinkList list => list.Links.Length,
+            FieldValue.Cells cells => cells.Rows.Length,
+            _ => (int?)null,
+        };
+        if (items is { } count && limit.ItemsMost is { } itemsMost)
+        {
+            found.Add(Most("items", count, itemsMost));
+        }
+
+        if (items is { } number && limit.ItemsLeast is { } least)
+        {
+            found.Add(Least("items-least", number, least));
+        }
+
+        var words = value switch
+        {
+            FieldValue.Words w => w.Text,
+            FieldValue.Prose p => p.Text.PlainText,
+            _ => null,
+        };
+        if (words is not null && limit.Characters is { } characters)
+        {
+            found.Add(Most("characters", Characters(words), characters));
+        }
+
+        if (words is not null && limit.Words is { } most)
+        {
+            found.Add(Most("words", Words(words), most));
+        }
+
+        if (words is not null && limit.Lines is { } lines)
+        {
+            found.Add(Most("lines", words.Length == 0 ? 0 : words.AsSpan().Count('\n') + 1, lines));
+        }
+
+        if (value is FieldValue.Shown shown && pictures.Find(shown.Picture) is { } picture)
+        {
+            if (limit.PictureWidth is { } width)
+            {
+                found.Add(Least("width", picture.Width, width));
+            }
+
+            if (limit.PictureHeight is { } height)
+            {
+                found.Add(Least("height", picture.Height, height));
+            }
+
+            if (limit.Ratio is { } ratio)
+            {
+                var shape = (double)picture.Width / picture.Height;
+                found.Add(new Measurement("ratio", (int)Math.Round(shape * 100), (int)Math.Round(ratio * 100), Math.Abs(shape - ratio) > ratio / 100));
+            }
+
+            if (limit.PictureKilobytes is { } kilobytes)
+            {
+                found.Add(Most("kilobytes", (picture.Bytes + 1023) / 1024, kilobytes));
+            }
+        }
+
+        if (value is FieldValue.Target { Href: var href } && !limit.Hosts.IsEmpty
+            && Links.HostOf(href) is { Length: > 0 } host)
+        {
+            found.Add(new Measurement("host", 0, 0, !limit.Hosts.Any(h => IsWithin(host, h))));
+        }
+
+        return found.ToImmutable();
+    }
+
+    /// <summary>A block's limit of that key against what stands there; of entries, each item's field that it bounds.</summary>
+    /// <param name="key">A field's name, or "field/name" for a field of its items.</param>
+    public static ImmutableArray<Measurement> Measure(ImmutableSortedDictionary<string, FieldValue> content, string key, Limit limit, PictureShelf pictures)
+    {
+        var slash = key.IndexOf('/', StringComparison.Ordinal);
+        if (slash < 0)
+        {
+            return content.TryGetValue(key, out var value) ? Measure(value, limit, pictures) : [];
+        }
+
+        var (field, name) = (key[..slash], key[(slash + 1)..]);
+        return content.GetValueOrDefault(field) is FieldValue.Entries entries
+            ? [.. entries.Items.SelectMany((item, i) => item.TryGetValue(name, out var value) ? Measure(value, limit, pictures).Select(m => m with { Item = i + 1, Field = name }) : [])]
+            : [];
+    }
+
+    private static Measurement Least(string of, int value, int bound) => new(of, value, bound, value < bound);
+
+    private static Measurement Most(string of, int value, int bound) => new(of, value, bound, value > bound);
+
+    internal static bool IsWithin(string host, string allowed) =>
+        host.Equals(allowed, StringComparison.OrdinalIgnoreCase)
+        || host.EndsWith("." + allowed, StringComparison.OrdinalIgnoreCase);
+}

@@ -1,0 +1,178 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Edits;
+
+/// <summary>Puts a block into a column of an own row.</summary>
+/// <param name="Row">Id of the row where it stands in the document.</param>
+/// <param name="Index">Place in the column, from 0 to the number of blocks there; -1: at its end.</param>
+public sealed record InsertBlock(string Row, string Column, int Index, Block Block) : Edit
+{
+    public override string? Target => null;
+
+    public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row => Columns.Insert(row, Column, Index, Block));
+
+    public override Edit Invert(Document before) => new RemoveBlock(Row, Block.Id);
+}
+
+/// <summary>Takes a block out.</summary>
+public sealed record RemoveBlock(string Row, string Piece) : Edit
+{
+    public override string? Target => null;
+
+    public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row => Columns.Take(row, Piece));
+
+    public override Edit Invert(Document before)
+    {
+        var (column, index, block) = RowAccess.FindBlock(RowAccess.FindOwn(before, Row), Piece);
+        return new InsertBlock(Row, column.Id, index, block);
+    }
+}
+
+/// <summary>Moves a block within its column, to another, or to another own row.</summary>
+/// <param name="Index">Place in the column once the block is taken out of where it was.</param>
+public sealed record MoveBlock(string Row, string Piece, string ToRow, string Column, int Index) : Edit
+{
+    public override string? Target => null;
+
+    public override Document Apply(Document document)
+    {
+        var block = RowAccess.FindBlock(RowAccess.FindOwn(document, Row), Piece).Block;
+        return RowAccess.ChangeOwn(
+            RowAccess.ChangeOwn(document, Row, row => Columns.Take(row, Piece)), ToRow, row => Columns.Insert(row, Column, Index, block));
+    }
+
+    public override Edit Invert(Document before)
+    {
+        var (column, index, _) = RowAccess.FindBlock(RowAccess.FindOwn(before, Row), Piece);
+        return new MoveBlock(ToRow, Piece, Row, column.Id, index);
+    }
+}
+
+/// <summary>Lets two blocks change places, in one row or in two.</summary>
+public sealed record SwapBlocks(string Row, string First, string OtherRow, string Second) : Edit
+{
+    public override string? Target => null;
+
+    public override Document Apply(Document document)
+    {
+        if (Row == OtherRow && First == Second)
+        {
+            return document;
+        }
+
+        var first = RowAccess.FindBlock(RowAccess.FindOwn(document, Row), First).Block;
+        var second = RowAccess.FindBlock(RowAccess.FindOwn(document, OtherRow), Second).Block;
+        // Under an id that no piece has while the other still stands.
+        var held = second with { Id = "\u0000" + second.Id };
+        document = RowAccess.ChangeOwn(document, Row, row => Columns.Put(row, First, held));
+        document = RowAccess.ChangeOwn(document, OtherRow, row => Columns.Put(row, Second, first));
+        document = RowAccess.ChangeOwn(document, Row, row => Columns.Put(row, held.Id, second));
+        Columns.RefuseDoubles(RowAccess.FindOwn(document, Row));
+        Columns.RefuseDoubles(RowAccess.FindOwn(document, OtherRow));
+        return document;
+    }
+
+    public override Edit Invert(Document before) => this with { First = Second, Second = First };
+}
+
+/// <summary>Puts a copy of a block right after it.</summary>
+/// <param name="Copy">Id of the copy.</param>
+public sealed record DuplicateBlock(string Row, string Piece, string Copy) : Edit
+{
+    public override string? Target => null;
+
+    public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row =>
+    {
+        var (column, index, block) = RowAccess.FindBlock(row, Piece);
+        return Columns.Insert(row, column.Id, index + 1, block with { Id = Copy });
+    });
+
+    public override Edit Invert(Document before) => new RemoveBlock(Row, Copy);
+}
+
+/// <summary>A column's id and width in parts.</summary>
+public sealed record ColumnShare(string Id, int Parts);
+
+/// <summary>
+/// Lays a row out anew: columns in the order given, a new id for an empty one. What stood in a column that is left out
+/// goes to the end of the last one that stays.
+/// </summary>
+public sealed record SetLayout(string Row, ImmutableArray<ColumnShare> Shares) : Edit
+{
+    public override string Target => $"{Row}/layout";
+
+    public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row =>
+    {
+        if (Shares.IsDefaultOrEmpty)
+        {
+            throw new StructureException("A row has 1 to 4 columns; none are given.", row.Id);
+        }
+
+        var columns = Shares.Select(s => (row.FindColumn(s.Id) ?? new Column { Id = s.Id }) with { Parts = s.Parts }).ToList();
+        var left = row.Columns.Where(c => Shares.All(s => s.Id != c.Id)).SelectMany(c => c.Blocks).ToList();
+        columns[^1] = columns[^1] with { Blocks = columns[^1].Blocks.AddRange(left) };
+        return row with { Columns = [.. columns] };
+    });
+
+    public override Edit Invert(Document before) => new RestoreColumns(Row, RowAccess.FindOwn(before, Row).Columns);
+}
+
+/// <summary>Puts back the columns of a row with all that stood in them: the inverse of laying it out anew.</summary>
+public sealed record RestoreColumns(string Row, ImmutableArray<Column> Columns) : Edit
+{
+    public override string Target => $"{Row}/layout";
+
+    public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row => row with { Columns = Columns });
+
+    public override Edit Invert(Document before) => this with { Columns = RowAccess.FindOwn(before, Row).Columns };
+}
+
+/// <summary>Puts a picture behind a row, or takes it away. The colour of the row's surface stays beneath it.</summary>
+/// <param name="Picture">As in a picture field; null: none.</param>
+public sealed record SetBackground(string Row, string? Picture) : Edit
+{
+    public override string Target => $"{Row}/background";
+
+    public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row => row with { Background = Picture });
+
+    public override Edit Invert(Document before) => this with { Picture = RowAccess.FindOwn(before, Row).Background };
+}
+
+internal static class Columns
+{
+    public static Row Insert(Row row, string column, int index, Block block)
+    {
+        if (row.Id == block.Id || row.FindColumn(block.Id) is not null || row.Blocks.Any(b => b.Id == block.Id))
+        {
+            throw new StructureException($"The id \"{block.Id}\" is used already in this row.", block.Id);
+        }
+
+        var found = row.FindColumn(column) ?? throw new StructureException($"There is no column {column} in row {row.Id}; it may have been removed.", column);
+        return index is Edit.AtEnd ? Change(row, found, found.Blocks.Add(block))
+            : index >= 0 && index <= found.Blocks.Length ? Change(row, found, found.Blocks.Insert(index, block))
+            : throw new StructureException($"Place {index} is outside the column, which holds {found.Blocks.Length} blocks.", column);
+    }
+
+    public static Row Take(Row row, string piece)
+    {
+        var (column, index, _) = RowAccess.FindBlock(row, piece);
+        return Change(row, column, column.Blocks.RemoveAt(index));
+    }
+
+    public static Row Put(Row row, string piece, Block block)
+    {
+        var (column, index, _) = RowAccess.FindBlock(row, piece);
+        return Change(row, column, column.Blocks.SetItem(index, block));
+    }
+
+    public static void RefuseDoubles(Row row)
+    {
+        if (row.Blocks.GroupBy(b => b.Id, StringComparer.Ordinal).FirstOrDefault(g => g.Count() > 1) is { } twice)
+        {
+            throw new StructureException($"The id \"{twice.Key}\" would stand twice in row {row.Id}.", twice.Key);
+        }
+    }
+
+    private static Row Change(Row row, Column column, ImmutableArray<Block> blocks) => row with { Columns = row.Columns.Replace(column, column with { Blocks = blocks }) };
+}

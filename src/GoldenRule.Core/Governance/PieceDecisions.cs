@@ -1,0 +1,114 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
+
+namespace GoldenRule.Core.Governance;
+
+/// <summary>Who may change what stands in a row: words and pictures, looks, and the order of its pieces.</summary>
+internal static class PieceDecisions
+{
+    public static Decision Content(Person person, OpenDocument.OfRows document, string row, string piece, string field, FieldValue? value) =>
+        Refusals.OnRow(document, row, found => Content(person, document, found, piece, field, value));
+
+    public static Decision Content(Person person, OpenDocument.OfRows document, OrderedRow row, string piece, string field, FieldValue? value) => OnBlock(row, piece, block =>
+    {
+        if (!block.Content.TryGetValue(field, out var standing))
+        {
+            return Refusals.Refuse(Rules.Unknown, Refusals.Path(row, piece), $"\"{Refusals.Name(block)}\" has no field \"{field}\".");
+        }
+
+        if (value is not null && value.GetType() != standing.GetType())
+        {
+            return Refusals.Refuse(Rules.WrongType, Refusals.Path(row, piece), $"\"{Refusals.Name(block)}\" holds another type of value in \"{field}\".");
+        }
+
+        return AskPiece(person, document, row, piece, Aspect.Content, Rules.LockContent, $"What \"{Refusals.Name(block)}\" says is sealed");
+    });
+
+    public static Decision Look(Person person, OpenDocument.OfRows document, string row, string piece, string property, string? value) =>
+        Refusals.OnRow(document, row, found => Look(person, document, found, piece, property, value));
+
+    public static Decision Look(Person person, OpenDocument.OfRows document, OrderedRow row, string piece, string property, string? value)
+    {
+        var block = row.FindBlock(piece);
+        if (block is null ? piece != row.Row.Id || RowLook.All.All(p => p.Name != property) : !block.Look.ContainsKey(property))
+        {
+            return Refusals.Refuse(Rules.Unknown, Refusals.Path(row, piece), $"\"{Name(row, piece)}\" has no look property \"{property}\".");
+        }
+
+        // In its own master a piece may look any way that its kind knows; what it offers is for those further down.
+        if (Shapes(document, row))
+        {
+            return Decision.Yes;
+        }
+
+        var locked = AskPiece(person, document, row, piece, Aspect.Look, Rules.LockLook, $"How \"{Name(row, piece)}\" looks is sealed");
+        var offered = (block?.Offers ?? row.Row.Offers).GetValueOrDefault(property, []);
+        return locked is Decision.Refused || value is null || row.IsBuilt || offered.Contains(value)
+            ? locked
+            : Refusals.Refuse(Rules.Offer, Refusals.Path(row, piece), $"\"{value}\" is not among the choices offered for \"{Name(row, piece)}\".");
+    }
+
+    public static Decision Shown(Person person, OpenDocument.OfRows document, string row, string piece) =>
+        Refusals.OnRow(document, row, found => Shown(person, document, found, piece));
+
+    /// <summary>On which screens a piece is shown is part of its content.</summary>
+    public static Decision Shown(Person person, OpenDocument.OfRows document, OrderedRow row, string piece) =>
+        row.FindBlock(piece) is null && piece != row.Row.Id
+            ? Missing(row, piece)
+            : AskPiece(person, document, row, piece, Aspect.Content, Rules.LockContent, $"Where \"{Name(row, piece)}\" is shown is sealed");
+
+    /// <summary>Adding, taking out and moving pieces of a row.</summary>
+    /// <param name="piece">A block or a column; null: the row itself.</param>
+    public static Decision Arrange(Person person, OpenDocument.OfRows document, string row, string? piece) => Refusals.OnRow(document, row, found => Arrange(person, document, found, piece));
+
+    public static Decision Arrange(Person person, OpenDocument.OfRows document, OrderedRow row, string? piece)
+    {
+        if (!row.IsOwn)
+        {
+            return Refusals.Refuse(Rules.SavedRow, row.Id, $"\"{row.Name}\" is a saved row: a lead or a designer arranges its pieces in the library.");
+        }
+
+        if (piece is not null && piece != row.Row.Id && row.Row.FindColumn(piece) is null && row.FindBlock(piece) is null)
+        {
+            return Missing(row, piece);
+        }
+
+        if (document is not OpenDocument.OfEmail)
+        {
+            return Decision.Yes;
+        }
+
+        return row.Zone is not { OwnRows: true }
+            ? Refusals.Refuse(Rules.LockArrangement, row.Id, $"The pieces of \"{row.Name}\" stay where they are. A lead or a designer can change that, in the library.")
+            : Refusals.First(
+                RowDecisions.Arrange(person, document, row.Zone, row),
+                AskPiece(person, document, row, piece ?? row.Row.Id, Aspect.Arrangement, Rules.LockArrangement, $"\"{Name(row, piece ?? row.Row.Id)}\" stays where it is"));
+    }
+
+    public static Decision Insert(Person person, OpenDocument.OfRows document, InsertBlock edit) => document is OpenDocument.OfEmail && !IsPlain(edit.Block)
+        ? Refusals.Refuse(Rules.Library, Refusals.Path(document.Order.Find(edit.Row) ?? document.Order.Rows[0], edit.Block.Id), "A block put into an email cannot bring locks, limits or instructions of its own.")
+        : Arrange(person, document, edit.Row, edit.Column);
+
+    /// <summary>A block without the rules that only a master gives.</summary>
+    public static Block Bare(Block block) => block with { Locks = Locks.Unset, Limits = block.Limits.Clear(), Instruction = null, Placeholder = false };
+
+    /// <summary>Whether a row that someone builds in an email brings no rules of its own: it is open, and so is all in it.</summary>
+    public static bool IsPlain(SavedRow own) => own.Row.Locks == Locks.Open && own.Instruction is null && own.Narrowed.IsEmpty
+        && own.Row.Columns.All(c => c.Locks == Locks.Unset && c.Blocks.All(IsPlain));
+
+    private static bool IsPlain(Block block) => block.Locks == Locks.Unset && block.Limits.IsEmpty && block.Instruction is null && !block.Placeholder;
+
+    // Locks bind whoever fills a piece in, not those who set them where it is made.
+    private static Decision AskPiece(Person person, OpenDocument.OfRows document, OrderedRow row, string piece, Aspect aspect, string rule, string what) => Shapes(document, row)
+        ? Decision.Yes
+        : Refusals.Ask(person, EffectiveLocks.Of(row, piece, aspect, added: document is OpenDocument.OfEmail), rule, Refusals.Path(row, piece), what);
+
+    private static bool Shapes(OpenDocument.OfRows document, OrderedRow row) => document is not OpenDocument.OfEmail && row.IsOwn;
+
+    private static Decision OnBlock(OrderedRow row, string piece, Func<Block, Decision> decide) => row.FindBlock(piece) is { } block ? decide(block) : Missing(row, piece);
+
+    private static Decision.Refused Missing(OrderedRow row, string piece) => Refusals.Refuse(Rules.Unknown, Refusals.Path(row, piece), $"\"{row.Name}\" has no piece \"{piece}\".");
+
+    private static string Name(OrderedRow row, string piece) => row.FindBlock(piece) is { } block ? Refusals.Name(block) : row.Name;
+}

@@ -1,0 +1,127 @@
+using System.Collections.Immutable;
+using System.Text;
+using GoldenRule.Core.Compiling;
+using MimeKit;
+using MimeKit.Text;
+using MimeKit.Utils;
+
+namespace GoldenRule.Core.Interchange;
+
+/// <summary>A file that goes out with a message.</summary>
+/// <param name="MediaType">"application/pdf" for example (RFC 2046).</param>
+public sealed record MessagePart(string Name, string MediaType, byte[] Content);
+
+/// <summary>What a message needs beside the email.</summary>
+/// <param name="To">Address of the one it is for; null: nobody yet, as in a file to look at.</param>
+/// <param name="Pictures">The bytes of each picture by its name, to be carried inside; empty: they stay where they are linked.</param>
+public sealed record MessageTerms(DateTimeOffset Date, string MessageId, string? To, ImmutableArray<MessagePart> Attachments, ImmutableDictionary<string, byte[]> Pictures);
+
+/// <summary>
+/// A compiled email as a message file: RFC 5322 headers, MIME by RFC 2045 and 2046, encoded words by RFC 2047, text as
+/// format=flowed (RFC 3676), the way out as headers (RFC 2369; one press by RFC 8058).
+/// </summary>
+public static class MessageFile
+{
+    public const string MediaType = "message/rfc822";
+
+    /// <summary>The same email and terms give the same bytes.</summary>
+    public static byte[] Write(CompiledEmail email, MessageTerms terms)
+    {
+        var details = email.Source.Email.Details;
+        var message = new MimeMessage { Date = terms.Date, MessageId = terms.MessageId, Subject = Line(details.Subject) };
+        message.From.Add(new MailboxAddress(Encoding.UTF8, Line(details.SenderName), Line(details.SenderAddress)));
+        if (terms.To is { } to)
+        {
+            message.To.Add(MailboxAddress.Parse(to));
+        }
+
+        message.Headers[message.Headers.IndexOf(HeaderId.Subject)].SetRawValue(HeaderText.Line("Subject", Line(details.Subject)));
+        message.Headers[message.Headers.IndexOf(HeaderId.From)].SetRawValue(HeaderText.Mailbox(Line(details.SenderName), Line(details.SenderAddress)));
+        message.Headers.Add(HeaderId.ContentLanguage, Line(email.Source.Email.Language));
+        if (ListUnsubscribe.Of(email.Source, email.Press) is { } way && Documents.Links.IsSafe(way))
+        {
+            message.Headers.Add(HeaderId.ListUnsubscribe, $"<{new Uri(way).AbsoluteUri}>");
+            if (way.StartsWith("https://", StringComparison.OrdinalIgnoreCase))
+            {
+                message.Headers.Add("List-Unsubscribe-Post", "List-Unsubscribe=One-Click");
+            }
+        }
+
+        var text = new TextPart(TextFormat.Flowed) { ContentTransferEncoding = ContentEncoding.QuotedPrintable };
+        text.SetText(Encoding.UTF8, email.FlowingText().ReplaceLineEndings("\r\n"));
+        var html = new TextPart(TextFormat.Html) { ContentTransferEncoding = ContentEncoding.QuotedPrintable };
+        html.SetText(Encoding.UTF8, WithPicturesInside(email, terms));
+
+        MimeEntity shown = html;
+        if (!terms.Pictures.IsEmpty)
+        {
+            var related = new MultipartRelated { Root = html };
+            foreach (var name in email.PictureNames().Where(terms.Pictures.ContainsKey))
+            {
+                related.Add(new MimePart(TypeOf(name)) { Content = new MimeContent(new MemoryStream(terms.Pictures[name])), ContentTransferEncoding = ContentEncoding.Base64, ContentId = IdOf(name), ContentDisposition = new ContentDisposition(ContentDisposition.Inline) { FileName = name } });
+            }
+
+            shown = related;
+        }
+
+        // The last of alternatives is the richest (RFC 2046, 5.1.4).
+        MimeEntity body = new MultipartAlternative { text, shown };
+        if (!terms.Attachments.IsEmpty)
+        {
+            var mixed = new Multipart("mixed") { body };
+            foreach (var file in terms.Attachments)
+            {
+                mixed.Add(new MimePart(ContentType.Parse(file.MediaType)) { Content = new MimeContent(new MemoryStream(file.Content)), ContentTransferEncoding = ContentEncoding.Base64, ContentDisposition = new ContentDisposition(ContentDisposition.Attachment) { FileName = Line(file.Name) } });
+            }
+
+            body = mixed;
+        }
+
+        message.Body = body;
+        Bound(body, terms.MessageId, 0);
+        using var stream = new MemoryStream();
+        var format = FormatOptions.Default.Clone();
+        format.NewLineFormat = NewLineFormat.Dos;
+        message.WriteTo(format, stream);
+        return stream.ToArray();
+    }
+
+    /// <summary>
+    /// What a header may hold: one line. What would begin another header is a blank; what turns the reading direction,
+    /// so that an address reads as another one, is left out.
+    /// </summary>
+    private static string Line(string text) => string.Concat(text
+        .Where(c => c is not ((>= '\u202a' and <= '\u202e') or (>= '\u2066' and <= '\u2069')))
+        .Select(c => char.IsControl(c) || c is '\u2028' or '\u2029' ? ' ' : c)).Trim();
+
+    private static string WithPicturesInside(CompiledEmail email, MessageTerms terms)
+    {
+        var html = email.HtmlText();
+        foreach (var name in terms.Pictures.Keys)
+        {
+            html = html.Replace($"{email.Press.PicturesAt}{name}", $"cid:{IdOf(name)}", StringComparison.Ordinal);
+        }
+
+        return html;
+    }
+
+    private static string IdOf(string picture) => $"{picture}@pictures.invalid";
+
+    private static string TypeOf(string picture) => Path.GetExtension(picture) switch { ".png" => "image/png", ".gif" => "image/gif", _ => "image/jpeg" };
+
+    // Boundaries come from the message's own id: nothing in Base64 or quoted-printable begins with "=_".
+    private static int Bound(MimeEntity part, string id, int count)
+    {
+        if (part is Multipart several)
+        {
+            several.Boundary = $"=_{count}_{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(id)))[..24]}";
+            count++;
+            foreach (var inner in several)
+            {
+                count = Bound(inner, id, count);
+            }
+        }
+
+        return count;
+    }
+}

@@ -1,0 +1,91 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+
+namespace GoldenRule.Core.Library;
+
+/// <summary>The rules of a whole template or saved row in plain words: what authors may do, and what is kept for whom.</summary>
+public static class RulesSummary
+{
+    private static readonly Person Author = new(Guid.Empty, "", [Role.Author]);
+
+    public static ImmutableArray<string> Of(Template template, MasterShelf masters)
+    {
+        var rows = RunningOrder.Of(template, masters).Rows;
+        return
+        [
+            Writing(rows),
+            .. template.Order.OfType<Zone>().Select(Zone),
+            .. rows.SelectMany(Choosing),
+            .. rows.SelectMany(Kept),
+            .. Limits(rows),
+        ];
+    }
+
+    public static ImmutableArray<string> Of(SavedRow row)
+    {
+        var rows = RunningOrder.Of(row, Guid.Empty).Rows;
+        return [Writing(rows), .. rows.SelectMany(Choosing), .. rows.SelectMany(Kept), .. Limits(rows)];
+    }
+
+    private static string Writing(ImmutableArray<OrderedRow> rows)
+    {
+        var open = rows.Where(r => r.Row.Blocks.Any(b => Writes(r, b))).ToList();
+        var fields = open.Sum(r => r.Row.Blocks.Where(b => Writes(r, b)).Sum(b => BlockKinds.Of(b).Fields.Length));
+        return fields == 0
+            ? "Authors may write nothing."
+            : $"Authors may write {Count(fields, "field")} in {Count(open.Count, "row")}.";
+    }
+
+    private static string Zone(Zone zone)
+    {
+        var name = zone.Name ?? zone.Id;
+        if (!EffectiveLocks.Admits(EffectiveLocks.OfArrangement(zone), Author))
+        {
+            return $"{name}: {Who(EffectiveLocks.OfArrangement(zone))} add and move rows.";
+        }
+
+        var kinds = zone.Accepts.IsEmpty ? zone.Rows.IsEmpty ? "" : "chosen " : string.Join(" or ", zone.Accepts.Select(RowKindWords.Words)) + " ";
+        var many = zone.Least == zone.Most ? $"{zone.Most}" : $"{zone.Least} to {zone.Most}";
+        return $"{name}: {many} {kinds}{(zone.Most == 1 ? "row" : "rows")}{(zone.OwnRows ? ", also of their own making" : "")}.";
+    }
+
+    private static IEnumerable<string> Choosing(OrderedRow row) =>
+        from piece in row.Row.Blocks.Select(b => (b.Id, Name: b.Name ?? BlockKinds.Of(b).Label, b.Offers, Look: BlockKinds.Of(b).Look)).Prepend((row.Row.Id, Name: "the row", row.Row.Offers, Look: RowLook.All))
+        where EffectiveLocks.Admits(EffectiveLocks.Of(row, piece.Id, Aspect.Look), Author)
+        from offer in piece.Offers
+        where offer.Value.Length > 1
+        select $"{row.Name}: a choice of {offer.Value.Length} for {piece.Name}, {piece.Look.First(p => p.Name == offer.Key).Label.ToLowerInvariant()}.";
+
+    // Said once for a row where all of it is kept alike, else by piece.
+    private static IEnumerable<string> Kept(OrderedRow row)
+    {
+        var blocks = row.Row.Blocks.Where(b => BlockKinds.Of(b).Fields.Length > 0).Select(b => (b, Lock: EffectiveLocks.Of(row, b.Id, Aspect.Content))).ToList();
+        var kept = blocks.Where(b => !EffectiveLocks.Admits(b.Lock, Author)).ToList();
+        if (kept.Count > 0 && kept.Count == blocks.Count && kept.Select(k => Who(k.Lock)).Distinct(StringComparer.Ordinal).Count() == 1)
+        {
+            return [$"{row.Name}: {Who(kept[0].Lock)}."];
+        }
+
+        return kept.GroupBy(k => Who(k.Lock), StringComparer.Ordinal).Select(g => $"{row.Name}, {string.Join(", ", g.Select(k => k.b.Name ?? BlockKinds.Of(k.b).Label))}: {g.Key}.");
+    }
+
+    private static IEnumerable<string> Limits(ImmutableArray<OrderedRow> rows)
+    {
+        var limits = rows.Sum(r => r.Row.Blocks.Sum(b => b.Limits.Count));
+        return limits == 0 ? [] : [$"{Count(limits, "limit")} {(limits == 1 ? "is" : "are")} measured while they write."];
+    }
+
+    private static bool Writes(OrderedRow row, Block block) => EffectiveLocks.Admits(EffectiveLocks.Of(row, block.Id, Aspect.Content), Author);
+
+    private static string Who(Lock @lock) => @lock switch
+    {
+        Lock.Sealed => "sealed",
+        Lock.Reserved { Roles.IsEmpty: true } reserved => $"{Count(reserved.People.Length, "named person", "named people")} only",
+        Lock.Reserved reserved => string.Join(" and ", reserved.Roles.Select(r => r.ToString().ToLowerInvariant() + "s")) + " only",
+        _ => "anyone",
+    };
+
+    private static string Count(int count, string one, string? many = null) => $"{count} {(count == 1 ? one : many ?? one + "s")}";
+}

@@ -1,0 +1,234 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Library;
+
+/// <summary>
+/// Whether a document can be: every rule that holds whoever edits it and wherever it comes from, the editor, the API or
+/// an import. What cannot be is refused with the place named.
+/// </summary>
+public static class Structure
+{
+    /// <exception cref="StructureException">Says what cannot be and where.</exception>
+    public static void Check(Document document, MasterShelf masters)
+    {
+        BlockKinds.Complete(document);
+        switch (document)
+        {
+            case SavedRow row:
+                CheckLimits(row.Row);
+                break;
+            case Template template:
+                CheckIds(template.Order.SelectMany(item => item is Zone zone ? zone.Default.Select(r => r.Id).Prepend(zone.Id) : [item.Id]));
+                foreach (var item in template.Order)
+                {
+                    Check(item, masters);
+                }
+
+                break;
+            case Email email:
+                var order = RunningOrder.Of(email, masters);
+                CheckIds(order.Rows.Select(r => r.Id).Concat(order.Template.Order.OfType<Zone>().Select(z => z.Id)));
+                foreach (var row in order.Rows)
+                {
+                    CheckFills(row);
+                }
+
+                foreach (var zone in email.Zones.Keys.Where(z => order.FindZone(z) is null))
+                {
+                    throw new StructureException("The template has no such zone.", zone);
+                }
+
+                break;
+            default:
+                break;
+        }
+    }
+
+    /// <summary>A variant of a variant leads back to where it began: never.</summary>
+    /// <param name="id">The saved row.</param>
+    /// <param name="variantOf">What each row of the library is a variant of.</param>
+    public static void CheckVariants(Guid id, SavedRow row, IReadOnlyDictionary<Guid, Guid?> variantOf)
+    {
+        var seen = new List<Guid> { id };
+        for (var at = row.VariantOf; at is { } one; at = variantOf.GetValueOrDefault(one))
+        {
+            if (seen.Contains(one))
+            {
+                throw new StructureException($"\"{row.Name}\" would be a variant of itself, over {seen.Count} rows.", row.Row.Id);
+            }
+
+            seen.Add(one);
+        }
+    }
+
+    private static void Check(OrderItem item, MasterShelf masters)
+    {
+        switch (item)
+        {
+            case PlacedRow placed:
+                Check(placed, masters);
+                break;
+            case Zone zone:
+                CheckZone(zone);
+                foreach (var placed in zone.Default)
+                {
+                    var row = Check(placed, masters);
+                    if (!zone.Takes(placed.Own is null ? placed.Master : null, row.RowKind))
+                    {
+                        throw new StructureException($"Zone \"{zone.Name ?? zone.Id}\" begins with \"{row.Name}\", which it does not take.", placed.Id);
+                    }
+                }
+
+                break;
+            default:
+                throw new StructureException("Unknown item in the running order.", item.Id);
+        }
+    }
+
+    private static void CheckZone(Zone zone)
+    {
+        var name = zone.Name ?? zone.Id;
+        if (zone.Least < 0 || zone.Most < 1 || zone.Most > 60)
+        {
+            throw new StructureException($"Zone \"{name}\" takes at least 0 and at most 1 to 60 rows; it says {zone.Least} to {zone.Most}.", zone.Id);
+        }
+
+        if (zone.Least > zone.Most)
+        {
+            throw new StructureException($"Zone \"{name}\" would take at least {zone.Least} and at most {zone.Most} rows.", zone.Id);
+        }
+
+        if (zone.Default.Length > zone.Most)
+        {
+            throw new StructureException($"Zone \"{name}\" begins with {zone.Default.Length} rows and takes at most {zone.Most}.", zone.Id);
+        }
+    }
+
+    private static SavedRow Check(PlacedRow placed, MasterShelf masters)
+    {
+        var master = masters.Row(placed);
+        if (placed.Own is not null)
+        {
+            if (!placed.Fills.IsEmpty || !placed.Rules.IsEmpty)
+            {
+                throw new StructureException("A row of its own holds its words and rules itself.", placed.Id);
+            }
+
+            CheckLimits(master.Row);
+            return master;
+        }
+
+        CheckFills(new OrderedRow(placed, master, null, placed.Fills.Clear(), placed.Fills));
+        CheckRules(placed, master);
+        return master;
+    }
+
+    private static void CheckIds(IEnumerable<string> ids)
+    {
+        var known = new HashSet<string>(StringComparer.Ordinal);
+        foreach (var id in ids)
+        {
+            if (id.Length is 0 or > 64 || id.Contains('/', StringComparison.Ordinal))
+            {
+                throw new StructureException($"\"{id}\" is no id: it has 1 to 64 characters and no slash.", id);
+            }
+
+            if (!known.Add(id))
+            {
+                throw new StructureException($"\"{id}\" stands in two places; a row stands in one.", id);
+            }
+        }
+    }
+
+    private static void CheckLimits(Row row)
+    {
+        foreach (var block in row.Blocks)
+        {
+            foreach (var (field, limit) in block.Limits)
+            {
+                if (limit.Contradiction() is { } fault)
+                {
+                    throw new StructureException($"The limit of {field} in \"{block.Name ?? block.Kind}\": {fault}", block.Id);
+                }
+            }
+        }
+    }
+
+    private static void CheckFills(OrderedRow row)
+    {
+        foreach (var (piece, fill) in row.Fills)
+        {
+            var place = $"{row.Id}/{piece}";
+            if (row.FindBlock(piece) is not { } block)
+            {
+                if (piece != row.Row.Id || !fill.Content.IsEmpty)
+                {
+                    throw new StructureException($"\"{row.Name}\" has no piece \"{piece}\" to fill.", place);
+                }
+
+                continue;
+            }
+
+            var kind = BlockKinds.Of(block);
+            foreach (var (field, value) in fill.Content)
+            {
+                kind.Complete(field, value, place);
+            }
+
+            foreach (var (property, value) in fill.Look)
+            {
+                kind.CheckLook(property, value, place);
+            }
+        }
+    }
+
+    // What a template adds can only tighten: a lock that lets in whom the row keeps out would be a promise that does not hold.
+    private static void CheckRules(PlacedRow placed, SavedRow master)
+    {
+        foreach (var (piece, rules) in placed.Rules)
+        {
+            var place = $"{placed.Id}/{piece}";
+            var column = master.Row.Columns.FirstOrDefault(c => c.Id == piece || c.Blocks.Any(b => b.Id == piece));
+            var block = column?.Blocks.FirstOrDefault(b => b.Id == piece);
+            if (column is null && piece != master.Row.Id)
+            {
+                throw new StructureException($"\"{master.Name}\" has no piece \"{piece}\" to set rules for.", place);
+            }
+
+            foreach (var aspect in Enum.GetValues<Aspect>())
+            {
+                var own = block?.Locks[aspect] ?? column?.Locks[aspect] ?? master.Row.Locks[aspect] ?? Locks.Root[aspect]!;
+                if (rules.Locks[aspect] is { } added && !added.IsAsTightAs(own))
+                {
+                    throw new StructureException($"\"{block?.Name ?? block?.Kind ?? master.Name}\" is locked tighter in the saved row; the {aspect.ToString().ToLowerInvariant()} lock cannot be loosened here.", place);
+                }
+            }
+
+            foreach (var (field, limit) in rules.Limits)
+            {
+                CheckLimit(block, field, limit, place);
+            }
+        }
+    }
+
+    private static void CheckLimit(Block? block, string field, Limit limit, string place)
+    {
+        if (block is null || BlockKinds.Of(block).FieldAt(field) is null)
+        {
+            throw new StructureException($"There is no field \"{field}\" to limit.", place);
+        }
+
+        var own = block.Limits.GetValueOrDefault(field, new Limit());
+        if ((limit.Contradiction() ?? Limit.Tightest(own, limit).Contradiction()) is { } fault)
+        {
+            throw new StructureException($"The limit of {field} in \"{block.Name ?? block.Kind}\": {fault}", place);
+        }
+
+        if (!limit.IsAsTightAs(own))
+        {
+            throw new StructureException($"The saved row limits {field} in \"{block.Name ?? block.Kind}\" more tightly; it cannot be loosened here.", place);
+        }
+    }
+}

@@ -1,0 +1,161 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Checking;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+using GoldenRule.Data;
+using Lock = GoldenRule.Core.Documents.Lock;
+
+namespace GoldenRule.Server.Desks;
+
+/// <summary>A field of one item of a list.</summary>
+/// <param name="Default">What it holds in a new item.</param>
+public sealed record DeskEntryField(string Name, string Label, FieldValue Default);
+
+/// <summary>One field on the copy sheet.</summary>
+/// <param name="Filled">True: this document says it, not the layer beneath.</param>
+/// <param name="Entry">For entries: the fields of one item; empty for all else.</param>
+public sealed record DeskField(string Name, string Label, FieldValue Value, bool Filled, ImmutableArray<Measurement> Measured, ImmutableArray<DeskEntryField> Entry);
+
+/// <summary>One look property with what may be chosen.</summary>
+public sealed record DeskLook(string Name, string Label, string Value, ImmutableArray<string> Choices);
+
+/// <summary>A lock of one aspect: what the piece itself says here, and what holds once every layer has spoken.</summary>
+public sealed record DeskLock(Aspect Aspect, Lock? Own, Lock Holds);
+
+/// <summary>The rules of a piece, for those who set them.</summary>
+/// <param name="Piece">A block's id or the row's own; null: a zone, or a row where it stands in a template.</param>
+/// <param name="Placeholder">What stands there only says what belongs there.</param>
+/// <param name="Offers">Per look property, what an author may choose among.</param>
+public sealed record DeskRules(
+    string? Piece,
+    ImmutableArray<DeskLock> Locks,
+    ImmutableSortedDictionary<string, Limit> Limits,
+    ImmutableSortedDictionary<string, ImmutableArray<string>> Offers,
+    ImmutableArray<DeskLook> Look,
+    string? Instruction,
+    bool Placeholder);
+
+/// <param name="LeastWidth">CSS pixels below which it falls apart.</param>
+/// <param name="Rules">Null: whoever asks sets none here.</param>
+public sealed record DeskBlock(
+    string Id,
+    string Name,
+    string Kind,
+    string KindLabel,
+    string? Instruction,
+    bool Placeholder,
+    ImmutableArray<DeskField> Fields,
+    ImmutableArray<DeskLook> Look,
+    ShownOn Shown,
+    int LeastWidth,
+    Allowance Content,
+    Allowance LookAllowance,
+    Allowance Arrange,
+    DeskRules? Rules);
+
+/// <param name="Width">CSS pixels for what stands in it.</param>
+public sealed record DeskColumn(string Id, int Parts, int Width, ImmutableArray<DeskBlock> Blocks);
+
+/// <param name="Piece">Id of the row's own piece, by which its look, visibility and rules go.</param>
+/// <param name="Master">The saved row it is there from; null: it is its own.</param>
+/// <param name="Background">Id of the picture behind it.</param>
+/// <param name="Html">The row compiled as a proof.</param>
+/// <param name="Rules">Of the row's own piece. Null: whoever asks sets none here.</param>
+/// <param name="PlaceRules">Of the row where it stands in a template.</param>
+public sealed record DeskRow(
+    string Id,
+    string Piece,
+    string Name,
+    RowKind RowKind,
+    Guid? Master,
+    int? Release,
+    int? Newest,
+    string? Zone,
+    string? Instruction,
+    Surface Surface,
+    string? Background,
+    ShownOn Shown,
+    ImmutableArray<DeskLook> Look,
+    ImmutableArray<DeskColumn> Columns,
+    Allowance Move,
+    Allowance Remove,
+    Allowance Duplicate,
+    Allowance Detach,
+    Allowance Shape,
+    Allowance LookAllowance,
+    Allowance ShownAllowance,
+    DeskRules? Rules,
+    DeskRules? PlaceRules,
+    string Html);
+
+/// <param name="Rows">Ids, in order.</param>
+/// <param name="Terms">What it takes, for those who say so; null for others.</param>
+public sealed record DeskZone(
+    string Id, string Name, int Least, int Most, string? Instruction, bool OwnRows, Allowance Add, ImmutableArray<string> Rows, Zone? Terms, DeskRules? Rules);
+
+/// <summary>One item of the running order: a row of the template, or a zone with its rows.</summary>
+public sealed record DeskItem(string? Row, DeskZone? Zone);
+
+public sealed record DeskTemplate(Guid Id, string Name, int Release, int Newest, string CampaignType, string CampaignTypeName);
+
+/// <summary>What a template or saved row says of itself.</summary>
+/// <param name="Release">The newest; 0: there is none yet.</param>
+/// <param name="Changed">The draft is ahead of it.</param>
+/// <param name="Summary">The rules of the whole, in plain words.</param>
+/// <param name="PlainTextOpen">Of a template: whether authors may write the plain text by hand.</param>
+public sealed record DeskAbout(
+    string Description,
+    ImmutableArray<string> Tags,
+    ImmutableArray<string> CampaignTypes,
+    RowKind? RowKind,
+    string? Instruction,
+    Guid? VariantOf,
+    string? Varies,
+    Guid HouseStyle,
+    int Release,
+    bool Changed,
+    bool Retired,
+    bool Private,
+    ImmutableArray<string> Summary,
+    bool PlainTextOpen);
+
+/// <param name="Bytes">Of the HTML as it would be sent.</param>
+/// <param name="Most">Bytes after which it is clipped.</param>
+public sealed record DeskWeight(int Bytes, int Most);
+
+/// <summary>
+/// The composing desk of one email, template or saved row. After an edit only the rows that changed are in it;
+/// <see cref="Order"/> always names them all.
+/// </summary>
+/// <param name="Whole">True: every row is here.</param>
+/// <param name="StyleVersion">Changes when the house style is released anew.</param>
+/// <param name="Template">What an email is made from; null for all else.</param>
+/// <param name="About">Null for an email.</param>
+/// <param name="AsAuthor">True: it only shows what a colleague would begin with, and takes no edits.</param>
+/// <param name="AddToOrder">Whether rows may be added to the running order itself, outside zones.</param>
+/// <param name="Opening">HTML before the rows; null: it did not change.</param>
+/// <param name="Findings">All of them; null: they did not change.</param>
+public sealed record DeskAnswer(
+    Guid Id,
+    DocumentKind Kind,
+    string Name,
+    EmailState State,
+    long Revision,
+    DateTime KeptAt,
+    bool Whole,
+    bool AsAuthor,
+    string StyleVersion,
+    int Width,
+    DeskTemplate? Template,
+    DeskAbout? About,
+    EmailDetails Details,
+    ImmutableArray<Attachment> Attachments,
+    Allowance DetailsAllowance,
+    Allowance AddToOrder,
+    ImmutableArray<DeskItem> Order,
+    ImmutableArray<DeskRow> Rows,
+    string? Opening,
+    ImmutableArray<Finding>? Findings,
+    DeskWeight Weight,
+    bool CanUndo,
+    bool CanRedo);

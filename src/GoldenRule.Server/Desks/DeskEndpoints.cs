@@ -1,0 +1,117 @@
+using System.Collections.Immutable;
+using System.Security.Claims;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Resolving;
+using GoldenRule.Data;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.People;
+
+namespace GoldenRule.Server.Desks;
+
+/// <param name="Base">The revision the sender had seen.</param>
+/// <param name="StyleVersion">The house style version the sender had seen.</param>
+public sealed record DeskEdits(long Base, ImmutableArray<SentEdit> Edits, string? StyleVersion = null);
+
+/// <param name="Id">UUIDv7 made by the client.</param>
+public sealed record DeskUndo(Guid Id, long Base, string? StyleVersion = null);
+
+/// <summary>A saved row that a place takes.</summary>
+public sealed record RowOffer(Guid Id, int Release, string Name, RowKind RowKind, string Description, string? Instruction);
+
+/// <summary>Whether the head equals the replay of its edits.</summary>
+public sealed record ReplayAnswer(long Revision, bool Equal);
+
+/// <summary>The same desk for emails, templates and saved rows.</summary>
+public static class DeskEndpoints
+{
+    /// <param name="name">What ends the names of the operations: "Email", "Template" or "Row".</param>
+    public static void MapDesk(this RouteGroupBuilder group, DocumentKind kind, string name)
+    {
+        group.MapGet("/{id:guid}/desk", (Guid id, ClaimsPrincipal user, HttpResponse response, Room room, Desk desk, bool? asAuthor, CancellationToken cancel) =>
+            LookAsync(kind, id, user, response, room, desk, asAuthor == true, cancel)).WithName($"get{name}Desk");
+        group.MapPost("/{id:guid}/edits", async (Guid id, DeskEdits request, ClaimsPrincipal user, Room room, EditRoad road, ProofPress press, Desk desk, CancellationToken cancel) =>
+        {
+            await room.MustSeeAsync(kind, id, user.Person(), cancel);
+            var before = press.Last(id);
+            var kept = await road.EditAsync(kind, id, user.Person(), new EditsRequest(request.Base, request.Edits), cancel);
+            return await desk.ChangedAsync(kept, before, request.Base, request.StyleVersion, user.Person(), cancel);
+        }).WithName($"edit{name}");
+        foreach (var redo in new[] { false, true })
+        {
+            group.MapPost(redo ? "/{id:guid}/redo" : "/{id:guid}/undo", async (Guid id, DeskUndo request, ClaimsPrincipal user, Room room, EditRoad road, ProofPress press, Desk desk, CancellationToken cancel) =>
+            {
+                await room.MustSeeAsync(kind, id, user.Person(), cancel);
+                var before = press.Last(id);
+                var kept = await road.UndoAsync(kind, id, user.Person(), request.Id, redo, cancel);
+                return await desk.ChangedAsync(kept, before, request.Base, request.StyleVersion, user.Person(), cancel);
+            }).WithName((redo ? "redo" : "undo") + name);
+        }
+
+        group.MapGet("/{id:guid}/offers", (Guid id, string? zone, ClaimsPrincipal user, Room room, CancellationToken cancel) => OffersAsync(kind, id, zone, user, room, cancel)).WithName($"list{name}RowOffers");
+        group.MapGet("/{id:guid}/order/{row}", (Guid id, string row, bool? detached, ClaimsPrincipal user, Room room, CancellationToken cancel) =>
+            RowAsync(kind, id, row, detached == true, user, room, cancel)).WithName($"get{name}Row");
+        group.MapGet("/{id:guid}/why", (Guid id, string row, string piece, string field, ClaimsPrincipal user, Room room, CancellationToken cancel) =>
+            WhyAsync(kind, id, row, piece, field, user, room, cancel)).WithName($"why{name}Value");
+        group.MapGet("/{id:guid}/replay", async (Guid id, ClaimsPrincipal user, Room room, EditRoad road, CancellationToken cancel) =>
+        {
+            await room.MustSeeAsync(kind, id, user.Person(), cancel);
+            var (revision, replayed, head) = await road.ReplayAsync(kind, id, cancel);
+            return new ReplayAnswer(revision, StoredForm.Write(replayed) == StoredForm.Write(head));
+        }).WithName($"check{name}Replay");
+        group.MapGet("/{id:guid}/draft/text", async (Guid id, ClaimsPrincipal user, Room room, ProofPress press, CancellationToken cancel) =>
+            DeskViews.Text(await room.LoadAsync(kind, id, user.Person(), cancel), press, user.Person())).WithName($"get{name}DraftText");
+        group.MapGet("/{id:guid}/draft/inbox", async (Guid id, ClaimsPrincipal user, Room room, ProofPress press, CancellationToken cancel) =>
+            DeskViews.Inbox(press.Press(await room.LoadAsync(kind, id, user.Person(), cancel)))).WithName($"get{name}DraftInbox");
+        group.MapGet("/{id:guid}/draft/view", async (Guid id, string view, ClaimsPrincipal user, Room room, ProofPress press, CancellationToken cancel) =>
+            DeskViews.Simulated(press.Press(await room.LoadAsync(kind, id, user.Person(), cancel)), Named.Read<ProofView>(view, "view")!.Value)).WithName($"get{name}DraftView");
+        group.MapGet("/{id:guid}/report", async (Guid id, ClaimsPrincipal user, Room room, ProofPress press, CancellationToken cancel) =>
+            DeskViews.Report(await room.LoadAsync(kind, id, user.Person(), cancel), press)).WithName($"get{name}Report");
+    }
+
+    private static async Task<DeskAnswer> LookAsync(DocumentKind kind, Guid id, ClaimsPrincipal user, HttpResponse response, Room room, Desk desk, bool asAuthor, CancellationToken cancel)
+    {
+        var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
+        response.Headers.ETag = $"\"{kept.Stored.Revision}\"";
+        return asAuthor && kind != DocumentKind.Email ? await desk.AsAuthorAsync(kept, cancel) : await desk.WholeAsync(kept, user.Person(), cancel);
+    }
+
+    // A zone is offered what it takes; a template's running order everything that serves its campaign type.
+    private static async Task<ImmutableArray<RowOffer>> OffersAsync(DocumentKind kind, Guid id, string? zone, ClaimsPrincipal user, Room room, CancellationToken cancel)
+    {
+        var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
+        var order = Laid.Of(kept.Document, kept.Library).Order;
+        var found = zone is null ? null : order.FindZone(zone) ?? throw ProblemException.NotFound("There is no such zone here.");
+        return
+        [
+            .. kept.Library.Rows
+                .Where(r => found is null || found.Takes(r.Key, r.Value.RowKind))
+                .Where(r => r.Value.CampaignTypes.IsEmpty || r.Value.CampaignTypes.Contains(order.Template.CampaignType) || found?.Rows.Contains(r.Key) == true)
+                .Where(r => !kept.Library.Hidden.Contains(r.Key))
+                .OrderBy(r => r.Value.RowKind).ThenBy(r => r.Value.Name, StringComparer.Ordinal)
+                .Select(r => new RowOffer(r.Key, kept.Library.Newest[r.Key].Number, r.Value.Name, r.Value.RowKind, r.Value.Description, r.Value.Instruction)),
+        ];
+    }
+
+    /// <summary>A row as it stands, with all that is filled in: what detaching it, or saving it, would hold.</summary>
+    private static async Task<SavedRow> RowAsync(DocumentKind kind, Guid id, string row, bool detached, ClaimsPrincipal user, Room room, CancellationToken cancel)
+    {
+        var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
+        var found = Laid.Of(kept.Document, kept.Library).Order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
+        return detached ? Detached.Of(found) : Detached.Filled(found);
+    }
+
+    private static async Task<ImmutableArray<Said>> WhyAsync(DocumentKind kind, Guid id, string row, string piece, string field, ClaimsPrincipal user, Room room, CancellationToken cancel)
+    {
+        var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
+        var order = Laid.Of(kept.Document, kept.Library).Order;
+        var found = order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
+        var block = found.FindBlock(piece) ?? throw ProblemException.NotFound("That row has no such piece.");
+        return block.Content.ContainsKey(field)
+            ? Provenance.OfField(found, order.Template.Name, block, field)
+            : Provenance.OfLook(found, order.Template.Name, block, field);
+    }
+}

@@ -1,0 +1,114 @@
+using System.Collections.Immutable;
+using System.Text;
+using GoldenRule.Core.Checking;
+using GoldenRule.Core.Checking.Checks;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
+using GoldenRule.Core.Governance;
+using GoldenRule.Server.Editing;
+
+namespace GoldenRule.Server.Desks;
+
+/// <param name="Text">As it would be sent.</param>
+/// <param name="Made">As it is made from the email.</param>
+/// <param name="Behind">True: it is written by hand, and the email has changed since.</param>
+/// <param name="Of">What it was written by hand over; null: it is made from the email.</param>
+/// <param name="MadeOf">What an edit says that writes it by hand over the email as it is now.</param>
+/// <param name="Write">Whether the asker may write it by hand.</param>
+public sealed record DraftText(string Text, string Made, bool Behind, string? Of, string MadeOf, Allowance Write);
+
+public sealed record DraftInbox(InboxLine Phone, InboxLine Desktop);
+
+public sealed record ViewedRow(string Id, string Html);
+
+/// <summary>The email as some clients would show it. Simulated.</summary>
+public sealed record DraftView(long Revision, string Opening, ImmutableArray<ViewedRow> Rows);
+
+public sealed record ReportedFinding(string Check, string Label, CheckGroup Group, Severity Severity, Place Place, string? PlaceName, string Message, string? Evidence, Remedy? Remedy, string Why);
+
+/// <param name="Rows">Names of the rows that use it; none: the head alone does.</param>
+/// <param name="Missed">Names of the clients that leave it out.</param>
+/// <param name="MissedShare">Of our readers, 0 to 1.</param>
+/// <param name="Instead">What they see instead; null: nothing is provided.</param>
+public sealed record ReportedFeature(
+    string Slug, string Title, string Category, ImmutableArray<string> Rows, ImmutableArray<string> Missed, double MissedShare, ImmutableArray<string> Partly, double PartlyShare, string? Instead);
+
+/// <summary>All that the checks say of one document.</summary>
+/// <param name="Checks">How many ran.</param>
+/// <param name="Grade">Flesch–Kincaid grade level of its prose.</param>
+/// <param name="HeadStyle">Characters of the style block.</param>
+/// <param name="PictureBytes">Of all pictures it shows.</param>
+public sealed record Report(
+    string Name,
+    long Revision,
+    int Checks,
+    ImmutableArray<ReportedFinding> Findings,
+    ImmutableArray<ReportedFeature> Features,
+    bool ClientMixKnown,
+    Readability Reading,
+    double Grade,
+    double Ease,
+    int HtmlBytes,
+    int HeadStyle,
+    long PictureBytes);
+
+/// <summary>A document looked at otherwise than on its proofs.</summary>
+internal static class DeskViews
+{
+    public static DraftText Text(Kept kept, ProofPress press, Person person)
+    {
+        var sending = press.Press(kept).Sending;
+        var made = sending.MadeText();
+        var written = (kept.Document as Email)?.PlainText;
+        return new DraftText(
+            sending.PlainText(),
+            made,
+            written is not null && !written.IsOf(made),
+            written?.Of,
+            WrittenText.Over(made, "").Of,
+            kept.Document is Email ? Allowance.From(Governor.Decide(person, new SetPlainText(null), EditRoad.Open(kept))) : new Allowance(false, Rules.WrongType, "The plain text of emails is written by hand, not of templates and rows."));
+    }
+
+    public static DraftInbox Inbox(Pressed pressed)
+    {
+        var (details, body) = (pressed.Laid.Email.Details, pressed.Sending.MadeText());
+        return new DraftInbox(InboxLine.OnPhone(details, body), InboxLine.OnDesktop(details, body));
+    }
+
+    public static DraftView Simulated(Pressed pressed, ProofView view) => new(
+        pressed.Revision,
+        SimulatedView.Of(Encoding.UTF8.GetString(pressed.Proof.Opening), view),
+        [.. pressed.Proof.Rows.Select(r => new ViewedRow(r.Source.Id, SimulatedView.Of(Encoding.UTF8.GetString(r.Html), view)))]);
+
+    public static Report Report(Kept kept, ProofPress press)
+    {
+        var pressed = press.Press(kept);
+        var names = pressed.Resolved.Rows.ToDictionary(r => r.Id, r => r.Name, StringComparer.Ordinal);
+        var inspection = pressed.Inspected.Inspection;
+        var reading = Readability.Of(inspection);
+        return new Report(
+            kept.Document.Name,
+            pressed.Revision,
+            CheckList.All.Count(c => inspection.Of >= c.From && inspection.Around.Policy.SeverityOf(c, inspection.Around.CampaignType) is not null),
+            [.. pressed.Findings.Select(f => Found(f, names))],
+            [
+                .. ClientReport.Of(pressed.Sending, inspection.Around.Policy).Select(f => new ReportedFeature(
+                    f.Feature.Slug, f.Feature.Title, f.Feature.Category, [.. f.Rows.Select(r => names[r])],
+                    [.. f.Missed.Clients.Select(c => c.Name)], f.Missed.Share, [.. f.Partly.Clients.Select(c => c.Name)], f.Partly.Share, f.Instead)),
+            ],
+            !inspection.Around.Policy.Clients.IsEmpty,
+            reading,
+            reading.Grade,
+            reading.Ease,
+            pressed.Sending.HtmlBytes,
+            HeadStyleCheck.Length(pressed.Sending),
+            TotalWeightCheck.Pictures(inspection));
+    }
+
+    private static ReportedFinding Found(Finding f, Dictionary<string, string> names)
+    {
+        var check = CheckList.Find(f.Check)!;
+        return new ReportedFinding(f.Check, check.Label, check.Group, f.Severity, f.Place, f.Place.Row is { } row ? names.GetValueOrDefault(row) : null, f.Message, f.Evidence, f.Remedy, check.Why);
+    }
+}

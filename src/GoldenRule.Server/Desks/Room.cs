@@ -1,0 +1,47 @@
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+using GoldenRule.Data;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.People;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Desks;
+
+/// <summary>Opens documents for those who may see them. What someone may not see is not there for them.</summary>
+public sealed class Room(GoldenRuleDb db, EditRoad road)
+{
+    public async Task<Kept> LoadAsync(DocumentKind kind, Guid id, Person person, CancellationToken cancel)
+    {
+        var kept = await road.LoadAsync(kind, id, cancel);
+        MustSee(kind, kept.Stored.Private, kept.Stored.Owner, person);
+        return kept;
+    }
+
+    public async Task MustSeeAsync(DocumentKind kind, Guid id, Person person, CancellationToken cancel)
+    {
+        if (kind == DocumentKind.Email)
+        {
+            return;
+        }
+
+        var found = await db.Documents.Where(d => d.Id == id && d.Kind == kind).Select(d => new { d.Private, d.Owner }).FirstOrDefaultAsync(cancel) ?? throw EditRoad.NotFound(kind);
+        MustSee(kind, found.Private, found.Owner, person);
+    }
+
+    // Drafts of the library are for those who make it; a private one is not even there for others.
+    private static void MustSee(DocumentKind kind, bool isPrivate, Guid owner, Person person)
+    {
+        if (kind == DocumentKind.Email)
+        {
+            return;
+        }
+
+        if (isPrivate && owner != person.Id && !person.Is(Role.Lead))
+        {
+            throw EditRoad.NotFound(kind);
+        }
+
+        person.MustBe("Templates and saved rows are changed by leads and designers only.", Role.Lead, Role.Designer);
+    }
+}

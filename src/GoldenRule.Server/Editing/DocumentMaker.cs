@@ -1,0 +1,50 @@
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+using GoldenRule.Data;
+using GoldenRule.Server.Hosting;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Editing;
+
+/// <summary>Makes new documents. Asked twice with one id, one is made.</summary>
+public sealed class DocumentMaker(GoldenRuleDb db, LibraryKeeper library, TimeProvider clock)
+{
+    /// <param name="make">Called only where there is no document of that id yet.</param>
+    /// <param name="campaignType">Of an email: it has it by its template.</param>
+    public async Task<StoredDocument> MakeAsync(Guid id, DocumentKind kind, Person person, Func<LibrarySnapshot, Task<(Document Document, string? CampaignType)>> make, CancellationToken cancel)
+    {
+        var known = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id, cancel);
+        if (known is not null)
+        {
+            return known.Kind == kind && known.CreatedBy == person.Id
+                ? known
+                : throw new ProblemException(409, "conflict", "The id is taken", "Another document has this id. Ask again with a new one.");
+        }
+
+        var snapshot = await library.GetAsync(db, cancel);
+        var (document, campaignType) = await make(snapshot);
+        var stored = Stored(id, kind, person, document, campaignType);
+        // What comes from outside is held to the same rules as what is edited here.
+        await Validity.CheckAsync(document, new Kept(stored, document, snapshot), db, cancel);
+        db.Documents.Add(stored);
+        await db.SaveChangesAsync(cancel);
+        return stored;
+    }
+
+    public StoredDocument Stored(Guid id, DocumentKind kind, Person person, Document document, string? campaignType)
+    {
+        var json = StoredForm.Write(document);
+        var now = clock.GetUtcNow().UtcDateTime;
+        var stored = new StoredDocument
+        {
+            Id = id, Kind = kind, Name = document.Name, CampaignType = campaignType, Origin = json, Head = json, CreatedBy = person.Id, Owner = person.Id, CreatedAt = now, ChangedAt = now,
+        };
+        stored.Say(document);
+        return stored;
+    }
+
+    /// <summary>A name as someone typed it, without blanks around it.</summary>
+    public static string Name(string name, string what, int most = 120) => name.Trim() is { Length: > 0 } trimmed && trimmed.Length <= most
+        ? trimmed
+        : throw ProblemException.Invalid($"Give the {what} a name of 1 to {most} characters.");
+}

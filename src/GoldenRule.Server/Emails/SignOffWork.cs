@@ -1,0 +1,40 @@
+using System.Security.Cryptography;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Interchange;
+using GoldenRule.Data;
+using GoldenRule.Server.Desks;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.Jobs;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Emails;
+
+/// <summary>Prints an email's sign-off sheet.</summary>
+public sealed class SignOffWork(GoldenRuleDb db, EditRoad road, ProofPress press, PdfPrinter printer, TimeProvider clock) : Work
+{
+    public const string WorkName = "sign-off";
+
+    private const int Steps = 4;
+
+    public override string Name => WorkName;
+
+    public override async Task<WorkResult> RunAsync(StoredJob job, Progress progress, CancellationToken cancel)
+    {
+        await progress(1, Steps, "Compiling");
+        var kept = await road.LoadAsync(DocumentKind.Email, job.Document!.Value, cancel);
+        var pressed = press.Press(kept);
+        var email = ProofPress.ForSending(pressed, BundleFile.PicturesAt);
+        var by = await db.Users.Where(u => u.Id == job.AskedBy).Select(u => u.Name).SingleAsync(cancel);
+        var state = kept.Stored.State switch { EmailState.Draft => "Draft", EmailState.InReview => "In review", EmailState.Approved => "Approved", _ => "Handed off" };
+        var sheet = SignOffSheet.Write(email, pressed.Findings, new SignOffTerms(
+            $"{state}, revision {kept.Stored.Revision}",
+            Convert.ToHexStringLower(SHA256.HashData(pressed.Sending.Html())),
+            $"Printed {clock.GetUtcNow():yyyy-MM-dd HH:mm} UTC for {by}"));
+        await progress(2, Steps, "Fetching pictures");
+        var files = await MailFiles.OfAsync(email, db, cancel);
+        await progress(3, Steps, "Printing");
+        var pdf = await printer.PrintAsync(sheet, files.Select(f => (BundleFile.PicturesAt + f.Name, f.Content)), cancel);
+        return new WorkResult($"{kept.Document.Name}.pdf", "application/pdf", pdf);
+    }
+}

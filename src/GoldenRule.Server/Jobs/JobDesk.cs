@@ -1,0 +1,27 @@
+using GoldenRule.Core.Governance;
+using GoldenRule.Data;
+using GoldenRule.Server.Hosting;
+using Hangfire;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Jobs;
+
+/// <summary>Takes long work in: it is stored before it is handed out, and asked twice it is done once.</summary>
+public sealed class JobDesk(GoldenRuleDb db, IBackgroundJobClient queue, TimeProvider clock)
+{
+    public async Task<JobEntry> AskAsync(Guid id, string work, Guid? document, Person person, CancellationToken cancel)
+    {
+        if (await db.Jobs.AsNoTracking().Where(j => j.Id == id).Select(j => new { j.Work, j.Document, j.AskedBy }).FirstOrDefaultAsync(cancel) is { } known)
+        {
+            return known.AskedBy == person.Id && known.Work == work && known.Document == document
+                ? await JobEndpoints.FindAsync(id, person, db, cancel)
+                : throw ProblemException.Invalid("That id belongs to another job.");
+        }
+
+        var job = new StoredJob { Id = id, Work = work, Document = document, AskedBy = person.Id, AskedAt = clock.GetUtcNow().UtcDateTime };
+        db.Jobs.Add(job);
+        await db.SaveChangesAsync(cancel);
+        queue.Enqueue<JobRunner>(r => r.RunAsync(id, CancellationToken.None));
+        return await JobEndpoints.FindAsync(id, person, db, cancel);
+    }
+}

@@ -1,0 +1,34 @@
+using GoldenRule.Server.Audits;
+using GoldenRule.Server.Emails;
+using GoldenRule.Server.Hosting;
+using Hangfire;
+using Hangfire.PostgreSql;
+
+namespace GoldenRule.Server.Jobs;
+
+/// <summary>Long work runs in the background of whichever server takes it; Hangfire hands it out over PostgreSQL.</summary>
+public static class JobSetup
+{
+    /// <param name="describing">True: there is no database, and nothing runs.</param>
+    public static void AddJobs(this IServiceCollection services, string connection, bool describing)
+    {
+        services.AddSingleton<PdfPrinter>();
+        services.AddScoped<JobDesk>();
+        if (describing)
+        {
+            return;
+        }
+
+        services.AddScoped<JobRunner>();
+        services.AddScoped<Work, AuditWork>();
+        services.AddScoped<Work, SignOffWork>();
+        services.AddHangfire(c => c.UseRecommendedSerializerSettings().UsePostgreSqlStorage(
+            o => o.UseNpgsqlConnection(connection),
+            new PostgreSqlStorageOptions { QueuePollInterval = TimeSpan.FromSeconds(1), InvisibilityTimeout = TimeSpan.FromMinutes(10) }));
+        services.AddHangfireServer(o =>
+        {
+            o.WorkerCount = 2;
+            o.ShutdownTimeout = TimeSpan.FromSeconds(2);
+        });
+    }
+}

@@ -1,0 +1,21 @@
+using GoldenRule.Data;
+
+namespace GoldenRule.Server.Jobs;
+
+/// <summary>What a job made.</summary>
+public sealed record WorkResult(string Name, string MediaType, byte[] Content);
+
+/// <summary>Says how far a job is: steps done, of how many, and what is being done.</summary>
+public delegate Task Progress(int done, int total, string step);
+
+/// <summary>A sort of long work. A new one is one class and one line in <see cref="JobSetup"/>.</summary>
+public abstract class Work
+{
+    /// <summary>Stable name, as it stands in jobs.</summary>
+    public abstract string Name { get; }
+
+    public abstract Task<WorkResult> RunAsync(StoredJob job, Progress progress, CancellationToken cancel);
+}
+
+/// <summary>Work that cannot be done, in words for whoever asked for it.</summary>
+public sealed class WorkException(string message, Exception? inner = null) : Exception(message, inner);

@@ -1,0 +1,38 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Library;
+using GoldenRule.Data;
+using GoldenRule.Server.Desks;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+
+namespace GoldenRule.Server.Rows;
+
+/// <summary>A block kind, with a new block to put into a row under an id of one's own.</summary>
+/// <param name="Start">The same with wording that says what belongs where, for whoever makes rows.</param>
+/// <param name="Look">Every look property with every choice.</param>
+public sealed record BlockKindEntry(string Name, string Label, string About, KindGroup Group, Block Block, Block Start, ImmutableArray<DeskLook> Look);
+
+public static class BlockKindEndpoints
+{
+    public static void MapBlockKinds(this IEndpointRouteBuilder api)
+    {
+        api.MapGet("/block-kinds", () => BlockKinds.All.Select(k => new BlockKindEntry(
+            k.Name, k.Label, k.About, k.Group, k.New("new"), k.Start("new"), [.. k.Look.Select(p => new DeskLook(p.Name, p.Label, p.Default, p.Choices))])).ToImmutableArray()).WithTags("Rows").WithName("listBlockKinds");
+        api.MapGet("/block-kinds/specimen", SpecimenAsync).Produces<string>(200, "text/html").WithTags("Rows").WithName("getBlockSpecimen");
+    }
+
+    // Every kind with everything filled in, in a house style: to look at, and for the tests to measure.
+    private static async Task<IResult> SpecimenAsync(string? kind, Guid? houseStyle, bool? options, HttpContext http, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    {
+        var snapshot = await library.GetAsync(db, cancel);
+        var style = houseStyle ?? snapshot.HouseStyles.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key).Select(s => s.Key).FirstOrDefault();
+        if (kind is not null && BlockKinds.All.All(k => k.Name != kind))
+        {
+            throw ProblemException.NotFound("There is no such block kind.");
+        }
+
+        return MailHtml.Answer(http, BlockSpecimen.Compile(snapshot.Style(style), ProofPress.PicturesAt, snapshot.Pictures, kind, options == true).Html());
+    }
+}

@@ -1,0 +1,158 @@
+using System.Collections.Immutable;
+using System.Security.Claims;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Library;
+using GoldenRule.Core.Resolving;
+using GoldenRule.Data;
+using GoldenRule.Server.Desks;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.People;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Rows;
+
+/// <summary>A saved row as the library lists it.</summary>
+/// <param name="Release">The newest; 0: there is none yet.</param>
+/// <param name="Mine">Whoever asks answers for it.</param>
+public sealed record RowEntry(
+    Guid Id, string Name, RowKind RowKind, ImmutableArray<string> CampaignTypes, string Description, string? Instruction, ImmutableArray<string> Tags, Guid? VariantOf, string Varies,
+    int Release, MasterState State, bool Private, string Owner, bool Mine, DateTime ChangedAt, long Revision);
+
+/// <param name="Next">Key of the next page; null: this is the last.</param>
+public sealed record RowPage(ImmutableArray<RowEntry> Rows, int Count, string? Next);
+
+/// <summary>A row of a document, to make a saved row from.</summary>
+public sealed record RowSource(DocumentKind Kind, Guid Document, string Row);
+
+/// <summary>A new saved row: empty, a variant of another, or from a row that stands somewhere.</summary>
+/// <param name="Id">UUIDv7 made by the client: asked twice, one is made.</param>
+/// <param name="VariantOf">The saved row that it is a variant of; it begins as its copy.</param>
+/// <param name="Varies">What the variant varies.</param>
+/// <param name="From">Null together with <paramref name="VariantOf"/>: it begins with one empty column.</param>
+public sealed record NewRow(Guid Id, string Name, RowKind? RowKind = null, ImmutableArray<string>? CampaignTypes = null, string? Description = null, Guid? VariantOf = null, string? Varies = null, RowSource? From = null);
+
+public static class RowEndpoints
+{
+    private const int PageSize = 60;
+
+    public static void MapRows(this IEndpointRouteBuilder api)
+    {
+        var rows = api.MapGroup("/rows").WithTags("Rows");
+        rows.MapGet("", ListAsync).WithName("listRows");
+        rows.MapPost("", MakeAsync).WithName("makeRow");
+        rows.MapDesk(DocumentKind.Row, "Row");
+        rows.MapGet("/{id:guid}/html", HtmlAsync).Produces<string>(200, "text/html").WithName("getRowHtml");
+        rows.MapGet("/{id:guid}/uses", async (Guid id, ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel) =>
+            await WhereUsed.OfAsync([id.ToString()], user.Person(), db, await library.GetAsync(db, cancel), cancel)).WithName("listRowUses");
+        rows.MapPut("/{id:guid}/standing", (Guid id, StandingChange change, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
+            Standing.ChangeAsync(DocumentKind.Row, id, change, user.Person(), db, cancel)).WithName("setRowStanding");
+        rows.MapGet("/{id:guid}/releases", async (Guid id, ClaimsPrincipal user, Room room, Releasing releasing, CancellationToken cancel) =>
+        {
+            await room.MustSeeAsync(DocumentKind.Row, id, user.Person(), cancel);
+            return await releasing.ListAsync(DocumentKind.Row, id, cancel);
+        }).WithName("listRowReleases");
+        rows.MapPost("/{id:guid}/releases", (Guid id, ReleaseRequest request, ClaimsPrincipal user, HttpRequest http, Releasing releasing, CancellationToken cancel) =>
+            releasing.ReleaseAsync(DocumentKind.Row, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel)).WithName("releaseRow");
+    }
+
+    private static async Task<RowPage> ListAsync(
+        ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel, string? q = null, string? kind = null, string? campaignType = null, string? state = null, bool mine = false, string? after = null)
+    {
+        var (person, snapshot) = (user.Person(), await library.GetAsync(db, cancel));
+        var (rowKind, standing) = (Named.Read<RowKind>(kind, "kind"), Named.Read<MasterState>(state, "state"));
+        var wanted = db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Row).SeenBy(person, snapshot);
+        foreach (var pattern in SearchWords.Patterns(q))
+        {
+            wanted = wanted.Where(d => EF.Functions.Like(d.Words, pattern, "\\"));
+        }
+
+        wanted = wanted.Where(d => (rowKind == null || d.RowKind == rowKind)
+            && (campaignType == null || d.Serves.Count == 0 || d.Serves.Contains(campaignType))
+            && (!mine || d.Owner == person.Id)
+            && (standing == MasterState.Retired ? d.Retired : standing == null ? !d.Retired : true));
+        if (standing is MasterState.Draft or MasterState.Released or MasterState.Changed)
+        {
+            var released = snapshot.Newest.Keys.ToList();
+            wanted = wanted.Where(d => !d.Retired && released.Contains(d.Id) == (standing != MasterState.Draft));
+        }
+
+        var count = await wanted.CountAsync(cancel);
+        if (PageKey<Guid>.Read(after) is { } key)
+        {
+            wanted = wanted.Where(d => d.ChangedAt < key.At || (d.ChangedAt == key.At && d.Id < key.Id));
+        }
+
+        var page = await wanted.OrderByDescending(d => d.ChangedAt).ThenByDescending(d => d.Id).Take(PageSize + 1)
+            .Join(db.Users, d => d.Owner, u => u.Id, (d, u) => new { Stored = d, Owner = u.Name }).ToListAsync(cancel);
+        // A join does not keep the order.
+        page = [.. page.OrderByDescending(p => p.Stored.ChangedAt).ThenByDescending(p => p.Stored.Id)];
+        return new RowPage(
+            [
+                .. page.Take(PageSize).Select(p => Entry(p.Stored, p.Owner, person.Id, snapshot))
+                    .Where(e => standing is null or MasterState.Draft or MasterState.Retired || e.State == standing),
+            ],
+            count,
+            page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].Stored.ChangedAt, page[PageSize - 1].Stored.Id).ToString() : null);
+    }
+
+    private static RowEntry Entry(StoredDocument stored, string owner, Guid person, LibrarySnapshot library)
+    {
+        var row = (SavedRow)StoredForm.Read(DocumentKind.Row, stored.Head);
+        var newest = library.Newest.GetValueOrDefault(stored.Id);
+        return new RowEntry(
+            stored.Id, stored.Name, row.RowKind, row.CampaignTypes, row.Description, row.Instruction, row.Tags, row.VariantOf, row.Varies,
+            newest?.Number ?? 0, Standing.Of(stored.Retired, stored.Revision, newest), stored.Private, owner, stored.Owner == person, stored.ChangedAt, stored.Revision);
+    }
+
+    private static async Task<RowEntry> MakeAsync(NewRow request, ClaimsPrincipal user, Room room, DocumentMaker maker, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    {
+        var person = user.Person();
+        Standing.MustMake(person);
+        var name = DocumentMaker.Name(request.Name, "row");
+        var stored = await maker.MakeAsync(request.Id, DocumentKind.Row, person, async snapshot =>
+        {
+            var begun = await BeginAsync(request, person, room, cancel);
+            return (begun with
+            {
+                Name = name,
+                RowKind = request.RowKind ?? begun.RowKind,
+                CampaignTypes = request.CampaignTypes ?? begun.CampaignTypes,
+                Description = request.Description ?? begun.Description,
+            }, null);
+        }, cancel);
+        return Entry(stored, person.Name, person.Id, await library.GetAsync(db, cancel));
+    }
+
+    private static async Task<SavedRow> BeginAsync(NewRow request, Core.Governance.Person person, Room room, CancellationToken cancel)
+    {
+        static string Id() => Guid.CreateVersion7().ToString();
+        if (request.VariantOf is { } origin)
+        {
+            var of = (SavedRow)(await room.LoadAsync(DocumentKind.Row, origin, person, cancel)).Document;
+            return Renewed.Of(of, Id) with { VariantOf = origin, Varies = request.Varies ?? "" };
+        }
+
+        if (request.From is { } from)
+        {
+            var kept = await room.LoadAsync(from.Kind, from.Document, person, cancel);
+            var found = Laid.Of(kept.Document, kept.Library).Order.Find(from.Row) ?? throw ProblemException.NotFound("There is no such row there.");
+            return Renewed.Of(Detached.Filled(found), Id) with { Tags = [] };
+        }
+
+        return new SavedRow { Name = request.Name, RowKind = request.RowKind ?? RowKind.Main, Row = new Row { Id = Id(), Columns = [new Column { Id = Id() }] } };
+    }
+
+    // A saved row is shown as the only row of an email; its draft to those who make it.
+    private static async Task<IResult> HtmlAsync(Guid id, bool? draft, HttpContext http, ClaimsPrincipal user, Room room, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    {
+        var snapshot = await library.GetAsync(db, cancel);
+        var row = draft == true
+            ? (SavedRow)(await room.LoadAsync(DocumentKind.Row, id, user.Person(), cancel)).Document
+            : snapshot.Rows.GetValueOrDefault(id) ?? throw ProblemException.NotFound("There is no such saved row, or it has no release yet.");
+        var laid = Laid.Of(row, snapshot);
+        var resolved = Resolver.Resolve(laid.Email, laid.Order, snapshot.Style(laid.Order.Template.HouseStyle), snapshot.Pictures);
+        return MailHtml.Answer(http, Compiler.Compile(resolved, ProofPress.PicturesAt, Purpose.Sending).Html());
+    }
+}

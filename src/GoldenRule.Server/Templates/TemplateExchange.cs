@@ -1,0 +1,61 @@
+using System.Collections.Immutable;
+using System.Security.Claims;
+using System.Text;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Interchange;
+using GoldenRule.Data;
+using GoldenRule.Server.Desks;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.People;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Templates;
+
+/// <summary>What a template file was made into.</summary>
+/// <param name="Rows">Saved rows that came with it and were new here.</param>
+/// <param name="Pictures">Pictures that came with it and were new here.</param>
+public sealed record ImportedTemplate(TemplateEntry Template, ImmutableArray<string> Rows, int Pictures);
+
+/// <summary>Templates out to a file and in from one.</summary>
+public static class TemplateExchange
+{
+    public static void MapTemplateExchange(this RouteGroupBuilder templates)
+    {
+        templates.MapGet("/{id:guid}/file", ExportAsync).Produces<string>(200, "application/json").WithName("exportTemplate");
+        templates.MapPost("/import", ImportAsync).WithName("importTemplate").DisableAntiforgery();
+        templates.MapGet("/schema", () => Results.Text(TemplateFile.Schema(), "application/schema+json", Encoding.UTF8)).Produces<string>(200, "application/schema+json").WithName("getTemplateSchema");
+    }
+
+    private static async Task<IResult> ExportAsync(Guid id, ClaimsPrincipal user, Room room, GoldenRuleDb db, CancellationToken cancel)
+    {
+        var kept = await room.LoadAsync(DocumentKind.Template, id, user.Person(), cancel);
+        var (template, library) = ((Template)kept.Document, kept.Library);
+        var files = await db.PictureFiles.AsNoTracking().Where(f => db.Pictures.Any(p => p.Id + "." + p.Extension == f.Name)).Select(f => f.Name).ToListAsync(cancel);
+        var names = files.ToDictionary(f => f[..f.IndexOf('.', StringComparison.Ordinal)], f => f, StringComparer.Ordinal);
+        var file = TemplatePacking.Pack(
+            template,
+            library.CampaignTypes.FirstOrDefault(t => t.Key == template.CampaignType)?.Name ?? "",
+            library.Masters,
+            library.Style(template.HouseStyle),
+            library.Pictures,
+            picture => names.TryGetValue(picture, out var name) && db.PictureFiles.AsNoTracking().FirstOrDefault(f => f.Name == name) is { } bytes ? Convert.ToBase64String(bytes.Content) : null);
+        return Results.File(Encoding.UTF8.GetBytes(file.Write()), "application/json", template.Name + ".template.json");
+    }
+
+    private static async Task<ImportedTemplate> ImportAsync(
+        IFormFile file, Guid id, string? name, string? campaignType, Guid? houseStyle, ClaimsPrincipal user, TemplateIntake intake, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    {
+        var person = user.Person();
+        Standing.MustMake(person);
+        if (file.Length > TemplateFile.MostBytes)
+        {
+            throw new ProblemException(413, "too-large", "The file is too large", $"The file weighs {file.Length / 1024 / 1024} MB; template files of at most {TemplateFile.MostBytes / 1024 / 1024} MB are read. Nothing was changed.");
+        }
+
+        using var reader = new StreamReader(file.OpenReadStream(), Encoding.UTF8);
+        var read = TemplateFile.Read(await reader.ReadToEndAsync(cancel));
+        var (stored, rows, pictures) = await intake.TakeAsync(id, read, name, campaignType, houseStyle, person, cancel);
+        return new ImportedTemplate(TemplateEndpoints.Entry(stored, person.Name, person.Id, await library.GetAsync(db, cancel)), rows, pictures);
+    }
+}

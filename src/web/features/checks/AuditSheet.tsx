@@ -1,0 +1,158 @@
+import { Button } from "@mantine/core";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { api, ask } from "../../api/client";
+import type { AuditCount, AuditFinding } from "../../api/types";
+import { JobProgress } from "../../shared/JobProgress";
+import { rooms } from "../../shared/rooms";
+import { SeverityMark } from "../../shared/SeverityMark";
+import { hasEnded, useJob } from "../../shared/useJob";
+import { dayOf } from "../../shared/when";
+import classes from "./ChecksRoom.module.css";
+
+type By = "check" | "template" | "campaignType";
+
+const bys: Record<By, string> = { check: "By check", template: "By template", campaignType: "By campaign type" };
+
+/** Every check over every email, template and saved row. */
+export function AuditSheet() {
+  const queries = useQueryClient();
+  const [by, setBy] = useState<By>("check");
+  const [only, setOnly] = useState<string>();
+  const audit = useQuery({
+    queryKey: ["audit", by, only],
+    placeholderData: (former) => former,
+    queryFn: () => ask(api.GET("/api/audits/newest", { params: { query: only === undefined ? {} : { [by]: only } } })),
+    refetchOnMount: "always",
+  });
+  const { start, job, fault } = useJob((id) => ask(api.POST("/api/audits", { body: { id } })));
+  const running = job && !hasEnded(job);
+  const ended = job?.state === "done";
+  useEffect(() => {
+    if (ended) {
+      void queries.invalidateQueries({ queryKey: ["audit"] });
+    }
+  }, [ended, queries]);
+  const found = audit.data?.audit;
+  const counts = found ? { check: found.byCheck, template: found.byTemplate, campaignType: found.byCampaignType }[by] : [];
+  return (
+    <section aria-label="The whole library">
+      <div className={classes.acts}>
+        <Button onClick={() => start()} disabled={running}>
+          {found ? "Look through the library again" : "Look through the library"}
+        </Button>
+        {found && (
+          <Button variant="default" component="a" href="/api/audits/newest.csv">
+            Download as CSV
+          </Button>
+        )}
+        {running && job && <JobProgress job={job} name="Looking through the library" />}
+        {(fault || job?.state === "failed") && <p role="alert">{fault ?? job?.step}</p>}
+        {found && !running && (
+          <p className="soft">
+            {found.documents} looked at {dayOf(found.at)}, nothing found in {found.clean} of them.
+          </p>
+        )}
+      </div>
+      {!found && !running && !audit.isPending && (
+        <p className={classes.about}>
+          Runs every check over every email, template and saved row, and tells what is found where. The first look has not been taken yet.
+        </p>
+      )}
+      {found && (
+        <div className={classes.audit}>
+          <div>
+            <div role="radiogroup" aria-label="Counted" className={classes.bys}>
+              {(Object.keys(bys) as By[]).map((b) => (
+                <label key={b} data-on={b === by}>
+                  <input
+                    type="radio"
+                    name="by"
+                    checked={b === by}
+                    onChange={() => {
+                      setBy(b);
+                      setOnly(undefined);
+                    }}
+                  />
+                  {bys[b]}
+                </label>
+              ))}
+            </div>
+            <Counts counts={counts} only={only} onOnly={setOnly} />
+          </div>
+          <Found findings={found.findings} count={found.count} name={counts.find((c) => c.key === only)?.label} />
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Counts({ counts, only, onOnly }: { counts: AuditCount[]; only?: string; onOnly: (key?: string) => void }) {
+  return (
+    <table className={classes.counts}>
+      <thead>
+        <tr>
+          <th scope="col">
+            <span className="only-heard">What</span>
+          </th>
+          <th scope="col">stop</th>
+          <th scope="col">warn</th>
+          <th scope="col">advise</th>
+          <th scope="col">in</th>
+        </tr>
+      </thead>
+      <tbody>
+        {counts.map((c) => (
+          <tr key={c.key} data-on={c.key === only}>
+            <th scope="row">
+              <button
+                type="button"
+                className="plain"
+                aria-pressed={c.key === only}
+                onClick={() => onOnly(c.key === only ? undefined : c.key)}
+              >
+                {c.label}
+              </button>
+            </th>
+            <td>{c.stop || ""}</td>
+            <td>{c.warn || ""}</td>
+            <td>{c.advise || ""}</td>
+            <td>{c.documents}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Found({ findings, count, name }: { findings: AuditFinding[]; count: number; name?: string }) {
+  return (
+    <div>
+      <h2 className={classes.found}>
+        {name ?? "Everything"}, {count}
+      </h2>
+      <table className={classes.table}>
+        <thead>
+          <tr>
+            <th scope="col">Found</th>
+            <th scope="col">In</th>
+          </tr>
+        </thead>
+        <tbody>
+          {findings.map((f) => (
+            <tr key={`${f.document}-${f.check}-${f.row}-${f.message}-${f.evidence}`}>
+              <td>
+                <SeverityMark severity={f.severity} /> {f.message} <span className="soft">{f.evidence}</span>
+              </td>
+              <td>
+                <Link to={`/${rooms[f.kind]}/${f.document}${f.row ? `#${f.row}` : ""}`}>{f.name}</Link>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {count > findings.length && <p className="soft">The {findings.length} worst are shown. The CSV has them all.</p>}
+    </div>
+  );
+}

@@ -1,0 +1,55 @@
+import { useQuery } from "@tanstack/react-query";
+import { NavLink, useParams } from "react-router";
+import { api, ask } from "../../api/client";
+import { useSession } from "../session/useSession";
+import { AuditSheet } from "./AuditSheet";
+import classes from "./ChecksRoom.module.css";
+import { ClientMixSheet } from "./ClientMixSheet";
+import { HostsSheet } from "./HostsSheet";
+import { SeveritySheet } from "./SeveritySheet";
+import { useCheckPolicy } from "./useCheckPolicy";
+
+/** What is checked and how gravely, who reads with what, and the whole library looked through. */
+export default function ChecksRoom() {
+  const { part = "" } = useParams();
+  const session = useSession();
+  const audits = session.data?.roles.some((r) => r === "lead" || r === "designer") ?? false;
+  const policy = useCheckPolicy();
+  const checks = useQuery({ queryKey: ["checks"], staleTime: Number.POSITIVE_INFINITY, queryFn: () => ask(api.GET("/api/checks")) });
+  const parts = [
+    ...(audits ? [{ to: "audit", name: "The whole library" }] : []),
+    { to: "severities", name: "How grave" },
+    { to: "clients", name: "Readers' mail clients" },
+    { to: "hosts", name: "Where links may lead" },
+  ];
+  const shown = parts.some((p) => p.to === part) ? part : parts[0]?.to;
+  return (
+    <div className={classes.room}>
+      <header className={classes.head}>
+        <h1>Checks</h1>
+        <nav aria-label="Checks" className={classes.parts}>
+          {parts.map((p) => (
+            <NavLink key={p.to} to={`/checks/${p.to}`} className={p.to === shown ? classes.here : classes.part}>
+              {p.name}
+            </NavLink>
+          ))}
+        </nav>
+        <p className={classes.kept} role="status">
+          <span>{policy.notice}</span>
+          {policy.undo && (
+            <button type="button" className="plain underlined" onClick={policy.undo}>
+              Undo
+            </button>
+          )}
+        </p>
+      </header>
+      {policy.fault && <p role="alert">{policy.fault}</p>}
+      <div className={classes.scroll}>
+        {shown === "audit" && <AuditSheet />}
+        {policy.answer && checks.data && shown === "severities" && <SeveritySheet policy={policy} checks={checks.data} />}
+        {policy.answer && shown === "clients" && <ClientMixSheet policy={policy} />}
+        {policy.answer && shown === "hosts" && <HostsSheet policy={policy} />}
+      </div>
+    </div>
+  );
+}

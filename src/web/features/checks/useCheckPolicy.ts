@@ -1,0 +1,47 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { api, ask } from "../../api/client";
+import type { CheckPolicy } from "../../api/types";
+
+const key = ["check-policy"];
+const nothing: Required<CheckPolicy> = { severities: {}, clients: {}, hosts: [] };
+
+/** The lead's word on the checks: each change is kept at once, and can be taken back. */
+export function useCheckPolicy() {
+  const queries = useQueryClient();
+  const policy = useQuery({ queryKey: key, queryFn: () => ask(api.GET("/api/checks/policy")), refetchOnMount: "always" });
+  const [former, setFormer] = useState<CheckPolicy>();
+  // Changes made quickly go one after the other, each over what the one before came to.
+  const turn = useRef<Promise<unknown>>(Promise.resolve());
+  const put = useMutation({
+    mutationFn: (next: CheckPolicy) => {
+      const sent = turn.current.then(() => {
+        const revision = queries.getQueryData<{ revision: number }>(key)?.revision ?? 0;
+        return ask(api.PUT("/api/checks/policy", { headers: { "If-Match": `"${revision}"` }, body: next }));
+      });
+      turn.current = sent.catch(() => undefined);
+      return sent;
+    },
+    onSuccess: (answer) => queries.setQueryData(key, answer),
+    onError: () => queries.invalidateQueries({ queryKey: key }),
+  });
+  const answer = policy.data && { ...policy.data, policy: { ...nothing, ...policy.data.policy } };
+  return {
+    answer,
+    fault: policy.error?.message ?? put.error?.message,
+    notice: put.isPending ? "keeping…" : put.isSuccess ? "kept" : undefined,
+    undo:
+      former && put.isSuccess
+        ? () => {
+            put.mutate(former);
+            setFormer(undefined);
+          }
+        : undefined,
+    set: (next: CheckPolicy) => {
+      setFormer(answer?.policy);
+      put.mutate(next);
+    },
+  };
+}
+
+export type Policy = ReturnType<typeof useCheckPolicy>;

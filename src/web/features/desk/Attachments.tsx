@@ -1,0 +1,126 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { api, ask } from "../../api/client";
+import type { Attachment } from "../../api/types";
+import { upload } from "../../shared/upload";
+import classes from "./Attachments.module.css";
+import type { Desk } from "./DeskStore";
+import { FindingLine } from "./fields/FindingLine";
+import { useDeskContext } from "./useDesk";
+
+const kb = (bytes: number) => `${Math.ceil(bytes / 1024).toLocaleString("en-GB")} KB`;
+
+/** The files that go out with the email: chosen from the library, or added to it. */
+export function Attachments({ desk }: { desk: Desk }) {
+  const { store } = useDeskContext();
+  const queries = useQueryClient();
+  const library = useQuery({ queryKey: ["files"], queryFn: () => ask(api.GET("/api/files")) });
+  const input = useRef<HTMLInputElement>(null);
+  const [sent, setSent] = useState<number>();
+  const [fault, setFault] = useState<string>();
+  const attached = desk.attachments;
+  const set = (files: Attachment[]) => store.edit({ kind: "set-attachments", files });
+  const attach = (file: { id: string; name: string; mediaType: string; bytes: number }) =>
+    attached.some((a) => a.file === file.id)
+      ? setFault(`"${file.name}" is attached already.`)
+      : set([...attached, { file: file.id, name: file.name, mediaType: file.mediaType, bytes: file.bytes }]);
+
+  const add = async (file: File) => {
+    setFault(undefined);
+    setSent(0);
+    try {
+      attach(
+        await upload<{ id: string; name: string; mediaType: string; bytes: number }>(
+          "/api/files",
+          file,
+          file.name,
+          `"${file.name}" is too large; a file has at most ${kb(library.data?.mostEach ?? 0)}.`,
+          setSent,
+        ),
+      );
+      void queries.invalidateQueries({ queryKey: ["files"] });
+    } catch (problem) {
+      setFault((problem as Error).message);
+    }
+    setSent(undefined);
+  };
+
+  const others = library.data?.files.filter((f) => !attached.some((a) => a.file === f.id)) ?? [];
+  const findings = desk.findings.filter((f) => f.place.row === "details" && f.place.field === "attachments");
+  return (
+    <fieldset className={classes.files}>
+      <legend>Attachments</legend>
+      {attached.length > 0 && (
+        <ul>
+          {attached.map((file) => (
+            <li key={file.file}>
+              <a href={`/api/files/${file.file}`}>{file.name}</a> <span className="soft">{kb(file.bytes)}</span>
+              <button
+                type="button"
+                className="plain underlined"
+                disabled={!desk.detailsAllowance.allowed}
+                onClick={() => set(attached.filter((a) => a.file !== file.file))}
+              >
+                Take off<span className="only-heard"> {file.name}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {desk.detailsAllowance.allowed && (
+        <div className={classes.acts}>
+          <input
+            ref={input}
+            type="file"
+            hidden
+            accept={library.data?.extensions.join(",")}
+            onChange={(e) => {
+              const file = e.currentTarget.files?.[0];
+              e.currentTarget.value = "";
+              if (file) {
+                void add(file);
+              }
+            }}
+          />
+          <button type="button" className="plain underlined" disabled={sent !== undefined} onClick={() => input.current?.click()}>
+            Attach a file
+          </button>
+          {others.length > 0 && (
+            <select
+              aria-label="Attach a file of the library"
+              value=""
+              onChange={(e) => {
+                const file = others.find((f) => f.id === e.currentTarget.value);
+                setFault(undefined);
+                if (file) {
+                  attach(file);
+                }
+              }}
+            >
+              <option value="">From the library…</option>
+              {others.map((file) => (
+                <option key={file.id} value={file.id}>
+                  {file.name}, {kb(file.bytes)}
+                </option>
+              ))}
+            </select>
+          )}
+        </div>
+      )}
+      {sent !== undefined && <progress aria-label="Adding the file" value={sent} max={1} />}
+      {fault && (
+        <p role="alert" className={classes.fault}>
+          {fault}
+        </p>
+      )}
+      {findings.map((f) => (
+        <FindingLine key={f.check} finding={f} />
+      ))}
+      {attached.length === 0 && library.data && (
+        <p className="soft">
+          {library.data.extensions.join(", ")}; up to {kb(library.data.mostEach)} each, {kb(library.data.mostTogether)} together.
+        </p>
+      )}
+    </fieldset>
+  );
+}

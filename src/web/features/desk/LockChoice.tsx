@@ -1,0 +1,80 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, ask } from "../../api/client";
+import type { Aspect, Lock } from "../../api/types";
+import classes from "./LockChoice.module.css";
+
+const roles = [
+  { value: "author", label: "Authors" },
+  { value: "designer", label: "Designers" },
+  { value: "lead", label: "Leads" },
+] as const;
+
+interface Props {
+  label: string;
+  lock: { aspect: Aspect; own: Lock | null; holds: Lock };
+  onChange: (lock: Lock | null) => void;
+}
+
+/** Who may change one aspect of a piece: as around it, anyone, some, or nobody. */
+export function LockChoice({ label, lock, onChange }: Props) {
+  const own = lock.own;
+  const people = useQuery({
+    queryKey: ["people"],
+    queryFn: () => ask(api.GET("/api/people")),
+    enabled: own?.kind === "reserved",
+    staleTime: 60_000,
+  });
+  const choose = (kind: string) =>
+    onChange(kind === "" ? null : kind === "reserved" ? { kind, roles: ["designer"], people: [] } : { kind: kind as "open" | "sealed" });
+  const toggle = <T extends string>(list: T[] | undefined, value: T) =>
+    (list ?? []).includes(value) ? (list ?? []).filter((v) => v !== value) : [...(list ?? []), value];
+  return (
+    <div className={classes.lock}>
+      <label>
+        {label}
+        <select value={own?.kind ?? ""} onChange={(e) => choose(e.currentTarget.value)}>
+          <option value="">as around it: {inWords(lock.holds)}</option>
+          <option value="open">open to all who edit</option>
+          <option value="reserved">reserved for some</option>
+          <option value="sealed">sealed</option>
+        </select>
+      </label>
+      {own?.kind === "reserved" && (
+        <fieldset className={classes.who}>
+          <legend className="only-heard">{label}, reserved for</legend>
+          {roles.map((role) => (
+            <label key={role.value}>
+              <input
+                type="checkbox"
+                checked={own.roles?.includes(role.value) ?? false}
+                onChange={() => onChange({ ...own, roles: toggle(own.roles, role.value) })}
+              />
+              {role.label}
+            </label>
+          ))}
+          {people.data?.map((person) => (
+            <label key={person.id}>
+              <input
+                type="checkbox"
+                checked={own.people?.includes(person.id) ?? false}
+                onChange={() => onChange({ ...own, people: toggle(own.people, person.id) })}
+              />
+              {person.name}
+            </label>
+          ))}
+        </fieldset>
+      )}
+    </div>
+  );
+}
+
+export function inWords(lock: Lock): string {
+  switch (lock.kind) {
+    case "open":
+      return "open";
+    case "sealed":
+      return "sealed";
+    case "reserved":
+      return `for ${[...(lock.roles ?? []).map((r) => `${r}s`), ...(lock.people?.length ? [`${lock.people.length} by name`] : [])].join(" and ")}`;
+  }
+}

@@ -1,0 +1,98 @@
+import { Button, Menu } from "@mantine/core";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { api, ask } from "../../api/client";
+import type { DeskAbout } from "../../api/types";
+import { rooms } from "../../shared/rooms";
+import { dayOf } from "../../shared/when";
+import type { Desk } from "./DeskStore";
+import classes from "./RowSheet.module.css";
+import { useDeskContext } from "./useDesk";
+
+/** Where it is used, and whether it is offered, shared or taken out. */
+export function StandingPart({ desk, about }: { desk: Desk; about: DeskAbout }) {
+  const { store } = useDeskContext();
+  const queries = useQueryClient();
+  const params = { path: { id: desk.id } };
+  const uses = useQuery({
+    queryKey: ["uses", desk.id, desk.revision],
+    queryFn: () => ask(api.GET(`/api/${store.kind}/{id}/uses` as "/api/templates/{id}/uses", { params })),
+  });
+  const releases = useQuery({
+    queryKey: ["releases", desk.id, about.release],
+    queryFn: () => ask(api.GET(`/api/${store.kind}/{id}/releases` as "/api/templates/{id}/releases", { params })),
+    enabled: about.release > 0,
+  });
+  const stand = useMutation({
+    mutationFn: (body: { retired?: boolean; private?: boolean }) =>
+      ask(
+        api.PUT(`/api/${store.kind}/{id}/standing` as "/api/templates/{id}/standing", {
+          params,
+          body: { retired: null, private: null, owner: null, ...body },
+        }),
+      ),
+    onSuccess: async () => {
+      await store.refresh();
+      await queries.invalidateQueries({ queryKey: [store.kind] });
+    },
+  });
+  const used = uses.data?.filter((u) => u.id !== desk.id) ?? [];
+  return (
+    <>
+      <h3 className={classes.sub}>Where it is used</h3>
+      {used.length === 0 ? (
+        <p className="soft">Nowhere yet.</p>
+      ) : (
+        <ul className={classes.summary}>
+          {used.map((use) => (
+            <li key={use.id}>
+              <Link to={`/${rooms[use.kind]}/${use.id}`}>{use.name}</Link> <span className="soft">{use.kind.replace("-", " ")}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {about.release > 0 && <h3 className={classes.sub}>Its releases</h3>}
+      <ul className={classes.summary}>
+        {releases.data?.map((release) => (
+          <li key={release.number}>
+            {release.number}: {release.note}{" "}
+            <span className="soft">
+              {release.author}, {dayOf(release.at)}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <p className={classes.acts}>
+        <Menu position="top-start">
+          <Menu.Target>
+            <Button variant="default" size="xs">
+              In the library
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            {about.retired ? (
+              <Menu.Item onClick={() => stand.mutate({ retired: false })}>Offer it again</Menu.Item>
+            ) : (
+              <Menu.Item onClick={() => stand.mutate({ retired: true })}>
+                Retire it
+                {used.length > 0 && <span className={classes.small}>{used.length} go on using it</span>}
+              </Menu.Item>
+            )}
+            <Menu.Item onClick={() => stand.mutate({ private: !about.private })}>
+              {about.private ? "Share it" : "Keep it private"}
+              <span className={classes.small}>
+                {about.private ? "now its owner and the leads see it" : "its owner and the leads see it"}
+              </span>
+            </Menu.Item>
+            {desk.kind === "template" && (
+              <Menu.Item component="a" href={`/api/templates/${desk.id}/file`}>
+                Take it out as a file
+              </Menu.Item>
+            )}
+          </Menu.Dropdown>
+        </Menu>
+      </p>
+      {stand.error && <p role="alert">{stand.error.message}</p>}
+    </>
+  );
+}

@@ -1,0 +1,76 @@
+import { lazy, Suspense } from "react";
+import type { FieldValue, Measurement, PictureEntry } from "../../../api/types";
+import { CellsField } from "./CellsField";
+import { CodeField } from "./CodeField";
+import classes from "./fields.module.css";
+import { LineInput } from "./LineInput";
+import { LinksField } from "./LinksField";
+import { MomentField } from "./MomentField";
+import { PictureField } from "./PictureField";
+
+const ProseField = lazy(() => import("./ProseField"));
+
+interface Props {
+  id: string;
+  label: string;
+  value: FieldValue;
+  onChange: (value: FieldValue) => void;
+  onPicture: (picture: PictureEntry) => void;
+  asked?: number;
+  caret?: number;
+  note?: string;
+  broken?: boolean;
+  placeholder?: string;
+  measured?: Measurement[];
+}
+
+/** Writes a value of any type but a list of entries, which is made of several. */
+export function ValueEditor({ value, onChange, onPicture, measured: _, ...rest }: Props) {
+  const common = { ...rest, asked: rest.asked ?? 0, note: rest.note ?? "" };
+  switch (value.kind) {
+    case "words":
+      return <LineInput {...common} value={value.text} onChange={(text) => onChange({ kind: "words", text })} />;
+    case "link":
+      return (
+        <LineInput
+          {...common}
+          type="url"
+          placeholder="https://"
+          value={value.href}
+          onChange={(href) => onChange({ kind: "link", href: href.trim() })}
+        />
+      );
+    case "prose":
+      return (
+        <Suspense fallback={<div className={classes.waiting} />}>
+          <ProseField {...common} value={value.text} onChange={(text) => onChange({ kind: "prose", text })} />
+        </Suspense>
+      );
+    case "picture":
+      return (
+        <PictureField
+          {...common}
+          picture={value.picture}
+          onChoose={onPicture}
+          onTakeOut={() => onChange({ kind: "picture", picture: "" })}
+        />
+      );
+    case "flag":
+      return (
+        <label className={classes.flag}>
+          <input type="checkbox" checked={value.on} onChange={(e) => onChange({ kind: "flag", on: e.currentTarget.checked })} />
+          {rest.label}
+        </label>
+      );
+    case "cells":
+      return <CellsField {...common} rows={value.rows} onChange={(rows) => onChange({ kind: "cells", rows })} />;
+    case "links":
+      return <LinksField {...common} links={value.links} onChange={(links) => onChange({ kind: "links", links })} />;
+    case "moment":
+      return <MomentField {...common} moment={value} onChange={onChange} />;
+    case "code":
+      return <CodeField {...common} html={value.html} onChange={(html) => onChange({ kind: "code", html })} />;
+    case "entries":
+      return null;
+  }
+}

@@ -1,0 +1,89 @@
+import { Button, Modal, MultiSelect, Select, TextInput } from "@mantine/core";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { type FormEvent, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { api, ask } from "../../api/client";
+import type { RowEntry, RowKind } from "../../api/types";
+import { newId } from "../../shared/ids";
+import classes from "./RowsRoom.module.css";
+import { rowKinds } from "./rowKinds";
+
+interface Props {
+  kind?: RowKind;
+  campaignType?: string;
+  /** Begins as this row's copy. */
+  variantOf?: RowEntry;
+  onClose: () => void;
+}
+
+/** A new saved row, empty or as the variant of another; it opens on the desk. */
+export function NewRowDialog({ kind: wanted, campaignType, variantOf, onClose }: Props) {
+  const navigate = useNavigate();
+  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const [name, setName] = useState(variantOf ? `${variantOf.name}, variant` : "");
+  const [kind, setKind] = useState<RowKind>(wanted ?? "main");
+  const [serves, setServes] = useState<string[]>(variantOf?.campaignTypes ?? (campaignType ? [campaignType] : []));
+  const [varies, setVaries] = useState("");
+  const id = useRef(newId());
+  const make = useMutation({
+    mutationFn: () =>
+      ask(
+        api.POST("/api/rows", {
+          body: {
+            id: id.current,
+            name,
+            rowKind: kind,
+            campaignTypes: serves,
+            description: null,
+            variantOf: variantOf?.id ?? null,
+            varies: variantOf ? varies : null,
+            from: null,
+          },
+        }),
+      ),
+    onSuccess: (row) => navigate(`/rows/${row.id}`),
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    make.mutate();
+  };
+  return (
+    <Modal
+      opened
+      onClose={onClose}
+      title={variantOf ? `A variant of ${variantOf.name}` : "New row"}
+      closeButtonProps={{ "aria-label": "Close" }}
+    >
+      <form onSubmit={submit} className={classes.form}>
+        <TextInput
+          data-autofocus
+          label="Name"
+          required
+          maxLength={120}
+          value={name}
+          onChange={(e) => setName(e.currentTarget.value)}
+          error={make.error?.message}
+        />
+        {variantOf && (
+          <TextInput
+            label="What it varies"
+            placeholder="on a tint; without a picture"
+            value={varies}
+            onChange={(e) => setVaries(e.currentTarget.value)}
+          />
+        )}
+        <Select label="Row kind" data={rowKinds} value={kind} onChange={(v) => v && setKind(v as RowKind)} allowDeselect={false} />
+        <MultiSelect
+          label="Campaign types it serves"
+          placeholder={serves.length === 0 ? "All of them" : undefined}
+          data={types.data?.map((t) => ({ value: t.key, label: t.name })) ?? []}
+          value={serves}
+          onChange={setServes}
+        />
+        <Button type="submit" loading={make.isPending}>
+          {variantOf ? "Make the variant" : "Make the row"}
+        </Button>
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,228 @@
+using System.Collections.Immutable;
+using FsCheck;
+using FsCheck.Fluent;
+using FsCheck.Xunit;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
+using GoldenRule.Core.Governance;
+using GoldenRule.Core.Library;
+
+namespace GoldenRule.Core.Tests;
+
+/// <summary>Every edit kind on every piece by every role, and long random histories, against the hand-written model of <see cref="GovernedLibrary"/>.</summary>
+public class LockTableTests
+{
+    private static readonly FieldValue Words = new FieldValue.Words("x");
+    private static readonly FieldValue Prose = new FieldValue.Prose(RichText.Of("x"));
+
+    [Fact]
+    public void Every_piece_admits_whom_the_model_admits_and_nobody_else()
+    {
+        var asked = GovernedLibrary.Expectations(RunningOrder.Of(GovernedLibrary.Email, GovernedLibrary.Masters)).ToList();
+        Assert.True(asked.Count > 400, $"{asked.Count} were asked.");
+        Assert.InRange(asked.Count(a => a.Allowed), 60, asked.Count / 2);
+        Assert.All(asked, a =>
+        {
+            var decision = Decide(a.Role, a.Edit, GovernedLibrary.Email);
+            Assert.True(decision is not Decision.Refused == a.Allowed, $"{a.Edit.GetType().Name} {a.Edit.Target} by {a.Role}: expected {(a.Allowed ? "yes" : "no")}, got {decision}");
+        });
+    }
+
+    /// <summary>Ten thousand histories: the email stays valid, every inverse restores it, the replay is the head, and nothing passes that the model forbids.</summary>
+    [Property(MaxTest = 10_000)]
+    public Property Random_histories_keep_every_promise() => Prop.ForAll(Gen.Choose(0, 1 << 20).ListOf(6).ToArbitrary(), steps =>
+    {
+        var start = GovernedLibrary.Email;
+        Document head = start;
+        var made = new List<Edit>();
+        foreach (var step in steps)
+        {
+            var (role, edit) = Make(step, (Email)head);
+            if (Decide(role, edit, (Email)head) is Decision.Refused)
+            {
+                continue;
+            }
+
+            Document after;
+            try
+            {
+                after = edit.Apply(head);
+                Structure.Check(after, GovernedLibrary.Masters);
+            }
+            catch (StructureException)
+            {
+                // Governance lets it pass, the core refuses what cannot be: nothing is stored.
+                continue;
+            }
+
+            Assert.True(ModelAllows(role, edit, (Email)head), $"{edit} by {role} passed a lock.");
+            var back = Inverses.RoundTrip(edit.Invert(head)).Apply(after);
+            Assert.Equal(Inverses.Json(head), Inverses.Json(back));
+            made.Add(Inverses.RoundTrip(edit));
+            head = after;
+        }
+
+        Assert.Equal(Inverses.Json(head), Inverses.Json(made.Aggregate((Document)start, (d, e) => e.Apply(d))));
+    });
+
+    /// <summary>The same for a template in the hands of whoever makes it.</summary>
+    [Property(MaxTest = 2_000)]
+    public Property Random_histories_of_a_template_are_valid_and_are_taken_back() => Prop.ForAll(Gen.Choose(0, 1 << 20).ListOf(8).ToArbitrary(), steps =>
+    {
+        Document head = BlockKinds.Complete(GovernedLibrary.Template);
+        var start = head;
+        var made = new List<Edit>();
+        foreach (var step in steps)
+        {
+            var edit = MakeForTemplate(step, (Template)head);
+            var open = OpenDocument.Of(head, GovernedLibrary.Masters, EmailState.Draft);
+            Assert.IsType<Decision.Refused>(Governor.Decide(Person(Role.Author), edit, open));
+            try
+            {
+                if (Governor.Decide(Person(Role.Designer), edit, open) is Decision.Refused)
+                {
+                    continue;
+                }
+
+                var after = edit.Apply(head);
+                Structure.Check(after, GovernedLibrary.Masters);
+                Assert.Equal(Inverses.Json(head), Inverses.Json(Inverses.RoundTrip(edit.Invert(head)).Apply(after)));
+                made.Add(Inverses.RoundTrip(edit));
+                head = after;
+            }
+            catch (StructureException)
+            {
+                // What cannot be changes nothing.
+            }
+        }
+
+        Assert.Equal(Inverses.Json(head), Inverses.Json(made.Aggregate(start, (d, e) => e.Apply(d))));
+    });
+
+    private static Person Person(Role role) => new(Guid.Empty, "Someone", [role]);
+
+    private static Decision Decide(Role role, Edit edit, Email email) =>
+        Governor.Decide(Person(role), edit, new OpenDocument.OfEmail(email, RunningOrder.Of(email, GovernedLibrary.Masters), GovernedLibrary.Masters, EmailState.Draft));
+
+    // The model looks at what is changed, not at how the program decides.
+    private static bool ModelAllows(Role role, Edit edit, Email email)
+    {
+        var order = RunningOrder.Of(email, GovernedLibrary.Masters);
+        string Master(string row) => order.Find(row)!.Master.Name;
+        string? Zone(string row) => order.Find(row)!.Zone?.Id;
+        bool Own(string row) => order.Find(row)!.Placed.Own is not null && Zone(row) == "free";
+        return edit switch
+        {
+            SetFill e => GovernedLibrary.MayWrite(role, Master(e.Row), e.Row, e.Piece),
+            ClearFill e => GovernedLibrary.MayWrite(role, Master(e.Row), e.Row, e.Piece),
+            SetShown e => GovernedLibrary.MayWrite(role, Master(e.Row), e.Row, e.Piece),
+            SetLook e => GovernedLibrary.MayChoose(role, Master(e.Row), e.Piece, e.Property, e.Value),
+            ClearLook e => Master(e.Row) == "Built" || GovernedLibrary.MayChoose(role, Master(e.Row), e.Piece, e.Property, null),
+            InsertRow e => GovernedLibrary.MayArrange(role, e.Zone),
+            RemoveRow e => GovernedLibrary.MayArrange(role, Zone(e.Row)),
+            DuplicateRow e => GovernedLibrary.MayArrange(role, Zone(e.Row)),
+            DetachRow e => GovernedLibrary.MayArrange(role, Zone(e.Row)) && Zone(e.Row) == "free",
+            MoveRow e => GovernedLibrary.MayArrange(role, Zone(e.Row)) && GovernedLibrary.MayArrange(role, e.Zone),
+            SwapRows e => GovernedLibrary.MayArrange(role, Zone(e.First)) && GovernedLibrary.MayArrange(role, Zone(e.Second)),
+            InsertBlock e => role != Role.Reviewer && Own(e.Row),
+            RemoveBlock e => role != Role.Reviewer && Own(e.Row),
+            DuplicateBlock e => role != Role.Reviewer && Own(e.Row),
+            SetLayout e => role != Role.Reviewer && Own(e.Row),
+            SetBackground e => role != Role.Reviewer && Own(e.Row),
+            SetDetail => role != Role.Reviewer,
+            _ => false,
+        };
+    }
+
+    // A piece with words and looks; one that is not there where the row has none.
+    private static Block Some(OrderedRow? row, int n)
+    {
+        var blocks = row?.Row.Blocks.Where(b => !b.Content.IsEmpty && !b.Look.IsEmpty).ToList() ?? [];
+        return blocks.Count > 0 ? blocks[n % blocks.Count] : GovernedLibrary.Block("none", "text");
+    }
+
+    private static (Role, Edit) Make(int n, Email email)
+    {
+        var order = RunningOrder.Of(email, GovernedLibrary.Masters);
+        int Take(int below)
+        {
+            var taken = n % below;
+            n /= below;
+            return taken;
+        }
+
+        var role = (Role)Take(4);
+        var kind = Take(20);
+        var row = order.Rows[Take(order.Rows.Length)];
+        var block = Some(row, Take(4));
+        var zone = Take(2) == 0 ? "free" : "kept";
+        var id = $"n{n}";
+        return (role, kind switch
+        {
+            0 => new SetFill(row.Id, block.Id, block.Content.First().Key, block.Kind == "text" ? Prose : Words),
+            1 => new ClearFill(row.Id, block.Id, block.Content.First().Key),
+            2 => new SetLook(row.Id, block.Id, block.Look.First().Key, n % 2 == 0 ? "secondary" : block.Look.First().Value),
+            3 => new ClearLook(row.Id, block.Id, block.Look.First().Key),
+            4 => new SetShown(row.Id, n % 3 == 0 ? row.Row.Id : block.Id, (ShownOn)(n % 3)),
+            5 => new InsertRow(zone, 0, new PlacedRow { Id = id, Own = GovernedLibrary.Built(id) }),
+            6 => new InsertRow(zone, 0, new PlacedRow { Id = id, Master = n % 2 == 0 ? GovernedLibrary.MainId : GovernedLibrary.AdvertId, Release = 1 }),
+            7 => new RemoveRow(row.Id),
+            8 => new MoveRow(row.Id, zone, n % 3),
+            9 => new SwapRows(row.Id, order.Rows[n % order.Rows.Length].Id),
+            10 => new DuplicateRow(row.Id, id),
+            11 => new DetachRow(row.Id, Detached.Of(row)),
+            12 => new InsertBlock(row.Id, row.Row.Columns[0].Id, 0, GovernedLibrary.Block(id, "divider")),
+            13 => new RemoveBlock(row.Id, block.Id),
+            14 => new DuplicateBlock(row.Id, block.Id, id),
+            15 => new SetLayout(row.Id, [.. row.Row.Columns.Select(c => new ColumnShare(c.Id, 1)), new ColumnShare(id, 2)]),
+            16 => new SetBackground(row.Id, n % 2 == 0 ? "picture" : null),
+            17 => new SetLock(row.Id, block.Id, (Aspect)(n % 3), new Lock.Open()),
+            18 => new InsertBlock(row.Id, row.Row.Columns[0].Id, 0, GovernedLibrary.Block(id, "text") with { Locks = new Locks { Content = new Lock.Sealed() } }),
+            _ => new SetDetail("subject", id),
+        });
+    }
+
+    private static Edit MakeForTemplate(int n, Template template)
+    {
+        int Take(int below)
+        {
+            var taken = n % below;
+            n /= below;
+            return taken;
+        }
+
+        var kind = Take(22);
+        var order = RunningOrder.Of(template, GovernedLibrary.Masters);
+        var row = order.Rows.Length == 0 ? null : order.Rows[Take(order.Rows.Length)];
+        var block = Some(row, Take(4));
+        var zone = template.Order.OfType<Zone>().ElementAtOrDefault(Take(2))?.Id;
+        var id = $"n{n}";
+        var at = row?.Id ?? "none";
+        return kind switch
+        {
+            0 => new SetFill(at, block.Id, block.Content.First().Key, block.Kind == "text" ? Prose : Words),
+            1 => new SetLook(at, block.Id, block.Look.First().Key, block.Look.First().Value),
+            2 => new InsertRow(null, n % 3, new PlacedRow { Id = id, Own = GovernedLibrary.Built(id) }),
+            3 => new InsertRow(zone, 0, new PlacedRow { Id = id, Master = GovernedLibrary.MainId, Release = 1 }),
+            4 => new RemoveRow(at),
+            5 => new MoveRow(at, n % 2 == 0 ? null : zone, n % 3),
+            6 => new MoveRow(zone ?? at, null, n % 3),
+            7 => new DuplicateRow(at, id),
+            8 => new InsertZone(n % 3, new Zone { Id = id, Least = n % 4, Most = 1 + (n % 3) }),
+            9 => new RemoveZone(zone ?? "none"),
+            10 => new SetZone(new Zone { Id = zone ?? "none", Accepts = [(RowKind)(n % 9)], Least = n % 3, Most = 4 }),
+            11 => new SetLock(at, n % 3 == 0 ? null : block.Id, (Aspect)(n % 3), n % 2 == 0 ? new Lock.Sealed() : new Lock.Open()),
+            12 => new SetLimit(block.Id, block.Content.First().Key, n % 3 == 0 ? null : new Limit { Characters = n % 50, ItemsLeast = n % 5, ItemsMost = 3 }, at),
+            13 => new SetInstruction(at, block.Id, n % 2 == 0 ? id : null),
+            14 => new SetPlaceholder(at, block.Id, n % 2 == 0),
+            15 => new InsertBlock(at, row?.Row.Columns[0].Id ?? "none", 0, GovernedLibrary.Block(id, BlockKinds.All[n % BlockKinds.All.Length].Name)),
+            16 => new SwapBlocks(at, block.Id, at, row?.Row.Blocks.FirstOrDefault()?.Id ?? "none"),
+            17 => new SetLayout(at, [new ColumnShare(id, 1 + (n % 13))]),
+            18 => new SetOffer(at, block.Id, block.Look.First().Key, [block.Look.First().Value]),
+            19 => new DetachRow(at, row is null ? GovernedLibrary.Built(id) : Detached.Of(row)),
+            20 => new SetPieceName(at, null, id),
+            _ => new MoveBlock(at, block.Id, at, row?.Row.Columns[0].Id ?? "none", 0),
+        };
+    }
+}

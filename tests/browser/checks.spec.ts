@@ -1,0 +1,81 @@
+import { expect, test } from "@playwright/test";
+import { expectNoViolations, openEmail, signIn } from "./support";
+
+test("the lead says how grave a check is for one campaign type, and takes it back", async ({ browser }) => {
+  const lead = await signIn(browser, "ruth");
+  const author = await signIn(browser, "imran");
+  await openEmail(author, "The Lamplighter");
+  await lead.getByRole("link", { name: "Checks", exact: true }).click();
+  await lead.getByRole("link", { name: "How grave" }).click();
+  await lead.getByLabel("Campaign type").selectOption({ label: "Special train" });
+  await lead.getByLabel("No preheader, how grave").selectOption("stop");
+  await expect(lead.getByText("kept", { exact: true })).toBeVisible();
+  await expectNoViolations(lead);
+  // Open desks follow by themselves.
+  await author.getByRole("tab", { name: /Findings/ }).click();
+  const finding = author.getByRole("listitem").filter({ hasText: "The email has no preheader." });
+  await expect(finding.getByText("stop: ")).toBeAttached();
+  await lead.getByRole("button", { name: "Undo" }).click();
+  await expect(finding.getByText("warn: ")).toBeAttached();
+  await expect(lead.getByLabel("No preheader, how grave")).toHaveValue("");
+  // What the law says is not to be set.
+  await expect(lead.getByLabel("No way to unsubscribe, how grave")).toHaveCount(0);
+  await expect(lead.getByRole("row", { name: /No way to unsubscribe/ })).toContainText("stop, always");
+
+  await author.goto("/checks/severities");
+  await expect(author.getByLabel("No preheader, how grave")).toBeDisabled();
+});
+
+test("readers' mail clients and hosts are set, and the report of an email counts by them", async ({ browser }) => {
+  const lead = await signIn(browser, "ruth");
+  await lead.goto("/checks/clients");
+  await lead.getByLabel("HEY, Desktop Webmail").fill("80");
+  await lead.keyboard.press("Tab");
+  await expect(lead.getByRole("alert")).toContainText("The shares come to 180 of a hundred readers");
+  await expect(lead.getByText("100 of 100 set.")).toBeVisible();
+  await lead.getByLabel("Yahoo! Mail, Desktop Webmail").fill("");
+  await lead.keyboard.press("Tab");
+  await expect(lead.getByText("97 of 100 set.")).toBeVisible();
+  await lead.getByRole("button", { name: "Undo" }).click();
+  await expect(lead.getByText("100 of 100 set.")).toBeVisible();
+  await expectNoViolations(lead);
+
+  await lead.getByRole("link", { name: "Where links may lead" }).click();
+  await lead.getByLabel("Host").fill("https://shop.example.org/mugs");
+  await lead.getByRole("button", { name: "Add" }).click();
+  await expect(lead.getByRole("listitem").filter({ hasText: "shop.example.org" })).toBeVisible();
+  await lead.getByRole("button", { name: "Take off shop.example.org" }).click();
+  await expect(lead.getByRole("listitem").filter({ hasText: "shop.example.org" })).toHaveCount(0);
+  await expectNoViolations(lead);
+
+  await openEmail(lead, "March: the viaduct reopens");
+  await lead.getByRole("button", { name: "Take it away" }).click();
+  await lead.getByRole("menuitem", { name: "Everything the checks say" }).click();
+  const corners = lead.getByRole("row", { name: /^border-radius/ });
+  await expect(corners).toContainText("square corners");
+  await expect(corners).toContainText(/\d+ of 100/);
+  await expectNoViolations(lead);
+  // A finding leads to its place on the desk.
+  await lead
+    .getByRole("row", { name: /Readers with pictures off get nothing here/ })
+    .getByRole("link")
+    .click();
+  await expect(lead.getByRole("complementary", { name: "Copy sheet" }).getByRole("heading", { name: "Viaduct" })).toBeVisible();
+});
+
+test("the whole library is looked through, counted three ways and taken away", async ({ browser }) => {
+  const lead = await signIn(browser, "ruth");
+  await lead.getByRole("link", { name: "Checks", exact: true }).click();
+  await lead.getByRole("button", { name: /^Look through the library/ }).click();
+  await expect(lead.getByText(/looked at .* nothing found in/)).toBeVisible({ timeout: 40_000 });
+  await expect(lead.getByRole("heading", { name: /^Everything, \d+/ })).toBeVisible();
+  await lead.getByRole("button", { name: "Text under 16 px" }).click();
+  await expect(lead.getByRole("heading", { name: /^Text under 16 px, \d+/ })).toBeVisible();
+  await lead.getByText("By campaign type").click();
+  await lead.getByRole("button", { name: "Members’ gazette" }).click();
+  await expect(lead.getByRole("heading", { name: /^Members’ gazette, \d+/ })).toBeVisible();
+  await expectNoViolations(lead);
+  const download = lead.waitForEvent("download");
+  await lead.getByRole("link", { name: "Download as CSV" }).click();
+  expect((await download).suggestedFilename()).toMatch(/^audit \d{4}-\d\d-\d\d\.csv$/);
+});

@@ -1,0 +1,95 @@
+import { expect, test } from "@playwright/test";
+import { signIn } from "./support";
+
+type Value = { kind: string; items?: Record<string, Value>[]; [more: string]: unknown };
+
+const hostile = `"><img src=x onerror="window.ran=1"><script>window.ran=1</script></td></tr></table><![endif]--><svg onload="window.ran=1">\u202e${"w".repeat(3000)}👩‍🚒`;
+const link = "javascript:window.ran=1";
+
+/** The same field with hostile words and links in it. */
+function filled(value: Value): Value {
+  switch (value.kind) {
+    case "words":
+      return { kind: "words", text: hostile };
+    case "prose":
+      return {
+        kind: "prose",
+        text: { paragraphs: [{ runs: [{ text: hostile, href: link }] }, { list: "bullet", runs: [{ text: hostile }] }] },
+      };
+    case "link":
+      return { kind: "link", href: link };
+    case "links":
+      return { kind: "links", links: [{ name: hostile, href: link }] };
+    case "cells":
+      return { kind: "cells", rows: [[hostile, hostile], [hostile]] };
+    case "code":
+      return {
+        kind: "code",
+        html: `${hostile}<a href="${link}">go</a><form action="/api/session"><input></form><style>*{display:none}</style>`,
+      };
+    case "entries":
+      return {
+        ...value,
+        items: (value.items ?? []).map((item) => Object.fromEntries(Object.entries(item).map(([name, one]) => [name, filled(one)]))),
+      };
+    default:
+      return value;
+  }
+}
+
+test("hostile content in every field of every block runs nowhere and breaks nothing", async ({ browser }) => {
+  const designer = await signIn(browser, "dana");
+  const kinds = (await designer.request.get("/api/block-kinds").then((r) => r.json())) as {
+    name: string;
+    start: { content: Record<string, Value> };
+  }[];
+  const id = crypto.randomUUID();
+  const made = await designer.request.post("/api/rows", {
+    data: { id, name: `Hostile ${hostile}`.slice(0, 100), rowKind: "main", campaignTypes: ["shop-offer"] },
+  });
+  expect(made.ok()).toBe(true);
+  const desk = await designer.request.get(`/api/rows/${id}/desk`).then((r) => r.json());
+  const [row] = desk.rows;
+  const edits = kinds.map(({ name, start }) => ({
+    id: crypto.randomUUID(),
+    step: crypto.randomUUID(),
+    edit: {
+      kind: "insert-block",
+      row: row.id,
+      column: row.columns[0].id,
+      index: -1,
+      block: { ...start, id: name, content: Object.fromEntries(Object.entries(start.content).map(([f, v]) => [f, filled(v)])) },
+    },
+  }));
+  const answer = await designer.request.post(`/api/rows/${id}/edits`, { data: { base: desk.revision, edits } });
+  expect(answer.ok(), await answer.text()).toBe(true);
+
+  // In the application: on the desk, in its proofs, and as a thumbnail in the room of rows.
+  const ran = () => designer.evaluate(() => (window as { ran?: number }).ran);
+  await designer.goto(`/rows/${id}`);
+  const proof = designer.frameLocator('iframe[title="Desktop proof"]');
+  await expect(proof.locator("[data-piece=legal-footer]")).toBeVisible();
+  await expect(proof.locator("script, svg, form, input")).toHaveCount(0);
+  await proof.locator("[data-piece=button] a").click({ position: { x: 5, y: 5 } });
+  await designer.getByRole("button", { name: "Inbox", exact: true }).click();
+  await designer.getByRole("button", { name: "Plain text" }).click();
+  await expect(designer.getByText("window.ran=1").first()).toBeVisible();
+  expect(await ran()).toBeUndefined();
+  await designer.goto("/rows");
+  await expect(designer.getByText(/^Hostile/).first()).toBeVisible();
+  expect(await ran()).toBeUndefined();
+
+  // Exported and opened with scripts on: nothing runs, the page keeps its width, every block stands in its place.
+  const html = await designer.request.get(`/api/rows/${id}/html?draft=true`).then((r) => r.text());
+  for (const width of [640, 320]) {
+    const reader = await (await browser.newContext({ viewport: { width, height: 800 } })).newPage();
+    await reader.setContent(html);
+    await reader.locator("a").evaluateAll((all) => {
+      for (const a of all) (a as HTMLElement).click();
+    });
+    expect(await reader.evaluate(() => (window as { ran?: number }).ran)).toBeUndefined();
+    expect(await reader.evaluate(() => document.querySelector("[role=article]")?.children.length)).toBe(1);
+    expect(await reader.evaluate(() => document.documentElement.scrollWidth)).toBe(width);
+    expect(await reader.locator("script, svg, form, input, iframe").count()).toBe(0);
+  }
+});

@@ -1,0 +1,207 @@
+import { createHash } from "node:crypto";
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { expect, type Page, test } from "@playwright/test";
+import { convert } from "html-to-text";
+import { simpleParser } from "mailparser";
+import { demoEmails, kept, openEmail, order, row, signIn, startEmail } from "./support";
+
+let page: Page;
+
+test.beforeAll(async ({ browser }) => {
+  page = await signIn(browser, "ruth");
+});
+
+const text = (path: string) => page.request.get(path).then((r) => r.text());
+const bytes = (path: string) => page.request.get(path).then((r) => r.body());
+
+// RFC 5322, 2045 and 2047 through an independent reader, the npm package "mailparser".
+test("every message is read back to the same text, HTML and pictures", async () => {
+  for (const id of demoEmails) {
+    const desk = await page.request.get(`/api/emails/${id}/desk`).then((r) => r.json());
+    const message = await simpleParser(await bytes(`/api/emails/${id}/message?to=reader@example.org`), { skipImageLinks: true });
+    expect(message.subject).toBe(desk.details.subject);
+    expect(message.from?.value).toEqual([{ name: desk.details.senderName, address: desk.details.senderAddress }]);
+    expect(message.html).toBe(await text(`/api/emails/${id}/html`));
+    // mailparser joins flowing lines again (RFC 3676): compared word by word.
+    expect(message.text?.split(/\s+/).filter(Boolean)).toEqual((await text(`/api/emails/${id}/text`)).split(/\s+/).filter(Boolean));
+    expect(message.attachments).toEqual([]);
+    const list = message.headers.get("list") as { unsubscribe?: { url: string }; "unsubscribe-post"?: { name: string } } | undefined;
+    // A booking answers its reader's own act and offers no way out; every other email does.
+    const offers = desk.template.campaignType !== "booking-confirmation";
+    expect(list?.unsubscribe?.url).toBe(offers ? "https://larkfell.example.org/mail/unsubscribe" : undefined);
+    expect(JSON.stringify(list ?? {}).includes("One-Click")).toBe(offers);
+
+    const inside = await simpleParser(await bytes(`/api/emails/${id}/message?embed=true`), { skipImageLinks: true });
+    const pictures = inside.attachments.filter((a) => a.related);
+    const shown = [...(inside.html || "").matchAll(/cid:([^"')]+)/g)].map((m) => m[1]);
+    expect(new Set(pictures.map((p) => p.cid))).toEqual(new Set(shown));
+    for (const picture of pictures) {
+      expect(picture.filename).toContain(createHash("sha256").update(picture.content).digest("hex"));
+    }
+  }
+});
+
+// The npm package "html-to-text" makes text of our HTML: it has to hold the words of our own text, in the same order.
+test("our plain text says what the HTML says, in the same order", async () => {
+  for (const id of demoEmails) {
+    const html = await text(`/api/emails/${id}/html`);
+    const made = convert(html.replace(/<!--\[if mso\]>[\s\S]*?<!\[endif\]-->/g, "").replace(/<div class="ph"[\s\S]*?<\/div>/, ""), {
+      wordwrap: false,
+      selectors: [
+        { selector: "a", options: { ignoreHref: true } },
+        { selector: "img", format: "skip" },
+        ...["h1", "h2", "h3", "h4"].map((selector) => ({ selector, options: { uppercase: false } })),
+        { selector: "ul", options: { itemPrefix: "" } },
+      ],
+    });
+    const words = (of: string) => of.match(/[\p{L}\p{N}£]+/gu) ?? [];
+    // Our own text also says where links lead and what pictures show.
+    const own = (await text(`/api/emails/${id}/text`)).replace(/https?:\S+|mailto:\S+|\[[^\]]*\]/g, "");
+    expect(words(own)).toEqual(words(made));
+  }
+});
+
+test("the core's client support is what the dataset's package says", async () => {
+  const { taken, written } = await import("../../scripts/client-support.mjs");
+  const core = readFileSync(join(import.meta.dirname, "../../src/GoldenRule.Core/Checking/client-support.json"), "utf8");
+  expect(core).toBe(written(taken()));
+  // And the report of an email counts by it: who reads with the Word-based client sees no rounded corners.
+  const report = await page.request.get(`/api/emails/${demoEmails[0]}/report`).then((r) => r.json());
+  const corners = report.features.find((f: { slug: string }) => f.slug === "css-border-radius");
+  const policy = await page.request.get("/api/checks/policy").then((r) => r.json());
+  const { features, clients } = taken();
+  const support = features.find((f: { slug: string }) => f.slug === "css-border-radius")?.support ?? "";
+  const total = Object.values(policy.policy.clients as Record<string, number>).reduce((sum, share) => sum + share, 0);
+  const without = clients
+    .filter((_: unknown, i: number) => support[i] === "n")
+    .map((c: { key: string }) => policy.policy.clients[c.key] ?? 0);
+  expect(corners.missedShare).toBeCloseTo(without.reduce((sum: number, share: number) => sum + share, 0) / total, 6);
+});
+
+test("a bundle opens anywhere with its pictures", async ({ browser }) => {
+  const { fromBuffer } = await import("yauzl");
+  const entries = new Map<string, Buffer>();
+  const zip = await bytes(`/api/emails/${demoEmails[0]}/bundle`);
+  await new Promise<void>((resolve, reject) => {
+    fromBuffer(zip, { lazyEntries: true }, (fault, archive) => {
+      if (fault) return reject(fault);
+      archive.on("entry", (entry) =>
+        archive.openReadStream(entry, (broken, stream) => {
+          if (broken) return reject(broken);
+          const parts: Buffer[] = [];
+          stream.on("data", (part: Buffer) => parts.push(part));
+          stream.on("end", () => {
+            entries.set(entry.fileName, Buffer.concat(parts));
+            archive.readEntry();
+          });
+        }),
+      );
+      archive.on("end", () => resolve());
+      archive.readEntry();
+    });
+  });
+  const reader = await (await browser.newContext()).newPage();
+  await reader.route("https://bundle.example/**", (route) => {
+    const found = entries.get(new URL(route.request().url()).pathname.slice(1));
+    return found ? route.fulfill({ body: found }) : route.abort();
+  });
+  await reader.goto("https://bundle.example/index.html");
+  const sizes = await reader.evaluate(async () => {
+    await Promise.all(Array.from(document.images, (i) => i.decode()));
+    return Array.from(document.images, (i) => i.naturalWidth);
+  });
+  expect(sizes.length).toBeGreaterThan(1);
+  expect(Math.min(...sizes)).toBeGreaterThan(100);
+  expect(entries.get("plain.txt")?.toString()).toBe(await text(`/api/emails/${demoEmails[0]}/text`));
+});
+
+test("HTML laid out to be read is shown as the one that is sent", async ({ browser }) => {
+  const reader = await (await browser.newContext({ viewport: { width: 640, height: 900 } })).newPage();
+  const boxes = async (path: string) => {
+    await reader.setContent(await text(path));
+    return reader.evaluate(() =>
+      Array.from(document.body.querySelectorAll("*"), (e) => {
+        const { x, y, width, height } = e.getBoundingClientRect();
+        return `${e.tagName} ${x} ${y} ${width} ${height}`;
+      }),
+    );
+  };
+  for (const id of demoEmails) {
+    expect(await boxes(`/api/emails/${id}/html?readable=true`)).toEqual(await boxes(`/api/emails/${id}/html`));
+  }
+});
+
+test("an email is taken away: attached files, a sheet to sign off, other forms", async ({ browser }) => {
+  const author = await signIn(browser, "imran");
+  await startEmail(author, "Special train", "The Goods Shed Supper");
+  await author.getByRole("button", { name: /^Inbox line/ }).click();
+  const chooser = author.waitForEvent("filechooser");
+  await author.getByRole("button", { name: "Attach a file" }).click();
+  await (await chooser).setFiles({ name: "supper.exe", mimeType: "application/octet-stream", buffer: Buffer.from("MZ") });
+  await expect(author.getByRole("alert").filter({ hasText: "not of a sort" })).toBeVisible();
+  const again = author.waitForEvent("filechooser");
+  await author.getByRole("button", { name: "Attach a file" }).click();
+  await (await again).setFiles({ name: "Menü – Frühling.pdf", mimeType: "application/pdf", buffer: Buffer.from("%PDF-1.4 five courses") });
+  await expect(author.getByRole("link", { name: "Menü – Frühling.pdf" })).toBeVisible();
+  await kept(author);
+
+  await author.getByRole("button", { name: "Take it away" }).click();
+  const download = author.waitForEvent("download");
+  await author.getByRole("menuitem", { name: "Message, .eml" }).click();
+  const message = await simpleParser(readFileSync(await (await download).path()));
+  expect(message.attachments.map((a) => [a.filename, a.contentType, a.content.toString()])).toEqual([
+    ["Menü – Frühling.pdf", "application/pdf", "%PDF-1.4 five courses"],
+  ]);
+
+  await author.getByRole("button", { name: "Take it away" }).click();
+  await author.getByRole("menuitem", { name: "Sheet to sign off, .pdf" }).click();
+  const sheet = author.waitForEvent("download", { timeout: 40_000 });
+  await author.getByRole("link", { name: /^Download The Goods Shed Supper/ }).click({ timeout: 40_000 });
+  expect(
+    readFileSync(await (await sheet).path())
+      .subarray(0, 5)
+      .toString(),
+  ).toBe("%PDF-");
+});
+
+test("the plain text is written by hand once the template lets authors", async ({ browser }) => {
+  const author = await signIn(browser, "imran");
+  await startEmail(author, "Special train", "Works at Larkfell Junction");
+  await author.getByRole("button", { name: "Plain text" }).click();
+  await expect(author.getByText("The plain text is made from the email. A lead or a designer may write it by hand")).toBeVisible();
+
+  const address = author.url();
+  const lead = await signIn(browser, "ruth");
+  await lead.goto(address);
+  await expect(order(lead)).toBeVisible();
+  await lead.getByRole("button", { name: "Plain text" }).click();
+  await lead.getByRole("button", { name: "Write it by hand" }).click();
+  const written = lead.getByRole("textbox", { name: "Plain text" });
+  await written.fill("No trains past the Junction.\n\nRead on: https://larkfell.example.org/");
+  const sent = () => lead.request.get(`/api/emails/${address.split("/").at(-1)}/text`).then((r) => r.text());
+  await expect.poll(sent).toContain("No trains past the Junction.");
+
+  // The email changes under it: said where it is read, and among the findings.
+  await row(lead, /Hero/).click();
+  await lead.getByRole("textbox", { name: "Headline" }).fill("Other words");
+  await kept(lead);
+  await expect(lead.getByText("The email has changed since it was written.")).toBeVisible();
+  await lead.getByRole("button", { name: "It still fits" }).click();
+  await expect(lead.getByText("The email has changed since it was written.")).toHaveCount(0);
+  await lead.getByRole("button", { name: "Make it from the email again" }).click();
+  await expect(lead.getByText("Made from the email.")).toBeVisible();
+});
+
+test("an email is looked at as clients that recolour would show it, and as an inbox would cut it", async ({ browser }) => {
+  const author = await signIn(browser, "bea");
+  await openEmail(author, "Winter steam gala");
+  const frame = author.frameLocator('iframe[title="Desktop proof"]');
+  const light = await frame.locator("body").evaluate((b) => getComputedStyle(b).backgroundColor);
+  await author.getByLabel("As some clients show it, simulated").selectOption({ label: "Recoloured in full, simulated" });
+  await expect.poll(() => frame.locator("body").evaluate((b) => getComputedStyle(b).backgroundColor)).not.toBe(light);
+  await author.getByLabel("As some clients show it, simulated").selectOption({ label: "No media queries, simulated" });
+  await expect.poll(() => frame.locator("style").first().textContent()).not.toContain("@media");
+  await author.getByRole("button", { name: "Inbox", exact: true }).click();
+  await expect(author.getByRole("group", { name: "On a phone" })).toContainText("Larkfell");
+});
