@@ -1,14 +1,12 @@
 // What the measurements in the browser share.
 import { createRequire } from "node:module";
+import { chromiumOptions } from "../browser/chromium.mjs";
 
 const { chromium } = createRequire(new URL("../browser/package.json", import.meta.url))("@playwright/test");
 
 /** A browser as the tests start it, and a window of 1280 by 800. */
 export async function launch() {
-  const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
-    args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking"],
-  });
+  const browser = await chromium.launch(chromiumOptions);
   return { browser, context: await browser.newContext({ viewport: { width: 1280, height: 800 } }) };
 }
 

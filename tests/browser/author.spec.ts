@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { kept, namesInOrder, order, proof, row, signIn, startEmail } from "./support";
+import { expect } from "@playwright/test";
+import { kept, namesInOrder, order, proof, row, signIn, startEmail, test } from "./support";
 
 test("an author makes an email from a template and is kept within it", async ({ browser }) => {
   const page = await signIn(browser, "imran");

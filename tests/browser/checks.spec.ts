@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { expectNoViolations, openEmail, signIn } from "./support";
+import { expect } from "@playwright/test";
+import { expectNoViolations, openEmail, signIn, test } from "./support";
 
 test("the lead says how grave a check is for one campaign type, and takes it back", async ({ browser }) => {
   const lead = await signIn(browser, "ruth");

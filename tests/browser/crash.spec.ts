@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { createServer } from "node:net";
-import { expect, type Page, test } from "@playwright/test";
-import { kept, proof, row, signIn, startEmail } from "./support";
+import { expect, type Page } from "@playwright/test";
+import { kept, proof, row, signIn, startEmail, test } from "./support";
 
 const freePort = () =>
   new Promise<number>((resolve) => {

@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { signIn } from "./support";
+import { expect } from "@playwright/test";
+import { signIn, test } from "./support";
 
 type Value = { kind: string; items?: Record<string, Value>[]; [more: string]: unknown };
 

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { expect, type Page, test } from "@playwright/test";
-import { signIn } from "./support";
+import { expect, type Page } from "@playwright/test";
+import { signIn, test } from "./support";
 
 const website = join(import.meta.dirname, "../../demo/larkfell/website");
 const specimen = (page: Page) => page.frameLocator("iframe[title=Specimen]");

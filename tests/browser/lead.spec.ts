@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { openEmail, proof, row, signIn } from "./support";
+import { expect } from "@playwright/test";
+import { openEmail, proof, row, signIn, test } from "./support";
 
 test("a released colour reaches an open email by itself, and one that cannot be read is found", async ({ browser }) => {
   const author = await signIn(browser, "bea");

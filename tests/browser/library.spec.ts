@@ -1,8 +1,8 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import Ajv2020 from "ajv/dist/2020.js";
-import { kept, namesInOrder, order, proof, row, signIn, startEmail } from "./support";
+import { kept, namesInOrder, order, proof, row, signIn, startEmail, test } from "./support";
 
 const sheet = (page: Page) => page.getByRole("complementary", { name: "Copy sheet" });
 const tab = (page: Page, name: string) =>

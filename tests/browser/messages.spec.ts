@@ -1,10 +1,10 @@
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { convert } from "html-to-text";
 import { simpleParser } from "mailparser";
-import { demoEmails, kept, openEmail, order, row, signIn, startEmail } from "./support";
+import { demoEmails, kept, openEmail, order, row, signIn, startEmail, test } from "./support";
 
 let page: Page;
 

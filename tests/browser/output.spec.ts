@@ -3,8 +3,8 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { expect, type Page, test } from "@playwright/test";
-import { demoEmails, expectNoViolations, signIn } from "./support";
+import { expect, type Page } from "@playwright/test";
+import { demoEmails, expectNoViolations, signIn, test } from "./support";
 
 const vnu = createRequire(import.meta.url).resolve("vnu-jar/build/dist/vnu.jar");
 

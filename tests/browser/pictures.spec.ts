@@ -1,5 +1,5 @@
-import { expect, type Page, test } from "@playwright/test";
-import { openEmail, proof, row, signIn } from "./support";
+import { expect, type Page } from "@playwright/test";
+import { openEmail, proof, row, signIn, test } from "./support";
 
 /** A PNG drawn by the browser: one colour, with a band of another at the left. */
 const drawn = (page: Page, width: number, height: number, colour: string, band: string) =>

@@ -1,4 +1,5 @@
 import { defineConfig } from "@playwright/test";
+import { chromiumOptions } from "./chromium.mjs";
 
 // Each worker has a server and a database of its own.
 const at = Number(process.env.TEST_PARALLEL_INDEX ?? 0);
@@ -19,17 +20,6 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     colorScheme: "light",
     locale: "en-GB",
-    launchOptions: {
-      executablePath: "/usr/bin/chromium",
-      args: [
-        "--no-sandbox",
-        "--disable-gpu",
-        "--disable-quic",
-        "--no-first-run",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
-      ],
-    },
+    launchOptions: chromiumOptions,
   },
 });

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from "@playwright/test";
-import { kept, namesInOrder, openEmail, order, proof, row, signIn, startEmail } from "./support";
+import { expect, type Page } from "@playwright/test";
+import { kept, namesInOrder, openEmail, order, proof, row, signIn, startEmail, test } from "./support";
 
 test("signing in and out", async ({ page }) => {
   await page.goto("/emails");

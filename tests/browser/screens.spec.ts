@@ -3,8 +3,8 @@ import { mkdtempSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { gzipSync } from "node:zlib";
-import { expect, type Response, test } from "@playwright/test";
-import { expectNoViolations, openEmail, order, row, signIn } from "./support";
+import { expect, type Response } from "@playwright/test";
+import { expectNoViolations, openEmail, order, row, signIn, test } from "./support";
 
 const web = join(import.meta.dirname, "../../src/web");
 
@@ -119,9 +119,7 @@ test("the first load brings at most 350 KB of script and none from elsewhere", a
   expect(answers.filter((answer) => !answer.url().startsWith(baseURL ?? "")).map((answer) => answer.url())).toEqual([]);
   const scripts = answers.filter((answer) => answer.url().endsWith(".js"));
   for (const script of scripts) expect(await script.headerValue("content-encoding"), script.url()).toMatch(/^(br|gzip)$/);
-  const bytes = (
-    await Promise.all(scripts.map(async (script) => gzipSync(await script.body()).length))
-  ).reduce((all, one) => all + one, 0);
+  const bytes = (await Promise.all(scripts.map(async (script) => gzipSync(await script.body()).length))).reduce((all, one) => all + one, 0);
   expect(bytes).toBeGreaterThan(10_000);
   expect(bytes).toBeLessThan(350 * 1024);
 });

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { expect, type Page, test } from "@playwright/test";
-import { expectNoViolations, signIn } from "./support";
+import { expect, type Page } from "@playwright/test";
+import { expectNoViolations, signIn, test } from "./support";
 
 /** Every block kind and row shape, on a screen of some width. */
 async function specimen(page: Page, width: number) {

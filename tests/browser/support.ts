@@ -1,11 +1,23 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import AxeBuilder from "@axe-core/playwright";
-import { type Browser, expect, type Page } from "@playwright/test";
+import { type Browser, expect, type Page, test as playwright } from "@playwright/test";
 
 /** The demo's own emails: what tests leave half made is not asked to be right. */
 const demo = join(import.meta.dirname, "../../demo/larkfell/emails");
 export const demoEmails: string[] = readdirSync(demo).map((file) => JSON.parse(readFileSync(join(demo, file), "utf8")).id);
+
+/** Closes what a test opened: a desk that nobody looks at any more still listens, and costs the next test its time. */
+export const test = playwright.extend<{ closing: undefined }>({
+  closing: [
+    async ({ browser }, use) => {
+      const before = new Set(browser.contexts());
+      await use(undefined);
+      await Promise.all(browser.contexts().map((context) => (before.has(context) ? undefined : context.close())));
+    },
+    { auto: true },
+  ],
+});
 
 export type Who = "ruth" | "dana" | "imran" | "bea" | "jonas";
 

@@ -1,0 +1,17 @@
+/**
+ * Debian's Chromium without a monitor. The features that are off are those the test runner turns off by itself, and two
+ * that keep a process for the address bar of every window, which nobody sees here.
+ */
+export const chromiumOptions = {
+  executablePath: "/usr/bin/chromium",
+  args: [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-features=HttpsUpgrades,HttpsFirstBalancedModeAutoEnable,LensOverlay,MediaRouter,NetworkTimeServiceQuerying,OptimizationHints,PaintHolding,PreconnectToSearch,ThirdPartyStoragePartitioning,AimEnabled,DestroyProfileOnBrowserClose,AvoidUnnecessaryBeforeUnloadCheckSync,WebUIOmniboxPopup,WebUIOmniboxAimPopup",
+  ],
+};
