@@ -39,7 +39,7 @@ public sealed class StoredDocument
     /// <summary>A template or saved row that only its owner and the leads see.</summary>
     public bool Private { get; set; }
 
-    /// <summary>A template or saved row that is not offered any more; what uses it goes on using it.</summary>
+    /// <summary>A template or saved row that is not offered any more, what uses it goes on using it; an email that is archived.</summary>
     public bool Retired { get; set; }
 
     /// <summary>Kind of a saved row; null for all else.</summary>
@@ -48,8 +48,11 @@ public sealed class StoredDocument
     /// <summary>Keys of the campaign types that a saved row serves; none: all.</summary>
     public List<string> Serves { get; set; } = [];
 
-    /// <summary>What search looks through: name, description and tags, lower case.</summary>
+    /// <summary>What search looks through: name, description and tags, lower case. Of emails see <see cref="StoredWords"/>.</summary>
     public string Words { get; set; } = "";
+
+    /// <summary>An email that was edited since its words were taken.</summary>
+    public bool WordsBehind { get; set; }
 
     /// <summary>JSON of the document before its first edit. Never changes.</summary>
     public required string Origin { get; init; }
@@ -76,7 +79,8 @@ public sealed class StoredDocument
             Template template => (template.Description, template.Tags),
             _ => ("", []),
         };
-        Words = string.Join(' ', tags.Prepend(description).Prepend(document.Name)).ToLowerInvariant();
+        WordsBehind = document is Email;
+        Words = document is Email ? "" : string.Join(' ', tags.Prepend(description).Prepend(document.Name)).ToLowerInvariant();
         if (document is SavedRow saved)
         {
             RowKind = saved.RowKind;
@@ -85,6 +89,14 @@ public sealed class StoredDocument
 
         CampaignType = document is Template { CampaignType: var type } ? type : CampaignType;
     }
+}
+
+/// <summary>The words inside an email, lower case. Apart from the document, which changes with every key.</summary>
+public sealed class StoredWords
+{
+    public required Guid DocumentId { get; init; }
+
+    public required string Words { get; set; }
 }
 
 /// <summary>An edit as it was made. Append-only: the database refuses to change or delete it.</summary>
@@ -208,6 +220,9 @@ public sealed class CampaignType
 
     /// <summary>Answers a reader's own act, so that the rules for marketing do not apply.</summary>
     public bool Transactional { get; set; }
+
+    /// <summary>What the addresses of links get when an email goes out; JSON.</summary>
+    public LinkTags LinkTags { get; set; } = LinkTags.None;
 
     public int Position { get; set; }
 }

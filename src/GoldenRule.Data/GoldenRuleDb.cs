@@ -12,6 +12,8 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 {
     public DbSet<StoredDocument> Documents => Set<StoredDocument>();
 
+    public DbSet<StoredWords> EmailWords => Set<StoredWords>();
+
     public DbSet<StoredEdit> Edits => Set<StoredEdit>();
 
     public DbSet<StoredRelease> Releases => Set<StoredRelease>();
@@ -45,10 +47,19 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.Property(d => d.State).HasConversion<string>();
             e.Property(d => d.RowKind).HasConversion<string>();
             e.HasIndex(d => d.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
+            e.HasIndex(d => d.Id).HasFilter("words_behind").HasDatabaseName("ix_documents_words_behind");
             e.Property(d => d.Origin).HasColumnType("jsonb");
             e.Property(d => d.Head).HasColumnType("jsonb");
             // Lists are paged by key: the newest change first, the id to tell equals apart.
             e.HasIndex(d => new { d.Kind, d.ChangedAt, d.Id }).IsDescending(false, true, true);
+        });
+
+        builder.Entity<StoredWords>(e =>
+        {
+            e.ToTable("email_words");
+            e.HasKey(w => w.DocumentId);
+            e.HasIndex(w => w.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
+            e.HasOne<StoredDocument>().WithMany().HasForeignKey(w => w.DocumentId).OnDelete(DeleteBehavior.Cascade);
         });
 
         builder.Entity<StoredEdit>(e =>
@@ -90,6 +101,7 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
         {
             e.ToTable("campaign_types");
             e.HasKey(x => x.Key);
+            e.Property(x => x.LinkTags).HasColumnType("jsonb").HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<LinkTags>(v)).HasDefaultValue(LinkTags.None);
         });
         builder.Entity<CoverageNeed>(e =>
         {

@@ -41,6 +41,7 @@ builder.Services.AddScoped<EditRoad>();
 builder.Services.AddScoped<Releasing>();
 builder.Services.AddScoped<Desk>();
 builder.Services.AddScoped<Room>();
+builder.Services.AddScoped<EmailSearch>();
 builder.Services.AddScoped<DocumentMaker>();
 builder.Services.AddScoped<TemplateIntake>();
 builder.Services.AddScoped<DemoLoader>();

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
@@ -49,11 +48,7 @@ public abstract class Check
 
     private protected static string NameOf(ResolvedBlock block) => block.Master.Name ?? BlockKinds.Of(block.Master).Label;
 
-    private protected static bool IsFilled(ResolvedRow row, ResolvedBlock block, string field) =>
-        Holds(row.Source.Fills, block.Id, field) || Holds(row.Source.TemplateFills, block.Id, field);
-
-    private static bool Holds(ImmutableSortedDictionary<string, PieceFill> fills, string block, string field) =>
-        fills.TryGetValue(block, out var fill) && fill.Content.ContainsKey(field);
+    private protected static bool IsFilled(ResolvedRow row, ResolvedBlock block, string field) => row.Source.IsFilled(block.Id, field);
 }
 
 /// <summary>A check that judges each row by itself, so that a row which did not change is not judged again.</summary>

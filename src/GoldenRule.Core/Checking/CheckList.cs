@@ -56,6 +56,7 @@ public static class CheckList
         new LimitCheck(),
         new PlaceholderCheck(),
         new DefaultWordingCheck(),
+        new LeftFromBeforeCheck(),
         new PastDateCheck(),
         new DoubledWordCheck(),
         new PlainTextBehindCheck(),

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Compiling;
@@ -16,5 +17,24 @@ internal static class TaggedLink
         var (address, fragment) = mark < 0 ? (href, "") : (href[..mark], href[mark..]);
         var join = address.Contains('?', StringComparison.Ordinal) ? address[^1] is '?' or '&' ? "" : "&" : "?";
         return $"{address}{join}{Uri.EscapeDataString(name)}={Uri.EscapeDataString(value)}{fragment}";
+    }
+
+    /// <summary>The tags that the address does not have yet.</summary>
+    public static string Of(string href, ImmutableArray<LinkTag> tags)
+    {
+        foreach (var tag in tags)
+        {
+            href = Has(href, tag.Name) ? href : Of(href, tag.Name, tag.Value);
+        }
+
+        return href;
+    }
+
+    private static bool Has(string href, string name)
+    {
+        var mark = href.IndexOf('#', StringComparison.Ordinal);
+        var address = mark < 0 ? href : href[..mark];
+        var query = address.IndexOf('?', StringComparison.Ordinal);
+        return query >= 0 && address[(query + 1)..].Split('&').Any(pair => pair.StartsWith(name + "=", StringComparison.Ordinal) || pair == name);
     }
 }

@@ -16,6 +16,9 @@ public enum EmailState
 /// <summary>What the inbox shows of an email before it is opened.</summary>
 public sealed record EmailDetails
 {
+    /// <summary>The names of all of them.</summary>
+    public static ImmutableArray<string> Fields { get; } = ["subject", "preheader", "senderName", "senderAddress", "sendDay", "campaignName"];
+
     public string Subject { get; init; } = "";
 
     public string Preheader { get; init; } = "";
@@ -27,6 +30,9 @@ public sealed record EmailDetails
     /// <summary>The day the email goes out, "2027-03-02"; empty: not settled. A countdown counts from it.</summary>
     public string SendDay { get; init; } = "";
 
+    /// <summary>What the campaign is called in the addresses of links, see <see cref="LinkTags"/>. Empty: as the email is.</summary>
+    public string CampaignName { get; init; } = "";
+
     /// <summary>Reads one detail by its field name. Null: there is no such field.</summary>
     public string? Get(string field) => field switch
     {
@@ -35,6 +41,7 @@ public sealed record EmailDetails
         "senderName" => SenderName,
         "senderAddress" => SenderAddress,
         "sendDay" => SendDay,
+        "campaignName" => CampaignName,
         _ => null,
     };
 
@@ -45,7 +52,8 @@ public sealed record EmailDetails
         "senderName" => this with { SenderName = value },
         "senderAddress" => this with { SenderAddress = value },
         "sendDay" => this with { SendDay = value },
-        _ => throw new StructureException($"An email has no detail \"{field}\"; it has subject, preheader, senderName, senderAddress and sendDay."),
+        "campaignName" => this with { CampaignName = value },
+        _ => throw new StructureException($"An email has no detail \"{field}\"; it has subject, preheader, senderName, senderAddress, sendDay and campaignName."),
     };
 }
 
@@ -95,6 +103,18 @@ public sealed record Email : Document
     public ImmutableSortedDictionary<string, ImmutableArray<PlacedRow>> Zones { get; init; } =
         ImmutableSortedDictionary<string, ImmutableArray<PlacedRow>>.Empty;
 
+    /// <summary>What found no place when an update was taken, by the key it is kept under.</summary>
+    public ImmutableSortedDictionary<string, SetAside> SetAside { get; init; } = ImmutableSortedDictionary<string, SetAside>.Empty;
+
+    /// <summary>
+    /// What was written in the email this one goes on from, by the place it stands at here (as an edit's target). While
+    /// the same still stands there it is to be renewed, unless it is <see cref="StillRight"/>.
+    /// </summary>
+    public ImmutableSortedDictionary<string, FieldValue> LastTime { get; init; } = ImmutableSortedDictionary<string, FieldValue>.Empty;
+
+    /// <summary>Places of <see cref="LastTime"/> that someone has looked at and left as they were.</summary>
+    public ImmutableSortedSet<string> StillRight { get; init; } = [];
+
     /// <summary>A new email from a template's release: its details, and its zones' first contents under new ids.</summary>
     public static Email StartFrom(Guid template, int release, Template master, string name, Func<string> newId) => new()
     {
@@ -106,6 +126,11 @@ public sealed record Email : Document
             z => z.Id,
             z => z.Default.Select(r => r with { Id = newId() }).ToImmutableArray()),
     };
+
+    /// <summary>Whether what stands at a place is left from the email before, and nobody has said that it still holds.</summary>
+    public bool IsToRenew(string place, FieldValue standing) =>
+        LastTime.TryGetValue(place, out var last) && !StillRight.Contains(place)
+        && (ReferenceEquals(last, standing) || DocumentJson.Write(last) == DocumentJson.Write(standing));
 
     /// <summary>The zone and the place in it where a row stands. Null: it is not in a zone.</summary>
     public (string Zone, int Index, PlacedRow Row)? FindInZones(string rowId)

@@ -28,8 +28,14 @@ public sealed class MasterShelf
                 : $"Saved row {placed.Master}, release {placed.Release}, is not known.",
             placed.Id);
 
-    public Template Template(Guid id, int release) => templates.GetValueOrDefault((id, release))
+    public Template Template(Guid id, int release) => FindTemplate(id, release)
         ?? throw new StructureException($"Template {id}, release {release}, is not known.");
+
+    /// <summary>Null: there is no such release.</summary>
+    public Template? FindTemplate(Guid id, int release) => templates.GetValueOrDefault((id, release));
+
+    /// <summary>Null: there is no such release.</summary>
+    public SavedRow? FindRow(Guid id, int release) => rows.GetValueOrDefault((id, release));
 
     /// <summary>The newest release here of a saved row, with its number.</summary>
     public (int Release, SavedRow Row)? Newest(Guid id) =>
@@ -61,6 +67,19 @@ public sealed record OrderedRow(
     public Row Row { get; } = Placed.Rules.IsEmpty ? Master.Row : Ruled.Row(Master.Row, Placed.Rules);
 
     public Block? FindBlock(string piece) => Row.Blocks.FirstOrDefault(b => b.Id == piece);
+
+    /// <summary>What a block of it says once every layer has spoken, as it was written: brand variables are not filled in.</summary>
+    public ImmutableSortedDictionary<string, FieldValue> ContentOf(Block block)
+    {
+        var content = TemplateFills.TryGetValue(block.Id, out var beneath) ? block.Content.SetItems(beneath.Content) : block.Content;
+        return Fills.TryGetValue(block.Id, out var fill) ? content.SetItems(fill.Content) : content;
+    }
+
+    /// <summary>Whether someone said it here or in the template, over what the saved row says.</summary>
+    public bool IsFilled(string piece, string field) => Holds(TemplateFills, piece, field) || Holds(Fills, piece, field);
+
+    private static bool Holds(ImmutableSortedDictionary<string, PieceFill> fills, string piece, string field) =>
+        fills.TryGetValue(piece, out var fill) && fill.Content.ContainsKey(field);
 
     /// <summary>Fills keep reference identity across edits of other rows, so this tells whether anything here changed.</summary>
     public bool IsSameAs(OrderedRow other) =>

@@ -31,6 +31,9 @@ public static class Rules
     public const string ZoneAccepts = "zone.accepts";
     public const string ZoneMost = "zone.most";
     public const string ZoneLeast = "zone.least";
+    /// <summary>An update leads to a newer release and sets aside what has no place there.</summary>
+    public const string Update = "update";
+
     public const string ZoneOwnRows = "zone.own-rows";
 
     /// <summary>Locks, limits and instructions are set in the library, not in emails.</summary>

@@ -23,6 +23,10 @@ public static class Governor
         InsertRow insert when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused ? refused : RowDecisions.ComesBack(person, email, insert),
         InsertBlock insert when document is OpenDocument.OfEmail => Decide(person, insert with { Block = PieceDecisions.Bare(insert.Block) }, document),
         ReattachRow attach when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused ? refused : RowDecisions.Reattach(person, email, attach),
+        TakeUpdate taken when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused ? refused : UpdateDecisions.TakeBack(email, taken),
+        KeepAside when document is OpenDocument.OfEmail email => MayEdit(person, email),
+        // The block that comes back was there with all it had.
+        SplitText split when document is OpenDocument.OfEmail => Decide(person, split with { Rest = PieceDecisions.Bare(split.Rest) }, document),
         RestoreColumns restore => Decide(person, new SetLayout(restore.Row, [new ColumnShare("", 1)]), document),
         _ => Decide(person, inverse, document),
     };
@@ -57,6 +61,8 @@ public static class Governor
         SetDetail e => document is OpenDocument.OfSavedRow ? WrongType
             : document.Order.Template.Details.Get(e.Field) is null ? Refusals.Refuse(Rules.Unknown, null, $"An email has no detail \"{e.Field}\".") : Decision.Yes,
 
+        SetLanguage or SetStillRight or PutAway => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
+        TakeUpdate e => document is OpenDocument.OfEmail email ? UpdateDecisions.Take(person, email, e) : WrongType,
         SetAttachments => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
         SetPlainText => document is not OpenDocument.OfEmail ? WrongType
             : document.Order.Template.PlainTextOpen || person.Is(Role.Lead, Role.Designer) ? Decision.Yes
@@ -75,6 +81,12 @@ public static class Governor
         MoveBlock e => Refusals.First(PieceDecisions.Arrange(person, document, e.Row, e.Piece), PieceDecisions.Arrange(person, document, e.ToRow, e.Column)),
         SwapBlocks e => Refusals.First(PieceDecisions.Arrange(person, document, e.Row, e.First), PieceDecisions.Arrange(person, document, e.OtherRow, e.Second)),
         DuplicateBlock e => PieceDecisions.Arrange(person, document, e.Row, e.Piece),
+        SplitText e => Refusals.First(
+            PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, new FieldValue.Prose(e.First)),
+            PieceDecisions.Insert(person, document, new InsertBlock(e.Row, PieceDecisions.ColumnOf(document, e.Row, e.Piece), Edit.AtEnd, e.Rest))),
+        JoinTexts e => Refusals.First(
+            PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, new FieldValue.Prose(e.Text)),
+            PieceDecisions.Arrange(person, document, e.Row, e.With)),
         SetLayout e => PieceDecisions.Arrange(person, document, e.Row, null),
         SetBackground e => PieceDecisions.Arrange(person, document, e.Row, null),
 

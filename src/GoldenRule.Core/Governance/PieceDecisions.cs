@@ -90,6 +90,10 @@ internal static class PieceDecisions
         ? Refusals.Refuse(Rules.Library, Refusals.Path(document.Order.Find(edit.Row) ?? document.Order.Rows[0], edit.Block.Id), "A block put into an email cannot bring locks, limits or instructions of its own.")
         : Arrange(person, document, edit.Row, edit.Column);
 
+    /// <summary>The column a block stands in; empty: there is no such block.</summary>
+    public static string ColumnOf(OpenDocument.OfRows document, string row, string piece) =>
+        document.Order.Find(row)?.Row.Columns.FirstOrDefault(c => c.Blocks.Any(b => b.Id == piece))?.Id ?? "";
+
     /// <summary>A block without the rules that only a master gives.</summary>
     public static Block Bare(Block block) => block with { Locks = Locks.Unset, Limits = block.Limits.Clear(), Instruction = null, Placeholder = false };
 

@@ -35,6 +35,11 @@ public static class Structure
                     CheckFills(row);
                 }
 
+                foreach (var row in email.Fills.Keys.Where(r => order.Find(r) is not { Zone: null }))
+                {
+                    throw new StructureException("The template has no such row to fill in.", row);
+                }
+
                 foreach (var zone in email.Zones.Keys.Where(z => order.FindZone(z) is null))
                 {
                     throw new StructureException("The template has no such zone.", zone);

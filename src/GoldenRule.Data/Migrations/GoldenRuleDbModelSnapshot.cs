@@ -116,6 +116,13 @@ namespace GoldenRule.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("key");
 
+                    b.Property<string>("LinkTags")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasDefaultValue("{\"tags\":[],\"hosts\":[]}")
+                        .HasColumnName("link_tags");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text")
@@ -299,8 +306,16 @@ namespace GoldenRule.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("words");
 
+                    b.Property<bool>("WordsBehind")
+                        .HasColumnType("boolean")
+                        .HasColumnName("words_behind");
+
                     b.HasKey("Id")
                         .HasName("pk_documents");
+
+                    b.HasIndex("Id")
+                        .HasDatabaseName("ix_documents_words_behind")
+                        .HasFilter("words_behind");
 
                     b.HasIndex("Words")
                         .HasDatabaseName("ix_documents_words");
@@ -644,6 +659,29 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("releases", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredWords", b =>
+                {
+                    b.Property<Guid>("DocumentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("document_id");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("words");
+
+                    b.HasKey("DocumentId")
+                        .HasName("pk_email_words");
+
+                    b.HasIndex("Words")
+                        .HasDatabaseName("ix_email_words_words");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Words"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Words"), new[] { "gin_trgm_ops" });
+
+                    b.ToTable("email_words", (string)null);
+                });
+
             modelBuilder.Entity("Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey", b =>
                 {
                     b.Property<int>("Id")
@@ -866,6 +904,16 @@ namespace GoldenRule.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_releases_documents_document_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredWords", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredDocument", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_email_words_documents_document_id");
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRoleClaim<System.Guid>", b =>

@@ -7,6 +7,7 @@ using GoldenRule.Core.Governance;
 using GoldenRule.Core.Library;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
+using GoldenRule.Server.Emails;
 
 namespace GoldenRule.Server.Desks;
 
@@ -27,11 +28,12 @@ public sealed class Desk(ProofPress press, EditRoad road)
         return await LayAsync(kept, pressed, open, null, AnAuthor, asAuthor: true, cancel);
     }
 
-    /// <param name="seen">The revision the asker has; where it is the one before this edit, unchanged rows are left out.</param>
-    public async Task<DeskAnswer> ChangedAsync(Kept kept, Pressed? before, long seen, string? styleSeen, Person person, CancellationToken cancel)
+    /// <param name="seen">The revision the asker has; where it is still known, rows that did not change since are left out.</param>
+    public async Task<DeskAnswer> ChangedAsync(Kept kept, long seen, string? styleSeen, Person person, CancellationToken cancel)
     {
+        var before = press.At(kept.Stored.Id, seen);
         var after = press.Press(kept);
-        var comparable = before is not null && before.Revision == seen && styleSeen == StyleVersion(kept, after)
+        var comparable = before is not null && styleSeen == StyleVersion(kept, after)
             && ReferenceEquals(before.Resolved.Style, after.Resolved.Style);
         return await LayAsync(kept, after, comparable ? before : null, person, cancel);
     }
@@ -67,6 +69,8 @@ public sealed class Desk(ProofPress press, EditRoad road)
             About(kept),
             pressed.Laid.Email.Details,
             pressed.Laid.Email.Attachments,
+            pressed.Laid.Email.Language,
+            kept.Document is Email held ? DeskAside.Of(held.SetAside) : [],
             open is OpenDocument.OfSavedRow ? new Allowance(false, Rules.WrongType, "A row has no inbox line.") : Allowance.From(Governor.Decide(person, new SetDetail("subject", ""), open)),
             open is OpenDocument.OfTemplate ? Allowances.OfZone(person, open, null) : new Allowance(false, Rules.LockArrangement, "Rows are added in zones."),
             [.. pressed.Order.Template.Order.Select(layer.Item)],
@@ -88,7 +92,8 @@ public sealed class Desk(ProofPress press, EditRoad road)
         email.TemplateRelease,
         library.Newest[email.Template].Number,
         template.CampaignType,
-        library.CampaignTypes.FirstOrDefault(t => t.Key == template.CampaignType)?.Name ?? template.CampaignType);
+        library.CampaignTypes.FirstOrDefault(t => t.Key == template.CampaignType)?.Name ?? template.CampaignType,
+        Updates.ToNewest(email, library) is not null);
 
     private static DeskAbout? About(Kept kept)
     {

@@ -96,7 +96,8 @@ public sealed record DeskZone(
 /// <summary>One item of the running order: a row of the template, or a zone with its rows.</summary>
 public sealed record DeskItem(string? Row, DeskZone? Zone);
 
-public sealed record DeskTemplate(Guid Id, string Name, int Release, int Newest, string CampaignType, string CampaignTypeName);
+/// <param name="UpdateWaits">The template or a row in a zone has a newer release than the email stands on.</param>
+public sealed record DeskTemplate(Guid Id, string Name, int Release, int Newest, string CampaignType, string CampaignTypeName, bool UpdateWaits);
 
 /// <summary>What a template or saved row says of itself.</summary>
 /// <param name="Release">The newest; 0: there is none yet.</param>
@@ -118,6 +119,16 @@ public sealed record DeskAbout(
     bool Private,
     ImmutableArray<string> Summary,
     bool PlainTextOpen);
+
+/// <summary>What found no place when an update was taken.</summary>
+/// <param name="Value">What was written; null: it was a look, or rows.</param>
+/// <param name="Rows">How many rows it is.</param>
+public sealed record DeskAside(string Key, string Where, string Why, FieldValue? Value, string? Choice, int Rows)
+{
+    // A place that was empty has nothing to tell of.
+    internal static ImmutableArray<DeskAside> Of(ImmutableSortedDictionary<string, SetAside> aside) =>
+        [.. aside.Where(a => a.Value.Piece.Length > 0 || !a.Value.Rows.IsEmpty).Select(a => new DeskAside(a.Key, a.Value.Where, a.Value.Why, a.Value.Value, a.Value.Choice, a.Value.Rows.Length))];
+}
 
 /// <param name="Bytes">Of the HTML as it would be sent.</param>
 /// <param name="Most">Bytes after which it is clipped.</param>
@@ -150,6 +161,8 @@ public sealed record DeskAnswer(
     DeskAbout? About,
     EmailDetails Details,
     ImmutableArray<Attachment> Attachments,
+    string Language,
+    ImmutableArray<DeskAside> SetAside,
     Allowance DetailsAllowance,
     Allowance AddToOrder,
     ImmutableArray<DeskItem> Order,

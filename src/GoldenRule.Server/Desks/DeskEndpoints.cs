@@ -31,23 +31,21 @@ public static class DeskEndpoints
     /// <param name="name">What ends the names of the operations: "Email", "Template" or "Row".</param>
     public static void MapDesk(this RouteGroupBuilder group, DocumentKind kind, string name)
     {
-        group.MapGet("/{id:guid}/desk", (Guid id, ClaimsPrincipal user, HttpResponse response, Room room, Desk desk, bool? asAuthor, CancellationToken cancel) =>
-            LookAsync(kind, id, user, response, room, desk, asAuthor == true, cancel)).WithName($"get{name}Desk");
-        group.MapPost("/{id:guid}/edits", async (Guid id, DeskEdits request, ClaimsPrincipal user, Room room, EditRoad road, ProofPress press, Desk desk, CancellationToken cancel) =>
+        group.MapGet("/{id:guid}/desk", (Guid id, ClaimsPrincipal user, HttpResponse response, Room room, Desk desk, bool? asAuthor, long? seen, string? styleVersion, CancellationToken cancel) =>
+            LookAsync(kind, id, user, response, room, desk, asAuthor == true, seen, styleVersion, cancel)).WithName($"get{name}Desk");
+        group.MapPost("/{id:guid}/edits", async (Guid id, DeskEdits request, ClaimsPrincipal user, Room room, EditRoad road, Desk desk, CancellationToken cancel) =>
         {
             await room.MustSeeAsync(kind, id, user.Person(), cancel);
-            var before = press.Last(id);
             var kept = await road.EditAsync(kind, id, user.Person(), new EditsRequest(request.Base, request.Edits), cancel);
-            return await desk.ChangedAsync(kept, before, request.Base, request.StyleVersion, user.Person(), cancel);
+            return await desk.ChangedAsync(kept, request.Base, request.StyleVersion, user.Person(), cancel);
         }).WithName($"edit{name}");
         foreach (var redo in new[] { false, true })
         {
-            group.MapPost(redo ? "/{id:guid}/redo" : "/{id:guid}/undo", async (Guid id, DeskUndo request, ClaimsPrincipal user, Room room, EditRoad road, ProofPress press, Desk desk, CancellationToken cancel) =>
+            group.MapPost(redo ? "/{id:guid}/redo" : "/{id:guid}/undo", async (Guid id, DeskUndo request, ClaimsPrincipal user, Room room, EditRoad road, Desk desk, CancellationToken cancel) =>
             {
                 await room.MustSeeAsync(kind, id, user.Person(), cancel);
-                var before = press.Last(id);
                 var kept = await road.UndoAsync(kind, id, user.Person(), request.Id, redo, cancel);
-                return await desk.ChangedAsync(kept, before, request.Base, request.StyleVersion, user.Person(), cancel);
+                return await desk.ChangedAsync(kept, request.Base, request.StyleVersion, user.Person(), cancel);
             }).WithName((redo ? "redo" : "undo") + name);
         }
 
@@ -72,11 +70,13 @@ public static class DeskEndpoints
             DeskViews.Report(await room.LoadAsync(kind, id, user.Person(), cancel), press)).WithName($"get{name}Report");
     }
 
-    private static async Task<DeskAnswer> LookAsync(DocumentKind kind, Guid id, ClaimsPrincipal user, HttpResponse response, Room room, Desk desk, bool asAuthor, CancellationToken cancel)
+    private static async Task<DeskAnswer> LookAsync(DocumentKind kind, Guid id, ClaimsPrincipal user, HttpResponse response, Room room, Desk desk, bool asAuthor, long? seen, string? styleVersion, CancellationToken cancel)
     {
         var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
         response.Headers.ETag = $"\"{kept.Stored.Revision}\"";
-        return asAuthor && kind != DocumentKind.Email ? await desk.AsAuthorAsync(kept, cancel) : await desk.WholeAsync(kept, user.Person(), cancel);
+        return asAuthor && kind != DocumentKind.Email ? await desk.AsAuthorAsync(kept, cancel)
+            : seen is { } revision ? await desk.ChangedAsync(kept, revision, styleVersion, user.Person(), cancel)
+            : await desk.WholeAsync(kept, user.Person(), cancel);
     }
 
     // A zone is offered what it takes; a template's running order everything that serves its campaign type.

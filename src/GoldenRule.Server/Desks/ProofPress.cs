@@ -25,12 +25,17 @@ public sealed class ProofPress(TimeProvider clock) : IDisposable
     /// <summary>Where picture files stand, on this server.</summary>
     public const string PicturesAt = "/pictures/";
 
+    // Rows that did not change are the same objects in all of them.
+    private const int Behind = 11;
+
     private readonly MemoryCache cache = new(new MemoryCacheOptions { SizeLimit = 200 });
 
     public Pressed Press(Kept kept)
     {
         var pressed = Press(kept.Stored.Revision, Laid.Of(kept.Document, kept.Library), Inspection.SubjectOf(kept.Document), kept.Library, Last(kept.Stored.Id));
-        cache.Set(kept.Stored.Id, pressed, new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) });
+        // Screens are a few edits behind one another: what each has seen is still known, and only what differs is sent.
+        ImmutableArray<Pressed> newest = [pressed, .. Newest(kept.Stored.Id).Where(p => p.Revision < pressed.Revision).Take(Behind)];
+        cache.Set(kept.Stored.Id, newest, new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) });
         return pressed;
     }
 
@@ -42,7 +47,12 @@ public sealed class ProofPress(TimeProvider clock) : IDisposable
         Press(kept.Stored.Revision, Laid.AsStarted(kept.Document, kept.Library), Inspection.Subject.Email, kept.Library, null);
 
     /// <summary>The last result that is kept of a document, whatever its revision.</summary>
-    public Pressed? Last(Guid id) => cache.Get<Pressed>(id);
+    public Pressed? Last(Guid id) => Newest(id).FirstOrDefault();
+
+    /// <summary>The result at that revision. Null: it is not kept.</summary>
+    public Pressed? At(Guid id, long revision) => Newest(id).FirstOrDefault(p => p.Revision == revision);
+
+    private ImmutableArray<Pressed> Newest(Guid id) => cache.TryGetValue(id, out ImmutableArray<Pressed> kept) ? kept : [];
 
     private Pressed Press(long revision, Laid laid, Inspection.Subject subject, LibrarySnapshot library, Pressed? previous)
     {
@@ -57,9 +67,11 @@ public sealed class ProofPress(TimeProvider clock) : IDisposable
             CheckList.Run(new Inspection(resolved, sending, library.Around(laid.Order.Template.CampaignType, DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime)), subject), previous?.Inspected));
     }
 
-    /// <summary>The email as it is handed out, with pictures at an address that readers reach.</summary>
-    public static CompiledEmail ForSending(Pressed pressed, string picturesAt) =>
-        Compiler.Compile(pressed.Resolved, picturesAt, Purpose.Sending);
+    /// <summary>The email as it is handed out: pictures at an address that readers reach, links with the tags of its campaign type.</summary>
+    public static CompiledEmail ForSending(Pressed pressed, LibrarySnapshot library, string picturesAt) => Compiler.Compile(
+        TaggedEmail.Of(pressed.Resolved, library.CampaignTypes.FirstOrDefault(t => t.Key == pressed.Order.Template.CampaignType)?.LinkTags ?? LinkTags.None),
+        picturesAt,
+        Purpose.Sending);
 
     public void Dispose() => cache.Dispose();
 }

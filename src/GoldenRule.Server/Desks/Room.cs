@@ -18,6 +18,16 @@ public sealed class Room(GoldenRuleDb db, EditRoad road)
         return kept;
     }
 
+    /// <summary>Whatever kind of document it is.</summary>
+    public async Task MustSeeAsync(Guid id, Person person, CancellationToken cancel)
+    {
+        var kind = await db.Documents.Where(d => d.Id == id).Select(d => (DocumentKind?)d.Kind).FirstOrDefaultAsync(cancel) ?? throw ProblemException.NotFound("There is no such document.");
+        if (kind is DocumentKind.Template or DocumentKind.Row)
+        {
+            await MustSeeAsync(kind, id, person, cancel);
+        }
+    }
+
     public async Task MustSeeAsync(DocumentKind kind, Guid id, Person person, CancellationToken cancel)
     {
         if (kind == DocumentKind.Email)

@@ -93,13 +93,27 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
     public async Task<(long Revision, Document Replayed, Document Head)> ReplayAsync(DocumentKind kind, Guid id, CancellationToken cancel)
     {
         var stored = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel) ?? throw NotFound(kind);
-        var document = StoredForm.Read(kind, stored.Origin);
-        await foreach (var body in db.Edits.Where(e => e.DocumentId == id && e.Sequence <= stored.Revision).OrderBy(e => e.Sequence).Select(e => e.Body).AsAsyncEnumerable().WithCancellation(cancel))
+        return (stored.Revision, await ReplayAsync(stored, stored.Revision, cancel), StoredForm.Read(kind, stored.Head));
+    }
+
+    /// <summary>An email as it stood at a revision, beside what it is now.</summary>
+    public async Task<(Kept Now, Email Former)> AtAsync(Guid email, long revision, CancellationToken cancel)
+    {
+        var kept = await LoadAsync(DocumentKind.Email, email, cancel);
+        return revision >= 0 && revision <= kept.Stored.Revision
+            ? (kept, (Email)await ReplayAsync(kept.Stored, revision, cancel))
+            : throw ProblemException.NotFound($"The email has no revision {revision}; its last is {kept.Stored.Revision}.");
+    }
+
+    private async Task<Document> ReplayAsync(StoredDocument stored, long until, CancellationToken cancel)
+    {
+        var document = StoredForm.Read(stored.Kind, stored.Origin);
+        await foreach (var body in db.Edits.Where(e => e.DocumentId == stored.Id && e.Sequence <= until).OrderBy(e => e.Sequence).Select(e => e.Body).AsAsyncEnumerable().WithCancellation(cancel))
         {
             document = DocumentJson.ReadEdit<Edit>(body).Apply(document);
         }
 
-        return (stored.Revision, BlockKinds.Complete(document), StoredForm.Read(kind, stored.Head));
+        return BlockKinds.Complete(document);
     }
 
     public static OpenDocument Open(Kept kept) => OpenDocument.Of(kept.Document, kept.Library.Masters, kept.Stored.State);

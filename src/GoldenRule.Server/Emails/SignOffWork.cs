@@ -24,7 +24,7 @@ public sealed class SignOffWork(GoldenRuleDb db, EditRoad road, ProofPress press
         await progress(1, Steps, "Compiling");
         var kept = await road.LoadAsync(DocumentKind.Email, job.Document!.Value, cancel);
         var pressed = press.Press(kept);
-        var email = ProofPress.ForSending(pressed, BundleFile.PicturesAt);
+        var email = ProofPress.ForSending(pressed, kept.Library, BundleFile.PicturesAt);
         var by = await db.Users.Where(u => u.Id == job.AskedBy).Select(u => u.Name).SingleAsync(cancel);
         var state = kept.Stored.State switch { EmailState.Draft => "Draft", EmailState.InReview => "In review", EmailState.Approved => "Approved", _ => "Handed off" };
         var sheet = SignOffSheet.Write(email, pressed.Findings, new SignOffTerms(

@@ -41,7 +41,7 @@ public static class TakingAway
             await MailFiles.KeepAsync(pressed.Sending, db, cancel);
         }
 
-        var email = proof == true ? pressed.Sending : ProofPress.ForSending(pressed, PicturesHere(request));
+        var email = proof == true ? pressed.Sending : ProofPress.ForSending(pressed, kept.Library, PicturesHere(request));
         return MailHtml.Answer(request.HttpContext, readable == true ? Encoding.UTF8.GetBytes(Readable.Of(email.HtmlText())) : email.Html(), download == true ? kept.Document.Name + ".html" : null);
     }
 
@@ -49,7 +49,7 @@ public static class TakingAway
     {
         var kept = await road.LoadAsync(DocumentKind.Email, id, cancel);
         return Results.File(
-            Encoding.UTF8.GetBytes(press.Press(kept).Sending.PlainText()),
+            Encoding.UTF8.GetBytes(ProofPress.ForSending(press.Press(kept), kept.Library, ProofPress.PicturesAt).PlainText()),
             "text/plain; charset=utf-8",
             download == true ? kept.Document.Name + ".txt" : null);
     }
@@ -71,7 +71,7 @@ public static class TakingAway
         }
 
         await MailFiles.KeepAsync(pressed.Sending, db, cancel);
-        var email = ProofPress.ForSending(pressed, PicturesHere(request));
+        var email = ProofPress.ForSending(pressed, kept.Library, PicturesHere(request));
         var attached = pressed.Resolved.Email.Attachments.Select(a => a.File).ToList();
         var files = attached.Count == 0 ? [] : await db.Files.AsNoTracking().Where(f => attached.Contains(f.Id)).ToDictionaryAsync(f => f.Id, f => f.Content, StringComparer.Ordinal, cancel);
         // The same revision gives the same message.
@@ -88,7 +88,7 @@ public static class TakingAway
     private static async Task<IResult> BundleAsync(Guid id, EditRoad road, ProofPress press, GoldenRuleDb db, CancellationToken cancel)
     {
         var kept = await road.LoadAsync(DocumentKind.Email, id, cancel);
-        var email = ProofPress.ForSending(press.Press(kept), BundleFile.PicturesAt);
+        var email = ProofPress.ForSending(press.Press(kept), kept.Library, BundleFile.PicturesAt);
         return Results.File(BundleFile.Write(email, await MailFiles.OfAsync(email, db, cancel)), BundleFile.MediaType, kept.Document.Name + ".zip");
     }
 

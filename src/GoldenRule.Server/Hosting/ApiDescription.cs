@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 
@@ -6,7 +7,24 @@ namespace GoldenRule.Server.Hosting;
 /// <summary>Finishes the OpenAPI document: a name, no server addresses, and "kind" required wherever it tells types apart.</summary>
 public static class ApiDescription
 {
-    public static void Describe(OpenApiOptions options) => options.AddDocumentTransformer((document, _, _) =>
+    public static void Describe(OpenApiOptions options)
+    {
+        options.AddSchemaTransformer(NamesOfLists);
+        options.AddDocumentTransformer(Finish);
+    }
+
+    // The generator loses what is in such a list where the same list stands elsewhere in the type too.
+    private static Task NamesOfLists(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancel)
+    {
+        if (context.JsonTypeInfo.Type == typeof(ImmutableSortedDictionary<string, ImmutableArray<string>>))
+        {
+            schema.AdditionalProperties = new OpenApiSchema { Type = JsonSchemaType.Array, Items = new OpenApiSchema { Type = JsonSchemaType.String } };
+        }
+
+        return Task.CompletedTask;
+    }
+
+    private static Task Finish(OpenApiDocument document, OpenApiDocumentTransformerContext context, CancellationToken cancel)
     {
         document.Info.Title = "Golden Rule";
         document.Info.Version = "1";
@@ -27,5 +45,5 @@ public static class ApiDescription
         }
 
         return Task.CompletedTask;
-    });
+    }
 }

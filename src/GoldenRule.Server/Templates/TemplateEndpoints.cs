@@ -29,7 +29,8 @@ public sealed record TemplatePage(ImmutableArray<TemplateEntry> Templates, int C
 /// <param name="Row">False: it is a template.</param>
 public sealed record MasterEntry(bool Row, Guid Id, string Name, long Revision, int Release);
 
-public sealed record CampaignTypeEntry(string Key, string Name, string Team, bool Transactional);
+/// <param name="LinkTags">What the addresses of links get when an email goes out.</param>
+public sealed record CampaignTypeEntry(string Key, string Name, string Team, bool Transactional, LinkTags LinkTags);
 
 /// <summary>What a new template begins with: one of these, or nothing.</summary>
 /// <param name="Starter">Name of a ready-made one.</param>
@@ -50,7 +51,7 @@ public static class TemplateEndpoints
     public static void MapTemplates(this IEndpointRouteBuilder api)
     {
         api.MapGet("/campaign-types", async (GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel) =>
-            (await library.GetAsync(db, cancel)).CampaignTypes.Select(t => new CampaignTypeEntry(t.Key, t.Name, t.Team, t.Transactional)).ToImmutableArray())
+            (await library.GetAsync(db, cancel)).CampaignTypes.Select(t => new CampaignTypeEntry(t.Key, t.Name, t.Team, t.Transactional, t.LinkTags)).ToImmutableArray())
             .WithTags("Templates").WithName("listCampaignTypes");
         api.MapGet("/masters", MastersAsync).WithTags("Templates").WithName("listMasters");
         api.MapGet("/starters", () => Starters.All.Select(s => new StarterEntry(s.Name, s.Label, s.For, s.About)).ToImmutableArray()).WithTags("Templates").WithName("listStarters");

@@ -132,6 +132,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/campaign-types/{key}/link-tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setLinkTags"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/templates": {
         parameters: {
             query?: never;
@@ -772,6 +788,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/emails/{id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setEmailStanding"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/emails/{id}/desk": {
         parameters: {
             query?: never;
@@ -964,6 +996,150 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/emails/{id}/copy-deck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCopyDeck"];
+        put?: never;
+        post: operations["planCopyDeck"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["planCopy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/replacements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["planReplacements"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["readPasted"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/history/{revision}/html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getFormerHtml"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/history/{revision}/way-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getWayBack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/update": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getUpdate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/update/html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getUpdateHtml"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/emails/{id}/html": {
         parameters: {
             query?: never;
@@ -1038,6 +1214,38 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["printSignOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/recent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listRecentLinks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["checkLink"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1629,7 +1837,7 @@ export interface components {
                 [key: string]: string;
             };
             offers?: {
-                [key: string]: unknown;
+                [key: string]: string[];
             };
             limits?: {
                 [key: string]: components["schemas"]["Limit"];
@@ -1665,6 +1873,7 @@ export interface components {
             name: string;
             team: string;
             transactional: boolean;
+            linkTags: components["schemas"]["LinkTags"];
         };
         /** @enum {unknown} */
         ChangeKind: "added" | "removed" | "changed" | "renamed" | "moved";
@@ -1723,6 +1932,21 @@ export interface components {
             passes: boolean;
             dark: boolean;
             remedies: components["schemas"]["RemedyEntry"][];
+        };
+        CopyChange: {
+            key: string;
+            where: string;
+            now: string;
+            new: string;
+            fate: components["schemas"]["CopyFate"];
+            why?: null | string;
+        };
+        /** @enum {unknown} */
+        CopyFate: "same" | "changed" | "over" | "refused";
+        CopyPlan: {
+            changes: components["schemas"]["CopyChange"][];
+            edits: components["schemas"]["Edit"][];
+            left: string[];
         };
         CoverageAnswer: {
             campaignTypes: components["schemas"]["CoverageTypeEntry"][];
@@ -1797,6 +2021,8 @@ export interface components {
             about: null | components["schemas"]["DeskAbout"];
             details: components["schemas"]["EmailDetails"];
             attachments: components["schemas"]["Attachment"][];
+            language: string;
+            setAside: components["schemas"]["DeskAside"][];
             detailsAllowance: components["schemas"]["Allowance"];
             addToOrder: components["schemas"]["Allowance"];
             order: components["schemas"]["DeskItem"][];
@@ -1806,6 +2032,15 @@ export interface components {
             weight: components["schemas"]["DeskWeight"];
             canUndo: boolean;
             canRedo: boolean;
+        };
+        DeskAside: {
+            key: string;
+            where: string;
+            why: string;
+            value: null | components["schemas"]["FieldValue"];
+            choice: null | string;
+            /** Format: int32 */
+            rows: number;
         };
         DeskBlock: {
             id: string;
@@ -1918,6 +2153,7 @@ export interface components {
             newest: number;
             campaignType: string;
             campaignTypeName: string;
+            updateWaits: boolean;
         };
         DeskUndo: {
             /** Format: uuid */
@@ -1973,7 +2209,7 @@ export interface components {
             opening: string;
             rows: components["schemas"]["ViewedRow"][];
         };
-        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"];
+        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSplitText"] | components["schemas"]["EditJoinTexts"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLanguage"] | components["schemas"]["EditSetStillRight"] | components["schemas"]["EditTakeUpdate"] | components["schemas"]["EditPutAway"] | components["schemas"]["EditKeepAside"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"];
         EditClearFill: {
             /** @enum {string} */
             kind: "clear-fill";
@@ -2039,6 +2275,23 @@ export interface components {
             zone: components["schemas"]["Zone"];
             target?: null | string;
         };
+        EditJoinTexts: {
+            /** @enum {string} */
+            kind: "join-texts";
+            row: string;
+            piece: string;
+            with: string;
+            field: string;
+            text: components["schemas"]["RichText"];
+            target?: null | string;
+        };
+        EditKeepAside: {
+            /** @enum {string} */
+            kind: "keep-aside";
+            key: string;
+            aside: components["schemas"]["SetAside"];
+            target?: null | string;
+        };
         EditMoveBlock: {
             /** @enum {string} */
             kind: "move-block";
@@ -2072,6 +2325,12 @@ export interface components {
             kind: "narrow-variable";
             key: string;
             value: null | components["schemas"]["NarrowedValue"];
+            target?: null | string;
+        };
+        EditPutAway: {
+            /** @enum {string} */
+            kind: "put-away";
+            key: string;
             target?: null | string;
         };
         EditReattachRow: {
@@ -2199,6 +2458,12 @@ export interface components {
             text: null | string;
             target?: null | string;
         };
+        EditSetLanguage: {
+            /** @enum {string} */
+            kind: "set-language";
+            language: string;
+            target?: null | string;
+        };
         EditSetLayout: {
             /** @enum {string} */
             kind: "set-layout";
@@ -2291,6 +2556,13 @@ export interface components {
             shown: null | components["schemas"]["ShownOn"];
             target?: null | string;
         };
+        EditSetStillRight: {
+            /** @enum {string} */
+            kind: "set-still-right";
+            place: string;
+            right: boolean;
+            target?: null | string;
+        };
         EditSetStyle: {
             /** @enum {string} */
             kind: "set-style";
@@ -2325,6 +2597,16 @@ export interface components {
             zone: components["schemas"]["Zone"];
             target?: null | string;
         };
+        EditSplitText: {
+            /** @enum {string} */
+            kind: "split-text";
+            row: string;
+            piece: string;
+            field: string;
+            first: components["schemas"]["RichText"];
+            rest: components["schemas"]["Block"];
+            target?: null | string;
+        };
         EditSwapBlocks: {
             /** @enum {string} */
             kind: "swap-blocks";
@@ -2341,6 +2623,20 @@ export interface components {
             second: string;
             target?: null | string;
         };
+        EditTakeUpdate: {
+            /** @enum {string} */
+            kind: "take-update";
+            /** Format: int32 */
+            template: number;
+            rows: {
+                [key: string]: number;
+            };
+            aside: {
+                [key: string]: components["schemas"]["SetAside"];
+            };
+            back: string[];
+            target?: null | string;
+        };
         EditsRequest: {
             /** Format: int64 */
             base: number;
@@ -2352,6 +2648,7 @@ export interface components {
             senderName?: string;
             senderAddress?: string;
             sendDay?: string;
+            campaignName?: string;
         };
         EmailEntry: {
             /** Format: uuid */
@@ -2360,14 +2657,24 @@ export interface components {
             campaignType: string;
             state: components["schemas"]["EmailState"];
             author: string;
+            mine: boolean;
+            archived: boolean;
+            /** Format: date-time */
+            createdAt: string;
             /** Format: date-time */
             changedAt: string;
             /** Format: int64 */
             revision: number;
+            nextName: string;
         };
         EmailPage: {
             emails: components["schemas"]["EmailEntry"][];
+            /** Format: int32 */
+            count: number;
             next: null | string;
+        };
+        EmailStanding: {
+            archived: boolean;
         };
         /** @enum {unknown} */
         EmailState: "draft" | "in-review" | "approved" | "handed-off";
@@ -2450,6 +2757,20 @@ export interface components {
             message: string;
             evidence: null | string;
             remedy?: null | components["schemas"]["Remedy"];
+        };
+        HistoryPage: {
+            steps: components["schemas"]["HistoryStep"][];
+            /** Format: int64 */
+            next: null | number;
+        };
+        HistoryStep: {
+            /** Format: int64 */
+            revision: number;
+            author: string;
+            /** Format: date-time */
+            at: string;
+            words: string;
+            undoes: boolean;
         };
         HouseStyle: {
             /** Format: uuid */
@@ -2581,6 +2902,18 @@ export interface components {
             /** Format: int32 */
             itemsMost?: null | number;
         };
+        LinkAnswer: {
+            fault: null | string;
+            better: null | string;
+        };
+        LinkTag: {
+            name: string;
+            value: string;
+        };
+        LinkTags: {
+            tags: components["schemas"]["LinkTag"][];
+            hosts: string[];
+        };
         /** @enum {unknown} */
         ListStyle: "none" | "bullet" | "number";
         Lock: components["schemas"]["LockOpen"] | components["schemas"]["LockReserved"] | components["schemas"]["LockSealed"];
@@ -2697,6 +3030,16 @@ export interface components {
             houseStyle?: null | string;
             from?: null | components["schemas"]["TemplateSource"];
         };
+        NewerRelease: {
+            what: string;
+            row: null | string;
+            /** Format: int32 */
+            from: number;
+            /** Format: int32 */
+            to: number;
+            notes: string[];
+            required: boolean;
+        };
         PaletteEntry: {
             colour: string;
             /** Format: double */
@@ -2706,6 +3049,10 @@ export interface components {
         Paragraph: {
             list?: components["schemas"]["ListStyle"];
             runs?: components["schemas"]["Run"][];
+        };
+        Pasted: {
+            html?: null | string;
+            text?: null | string;
         };
         PersonEntry: {
             /** Format: uuid */
@@ -2845,6 +3192,11 @@ export interface components {
             /** Format: double */
             ease?: number;
         };
+        RecentLink: {
+            href: string;
+            /** Format: int32 */
+            emails: number;
+        };
         ReleaseAnswer: {
             /** Format: int32 */
             release: number;
@@ -2880,6 +3232,14 @@ export interface components {
         };
         ReplacementRequest: {
             by: string;
+        };
+        Replacing: {
+            find: string;
+            with: string;
+            /** @default false */
+            matchCase: boolean;
+            /** @default false */
+            wholeWords: boolean;
         };
         ReplayAnswer: {
             /** Format: int64 */
@@ -2931,6 +3291,9 @@ export interface components {
             evidence: null | string;
             remedy: null | components["schemas"]["Remedy"];
             why: string;
+        };
+        ReturningDeck: {
+            text: string;
         };
         RichText: {
             paragraphs?: components["schemas"]["Paragraph"][];
@@ -3039,6 +3402,18 @@ export interface components {
             name: string;
             roles: components["schemas"]["Role"][];
         };
+        SetAside: {
+            row: string;
+            piece: string;
+            where: string;
+            why: string;
+            field?: null | string;
+            value?: null | components["schemas"]["FieldValue"];
+            property?: null | string;
+            choice?: null | string;
+            shown?: null | components["schemas"]["ShownOn"];
+            rows?: components["schemas"]["PlacedRow"][];
+        };
         /** @enum {unknown} */
         Setting: "off" | "advise" | "warn" | "stop";
         /** @enum {unknown} */
@@ -3071,9 +3446,13 @@ export interface components {
         StartEmail: {
             /** Format: uuid */
             id: string;
-            /** Format: uuid */
-            template: string;
             name: string;
+            /** Format: uuid */
+            template?: null | string;
+            /** Format: uuid */
+            email?: null | string;
+            /** @default false */
+            next: boolean;
         };
         StarterEntry: {
             name: string;
@@ -3173,6 +3552,14 @@ export interface components {
             /** Format: uuid */
             id: string;
         };
+        UpdateAnswer: {
+            newer: components["schemas"]["NewerRelease"][];
+            edit: null | components["schemas"]["Edit"];
+            aside: components["schemas"]["DeskAside"][];
+            come: string[];
+            gone: string[];
+            allowed: components["schemas"]["Allowance"];
+        };
         /** @enum {unknown} */
         UserKind: "style" | "variable" | "row" | "template";
         VariableEntry: {
@@ -3203,6 +3590,10 @@ export interface components {
         ViewedRow: {
             id: string;
             html: string;
+        };
+        WayBack: {
+            edits: components["schemas"]["Edit"][];
+            refused: string[];
         };
         WrittenText: {
             text: string;
@@ -3448,6 +3839,30 @@ export interface operations {
             };
         };
     };
+    setLinkTags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkTags"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     listTemplates: {
         parameters: {
             query?: {
@@ -3502,6 +3917,8 @@ export interface operations {
         parameters: {
             query?: {
                 asAuthor?: boolean;
+                seen?: number;
+                styleVersion?: string;
             };
             header?: never;
             path: {
@@ -4033,6 +4450,8 @@ export interface operations {
         parameters: {
             query?: {
                 asAuthor?: boolean;
+                seen?: number;
+                styleVersion?: string;
             };
             header?: never;
             path: {
@@ -4483,7 +4902,11 @@ export interface operations {
     listEmails: {
         parameters: {
             query?: {
+                q?: string;
                 campaignType?: string;
+                state?: string;
+                mine?: boolean;
+                archived?: boolean;
                 after?: string;
             };
             header?: never;
@@ -4527,10 +4950,36 @@ export interface operations {
             };
         };
     };
+    setEmailStanding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EmailStanding"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     getEmailDesk: {
         parameters: {
             query?: {
                 asAuthor?: boolean;
+                seen?: number;
+                styleVersion?: string;
             };
             header?: never;
             path: {
@@ -4816,6 +5265,246 @@ export interface operations {
             };
         };
     };
+    getCopyDeck: {
+        parameters: {
+            query?: {
+                markdown?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    planCopyDeck: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturningDeck"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopyPlan"];
+                };
+            };
+        };
+    };
+    planCopy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pasted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopyPlan"];
+                };
+            };
+        };
+    };
+    planReplacements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Replacing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopyPlan"];
+                };
+            };
+        };
+    };
+    readPasted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pasted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RichText"];
+                };
+            };
+        };
+    };
+    getHistory: {
+        parameters: {
+            query?: {
+                before?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryPage"];
+                };
+            };
+        };
+    };
+    getFormerHtml: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+        };
+    };
+    getWayBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayBack"];
+                };
+            };
+        };
+    };
+    getUpdate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpdateAnswer"];
+                };
+            };
+        };
+    };
+    getUpdateHtml: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+        };
+    };
     getHtml: {
         parameters: {
             query?: {
@@ -4933,6 +5622,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobEntry"];
+                };
+            };
+        };
+    };
+    listRecentLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecentLink"][];
+                };
+            };
+        };
+    };
+    checkLink: {
+        parameters: {
+            query: {
+                href: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkAnswer"];
                 };
             };
         };

@@ -8,6 +8,7 @@ import { Shell } from "./Shell";
 const TemplatesRoom = lazy(() => import("../features/templates/TemplatesRoom"));
 const RowsRoom = lazy(() => import("../features/rows/RowsRoom"));
 const CoverageRoom = lazy(() => import("../features/coverage/CoverageRoom"));
+const StartRoom = lazy(() => import("../features/emails/StartRoom"));
 const EmailsRoom = lazy(() => import("../features/emails/EmailsRoom"));
 const HouseStyleRoom = lazy(() => import("../features/house-style/HouseStyleRoom"));
 const ChecksRoom = lazy(() => import("../features/checks/ChecksRoom"));
@@ -42,6 +43,7 @@ export function App() {
           <Route path="/rows" element={<RowsRoom />} />
           <Route path="/templates" element={<TemplatesRoom />} />
           <Route path="/emails" element={<EmailsRoom />} />
+          <Route path="/start" element={<StartRoom />} />
           <Route path="/house-style/:id?" element={<HouseStyleRoom />} />
           <Route path="/pictures" element={<PicturesRoom />} />
           <Route path="/checks/:part?" element={<ChecksRoom />} />

@@ -6,6 +6,7 @@ import { AuditSheet } from "./AuditSheet";
 import classes from "./ChecksRoom.module.css";
 import { ClientMixSheet } from "./ClientMixSheet";
 import { HostsSheet } from "./HostsSheet";
+import { LinkTagsSheet } from "./LinkTagsSheet";
 import { SeveritySheet } from "./SeveritySheet";
 import { useCheckPolicy } from "./useCheckPolicy";
 
@@ -21,6 +22,7 @@ export default function ChecksRoom() {
     { to: "severities", name: "How grave" },
     { to: "clients", name: "Readers' mail clients" },
     { to: "hosts", name: "Where links may lead" },
+    { to: "link-tags", name: "What links get" },
   ];
   const shown = parts.some((p) => p.to === part) ? part : parts[0]?.to;
   return (
@@ -48,6 +50,7 @@ export default function ChecksRoom() {
         {shown === "audit" && <AuditSheet />}
         {policy.answer && checks.data && shown === "severities" && <SeveritySheet policy={policy} checks={checks.data} />}
         {policy.answer && shown === "clients" && <ClientMixSheet policy={policy} />}
+        {shown === "link-tags" && <LinkTagsSheet mayChange={session.data?.roles.includes("lead") ?? false} />}
         {policy.answer && shown === "hosts" && <HostsSheet policy={policy} />}
       </div>
     </div>

@@ -1,9 +1,10 @@
 import { Menu } from "@mantine/core";
 import { type DragEvent, lazy, Suspense, useState } from "react";
-import type { DeskBlock, DeskColumn, DeskRow } from "../../api/types";
+import type { DeskBlock, DeskColumn, DeskRow, RichText } from "../../api/types";
 import { newId } from "../../shared/ids";
 import classes from "./ColumnGroup.module.css";
 import { blocksOf, type Desk } from "./DeskStore";
+import { asWritten } from "./fields/proseJson";
 import { PieceFields } from "./PieceFields";
 import { useDeskContext } from "./useDesk";
 import { type Held, useHeld } from "./useHeld";
@@ -13,7 +14,7 @@ const KindDrawer = lazy(() => import("./KindDrawer"));
 /** One column of a row that may be shaped: its pieces in order, and room for more. */
 export function ColumnGroup({ row, column, index, desk }: { row: DeskRow; column: DeskColumn; index: number; desk: Desk }) {
   const { store } = useDeskContext();
-  const [adding, setAdding] = useState(false);
+  const [adding, setAdding] = useState<number>();
   const held = useHeld();
   const several = row.columns.length > 1;
   return (
@@ -25,15 +26,28 @@ export function ColumnGroup({ row, column, index, desk }: { row: DeskRow; column
         </h3>
       )}
       {column.blocks.map((block, at) => (
-        <Piece key={block.id} row={row} column={column} block={block} at={at} desk={desk} held={held} />
+        <Piece
+          key={block.id}
+          row={row}
+          column={column}
+          block={block}
+          at={at}
+          desk={desk}
+          held={held}
+          onAddBelow={() => setAdding(at + 1)}
+        />
       ))}
       <DropPlace row={row} column={column} at={column.blocks.length} held={held}>
-        <button type="button" className={`plain ${classes.add}`} onClick={() => setAdding(true)}>
+        <button
+          type="button"
+          className={`plain ${classes.add}`} // Counted by the server: what was added before may still be on its way.
+          onClick={() => setAdding(atEnd)}
+        >
           Add a block
         </button>
       </DropPlace>
       <Suspense fallback={null}>
-        {adding && (
+        {adding !== undefined && (
           <KindDrawer
             title={several ? `Add to column ${index + 1}` : `Add to ${row.name}`}
             width={column.width}
@@ -43,13 +57,12 @@ export function ColumnGroup({ row, column, index, desk }: { row: DeskRow; column
                 kind: "insert-block",
                 row: row.id,
                 column: column.id,
-                // Counted by the server: what was added before may still be on its way.
-                index: -1,
+                index: adding,
                 block: { ...(store.kind === "emails" ? kind.block : kind.start), id },
               });
-              setAdding(false);
+              setAdding(undefined);
             }}
-            onClose={() => setAdding(false)}
+            onClose={() => setAdding(undefined)}
           />
         )}
       </Suspense>
@@ -64,12 +77,16 @@ interface PieceProps {
   at: number;
   desk: Desk;
   held: Held;
+  onAddBelow: () => void;
 }
+
+const atEnd = -1;
 
 const tooWide = (block: DeskBlock, column: DeskColumn) => block.leastWidth > column.width;
 
-function Piece({ row, column, block, at, desk, held }: PieceProps) {
+function Piece({ row, column, block, at, desk, held, onAddBelow }: PieceProps) {
   const { store, choice } = useDeskContext();
+  const below = column.blocks[at + 1];
   const move = (to: DeskColumn, index: number) =>
     store.edit({ kind: "move-block", row: row.id, piece: block.id, toRow: row.id, column: to.id, index });
   const others = blocksOf(row).filter((b) => b.id !== block.id && b.arrange.allowed);
@@ -145,6 +162,24 @@ function Piece({ row, column, block, at, desk, held }: PieceProps) {
               >
                 Take out
               </Menu.Item>
+              <Menu.Item onClick={onAddBelow}>Add a block below</Menu.Item>
+              {block.kind === "text" && below?.kind === "text" && (
+                <Menu.Item
+                  disabled={!block.content.allowed || !below.arrange.allowed}
+                  onClick={() =>
+                    store.edit({
+                      kind: "join-texts",
+                      row: row.id,
+                      piece: block.id,
+                      with: below.id,
+                      field: "text",
+                      text: joined(block, below),
+                    })
+                  }
+                >
+                  Join with the text below
+                </Menu.Item>
+              )}
               <Menu.Divider />
               <Menu.Item onClick={() => held.copy(block)}>Copy its look and content</Menu.Item>
               <Menu.Item disabled={!held.copied} onClick={() => held.giveLook(store, row, block)}>
@@ -167,6 +202,12 @@ function Piece({ row, column, block, at, desk, held }: PieceProps) {
     </DropPlace>
   );
 }
+
+const paragraphs = (block: DeskBlock) => block.fields.flatMap((f) => (f.value.kind === "prose" ? (f.value.text.paragraphs ?? []) : []));
+
+const joined = (first: DeskBlock, second: DeskBlock): RichText => ({
+  paragraphs: [...paragraphs(first), ...paragraphs(second)].map(asWritten),
+});
 
 /** A place that takes a dragged piece; where it is too narrow, it says so before the drop. */
 function DropPlace({

@@ -1,7 +1,8 @@
 import { Button, Modal } from "@mantine/core";
-import type { Edit, FieldValue } from "../../api/types";
+import type { Edit } from "../../api/types";
 import classes from "./ConflictDialog.module.css";
 import type { Conflict } from "./DeskStore";
+import { wordsOf } from "./wordsOf";
 
 /** Two people changed one place: both values, and the choice. Nothing is lost by closing it. */
 export function ConflictDialog({ conflict, onSettle }: { conflict: Conflict; onSettle: (edit?: Edit) => void }) {
@@ -27,36 +28,11 @@ export function ConflictDialog({ conflict, onSettle }: { conflict: Conflict; onS
 function show(edit: Edit): string {
   switch (edit.kind) {
     case "set-fill":
-      return showValue(edit.value);
+      return wordsOf(edit.value);
     case "set-look":
     case "set-detail":
       return edit.value;
     default:
       return "as the template has it";
-  }
-}
-
-function showValue(value: FieldValue): string {
-  switch (value.kind) {
-    case "words":
-      return value.text;
-    case "prose":
-      return (value.text.paragraphs ?? []).map((p) => (p.runs ?? []).map((r) => r.text).join("")).join("\n");
-    case "link":
-      return value.href;
-    case "picture":
-      return "another picture";
-    case "flag":
-      return value.on ? "yes" : "no";
-    case "cells":
-      return value.rows.map((r) => r.join(", ")).join("\n");
-    case "links":
-      return value.links.map((l) => l.name).join(", ");
-    case "entries":
-      return value.items.map((item) => Object.values(item).map(showValue).join(", ")).join("\n");
-    case "moment":
-      return [value.start, value.end].filter(Boolean).join(" to ");
-    case "code":
-      return value.html;
   }
 }

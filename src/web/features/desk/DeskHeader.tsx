@@ -8,7 +8,10 @@ import classes from "./DeskHeader.module.css";
 import type { Desk, DeskState } from "./DeskStore";
 import { HandOut } from "./HandOut";
 import { useDeskContext } from "./useDesk";
+import { initials } from "./usePresence";
+import { WordsMenu } from "./WordsMenu";
 
+const UpdateDialog = lazy(() => import("./UpdateDialog"));
 const ReleaseDialog = lazy(() => import("./ReleaseDialog"));
 
 const words = { stop: "stop", warn: "warn", advise: "advise" } as const;
@@ -27,6 +30,7 @@ export function DeskHeader({ state }: { state: DeskState }) {
         <Mark />
       </Link>
       <Path desk={desk} />
+      <Others />
       <span className={classes.kept} role="status" data-keeping={state.keeping}>
         {state.keeping === "waiting"
           ? "Out of reach. What you type waits here."
@@ -57,7 +61,14 @@ export function DeskHeader({ state }: { state: DeskState }) {
           ) : null;
         })}
       </button>
-      {desk.about ? <MasterActs desk={desk} /> : <HandOut desk={desk} />}
+      {desk.about ? (
+        <MasterActs desk={desk} />
+      ) : (
+        <>
+          <WordsMenu desk={desk} />
+          <HandOut desk={desk} />
+        </>
+      )}
     </header>
   );
 }
@@ -77,7 +88,7 @@ function Path({ desk }: { desk: Desk }) {
         {template && (
           <>
             {states[desk.state]}, from {template.name} {template.release}
-            {template.newest > template.release && <b> · release {template.newest} waits</b>}
+            {template.updateWaits && <UpdateWaits desk={desk} />}
           </>
         )}
         {about &&
@@ -90,6 +101,44 @@ function Path({ desk }: { desk: Desk }) {
                 : `release ${about.release}`)}
       </span>
     </p>
+  );
+}
+
+/** A newer release of the template or of a row waits to be looked at. */
+function UpdateWaits({ desk }: { desk: Desk }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      {" · "}
+      <button type="button" className={`plain underlined ${classes.waits}`} onClick={() => setOpen(true)}>
+        an update waits
+      </button>
+      <Suspense fallback={null}>{open && <UpdateDialog desk={desk} onClose={() => setOpen(false)} />}</Suspense>
+    </>
+  );
+}
+
+/** Who else has it open. */
+function Others() {
+  const { others, choose } = useDeskContext();
+  const people = [...new Map(others.map((o) => [o.person, o])).values()];
+  return people.length === 0 ? null : (
+    <ul className={classes.others} aria-label="Also here">
+      {people.map((other) => (
+        <li key={other.person}>
+          <Tooltip label={`${other.name} is here too. Go to where they are.`}>
+            <button
+              type="button"
+              className="plain"
+              aria-label={`${other.name}, go to where they are`}
+              onClick={() => choose(other.place.split("/")[0] ?? "details")}
+            >
+              {initials(other.name)}
+            </button>
+          </Tooltip>
+        </li>
+      ))}
+    </ul>
   );
 }
 

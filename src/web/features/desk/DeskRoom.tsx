@@ -10,6 +10,7 @@ import { RunningOrder } from "./RunningOrder";
 import { Sheet } from "./Sheet";
 import { type Choice, DeskContext, useDeskState, useDeskStore } from "./useDesk";
 import { useDeskKeys } from "./useDeskKeys";
+import { usePresence } from "./usePresence";
 
 const KeysDialog = lazy(() => import("./KeysDialog"));
 
@@ -32,7 +33,9 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
       setChoice((former) => ({ row, piece, field, caret, asked: piece || field ? former.asked + 1 : former.asked })),
     [],
   );
-  const context = useMemo(() => ({ store, choice, choose }), [store, choice, choose]);
+  const mark = useCallback((row: string, piece: string, field: string) => setChoice({ row, piece, field, asked: 0 }), []);
+  const others = usePresence(id, choice);
+  const context = useMemo(() => ({ store, choice, choose, mark, others }), [store, choice, choose, mark, others]);
   useDeskKeys(store, () => setKeysShown(true));
 
   if (state.missing) {

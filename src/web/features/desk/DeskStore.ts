@@ -47,6 +47,8 @@ export class DeskStore {
   private readonly step = new UndoStep();
   private timer?: ReturnType<typeof setTimeout>;
   private stopped = false;
+  /** The newest revision that was told of. */
+  private told = 0;
 
   constructor(
     readonly kind: DeskKind,
@@ -123,14 +125,23 @@ export class DeskStore {
     }
   }
 
-  /** Asks for the whole desk again: someone else edited, or something was released. */
+  /** Someone edited: what came while an edit was on its way is asked for after it. */
+  hear(revision: number) {
+    this.told = Number.isFinite(revision) ? Math.max(this.told, revision) : this.told;
+    if (revision > (this.state.desk?.revision ?? 0)) {
+      void this.refresh();
+    }
+  }
+
+  /** Asks for what has changed: someone else edited, or something was released. */
   async refresh() {
     if (this.inFlight || this.queue.length > 0) {
       return;
     }
     try {
-      const desk = await askDesk(this.kind, this.id, this.state.desk?.asAuthor);
-      if (!this.inFlight && this.queue.length === 0) {
+      const known = this.state.desk;
+      const desk = await askDesk(this.kind, this.id, known?.asAuthor, known && { base: known.revision, styleVersion: known.styleVersion });
+      if (!this.inFlight && this.queue.length === 0 && (desk.whole || this.state.desk === known)) {
         this.take(desk);
       }
     } catch {
@@ -198,6 +209,9 @@ export class DeskStore {
     if (!job) {
       if (this.state.keeping !== "kept") {
         this.set({ keeping: "kept" });
+      }
+      if (this.told > desk.revision) {
+        void this.refresh();
       }
       return;
     }

@@ -1,9 +1,12 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, ask } from "../../api/client";
 import { Attachments } from "./Attachments";
 import type { Desk } from "./DeskStore";
 import { FindingLine } from "./fields/FindingLine";
 import { LineInput } from "./fields/LineInput";
 import { useKeptValue } from "./fields/useKeptValue";
 import classes from "./RowSheet.module.css";
+import { SetAsideList } from "./SetAsideList";
 import { useDeskContext } from "./useDesk";
 
 const details = [
@@ -24,13 +27,17 @@ export function DetailsSheet({ desk }: { desk: Desk }) {
         <Detail key={detail.name} desk={desk} {...detail} />
       ))}
       {desk.kind === "email" && <SendDay desk={desk} />}
+      {desk.kind === "email" && <Language desk={desk} />}
+      {desk.kind === "email" && <Detail desk={desk} name="campaignName" label="Campaign, as links name it" />}
+      {desk.kind === "email" && <LinkTagging desk={desk} />}
       {desk.kind === "email" && <Attachments desk={desk} />}
+      {desk.setAside.length > 0 && <SetAsideList desk={desk} />}
       {!desk.detailsAllowance.allowed && <p className={classes.sealed}>{desk.detailsAllowance.reason}</p>}
     </section>
   );
 }
 
-function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[number]["name"]; label: string }) {
+function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[number]["name"] | "campaignName"; label: string }) {
   const { store, choice } = useDeskContext();
   const [value, setValue] = useKeptValue(desk.details[name] ?? "", `details/${name}`, (next: string) =>
     store.edit({ kind: "set-detail", field: name, value: next }),
@@ -66,5 +73,56 @@ function SendDay({ desk }: { desk: Desk }) {
       Goes out on
       <input type="date" value={day} disabled={!desk.detailsAllowance.allowed} onChange={(e) => setDay(e.currentTarget.value)} />
     </label>
+  );
+}
+
+const languages = [
+  ["en-GB", "English"],
+  ["cy-GB", "Welsh"],
+  ["gd-GB", "Scottish Gaelic"],
+  ["fr-FR", "French"],
+  ["de-DE", "German"],
+  ["es-ES", "Spanish"],
+  ["it-IT", "Italian"],
+  ["nl-NL", "Dutch"],
+  ["pl-PL", "Polish"],
+] as const;
+
+/** The language readers' programs and the browser's spelling go by. */
+function Language({ desk }: { desk: Desk }) {
+  const { store } = useDeskContext();
+  const known = languages.some(([tag]) => tag === desk.language);
+  return (
+    <label className={classes.pick}>
+      Language
+      <select
+        value={desk.language}
+        disabled={!desk.detailsAllowance.allowed}
+        onChange={(e) => store.edit({ kind: "set-language", language: e.currentTarget.value })}
+      >
+        {!known && <option value={desk.language}>{desk.language}</option>}
+        {languages.map(([tag, name]) => (
+          <option key={tag} value={tag}>
+            {name}, {tag}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** What the addresses of links get when the email goes out; the campaign type says it, nobody writes it on each link. */
+function LinkTagging({ desk }: { desk: Desk }) {
+  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const type = types.data?.find((t) => t.key === desk.template?.campaignType);
+  if (!type) {
+    return null;
+  }
+  return (
+    <p className={classes.hint}>
+      {type.linkTags.tags.length === 0
+        ? `Links of a ${type.name} go out as they are written.`
+        : `Links go out with ${type.linkTags.tags.map((t) => `${t.name}=${t.value}`).join(", ")}; the campaign type says so.`}
+    </p>
   );
 }

@@ -1,4 +1,4 @@
-import { memo } from "react";
+import { type MouseEvent, memo } from "react";
 import type { DeskRow, Severity } from "../../api/types";
 import { SeverityMark } from "../../shared/SeverityMark";
 import { blocksOf } from "./DeskStore";
@@ -12,6 +12,11 @@ interface Props {
   severity?: Severity;
   count: number;
   chosen: boolean;
+  /** One of several. */
+  picked: boolean;
+  /** Names of those who are at it too. */
+  here: string;
+  onPick: (event: MouseEvent) => void;
   droppable: boolean;
   onDropRow: (dragged: string) => void;
 }
@@ -20,7 +25,7 @@ const shownOn = { everywhere: "", "phone-only": " · phones only", "desktop-only
 
 /** One row of the order. Drawn anew only when something of its own changed: there may be many, and typing is frequent. */
 export const OrderRow = memo(
-  function OrderRow({ row, severity, count, chosen, droppable, onDropRow }: Props) {
+  function OrderRow({ row, severity, count, chosen, picked, here, droppable, onPick, onDropRow }: Props) {
     const { choose } = useDeskContext();
     const open = blocksOf(row).some((b) => b.fields.length > 0 && b.content.allowed) || row.shape.allowed;
     return (
@@ -32,7 +37,10 @@ export const OrderRow = memo(
         aria-current={chosen}
         tabIndex={chosen ? 0 : -1}
         draggable={row.move.allowed}
-        onClick={() => choose(row.id)}
+        data-picked={picked}
+        // With a key held the click picks, and what is chosen stays.
+        onMouseDown={(e) => (e.ctrlKey || e.metaKey || e.shiftKey) && e.preventDefault()}
+        onClick={onPick}
         onFocus={() => chosen || choose(row.id)}
         onDragStart={(e) => e.dataTransfer.setData("text/row", row.id)}
         onDragOver={droppable ? (e) => e.preventDefault() : undefined}
@@ -40,11 +48,15 @@ export const OrderRow = memo(
       >
         <RowSchematic row={row} />
         <span className={classes.words}>
-          <span className={classes.name}>{row.name}</span>
+          <span className={classes.name}>
+            {row.name}
+            {here && <span className={classes.here}>{here} is here</span>}
+          </span>
           <span className={classes.note}>
             {row.rowKind.replace("-", " ")}
             {shownOn[row.shown]}
             {!open && " · sealed"}
+            {picked && <span className="only-heard"> picked</span>}
             {severity && (
               <>
                 {" · "}
@@ -63,5 +75,7 @@ export const OrderRow = memo(
     a.severity === b.severity &&
     a.count === b.count &&
     a.chosen === b.chosen &&
+    a.picked === b.picked &&
+    a.here === b.here &&
     a.droppable === b.droppable,
 );

@@ -17,8 +17,11 @@ import { useDeskContext } from "./useDesk";
 
 const SaveRowDialog = lazy(() => import("./SaveRowDialog"));
 
-/** The fields of a row, top to bottom, each with its instruction, meter and findings; where it may be shaped, its pieces too. */
-export function RowSheet({ row, desk }: { row: DeskRow; desk: Desk }) {
+/**
+ * The fields of a row, top to bottom, each with its instruction, meter and findings; where it may be shaped, its pieces too.
+ * Only words: nothing about arranging it.
+ */
+export function RowSheet({ row, desk, onlyWords }: { row: DeskRow; desk: Desk; onlyWords?: boolean }) {
   const { store } = useDeskContext();
   const blocks = blocksOf(row).filter((b) => b.fields.length > 0);
   const sealed = blocks.filter((b) => !b.content.allowed);
@@ -27,10 +30,10 @@ export function RowSheet({ row, desk }: { row: DeskRow; desk: Desk }) {
     <section aria-label={row.name}>
       <h2 className={classes.title}>{row.name}</h2>
       {desk.kind === "template" && row.master != null && <Placed row={row} />}
-      <RowActs row={row} desk={desk} />
+      {!onlyWords && <RowActs row={row} desk={desk} />}
       {desk.kind === "template" && row.master == null && !desk.asAuthor && <OwnRow row={row} />}
       {row.instruction && <p className={classes.instruction}>{row.instruction}</p>}
-      {row.shape.allowed ? (
+      {row.shape.allowed && !onlyWords ? (
         row.columns.map((column, index) => <ColumnGroup key={column.id} row={row} column={column} index={index} desk={desk} />)
       ) : (
         <>

@@ -4,9 +4,11 @@ import { newId } from "../../shared/ids";
 import { moveBy, moveZoneBy, neighbour } from "./arranging";
 import { blocksOf, type Desk, type DeskState, type DeskStore, placeOf } from "./DeskStore";
 import { OrderRow } from "./OrderRow";
+import { PickedRows } from "./PickedRows";
 import { RowDrawer } from "./RowDrawer";
 import classes from "./RunningOrder.module.css";
 import { useDeskContext } from "./useDesk";
+import { usePicked } from "./usePicked";
 
 /** Where a row is to be added: in a zone, or in the running order itself. */
 interface Adding {
@@ -19,9 +21,11 @@ const atEnd = -1;
 
 /** The rows in order. The margin rule says what may be done: solid is sealed, a hairline is to fill in, dashed is a zone. */
 export function RunningOrder({ state }: { state: DeskState }) {
-  const { store, choice, choose } = useDeskContext();
+  const { store, choice, choose, others } = useDeskContext();
   const [adding, setAdding] = useState<Adding>();
   const desk = state.desk as Desk;
+  const picked = usePicked(store, desk, choice.row);
+  const several = picked.rows.length > 1;
   const heads = [
     ...(desk.about ? [{ id: "about", name: desk.kind === "row" ? "About this row" : "About this template", note: desk.name }] : []),
     ...(desk.kind === "row" ? [] : [{ id: "details", name: "Inbox line", note: desk.details.subject || "no subject yet" }]),
@@ -46,11 +50,17 @@ export function RunningOrder({ state }: { state: DeskState }) {
     const row = state.rows.get(choice.row);
     const zone = desk.order.find((item) => item.zone?.terms && item.zone.id === choice.row)?.zone;
     const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
-    if (step !== 0 && event.altKey) {
+    if (step !== 0 && event.shiftKey && !event.altKey) {
       event.preventDefault();
-      zone ? moveZoneBy(store, desk, zone.id, step) : moveBy(store, desk, row, step);
+      picked.extend(step);
+    } else if (event.key === "Escape" && several) {
+      picked.clear();
+    } else if (step !== 0 && event.altKey) {
+      event.preventDefault();
+      several ? picked.move(step) : zone ? moveZoneBy(store, desk, zone.id, step) : moveBy(store, desk, row, step);
     } else if (step !== 0) {
       event.preventDefault();
+      picked.clear();
       const next = ids[Math.max(0, Math.min(ids.length - 1, ids.indexOf(choice.row) + step))] ?? ids[0];
       document.getElementById(`order-${next}`)?.focus();
     } else if (event.key === "Enter") {
@@ -63,9 +73,13 @@ export function RunningOrder({ state }: { state: DeskState }) {
       }
     } else if (event.key.toLowerCase() === "d" && (event.ctrlKey || event.metaKey) && row) {
       event.preventDefault();
-      row.duplicate.allowed ? store.edit({ kind: "duplicate-row", row: row.id, copy: newId() }) : store.say(row.duplicate.reason ?? "");
+      several
+        ? picked.duplicate()
+        : row.duplicate.allowed
+          ? store.edit({ kind: "duplicate-row", row: row.id, copy: newId() })
+          : store.say(row.duplicate.reason ?? "");
     } else if (event.key === "Delete" && (row || zone)) {
-      remove(row ? row.remove : undefined);
+      several ? picked.remove() : remove(row ? row.remove : undefined);
     } else if (event.key === "/") {
       event.preventDefault();
       add();
@@ -101,6 +115,21 @@ export function RunningOrder({ state }: { state: DeskState }) {
           severity={worst.get(id)?.severity}
           count={worst.get(id)?.count ?? 0}
           chosen={choice.row === id}
+          picked={picked.rows.includes(id)}
+          here={others
+            .filter((o) => o.place.startsWith(id))
+            .map((o) => o.name)
+            .join(", ")}
+          onPick={({ shiftKey, ctrlKey, metaKey }) => {
+            if (shiftKey) {
+              picked.reach(id);
+            } else if (ctrlKey || metaKey) {
+              picked.toggle(id);
+            } else {
+              picked.clear();
+              choose(id);
+            }
+          }}
           onDropRow={(dragged) => drop(store, dragged, zone, id)}
           droppable={zone !== undefined || desk.addToOrder.allowed}
         />
@@ -171,6 +200,7 @@ export function RunningOrder({ state }: { state: DeskState }) {
           </button>
         )}
       </nav>
+      {several && <PickedRows picked={picked} />}
       {/* Beside the order, not inside it: keys pressed in the drawer are not keys of the order. */}
       {adding && <RowDrawer desk={desk} zone={adding.zone} index={adding.index} onClose={() => setAdding(undefined)} />}
     </>

@@ -9,6 +9,7 @@ import { RowSheet } from "./RowSheet";
 import { RulesPanel } from "./RulesPanel";
 import classes from "./Sheet.module.css";
 import { useDeskContext } from "./useDesk";
+import { WholeSheet } from "./WholeSheet";
 import { ZoneSheet } from "./ZoneSheet";
 
 /** The copy sheet of what is chosen, its look, and the findings of the whole email. */
@@ -16,6 +17,7 @@ export function Sheet({ state }: { state: DeskState }) {
   const { choice, choose } = useDeskContext();
   const [tab, setTab] = useState<string | null>("copy");
   const [shown, setShown] = useState(choice.row);
+  const [whole, setWhole] = useState(false);
   const desk = state.desk as Desk;
 
   // "findings" is asked for from the top line; the row that was chosen stays.
@@ -35,15 +37,18 @@ export function Sheet({ state }: { state: DeskState }) {
 
   const row = state.rows.get(shown);
   const zone = desk.order.find((item) => item.zone?.id === shown)?.zone;
-  const copy = row ? (
-    <RowSheet key={row.id} row={row} desk={desk} />
-  ) : zone?.terms ? (
-    <ZoneSheet key={zone.id} zone={zone} desk={desk} />
-  ) : shown === "about" && desk.about ? (
-    <AboutSheet desk={desk} about={desk.about} />
-  ) : (
-    <DetailsSheet desk={desk} />
-  );
+  const copy =
+    whole && desk.kind === "email" ? (
+      <WholeSheet state={state} />
+    ) : row ? (
+      <RowSheet key={row.id} row={row} desk={desk} />
+    ) : zone?.terms ? (
+      <ZoneSheet key={zone.id} zone={zone} desk={desk} />
+    ) : shown === "about" && desk.about ? (
+      <AboutSheet desk={desk} about={desk.about} />
+    ) : (
+      <DetailsSheet desk={desk} />
+    );
   return (
     <aside className={classes.sheet} aria-label="Copy sheet">
       <Tabs
@@ -58,7 +63,19 @@ export function Sheet({ state }: { state: DeskState }) {
           {desk.about && !desk.asAuthor && <Tabs.Tab value="rules">Rules</Tabs.Tab>}
           <Tabs.Tab value="findings">Findings {desk.findings.length}</Tabs.Tab>
         </Tabs.List>
-        <Tabs.Panel value="copy">{copy}</Tabs.Panel>
+        <Tabs.Panel value="copy">
+          {desk.kind === "email" && (
+            <fieldset className={classes.span} aria-label="What the sheet shows">
+              <button type="button" className="plain" aria-pressed={!whole} onClick={() => setWhole(false)}>
+                What is chosen
+              </button>
+              <button type="button" className="plain" aria-pressed={whole} onClick={() => setWhole(true)}>
+                Whole email
+              </button>
+            </fieldset>
+          )}
+          {copy}
+        </Tabs.Panel>
         <Tabs.Panel value="look">{row ? <LookPanel row={row} /> : <p className="soft">Choose a row to see how it may look.</p>}</Tabs.Panel>
         <Tabs.Panel value="rules">
           {row ? (

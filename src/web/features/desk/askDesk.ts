@@ -9,8 +9,12 @@ const ahead = new Map<string, Promise<DeskAnswer>>();
 // The three speak alike: one of them stands for all in the types.
 const at = <Path extends string>(kind: DeskKind, path: Path) => `/api/${kind}/{id}/${path}` as `/api/emails/{id}/${Path}`;
 
-const request = (kind: DeskKind, id: string, asAuthor: boolean) =>
-  ask(api.GET(at(kind, "desk"), { params: { path: { id }, query: { asAuthor: asAuthor || undefined } } }));
+const request = (kind: DeskKind, id: string, asAuthor: boolean, seen?: Seen) =>
+  ask(
+    api.GET(at(kind, "desk"), {
+      params: { path: { id }, query: { asAuthor: asAuthor || undefined, seen: seen?.base, styleVersion: seen?.styleVersion } },
+    }),
+  );
 
 /** Asks for a desk before its screen is there to do so. */
 export function askAhead(kind: DeskKind, id: string) {
@@ -19,9 +23,9 @@ export function askAhead(kind: DeskKind, id: string) {
   ahead.set(id, answer);
 }
 
-/** The whole desk of a document; once, what was asked for ahead. */
-export function askDesk(kind: DeskKind, id: string, asAuthor = false): Promise<DeskAnswer> {
-  const answer = (asAuthor ? undefined : ahead.get(id)) ?? request(kind, id, asAuthor);
+/** The desk of a document: the whole of it, or what has changed since it was seen; once, what was asked for ahead. */
+export function askDesk(kind: DeskKind, id: string, asAuthor = false, seen?: Seen): Promise<DeskAnswer> {
+  const answer = (asAuthor || seen ? undefined : ahead.get(id)) ?? request(kind, id, asAuthor, asAuthor ? undefined : seen);
   ahead.delete(id);
   return answer;
 }

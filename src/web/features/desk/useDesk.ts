@@ -1,5 +1,5 @@
 import { createContext, useContext, useEffect, useMemo, useSyncExternalStore } from "react";
-import { watchDocument, watchReleases } from "../../api/live";
+import { type Present, watchDocument, watchReleases } from "../../api/live";
 import type { DeskKind } from "./askDesk";
 import { DeskStore } from "./DeskStore";
 
@@ -8,11 +8,7 @@ export function useDeskStore(kind: DeskKind, id: string, person: string): DeskSt
   const store = useMemo(() => new DeskStore(kind, id, person), [kind, id, person]);
   useEffect(() => {
     void store.open();
-    const stopEdited = watchDocument(id, (revision) => {
-      if (revision > (store.snapshot().desk?.revision ?? 0)) {
-        void store.refresh();
-      }
-    });
+    const stopEdited = watchDocument(id, (revision) => store.hear(revision));
     const stopReleased = watchReleases(() => void store.refresh());
     return () => {
       stopEdited();
@@ -42,6 +38,10 @@ export interface DeskContext {
   choice: Choice;
   /** Chooses a row; with a piece or field the focus goes there. */
   choose: (row: string, piece?: string, field?: string, caret?: number) => void;
+  /** Says where the focus is, without moving it. */
+  mark: (row: string, piece: string, field: string) => void;
+  /** Who else has it open. */
+  others: Present[];
 }
 
 export const DeskContext = createContext<DeskContext | null>(null);

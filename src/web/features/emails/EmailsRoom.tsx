@@ -1,37 +1,144 @@
-import { Button } from "@mantine/core";
-import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { Button, Menu, TextInput } from "@mantine/core";
+import { useDebouncedValue } from "@mantine/hooks";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { lazy, Suspense, useState } from "react";
+import { Link, useSearchParams } from "react-router";
 import { api, ask } from "../../api/client";
+import type { EmailEntry } from "../../api/types";
 import { MailThumbnail } from "../../shared/MailThumbnail";
 import { dayOf } from "../../shared/when";
+import { useSession } from "../session/useSession";
 import classes from "./EmailsRoom.module.css";
+import { type Origin, StartDialog } from "./StartDialog";
+
+const NewTemplateDialog = lazy(() => import("../templates/NewTemplateDialog"));
 
 const states = { draft: "Draft", "in-review": "In review", approved: "Approved", "handed-off": "Handed off" };
 
-/** Every email, the last changed first. */
+/** Every email, the last changed first: found by its words, campaign type, state and author. */
 export default function EmailsRoom() {
+  const [search, setSearch] = useSearchParams();
+  const [words, setWords] = useState("");
+  const [q] = useDebouncedValue(words, 200);
+  const [origin, setOrigin] = useState<Origin>();
+  const [template, setTemplate] = useState<EmailEntry>();
+  const [archivedLast, setArchivedLast] = useState<EmailEntry>();
+  const queries = useQueryClient();
+  const session = useSession();
+  const has = (...roles: string[]) => session.data?.roles.some((r) => roles.includes(r)) ?? false;
+  const starts = has("lead", "designer", "author");
+  const query = {
+    q: q || undefined,
+    campaignType: search.get("type") ?? undefined,
+    state: search.get("state") ?? undefined,
+    mine: search.get("mine") === "yes" || undefined,
+    archived: search.get("archived") === "yes" || undefined,
+  };
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
   const emails = useInfiniteQuery({
-    queryKey: ["emails"],
+    queryKey: ["emails", query],
     initialPageParam: undefined as string | undefined,
-    queryFn: ({ pageParam }) => ask(api.GET("/api/emails", { params: { query: { after: pageParam } } })),
+    queryFn: ({ pageParam }) => ask(api.GET("/api/emails", { params: { query: { ...query, after: pageParam } } })),
     getNextPageParam: (page) => page.next ?? undefined,
     refetchOnMount: "always",
+    placeholderData: (former) => former,
   });
   const all = emails.data?.pages.flatMap((p) => p.emails) ?? [];
+  const stand = useMutation({
+    mutationFn: ({ email, archived }: { email: EmailEntry; archived: boolean }) =>
+      ask(api.PUT("/api/emails/{id}/standing", { params: { path: { id: email.id } }, body: { archived } })),
+    onSuccess: (_, { email, archived }) => {
+      setArchivedLast(archived ? email : undefined);
+      return queries.invalidateQueries({ queryKey: ["emails"] });
+    },
+  });
+  const set = (name: string, value?: string) => {
+    const next = new URLSearchParams(search);
+    value ? next.set(name, value) : next.delete(name);
+    setSearch(next, { replace: true });
+  };
+  const narrowed = q || query.campaignType || query.state || query.mine || query.archived;
 
   return (
     <div className={classes.room}>
-      <h1>Emails</h1>
-      {emails.error && <p role="alert">{emails.error.message}</p>}
+      <div className={classes.bar}>
+        <h1>Emails</h1>
+        <TextInput
+          aria-label="Find emails"
+          placeholder="Find by the words inside"
+          value={words}
+          onChange={(e) => setWords(e.currentTarget.value)}
+        />
+        <select
+          aria-label="Campaign type"
+          className={classes.pick}
+          value={query.campaignType ?? ""}
+          onChange={(e) => set("type", e.currentTarget.value || undefined)}
+        >
+          <option value="">All campaign types</option>
+          {types.data?.map((type) => (
+            <option key={type.key} value={type.key}>
+              {type.name}
+            </option>
+          ))}
+        </select>
+        <select
+          aria-label="State"
+          className={classes.pick}
+          value={query.state ?? ""}
+          onChange={(e) => set("state", e.currentTarget.value || undefined)}
+        >
+          <option value="">Any state</option>
+          {Object.entries(states).map(([value, name]) => (
+            <option key={value} value={value}>
+              {name}
+            </option>
+          ))}
+        </select>
+        <label>
+          <input type="checkbox" checked={query.mine === true} onChange={(e) => set("mine", e.currentTarget.checked ? "yes" : undefined)} />{" "}
+          Only my own
+        </label>
+        <label>
+          <input
+            type="checkbox"
+            checked={query.archived === true}
+            onChange={(e) => set("archived", e.currentTarget.checked ? "yes" : undefined)}
+          />{" "}
+          Archived
+        </label>
+        {starts && (
+          <Button component={Link} to="/start">
+            Start an email
+          </Button>
+        )}
+      </div>
+      <p role="status" className={classes.told}>
+        {narrowed && emails.data && `${emails.data.pages[0]?.count ?? 0} found. `}
+        {archivedLast && (
+          <>
+            {archivedLast.name} is archived.{" "}
+            <button type="button" className="plain underlined" onClick={() => stand.mutate({ email: archivedLast, archived: false })}>
+              Undo
+            </button>
+          </>
+        )}
+      </p>
+      {(emails.error ?? stand.error) && <p role="alert">{(emails.error ?? stand.error)?.message}</p>}
       {emails.data && all.length === 0 && (
         <p className={classes.empty}>
-          No emails yet. <Link to="/templates">Choose a template</Link> to start the first.
+          {narrowed ? (
+            "No email is like that. Ask for less."
+          ) : (
+            <>
+              No emails yet. <Link to="/start">Start the first</Link>.
+            </>
+          )}
         </p>
       )}
       <ul className={classes.list}>
         {all.map((email) => (
-          <li key={email.id}>
+          <li key={email.id} className={classes.item}>
             <Link to={`/emails/${email.id}`} className={classes.email}>
               <MailThumbnail
                 src={`/api/emails/${email.id}/html?proof=true&revision=${email.revision}`}
@@ -48,6 +155,25 @@ export default function EmailsRoom() {
                 {email.author}, {dayOf(email.changedAt)}
               </span>
             </Link>
+            {starts && (
+              <Menu position="bottom-start" width={210}>
+                <Menu.Target>
+                  <button type="button" className={`plain underlined ${classes.more}`} aria-label={`More about ${email.name}`}>
+                    More
+                  </button>
+                </Menu.Target>
+                <Menu.Dropdown>
+                  <Menu.Item onClick={() => setOrigin({ kind: "email", ...email, next: true })}>Make the next one</Menu.Item>
+                  <Menu.Item onClick={() => setOrigin({ kind: "email", ...email, next: false })}>Copy it</Menu.Item>
+                  {has("lead", "designer") && <Menu.Item onClick={() => setTemplate(email)}>Make this a template</Menu.Item>}
+                  {(email.mine || has("lead")) && (
+                    <Menu.Item onClick={() => stand.mutate({ email, archived: !email.archived })}>
+                      {email.archived ? "Bring it back" : "Archive it"}
+                    </Menu.Item>
+                  )}
+                </Menu.Dropdown>
+              </Menu>
+            )}
           </li>
         ))}
       </ul>
@@ -56,6 +182,8 @@ export default function EmailsRoom() {
           Show more
         </Button>
       )}
+      {origin && <StartDialog origin={origin} onClose={() => setOrigin(undefined)} />}
+      <Suspense fallback={null}>{template && <NewTemplateDialog email={template} onClose={() => setTemplate(undefined)} />}</Suspense>
     </div>
   );
 }

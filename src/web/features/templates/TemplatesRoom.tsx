@@ -6,8 +6,8 @@ import { Link, useSearchParams } from "react-router";
 import { api, ask } from "../../api/client";
 import type { TemplateEntry } from "../../api/types";
 import { MailThumbnail } from "../../shared/MailThumbnail";
+import { StartDialog } from "../emails/StartDialog";
 import { useSession } from "../session/useSession";
-import { StartDialog } from "./StartDialog";
 import classes from "./TemplatesRoom.module.css";
 
 const NewTemplateDialog = lazy(() => import("./NewTemplateDialog"));
@@ -154,7 +154,7 @@ export default function TemplatesRoom() {
           </Button>
         )}
       </section>
-      {dialog.start && <StartDialog template={dialog.start} onClose={() => setDialog({})} />}
+      {dialog.start && <StartDialog origin={{ kind: "template", ...dialog.start }} onClose={() => setDialog({})} />}
       <Suspense fallback={null}>
         {dialog.make && <NewTemplateDialog from={dialog.make.from} campaignType={chosen} onClose={() => setDialog({})} />}
         {dialog.bring && <ImportTemplateDialog onClose={() => setDialog({})} />}

@@ -1,5 +1,7 @@
-import type { DeskBlock, DeskField, FieldValue, Finding, PictureEntry } from "../../../api/types";
+import type { DeskBlock, DeskField, FieldValue, Finding, PictureEntry, RichText } from "../../../api/types";
+import { newId } from "../../../shared/ids";
 import { useDeskContext } from "../useDesk";
+import { wordsOf } from "../wordsOf";
 import { EntriesField } from "./EntriesField";
 import { FindingLine } from "./FindingLine";
 import classes from "./fields.module.css";
@@ -18,11 +20,11 @@ interface Props {
 
 /** One field of the copy sheet: what it takes, how full it is, what is wrong with it. */
 export function FieldEditor({ row, block, field, headed, findings }: Props) {
-  const { store, choice } = useDeskContext();
+  const { store, choice, choose, mark, others } = useDeskContext();
   const making = store.kind !== "emails";
   // Wording that only says what belongs here shows as a hint, so that writing starts on an empty line. Where the
   // wording itself is made it is written like any other.
-  const hint = block.placeholder && !field.filled && !making ? wordsOf(field.value) : undefined;
+  const hint = block.placeholder && !field.filled && !making && isWritten(field.value) ? wordsOf(field.value) || undefined : undefined;
   const [value, setValue] = useKeptValue<FieldValue>(
     hint ? emptied(field.value) : field.value,
     `${row}/${block.id}/${field.name}`,
@@ -46,8 +48,30 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
       ...(picture.decorative && has("decorative") ? [set("decorative", { kind: "flag", on: true })] : []),
     );
   };
+  const splits = block.kind === "text" && block.arrange.allowed && store.snapshot().rows.get(row)?.shape.allowed;
+  const split = (first: RichText, rest: RichText) => {
+    const id = newId();
+    const look = Object.fromEntries(block.look.map((l) => [l.name, l.value]));
+    store.edit({
+      kind: "split-text",
+      row,
+      piece: block.id,
+      field: field.name,
+      first,
+      rest: { id, kind: block.kind, look, content: { [field.name]: { kind: "prose", text: rest } } },
+    });
+    choose(row, id, field.name, 0);
+  };
+  const there = others.filter((o) => o.place === `${row}/${block.id}/${field.name}`);
   return (
-    <div className={classes.entry} data-field={`${block.id}/${field.name}`}>
+    // biome-ignore lint/a11y/noStaticElementInteractions: it only notes where the focus is, for others to see.
+    <div
+      className={classes.entry}
+      data-field={`${block.id}/${field.name}`}
+      onFocus={() =>
+        choice.row === row && choice.piece === block.id && choice.field === field.name ? undefined : mark(row, block.id, field.name)
+      }
+    >
       {value.kind === "entries" ? (
         <EntriesField {...common} field={field} items={value.items} onChange={(items) => setValue({ kind: "entries", items })} />
       ) : (
@@ -60,8 +84,10 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
           value={value.kind === "picture" ? field.value : value}
           onChange={setValue}
           onPicture={choosePicture}
+          onSplit={splits ? split : undefined}
         />
       )}
+      {there.length > 0 && <p className={classes.there}>{there.map((o) => o.name).join(", ")} writes here too.</p>}
       {!hint && <Meter measured={whole} />}
       {findings.map((finding) => (
         <FindingLine key={`${finding.check}-${finding.message}`} finding={finding} />
@@ -70,13 +96,7 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
   );
 }
 
-function wordsOf(value: FieldValue): string | undefined {
-  if (value.kind === "words") {
-    return value.text || undefined;
-  }
-  const lines = value.kind === "prose" ? (value.text.paragraphs ?? []).map((p) => (p.runs ?? []).map((r) => r.text).join("")) : [];
-  return lines.join("\n") || undefined;
-}
+const isWritten = (value: FieldValue) => value.kind === "words" || value.kind === "prose";
 
 function emptied(value: FieldValue): FieldValue {
   return value.kind === "prose"

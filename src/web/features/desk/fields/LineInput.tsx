@@ -1,4 +1,5 @@
 import { useEffect, useRef } from "react";
+import { useDeskContext } from "../useDesk";
 import classes from "./fields.module.css";
 
 interface Props {
@@ -19,6 +20,7 @@ interface Props {
 
 /** One ruled line to write on. Grows downwards where the words need more. */
 export function LineInput({ id, label, value, onChange, disabled, type = "text", placeholder, asked = 0, caret, broken, note }: Props) {
+  const { store } = useDeskContext();
   const input = useRef<HTMLTextAreaElement>(null);
   useEffect(() => {
     if (asked > 0 && input.current) {
@@ -45,6 +47,7 @@ export function LineInput({ id, label, value, onChange, disabled, type = "text",
         disabled={disabled}
         inputMode={type === "url" ? "url" : undefined}
         spellCheck={type !== "url"}
+        lang={type === "url" ? undefined : store.snapshot().desk?.language}
         placeholder={placeholder}
         onChange={(e) => onChange(e.currentTarget.value.replace(/[\r\n]+/g, " "))}
       />

@@ -7,9 +7,11 @@ import { Link } from "@tiptap/extension-link";
 import { BulletList, ListItem, ListKeymap, OrderedList } from "@tiptap/extension-list";
 import { Paragraph } from "@tiptap/extension-paragraph";
 import { Text } from "@tiptap/extension-text";
-import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
+import { type Editor, EditorContent, useEditor, useEditorState } from "@tiptap/react";
 import { useEffect, useRef } from "react";
+import { api, ask } from "../../../api/client";
 import type { RichText } from "../../../api/types";
+import { useDeskContext } from "../useDesk";
 import classes from "./fields.module.css";
 import { LinkButton } from "./LinkButton";
 import { fromEditor, toEditor } from "./proseJson";
@@ -51,18 +53,49 @@ interface Props {
   placeholder?: string;
   broken?: boolean;
   onChange: (value: RichText) => void;
+  /** Where the text may be split: called with what stands before the caret and after it. */
+  onSplit?: (first: RichText, rest: RichText) => void;
 }
 
 /** Text with paragraphs, lists, emphasis and links, and no dress of its own. */
-export default function ProseField({ id, label, value, note, asked, caret, placeholder, broken, onChange }: Props) {
+export default function ProseField({ id, label, value, note, asked, caret, placeholder, broken, onChange, onSplit }: Props) {
+  const { store } = useDeskContext();
   const written = useRef(JSON.stringify(value));
   const send = useRef(onChange);
   send.current = onChange;
+  const pasted = useRef<Editor | null>(null);
   const editor = useEditor({
     extensions,
     content: toEditor(value),
     editorProps: {
-      attributes: { id, class: classes.prose ?? "", role: "textbox", "aria-multiline": "true", "aria-labelledby": `${id}-label` },
+      attributes: {
+        id,
+        class: classes.prose ?? "",
+        role: "textbox",
+        "aria-multiline": "true",
+        "aria-labelledby": `${id}-label`,
+        lang: store.snapshot().desk?.language ?? "",
+        spellcheck: "true",
+      },
+      // What it means is kept and its dress is not: the server reads it, for word processors hide lists in their styles.
+      handlePaste: (_, event) => {
+        const html = event.clipboardData?.getData("text/html");
+        const text = event.clipboardData?.getData("text/plain") ?? "";
+        // What was copied from a text of the desk goes as it is.
+        if (!html || html.includes("data-pm-slice")) {
+          return false;
+        }
+        event.preventDefault();
+        ask(api.POST("/api/emails/paste", { body: { html, text: null } })).then(
+          (read) => {
+            const content = toEditor(read).content ?? [];
+            const only = content.length === 1 && content[0]?.type === "paragraph" ? content[0].content : undefined;
+            pasted.current?.commands.insertContent(only ?? content);
+          },
+          () => pasted.current?.commands.insertContent(text),
+        );
+        return true;
+      },
     },
     onUpdate: ({ editor: changed }) => {
       const text = fromEditor(changed.getJSON());
@@ -70,6 +103,7 @@ export default function ProseField({ id, label, value, note, asked, caret, place
       send.current(text);
     },
   });
+  pasted.current = editor;
   const active = useEditorState({
     editor,
     selector: ({ editor: e }) => ({
@@ -131,6 +165,21 @@ export default function ProseField({ id, label, value, note, asked, caret, place
         {tool("Bulleted list", "•–", active.bullets, () => editor.chain().focus().toggleBulletList().run())}
         {tool("Numbered list", "1–", active.numbers, () => editor.chain().focus().toggleOrderedList().run())}
         <LinkButton editor={editor} active={active.link} />
+        {onSplit && (
+          <button
+            type="button"
+            className={`plain underlined ${classes.tool}`}
+            title="What comes after the caret becomes a text of its own"
+            onMouseDown={(e) => e.preventDefault()}
+            onClick={() => {
+              const at = editor.state.selection.from;
+              const part = (from: number, to: number) => fromEditor(editor.state.doc.cut(from, to).toJSON());
+              onSplit(part(0, at), part(at, editor.state.doc.content.size));
+            }}
+          >
+            Split here
+          </button>
+        )}
       </div>
     </div>
   );

@@ -1,5 +1,5 @@
 import { lazy, Suspense } from "react";
-import type { FieldValue, Measurement, PictureEntry } from "../../../api/types";
+import type { FieldValue, Measurement, PictureEntry, RichText } from "../../../api/types";
 import { CellsField } from "./CellsField";
 import { CodeField } from "./CodeField";
 import classes from "./fields.module.css";
@@ -22,10 +22,11 @@ interface Props {
   broken?: boolean;
   placeholder?: string;
   measured?: Measurement[];
+  onSplit?: (first: RichText, rest: RichText) => void;
 }
 
 /** Writes a value of any type but a list of entries, which is made of several. */
-export function ValueEditor({ value, onChange, onPicture, measured: _, ...rest }: Props) {
+export function ValueEditor({ value, onChange, onPicture, measured: _, onSplit, ...rest }: Props) {
   const common = { ...rest, asked: rest.asked ?? 0, note: rest.note ?? "" };
   switch (value.kind) {
     case "words":
@@ -43,7 +44,7 @@ export function ValueEditor({ value, onChange, onPicture, measured: _, ...rest }
     case "prose":
       return (
         <Suspense fallback={<div className={classes.waiting} />}>
-          <ProseField {...common} value={value.text} onChange={(text) => onChange({ kind: "prose", text })} />
+          <ProseField {...common} value={value.text} onChange={(text) => onChange({ kind: "prose", text })} onSplit={onSplit} />
         </Suspense>
       );
     case "picture":

@@ -78,3 +78,9 @@ function runsOf(nodes: JSONContent[]): Run[] {
   }
   return runs;
 }
+
+/** Without the words that brand variables are shown by: what is kept is their key. */
+export const asWritten = (paragraph: Paragraph): Paragraph => ({
+  ...paragraph,
+  runs: (paragraph.runs ?? []).map((run) => (run.variable ? { ...run, text: "" } : run)),
+});

@@ -1,0 +1,178 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
+using GoldenRule.Core.Governance;
+
+namespace GoldenRule.Core.Interchange;
+
+/// <summary>A place of an email where words stand.</summary>
+/// <param name="Key">"row/piece/field", and for a part of it what part: an item and its field, a table's row and column, a link's number. "details/subject".</param>
+/// <param name="Where">In words: "Story 2, Headline".</param>
+/// <param name="Words">What stands there, as written; wording that only says what belongs there counts as nothing.</param>
+/// <param name="Limits">What bounds it.</param>
+/// <param name="Allowed">Whether the asker may write there.</param>
+public sealed record CopyPlace(string Key, string Where, string? Instruction, FieldValue Words, ImmutableArray<Limit> Limits, Decision Allowed)
+{
+    /// <summary>Null: it is a detail of the inbox line.</summary>
+    public OrderedRow? Row { get; init; }
+
+    public Block? Block { get; init; }
+
+    /// <summary>The limits in words: "60 characters, 10 words". Null: there is none.</summary>
+    public string? LimitWords => string.Join(", ", Limits.SelectMany(l => new[]
+    {
+        l.Characters is { } characters ? $"{characters} characters" : null,
+        l.Words is { } words ? $"{words} words" : null,
+        l.Lines is { } lines ? lines == 1 ? "1 line" : $"{lines} lines" : null,
+    }).OfType<string>()) is { Length: > 0 } said ? said : null;
+
+    /// <summary>The first limit that other words would break, in words. Null: none.</summary>
+    public string? Broken(FieldValue words) => Limits.SelectMany(l => Measuring.Measure(words, l, PictureShelf.Empty)).FirstOrDefault(m => m.Broken) is { } broken
+        ? $"{broken.Value} {broken.Of}, and {broken.Bound} are allowed"
+        : null;
+}
+
+/// <summary>Every place of an email where words stand, in reading order, and how words are put there.</summary>
+public sealed class CopyPlaces
+{
+    private readonly OpenDocument.OfEmail document;
+    private readonly Dictionary<string, CopyPlace> byKey;
+    private readonly Dictionary<string, FieldValue> written = new(StringComparer.Ordinal);
+    private readonly List<(string Key, Func<FieldValue, Edit> Edit)> order = [];
+
+    public CopyPlaces(OpenDocument.OfEmail document, Person person)
+    {
+        this.document = document;
+        All = [.. Details(person).Concat(document.Order.Rows.SelectMany(row => Of(row, person)))];
+        byKey = All.ToDictionary(p => p.Key, StringComparer.Ordinal);
+    }
+
+    public ImmutableArray<CopyPlace> All { get; }
+
+    public CopyPlace? Find(string key) => byKey.GetValueOrDefault(key);
+
+    /// <summary>Puts words at a place; what is put into parts of one field goes together.</summary>
+    public void Write(CopyPlace place, FieldValue words)
+    {
+        if (place.Row is not { } row)
+        {
+            var detail = place.Key["details/".Length..];
+            Keep(place.Key, words, value => new SetDetail(detail, ((FieldValue.Words)value).Text));
+            return;
+        }
+
+        var parts = place.Key.Split('/');
+        var (piece, field) = (parts[1], parts[2]);
+        var key = string.Join('/', parts[..3]);
+        var standing = written.GetValueOrDefault(key) ?? Standing(row, place.Block!, field);
+        Keep(key, parts.Length == 3 ? words : Put(standing, parts[3..], words), value => new SetFill(row.Id, piece, field, value));
+    }
+
+    /// <summary>The edits that put there what was written.</summary>
+    public ImmutableArray<Edit> Edits() => [.. order.Select(o => o.Edit(written[o.Key]))];
+
+    private void Keep(string key, FieldValue value, Func<FieldValue, Edit> edit)
+    {
+        if (!written.ContainsKey(key))
+        {
+            order.Add((key, edit));
+        }
+
+        written[key] = value;
+    }
+
+    private IEnumerable<CopyPlace> Details(Person person)
+    {
+        var allowed = Governor.Decide(person, new SetDetail("subject", ""), document);
+        yield return new CopyPlace("details/subject", "Inbox line, Subject", null, new FieldValue.Words(document.Email.Details.Subject), [], allowed);
+        yield return new CopyPlace("details/preheader", "Inbox line, Preheader", null, new FieldValue.Words(document.Email.Details.Preheader), [], allowed);
+    }
+
+    private IEnumerable<CopyPlace> Of(OrderedRow row, Person person)
+    {
+        var alike = document.Order.Rows.Where(r => r.Name == row.Name).ToList();
+        var name = alike.Count > 1 ? $"{row.Name} {alike.IndexOf(row) + 1}" : row.Name;
+        foreach (var block in row.Row.Blocks)
+        {
+            var kind = BlockKinds.Of(block);
+            foreach (var field in kind.Fields)
+            {
+                var standing = Standing(row, block, field.Name);
+                var allowed = Governor.Decide(person, new SetFill(row.Id, block.Id, field.Name, standing), document);
+                var where = $"{name}, {block.Name ?? kind.Label}{(kind.Fields.Length > 1 ? ": " + field.Label : "")}";
+                foreach (var (part, label, words, limit) in Parts(field, standing))
+                {
+                    var hint = block.Placeholder && !IsSaid(row, block, field.Name);
+                    yield return new CopyPlace(
+                        $"{row.Id}/{block.Id}/{field.Name}{part}",
+                        where + label,
+                        block.Instruction ?? (hint ? Said(words) : null),
+                        hint ? Emptied(words) : words,
+                        [.. block.Limits.Where(l => l.Key == limit).Select(l => l.Value)],
+                        allowed) { Row = row, Block = block };
+                }
+            }
+        }
+    }
+
+    // In a row of its own the words are the piece's own.
+    private static bool IsSaid(OrderedRow row, Block block, string field) => row.IsFilled(block.Id, field);
+
+    private static FieldValue Standing(OrderedRow row, Block block, string field) => row.ContentOf(block)[field];
+
+    private static IEnumerable<(string Part, string Label, FieldValue Words, string Limit)> Parts(Field field, FieldValue value)
+    {
+        switch (value)
+        {
+            case FieldValue.Words or FieldValue.Prose:
+                yield return ("", "", value, field.Name);
+                break;
+            case FieldValue.LinkList list:
+                for (var i = 0; i < list.Links.Length; i++)
+                {
+                    yield return ($"/{i + 1}", $" {i + 1}", new FieldValue.Words(list.Links[i].Name), "");
+                }
+
+                break;
+            case FieldValue.Cells cells:
+                for (var r = 0; r < cells.Rows.Length; r++)
+                {
+                    for (var c = 0; c < cells.Rows[r].Length; c++)
+                    {
+                        yield return ($"/{r + 1}/{c + 1}", $" row {r + 1}, column {c + 1}", new FieldValue.Words(cells.Rows[r][c]), "");
+                    }
+                }
+
+                break;
+            case FieldValue.Entries entries:
+                for (var i = 0; i < entries.Items.Length; i++)
+                {
+                    foreach (var entry in field.Entry.Where(e => entries.Items[i].GetValueOrDefault(e.Name) is FieldValue.Words or FieldValue.Prose))
+                    {
+                        yield return ($"/{i + 1}/{entry.Name}", $" {i + 1}, {entry.Label}", entries.Items[i][entry.Name], $"{field.Name}/{entry.Name}");
+                    }
+                }
+
+                break;
+            default:
+                break;
+        }
+    }
+
+    private static FieldValue Put(FieldValue standing, string[] part, FieldValue words)
+    {
+        var at = int.Parse(part[0], System.Globalization.CultureInfo.InvariantCulture) - 1;
+        return standing switch
+        {
+            FieldValue.LinkList list => new FieldValue.LinkList(list.Links.SetItem(at, list.Links[at] with { Name = ((FieldValue.Words)words).Text })),
+            FieldValue.Cells cells => new FieldValue.Cells(cells.Rows.SetItem(at, cells.Rows[at].SetItem(int.Parse(part[1], System.Globalization.CultureInfo.InvariantCulture) - 1, ((FieldValue.Words)words).Text))),
+            FieldValue.Entries entries => new FieldValue.Entries(entries.Items.SetItem(at, entries.Items[at].SetItem(part[1], words))),
+            _ => throw new StructureException("The field has no such part."),
+        };
+    }
+
+    private static string Said(FieldValue words) => words switch { FieldValue.Words w => w.Text, FieldValue.Prose p => p.Text.PlainText, _ => "" };
+
+    private static FieldValue Emptied(FieldValue words) => words is FieldValue.Prose ? new FieldValue.Prose(RichText.Empty) : new FieldValue.Words("");
+}

@@ -1,0 +1,334 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Text.RegularExpressions;
+using AngleSharp.Dom;
+using AngleSharp.Html.Parser;
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Interchange;
+
+/// <summary>A paragraph that was pasted.</summary>
+/// <param name="Heading">1 to 6 where it was a heading; 0: it was not.</param>
+public sealed record PastedPart(int Heading, Paragraph Paragraph);
+
+/// <summary>
+/// What word processors, web pages and mail put on the clipboard, read for its meaning: paragraphs, headings, lists,
+/// emphasis and links. Fonts, colours, sizes and all other dress stay behind.
+/// </summary>
+public static partial class PastedCopy
+{
+    /// <summary>Characters of markup that are read; what is longer is no copy for an email.</summary>
+    public const int Most = 2_000_000;
+
+    public static ImmutableArray<PastedPart> FromHtml(string html)
+    {
+        // The clipboard's own frame: what was selected stands between the two comments.
+        var start = html.IndexOf("<!--StartFragment-->", StringComparison.Ordinal);
+        var end = html.LastIndexOf("<!--EndFragment-->", StringComparison.Ordinal);
+        var fragment = start >= 0 && end > start ? html[start..end] : html;
+        var reader = new Reader();
+        reader.Read(new HtmlParser().ParseDocument(fragment).Body!, default, null);
+        return reader.Finish();
+    }
+
+    /// <summary>Paragraphs parted by empty lines, or where there are none by line ends; lines marked as items are lists.</summary>
+    public static ImmutableArray<PastedPart> FromText(string text)
+    {
+        // Rich text that was taken for plain says nothing to anyone.
+        if (text.StartsWith(@"{\rtf", StringComparison.Ordinal))
+        {
+            return [];
+        }
+
+        var lines = text.ReplaceLineEndings("\n").Split('\n').Select(l => l.Trim()).ToList();
+        while (lines.Count > 0 && lines[^1].Length == 0)
+        {
+            lines.RemoveAt(lines.Count - 1);
+        }
+
+        var parted = lines.Contains("");
+        var parts = ImmutableArray.CreateBuilder<PastedPart>();
+        var open = false;
+        foreach (var line in lines)
+        {
+            if (line.Length == 0)
+            {
+                open = false;
+                continue;
+            }
+
+            var (heading, list, words) = Mark().Match(line) is { Success: true } mark
+                ? (mark.Groups["heading"].Length, mark.Groups["bullet"].Success ? ListStyle.Bullet : mark.Groups["number"].Success ? ListStyle.Number : ListStyle.None, mark.Groups["words"].Value)
+                : (0, ListStyle.None, line);
+            if (open && parted && heading == 0 && list == ListStyle.None && parts[^1] is { Heading: 0, Paragraph.List: ListStyle.None } former)
+            {
+                parts[^1] = former with { Paragraph = former.Paragraph with { Runs = [.. Plain(former.Paragraph.PlainText + "\n" + words)] } };
+            }
+            else
+            {
+                parts.Add(new PastedPart(heading, new Paragraph { List = list, Runs = [.. Plain(words)] }));
+            }
+
+            open = true;
+        }
+
+        return parts.ToImmutable();
+    }
+
+    /// <summary>As it goes into one text: a heading becomes a paragraph in bold.</summary>
+    public static RichText Text(IEnumerable<PastedPart> parts) => new()
+    {
+        Paragraphs = [.. parts.Select(p => p.Heading == 0 ? p.Paragraph : p.Paragraph with { Runs = [.. p.Paragraph.Runs.Select(r => r with { Bold = true })] })],
+    };
+
+    // An address written out is a link.
+    private static IEnumerable<Run> Plain(string text)
+    {
+        var at = 0;
+        foreach (Match match in Address().Matches(text))
+        {
+            if (!Links.IsSafe(match.Value))
+            {
+                continue;
+            }
+
+            if (match.Index > at)
+            {
+                yield return new Run { Text = text[at..match.Index] };
+            }
+
+            yield return new Run { Text = match.Value, Href = match.Value };
+            at = match.Index + match.Length;
+        }
+
+        if (at < text.Length)
+        {
+            yield return new Run { Text = text[at..] };
+        }
+    }
+
+    [GeneratedRegex(@"^(?:(?<heading>#{1,6})\s+|(?<bullet>[•·▪◦‣*–-])\s+|(?<number>\d{1,3}[.)])\s+)(?<words>.+)$", RegexOptions.CultureInvariant, 200)]
+    private static partial Regex Mark();
+
+    [GeneratedRegex(@"https?://[^\s<>""']*[^\s<>""'.,;:!?)\]]", RegexOptions.CultureInvariant, 200)]
+    private static partial Regex Address();
+
+    /// <summary>How the words of an element are meant.</summary>
+    private readonly record struct Dress(bool Bold, bool Italic, string? Href, bool Kept);
+
+    private sealed partial class Reader
+    {
+        private static readonly HashSet<string> Unread = new(StringComparer.Ordinal)
+        {
+            "script", "style", "head", "title", "meta", "link", "xml", "template", "noscript", "object", "iframe", "svg", "math", "select", "textarea", "button", "img", "o:p",
+        };
+
+        private static readonly HashSet<string> Blocks = new(StringComparer.Ordinal)
+        {
+            "p", "div", "li", "ul", "ol", "dl", "dt", "dd", "table", "tr", "td", "th", "thead", "tbody", "tfoot", "blockquote", "pre", "section", "article", "header", "footer", "main", "aside",
+            "figure", "figcaption", "address", "h1", "h2", "h3", "h4", "h5", "h6", "body", "center", "hr", "form", "nav",
+        };
+
+        private readonly ImmutableArray<PastedPart>.Builder parts = ImmutableArray.CreateBuilder<PastedPart>();
+        private readonly List<Run> runs = [];
+        private ListStyle list;
+        private int heading;
+
+        public ImmutableArray<PastedPart> Finish()
+        {
+            Break();
+            return parts.ToImmutable();
+        }
+
+        public void Read(INode node, Dress dress, IElement? listed)
+        {
+            foreach (var child in node.ChildNodes)
+            {
+                switch (child)
+                {
+                    case IText text:
+                        Add(text.Data, dress);
+                        break;
+                    case IElement element when !Unread.Contains(element.LocalName):
+                        Read(element, dress, listed);
+                        break;
+                    default:
+                        break;
+                }
+            }
+        }
+
+        private void Read(IElement element, Dress dress, IElement? listed)
+        {
+            var style = element.GetAttribute("style") ?? "";
+            if (Hidden().IsMatch(style))
+            {
+                return;
+            }
+
+            // The word processor's own mark before an item, "1." or a bullet: it says what sort of list it is.
+            if (style.Contains("mso-list:Ignore", StringComparison.OrdinalIgnoreCase) || style.Contains("mso-list: Ignore", StringComparison.OrdinalIgnoreCase))
+            {
+                list = char.IsLetterOrDigit(element.TextContent.Trim().FirstOrDefault()) && element.TextContent.Trim() is not "o" ? ListStyle.Number : ListStyle.Bullet;
+                return;
+            }
+
+            switch (element.LocalName)
+            {
+                case "br":
+                    // The last break of a block opens no line.
+                    runs.Add(new Run { Text = "\n" });
+                    return;
+                case "ul" or "ol":
+                    Break();
+                    Read((INode)element, dress, element);
+                    Break();
+                    return;
+            }
+
+            dress = Dressed(element, style, dress);
+            if (!Blocks.Contains(element.LocalName))
+            {
+                Read((INode)element, dress, listed);
+                return;
+            }
+
+            // A paragraph inside an item is the item itself.
+            if (!(element.LocalName is "p" or "div" && listed is not null && runs.Count == 0 && list != ListStyle.None))
+            {
+                Break();
+            }
+
+            if (element.LocalName == "li")
+            {
+                list = listed?.LocalName == "ol" ? ListStyle.Number : ListStyle.Bullet;
+            }
+            else if (style.Contains("mso-list:", StringComparison.OrdinalIgnoreCase))
+            {
+                list = ListStyle.Bullet;
+            }
+            else if (element.LocalName is ['h', >= '1' and <= '6' and var level])
+            {
+                heading = level - '0';
+            }
+            else if ((element.GetAttribute("class") ?? "") is "MsoTitle")
+            {
+                heading = 1;
+            }
+
+            Read((INode)element, dress, listed);
+            Break();
+        }
+
+        private static Dress Dressed(IElement element, string style, Dress dress)
+        {
+            var bold = element.LocalName is "b" or "strong" or "th" || dress.Bold;
+            var italic = element.LocalName is "i" or "em" or "cite" || dress.Italic;
+            // What is written in the style is meant: some wrap everything in a <b> that is not bold.
+            if (Weight().Match(style) is { Success: true } weight)
+            {
+                bold = weight.Groups["value"].Value is "bold" or "bolder" || (int.TryParse(weight.Groups["value"].ValueSpan, CultureInfo.InvariantCulture, out var number) && number >= 600);
+            }
+
+            if (Slant().Match(style) is { Success: true } slant)
+            {
+                italic = slant.Groups["value"].Value is "italic" or "oblique";
+            }
+
+            var href = element.LocalName == "a" && element.GetAttribute("href")?.Trim() is { } address && Links.IsSafe(address) && !Links.IsPlaceholder(address) ? address : dress.Href;
+            // A heading is bold by being one.
+            return new Dress(element.LocalName is not ['h', >= '1' and <= '6'] && bold, italic, href, dress.Kept || element.LocalName == "pre");
+        }
+
+        private void Add(string text, Dress dress)
+        {
+            var words = text.Replace('\u00a0', ' ').Replace("\u00ad", "", StringComparison.Ordinal).Replace("\u200b", "", StringComparison.Ordinal).Replace("\ufeff", "", StringComparison.Ordinal);
+            words = dress.Kept ? words.ReplaceLineEndings("\n") : Blank().Replace(words, " ");
+            if (words.Length > 0)
+            {
+                runs.Add(new Run { Text = words, Bold = dress.Bold && heading == 0, Italic = dress.Italic, Href = dress.Href });
+            }
+        }
+
+        // Ends the paragraph that is open.
+        private void Break()
+        {
+            var tidied = Tidy(runs);
+            if (tidied.Length > 0)
+            {
+                parts.Add(new PastedPart(list == ListStyle.None ? heading : 0, new Paragraph { List = list, Runs = tidied }));
+            }
+
+            runs.Clear();
+            (list, heading) = (ListStyle.None, 0);
+        }
+
+        /// <summary>Neighbours of one dress are one run; blanks are single, and there are none at either end or around a line break.</summary>
+        private static ImmutableArray<Run> Tidy(List<Run> runs)
+        {
+            var tidy = new List<Run>();
+            foreach (var run in runs)
+            {
+                // A break and a blank have no dress of their own.
+                var dressed = string.IsNullOrWhiteSpace(run.Text) && tidy.Count > 0 ? tidy[^1] with { Text = run.Text } : run;
+                if (tidy.Count > 0 && tidy[^1] is var last && (last.Bold, last.Italic, last.Href) == (dressed.Bold, dressed.Italic, dressed.Href))
+                {
+                    tidy[^1] = last with { Text = last.Text + dressed.Text };
+                }
+                else
+                {
+                    tidy.Add(dressed);
+                }
+            }
+
+            for (var i = 0; i < tidy.Count; i++)
+            {
+                var text = AroundBreak().Replace(Blanks().Replace(tidy[i].Text, " "), "\n");
+                tidy[i] = tidy[i] with { Text = i > 0 && tidy[i - 1].Text.EndsWith(' ') ? text.TrimStart(' ') : text };
+            }
+
+            tidy.RemoveAll(r => r.Text.Length == 0);
+            while (tidy.Count > 0 && tidy[0].Text.TrimStart() is var first && first.Length < tidy[0].Text.Length)
+            {
+                Put(0, first);
+            }
+
+            while (tidy.Count > 0 && tidy[^1].Text.TrimEnd() is var end && end.Length < tidy[^1].Text.Length)
+            {
+                Put(tidy.Count - 1, end);
+            }
+
+            return [.. tidy];
+
+            void Put(int at, string text)
+            {
+                if (text.Length == 0)
+                {
+                    tidy.RemoveAt(at);
+                }
+                else
+                {
+                    tidy[at] = tidy[at] with { Text = text };
+                }
+            }
+        }
+
+        [GeneratedRegex(@"display\s*:\s*none|mso-hide\s*:\s*all", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, 200)]
+        private static partial Regex Hidden();
+
+        [GeneratedRegex(@"font-weight\s*:\s*(?<value>[a-z0-9]+)", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 200)]
+        private static partial Regex Weight();
+
+        [GeneratedRegex(@"font-style\s*:\s*(?<value>[a-z]+)", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 200)]
+        private static partial Regex Slant();
+
+        [GeneratedRegex(@"[ \t\r\n\f]+", RegexOptions.CultureInvariant, 200)]
+        private static partial Regex Blank();
+
+        [GeneratedRegex(" {2,}", RegexOptions.CultureInvariant, 200)]
+        private static partial Regex Blanks();
+
+        [GeneratedRegex(" *\n *", RegexOptions.CultureInvariant, 200)]
+        private static partial Regex AroundBreak();
+    }
+}

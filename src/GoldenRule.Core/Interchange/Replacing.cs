@@ -1,0 +1,96 @@
+using System.Collections.Immutable;
+using System.Text.RegularExpressions;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+
+namespace GoldenRule.Core.Interchange;
+
+/// <summary>Finds words all over an email and puts others in their place, where that may be.</summary>
+/// <param name="MatchCase">"steam" is not "Steam".</param>
+/// <param name="WholeWords">"rail" is not found in "railway".</param>
+public sealed record Replacing(string Find, string With, bool MatchCase = false, bool WholeWords = false)
+{
+    public CopyPlan Plan(CopyPlaces places)
+    {
+        if (Find.Length == 0)
+        {
+            return new CopyPlan([], [], []);
+        }
+
+        var sought = new Regex(
+            WholeWords ? $@"(?<![\p{{L}}\p{{N}}]){Regex.Escape(Find)}(?![\p{{L}}\p{{N}}])" : Regex.Escape(Find),
+            RegexOptions.CultureInvariant | (MatchCase ? RegexOptions.None : RegexOptions.IgnoreCase),
+            TimeSpan.FromSeconds(1));
+        var changes = ImmutableArray.CreateBuilder<CopyChange>();
+        foreach (var place in places.All)
+        {
+            var now = CopyDeck.Text(place.Words);
+            var replaced = Replaced(place.Words, sought);
+            if (replaced is null)
+            {
+                continue;
+            }
+
+            var why = place.Allowed is Decision.Refused refused ? refused.Reason : null;
+            var over = why is null ? place.Broken(replaced) : null;
+            changes.Add(new CopyChange(
+                place.Key,
+                place.Where,
+                now,
+                CopyDeck.Text(replaced),
+                why is not null ? CopyFate.Refused : over is not null ? CopyFate.Over : CopyFate.Changed,
+                why ?? (over is null ? null : $"Longer than its limit: {over}.")));
+            if (why is null)
+            {
+                places.Write(place, replaced);
+            }
+        }
+
+        return new CopyPlan(changes.ToImmutable(), places.Edits(), []);
+    }
+
+    private FieldValue? Replaced(FieldValue words, Regex sought) => words switch
+    {
+        FieldValue.Words { Text: var text } when sought.IsMatch(text) => new FieldValue.Words(sought.Replace(text, _ => With)),
+        FieldValue.Prose { Text: var prose } when prose.Paragraphs.Any(p => sought.IsMatch(p.PlainText)) => new FieldValue.Prose(prose with { Paragraphs = [.. prose.Paragraphs.Select(p => Replaced(p, sought))] }),
+        _ => null,
+    };
+
+    /// <summary>What is found may begin in one run and end in another: the new words stand in the first, in its dress.</summary>
+    private Paragraph Replaced(Paragraph paragraph, Regex sought)
+    {
+        var matches = sought.Matches(paragraph.PlainText);
+        if (matches.Count == 0)
+        {
+            return paragraph;
+        }
+
+        var runs = ImmutableArray.CreateBuilder<Run>();
+        var at = 0;
+        foreach (var run in paragraph.Runs)
+        {
+            var (start, end) = (at, at + run.Text.Length);
+            at = end;
+            var (text, from) = ("", start);
+            foreach (Match match in matches)
+            {
+                var (begins, stops) = (match.Index, match.Index + match.Length);
+                if (stops <= start || begins >= end)
+                {
+                    continue;
+                }
+
+                text += run.Text[(from - start)..(Math.Max(begins, start) - start)] + (begins >= start ? With : "");
+                from = Math.Min(stops, end);
+            }
+
+            var left = run with { Text = text + run.Text[(from - start)..] };
+            if (left.Text.Length > 0 || left.Variable is not null)
+            {
+                runs.Add(left);
+            }
+        }
+
+        return paragraph with { Runs = runs.ToImmutable() };
+    }
+}

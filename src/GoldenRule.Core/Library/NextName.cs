@@ -1,0 +1,90 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+
+namespace GoldenRule.Core.Library;
+
+/// <summary>What the next of a series is called: "Gazette, December 2027" is followed by "Gazette, January 2028".</summary>
+public static partial class NextName
+{
+    private static readonly string[] Months = DateTimeFormatInfo.InvariantInfo.MonthNames[..12];
+    private static readonly string[] ShortMonths = DateTimeFormatInfo.InvariantInfo.AbbreviatedMonthNames[..12];
+    private static readonly string[] Seasons = ["Spring", "Summer", "Autumn", "Winter"];
+    private static readonly string[] Quarters = ["Q1", "Q2", "Q3", "Q4"];
+
+    /// <summary>The text with the first month, date, season, quarter or number of a series in it rolled on; as it is, where there is none.</summary>
+    public static string Of(string text)
+    {
+        foreach (var series in (ReadOnlySpan<string[]>)[Months, ShortMonths, Seasons, Quarters])
+        {
+            if (Next(text, series) is { } next)
+            {
+                return next;
+            }
+        }
+
+        if (YearMonth().Match(text) is { Success: true } dated && int.Parse(dated.Groups["month"].ValueSpan, CultureInfo.InvariantCulture) is >= 1 and <= 12 and var month)
+        {
+            var year = int.Parse(dated.Groups["year"].ValueSpan, CultureInfo.InvariantCulture);
+            return Put(text, dated, string.Create(CultureInfo.InvariantCulture, $"{(month == 12 ? year + 1 : year):0000}{dated.Groups["mark"].Value}{(month % 12) + 1:00}"));
+        }
+
+        // A bare number may be anything; one that is called a number is a series.
+        return Numbered().Match(text) is { Success: true } numbered && long.TryParse(numbered.Groups["number"].ValueSpan, CultureInfo.InvariantCulture, out var number)
+            ? Put(text, numbered.Groups["number"], (number + 1).ToString(new string('0', numbered.Groups["number"].Length), CultureInfo.InvariantCulture))
+            : Year().Match(text) is { Success: true } alone ? Put(text, alone, (int.Parse(alone.ValueSpan, CultureInfo.InvariantCulture) + 1).ToString(CultureInfo.InvariantCulture)) : text;
+    }
+
+    // "May" may be a verb and "Mar" a name: only a whole word, written with a capital.
+    private static string? Next(string text, string[] series)
+    {
+        (int At, int Word)? first = null;
+        for (var i = 0; i < series.Length; i++)
+        {
+            foreach (var name in (ReadOnlySpan<string>)[series[i], series[i].ToUpperInvariant()])
+            {
+                if (Whole(text, name) is >= 0 and var at && (first is null || at < first.Value.At))
+                {
+                    first = (at, i);
+                }
+            }
+        }
+
+        if (first is not { } found)
+        {
+            return null;
+        }
+
+        var former = text.Substring(found.At, series[found.Word].Length);
+        var next = series[(found.Word + 1) % series.Length];
+        next = former.Length > 2 && former == former.ToUpperInvariant() ? next.ToUpperInvariant() : next;
+        var rolled = string.Concat(text.AsSpan(0, found.At), next, text.AsSpan(found.At + former.Length));
+        return found.Word < series.Length - 1 || Year().Match(rolled) is not { Success: true } year
+            ? rolled
+            : Put(rolled, year, (int.Parse(year.ValueSpan, CultureInfo.InvariantCulture) + 1).ToString(CultureInfo.InvariantCulture));
+    }
+
+    private static int Whole(string text, string word)
+    {
+        for (var at = text.IndexOf(word, StringComparison.Ordinal); at >= 0; at = text.IndexOf(word, at + 1, StringComparison.Ordinal))
+        {
+            var end = at + word.Length;
+            if ((at == 0 || !char.IsLetterOrDigit(text[at - 1])) && (end == text.Length || !char.IsLetterOrDigit(text[end])))
+            {
+                return at;
+            }
+        }
+
+        return -1;
+    }
+
+    private static string Put(string text, Capture at, string with) => string.Concat(text.AsSpan(0, at.Index), with, text.AsSpan(at.Index + at.Length));
+
+    [GeneratedRegex(@"(?<![\d])(?<year>20\d\d)(?<mark>[-/.])(?<month>\d\d)(?![\d])", RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 200)]
+    private static partial Regex YearMonth();
+
+    [GeneratedRegex(@"\b(no\.?|nr\.?|number|issue|edition|week|part|vol\.?|volume|#)\s?(?<number>\d{1,6})\b", RegexOptions.ExplicitCapture | RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, 200)]
+    private static partial Regex Numbered();
+
+    [GeneratedRegex(@"(?<![\d.,/-])20\d\d(?![\d])", RegexOptions.CultureInvariant, 200)]
+    private static partial Regex Year();
+}

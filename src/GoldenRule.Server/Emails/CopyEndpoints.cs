@@ -1,0 +1,68 @@
+using System.Collections.Immutable;
+using System.Security.Claims;
+using System.Text;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+using GoldenRule.Core.Interchange;
+using GoldenRule.Data;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.People;
+
+namespace GoldenRule.Server.Emails;
+
+/// <summary>What was on the clipboard. Of the two, the markup is read where there is any.</summary>
+public sealed record Pasted(string? Html = null, string? Text = null);
+
+/// <param name="Text">CSV or Markdown, as it was taken out.</param>
+public sealed record ReturningDeck(string Text);
+
+/// <summary>The words of an email as a whole: out and in as a copy deck, pasted as a document, found and replaced.</summary>
+public static class CopyEndpoints
+{
+    private const int LongestFind = 200;
+
+    public static void MapCopy(this RouteGroupBuilder emails)
+    {
+        emails.MapGet("/{id:guid}/copy-deck", TakeAsync).Produces<string>(200, "text/csv").WithName("getCopyDeck");
+        emails.MapPost("/{id:guid}/copy-deck", (Guid id, ReturningDeck deck, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) => PlanAsync(id, user, road, (open, person, library) =>
+        {
+            var style = library.Style(open.Order.Template.HouseStyle).ForTemplate(open.Order.Template.Name, open.Order.Template.Narrowed);
+            return CopyDeck.Read(Bounded(deck.Text, "deck"), new CopyPlaces(open, person), key => style.Find(key) is not null);
+        }, cancel)).WithName("planCopyDeck");
+        emails.MapPost("/{id:guid}/copy", (Guid id, Pasted pasted, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) => PlanAsync(id, user, road, (open, person, _) =>
+            CopyLayout.Plan(Read(pasted), open, person, () => Guid.CreateVersion7().ToString()), cancel)).WithName("planCopy");
+        emails.MapPost("/{id:guid}/replacements", (Guid id, Replacing replacing, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) => PlanAsync(id, user, road, (open, person, _) =>
+            replacing.Find.Length <= LongestFind && replacing.With.Length <= LongestFind * 10
+                ? replacing.Plan(new CopyPlaces(open, person))
+                : throw ProblemException.Invalid($"What is looked for has at most {LongestFind} characters."), cancel)).WithName("planReplacements");
+        emails.MapPost("/paste", (Pasted pasted) => PastedCopy.Text(Read(pasted))).WithName("readPasted");
+    }
+
+    private static async Task<IResult> TakeAsync(Guid id, ClaimsPrincipal user, EditRoad road, CancellationToken cancel, bool markdown = false)
+    {
+        var kept = await road.LoadAsync(DocumentKind.Email, id, cancel);
+        var places = new CopyPlaces((OpenDocument.OfEmail)EditRoad.Open(kept), user.Person());
+        // The mark at the beginning tells spreadsheets that it is UTF-8.
+        return markdown
+            ? Results.File(Encoding.UTF8.GetBytes(CopyDeck.Markdown(places, kept.Document.Name)), CopyDeck.MarkdownType, kept.Document.Name + ".md")
+            : Results.File([.. Encoding.UTF8.Preamble, .. Encoding.UTF8.GetBytes(CopyDeck.Csv(places))], CopyDeck.CsvType, kept.Document.Name + ".csv");
+    }
+
+    private static async Task<CopyPlan> PlanAsync(Guid id, ClaimsPrincipal user, EditRoad road, Func<OpenDocument.OfEmail, Person, LibrarySnapshot, CopyPlan> plan, CancellationToken cancel)
+    {
+        var kept = await road.LoadAsync(DocumentKind.Email, id, cancel);
+        return plan((OpenDocument.OfEmail)EditRoad.Open(kept), user.Person(), kept.Library);
+    }
+
+    private static ImmutableArray<PastedPart> Read(Pasted pasted) => pasted switch
+    {
+        { Html.Length: > 0 } => PastedCopy.FromHtml(Bounded(pasted.Html, "html")),
+        { Text.Length: > 0 } => PastedCopy.FromText(Bounded(pasted.Text, "text")),
+        _ => [],
+    };
+
+    private static string Bounded(string text, string what) => text.Length <= PastedCopy.Most
+        ? text
+        : throw ProblemException.Invalid($"That is {text.Length:N0} characters; up to {PastedCopy.Most:N0} are read. Paste a part of it.", what);
+}

@@ -1,0 +1,129 @@
+using System.Collections.Immutable;
+using System.Security.Claims;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+using GoldenRule.Core.Library;
+using GoldenRule.Data;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.People;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Emails;
+
+/// <summary>A new email: from a template's newest release, or from an email that is there.</summary>
+/// <param name="Id">UUIDv7 made by the client: asked twice, one email is made.</param>
+/// <param name="Template">Null: <paramref name="Email"/> says where it begins.</param>
+/// <param name="Next">The next of a series: what was written in <paramref name="Email"/> is marked to be renewed. False: a copy.</param>
+public sealed record StartEmail(Guid Id, string Name, Guid? Template = null, Guid? Email = null, bool Next = false);
+
+/// <param name="Mine">Whoever asks made it.</param>
+/// <param name="NextName">What the next of its series would be called.</param>
+public sealed record EmailEntry(
+    Guid Id, string Name, string CampaignType, EmailState State, string Author, bool Mine, bool Archived, DateTime CreatedAt, DateTime ChangedAt, long Revision, string NextName);
+
+/// <param name="Count">How many there are on all pages.</param>
+/// <param name="Next">What to ask for the page after this one; null: this is the last.</param>
+public sealed record EmailPage(ImmutableArray<EmailEntry> Emails, int Count, string? Next);
+
+/// <param name="Archived">It is not in the list any more, and can be brought back.</param>
+public sealed record EmailStanding(bool Archived);
+
+/// <summary>The list of all emails: found by words, campaign type, state and author; started, copied and archived.</summary>
+public static class EmailLibrary
+{
+    private const int PageSize = 48;
+
+    public static void MapEmailLibrary(this RouteGroupBuilder emails)
+    {
+        emails.MapGet("", ListAsync).WithName("listEmails");
+        emails.MapPost("", StartAsync).WithName("startEmail");
+        emails.MapPut("/{id:guid}/standing", StandAsync).WithName("setEmailStanding");
+    }
+
+    private static async Task<EmailPage> ListAsync(
+        ClaimsPrincipal user, GoldenRuleDb db, EmailSearch search, CancellationToken cancel,
+        string? q = null, string? campaignType = null, string? state = null, bool mine = false, bool archived = false, string? after = null)
+    {
+        var person = user.Person();
+        var asked = Named.Read<EmailState>(state, "state");
+        var wanted = db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Email && d.Retired == archived
+            && (campaignType == null || d.CampaignType == campaignType) && (asked == null || d.State == asked) && (!mine || d.CreatedBy == person.Id));
+        var patterns = SearchWords.Patterns(q).ToList();
+        if (patterns.Count > 0)
+        {
+            await search.BringUpAsync(cancel);
+        }
+
+        foreach (var pattern in patterns)
+        {
+            wanted = wanted.Where(d => db.EmailWords.Any(w => w.DocumentId == d.Id && EF.Functions.Like(w.Words, pattern, "\\")));
+        }
+
+        var count = await wanted.CountAsync(cancel);
+        if (PageKey<Guid>.Read(after) is { } key)
+        {
+            wanted = wanted.Where(d => d.ChangedAt < key.At || (d.ChangedAt == key.At && d.Id < key.Id));
+        }
+
+        var rows = await wanted.OrderByDescending(d => d.ChangedAt).ThenByDescending(d => d.Id).Take(PageSize + 1)
+            .Join(db.Users, d => d.CreatedBy, a => a.Id, (d, a) => new { d.Id, d.Name, d.CampaignType, d.State, d.CreatedBy, d.Retired, d.CreatedAt, d.ChangedAt, d.Revision, Author = a.Name })
+            .OrderByDescending(d => d.ChangedAt).ThenByDescending(d => d.Id)
+            .ToListAsync(cancel);
+        return new EmailPage(
+            [
+                .. rows.Take(PageSize).Select(d => new EmailEntry(
+                    d.Id, d.Name, d.CampaignType ?? "", d.State, d.Author, d.CreatedBy == person.Id, d.Retired, d.CreatedAt, d.ChangedAt, d.Revision, NextName.Of(d.Name))),
+            ],
+            count,
+            rows.Count > PageSize ? new PageKey<Guid>(rows[PageSize - 1].ChangedAt, rows[PageSize - 1].Id).ToString() : null);
+    }
+
+    private static async Task<EmailEntry> StartAsync(StartEmail request, ClaimsPrincipal user, DocumentMaker maker, EditRoad road, CancellationToken cancel)
+    {
+        var person = user.Person();
+        person.MustAuthor("starts emails");
+        var name = DocumentMaker.Name(request.Name, "email", 200);
+        var stored = await maker.MakeAsync(request.Id, DocumentKind.Email, person, async snapshot => request switch
+        {
+            { Template: { } template, Email: null } => FromTemplate(template, name, snapshot),
+            { Email: { } origin, Template: null } => FromEmail(await road.LoadAsync(DocumentKind.Email, origin, cancel), name, request.Next),
+            _ => throw ProblemException.Invalid("An email is started from a template or from an email; say which."),
+        }, cancel);
+        return new EmailEntry(
+            stored.Id, stored.Name, stored.CampaignType ?? "", stored.State, person.Name, true, false, stored.CreatedAt, stored.ChangedAt, stored.Revision, NextName.Of(stored.Name));
+    }
+
+    private static (Document, string?) FromTemplate(Guid id, string name, LibrarySnapshot library) =>
+        library.Newest.GetValueOrDefault(id) is { } mark && library.Templates.TryGetValue(id, out var template) && !library.Hidden.Contains(id)
+            ? (Email.StartFrom(id, mark.Number, template, name, () => Guid.CreateVersion7().ToString()), template.CampaignType)
+            : throw ProblemException.NotFound("There is no such template, or it has no release yet.");
+
+    // The next of a series begins on the newest releases; what has no place there is set aside in it.
+    private static (Document, string?) FromEmail(Kept origin, string name, bool next)
+    {
+        var email = (Email)origin.Document;
+        string NewId() => Guid.CreateVersion7().ToString();
+        if (!next)
+        {
+            return (RolledOn.Copy(email, name, NewId), origin.Stored.CampaignType);
+        }
+
+        var rolled = RolledOn.Next(email, name, NewId);
+        return (Updates.ToNewest(rolled, origin.Library) is { } update ? update.Apply(rolled) : rolled, origin.Stored.CampaignType);
+    }
+
+    private static async Task StandAsync(Guid id, EmailStanding standing, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
+    {
+        var person = user.Person();
+        person.MustAuthor("archives emails");
+        var stored = await db.Documents.FirstOrDefaultAsync(d => d.Id == id && d.Kind == DocumentKind.Email, cancel) ?? throw EditRoad.NotFound(DocumentKind.Email);
+        if (stored.CreatedBy != person.Id && !person.Is(Role.Lead))
+        {
+            throw ProblemException.Refused(new Decision.Refused(Rules.Role, null, "Whoever made an email, or a lead, archives it and brings it back."));
+        }
+
+        stored.Retired = standing.Archived;
+        await db.SaveChangesAsync(cancel);
+    }
+}

@@ -1,0 +1,123 @@
+using System.Collections.Immutable;
+using System.Security.Claims;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
+using GoldenRule.Core.Governance;
+using GoldenRule.Core.Library;
+using GoldenRule.Data;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.People;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Emails;
+
+/// <summary>One step of an email's history.</summary>
+/// <param name="Revision">The email's after it.</param>
+/// <param name="Words">What was done: "moved Story up".</param>
+/// <param name="Undoes">It took an earlier step back, or brought one again.</param>
+public sealed record HistoryStep(long Revision, string Author, DateTime At, string Words, bool Undoes);
+
+/// <param name="Next">Revision to ask for what came before; null: this is the beginning.</param>
+public sealed record HistoryPage(ImmutableArray<HistoryStep> Steps, long? Next);
+
+/// <summary>What going back would do.</summary>
+/// <param name="Edits">As one step.</param>
+/// <param name="Refused">What the asker may not change and what therefore stays, in words.</param>
+public sealed record WayBack(ImmutableArray<Edit> Edits, ImmutableArray<string> Refused);
+
+/// <summary>Everything that was ever done to an email: told, looked at, and gone back to.</summary>
+public static class Histories
+{
+    private const int PageSize = 60;
+
+    public static void MapHistory(this RouteGroupBuilder emails)
+    {
+        emails.MapGet("/{id:guid}/history", TellAsync).WithName("getHistory");
+        emails.MapGet("/{id:guid}/history/{revision:long}/html", HtmlAsync).Produces<string>(200, "text/html").WithName("getFormerHtml");
+        emails.MapGet("/{id:guid}/history/{revision:long}/way-back", WayBackAsync).WithName("getWayBack");
+    }
+
+    private static async Task<HistoryPage> TellAsync(Guid id, EditRoad road, GoldenRuleDb db, CancellationToken cancel, long? before = null)
+    {
+        var kept = await road.LoadAsync(DocumentKind.Email, id, cancel);
+        var until = Math.Min(before ?? kept.Stored.Revision, kept.Stored.Revision);
+        var names = await db.Users.ToDictionaryAsync(u => u.Id, u => u.Name, cancel);
+        // Names are those of then, so the email is gone through from its beginning. Only the last steps are put in words.
+        var told = new List<(Guid Step, long Revision, Guid Author, DateTime At, bool Undoes, List<string> Words)>();
+        var email = (Email)StoredForm.Read(DocumentKind.Email, kept.Stored.Origin);
+        var from = await FirstToldAsync(id, until, db, cancel);
+        await foreach (var edit in db.Edits.AsNoTracking().Where(e => e.DocumentId == id && e.Sequence <= until).OrderBy(e => e.Sequence).AsAsyncEnumerable().WithCancellation(cancel))
+        {
+            var body = DocumentJson.ReadEdit<Edit>(edit.Body);
+            if (edit.Sequence >= from)
+            {
+                var words = HistoryWords.Of(body, RunningOrder.Of(email, kept.Library.Masters));
+                if (told.Count == 0 || told[^1].Step != edit.Step)
+                {
+                    told.Add((edit.Step, edit.Sequence, edit.AuthorId, edit.At, edit.Undoes is not null, [words]));
+                }
+                else
+                {
+                    told[^1].Words.Add(words);
+                    told[^1] = told[^1] with { Revision = edit.Sequence, At = edit.At };
+                }
+            }
+
+            email = (Email)body.Apply(email);
+        }
+
+        told.Reverse();
+        return new HistoryPage(
+            [.. told.Select(t => new HistoryStep(t.Revision, names.GetValueOrDefault(t.Author, "Someone"), t.At, HistoryWords.Of(t.Words), t.Undoes))],
+            from > 1 ? from - 1 : null);
+    }
+
+    // The first edit of the page: so many steps back.
+    private static async Task<long> FirstToldAsync(Guid id, long until, GoldenRuleDb db, CancellationToken cancel)
+    {
+        var starts = await db.Edits.Where(e => e.DocumentId == id && e.Sequence <= until).GroupBy(e => e.Step).Select(g => g.Min(e => e.Sequence))
+            .OrderByDescending(s => s).Take(PageSize).ToListAsync(cancel);
+        return starts.Count == 0 ? 1 : starts[^1];
+    }
+
+    private static async Task<IResult> HtmlAsync(Guid id, long revision, HttpContext http, EditRoad road, CancellationToken cancel)
+    {
+        var (kept, former) = await road.AtAsync(id, revision, cancel);
+        return MailHtml.Answer(http, Updates.Compiled(former, kept.Library));
+    }
+
+    private static async Task<WayBack> WayBackAsync(Guid id, long revision, ClaimsPrincipal user, EditRoad road, CancellationToken cancel)
+    {
+        var (kept, former) = await road.AtAsync(id, revision, cancel);
+        var now = (Email)kept.Document;
+        if (now.TemplateRelease != former.TemplateRelease)
+        {
+            throw ProblemException.Invalid($"Release {now.TemplateRelease} of the template was taken since. Undo that first, or copy what you need from what is shown.");
+        }
+
+        var (person, edits, refused) = (user.Person(), ImmutableArray.CreateBuilder<Edit>(), ImmutableArray.CreateBuilder<string>());
+        foreach (var edit in Difference.Between(now, former))
+        {
+            var open = new OpenDocument.OfEmail(now, RunningOrder.Of(now, kept.Library.Masters), kept.Library.Masters, kept.Stored.State);
+            if (Governor.Decide(person, edit, open) is Decision.Refused no)
+            {
+                refused.Add(no.Reason);
+                continue;
+            }
+
+            try
+            {
+                now = (Email)edit.Apply(now);
+                edits.Add(edit);
+            }
+            catch (StructureException fault)
+            {
+                refused.Add(fault.Message);
+            }
+        }
+
+        return new WayBack(edits.ToImmutable(), [.. refused.Distinct(StringComparer.Ordinal)]);
+    }
+}

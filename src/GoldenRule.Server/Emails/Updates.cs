@@ -1,0 +1,104 @@
+using System.Collections.Immutable;
+using System.Security.Claims;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
+using GoldenRule.Core.Governance;
+using GoldenRule.Core.Resolving;
+using GoldenRule.Data;
+using GoldenRule.Server.Desks;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.People;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Emails;
+
+/// <summary>A newer release of something an email is made from.</summary>
+/// <param name="What">The template's or the row's name.</param>
+/// <param name="Row">Where the row stands; null: it is the template.</param>
+/// <param name="Notes">What was written at each release since.</param>
+/// <param name="Required">It has to be taken before hand-off.</param>
+public sealed record NewerRelease(string What, string? Row, int From, int To, ImmutableArray<string> Notes, bool Required);
+
+/// <summary>What taking the update would mean.</summary>
+/// <param name="Newer">None: there is nothing to take.</param>
+/// <param name="Edit">What takes it; null with none.</param>
+/// <param name="Aside">What would be set aside.</param>
+/// <param name="Findings">Messages that would come, and that would go, with it.</param>
+public sealed record UpdateAnswer(ImmutableArray<NewerRelease> Newer, Edit? Edit, ImmutableArray<DeskAside> Aside, ImmutableArray<string> Come, ImmutableArray<string> Gone, Allowance Allowed);
+
+/// <summary>Newer releases of the template and of rows in zones: shown before they are taken.</summary>
+public static class Updates
+{
+    public static void MapUpdates(this RouteGroupBuilder emails)
+    {
+        emails.MapGet("/{id:guid}/update", LookAsync).WithName("getUpdate");
+        emails.MapGet("/{id:guid}/update/html", HtmlAsync).Produces<string>(200, "text/html").WithName("getUpdateHtml");
+    }
+
+    /// <summary>The edit that brings an email to the newest releases. Null: it stands on them.</summary>
+    public static TakeUpdate? ToNewest(Email email, LibrarySnapshot library)
+    {
+        var template = library.Newest.GetValueOrDefault(email.Template)?.Number ?? email.TemplateRelease;
+        var rows = email.Zones.Values.SelectMany(z => z)
+            .Where(r => r is { Own: null, Master: { } master, Release: { } release } && library.Newest.GetValueOrDefault(master)?.Number > release)
+            .ToImmutableSortedDictionary(r => r.Id, r => library.Newest[r.Master!.Value].Number, StringComparer.Ordinal);
+        return template == email.TemplateRelease && rows.IsEmpty ? null : Reseating.Of(email, template, rows, library.Masters, library.Pictures);
+    }
+
+    private static async Task<UpdateAnswer> LookAsync(Guid id, ClaimsPrincipal user, EditRoad road, ProofPress press, GoldenRuleDb db, CancellationToken cancel)
+    {
+        var kept = await road.LoadAsync(DocumentKind.Email, id, cancel);
+        var email = (Email)kept.Document;
+        if (ToNewest(email, kept.Library) is not { } update)
+        {
+            return new UpdateAnswer([], null, [], [], [], Allowance.From(Decision.Yes));
+        }
+
+        var newer = ImmutableArray.CreateBuilder<NewerRelease>();
+        var names = RunningOrder.Of(email, kept.Library.Masters);
+        if (update.Template > email.TemplateRelease)
+        {
+            newer.Add(Newer(names.Template.Name, null, email.Template, email.TemplateRelease, update.Template));
+        }
+
+        foreach (var (row, release) in update.Rows)
+        {
+            var placed = email.FindInZones(row)!.Value.Row;
+            newer.Add(Newer(names.Find(row)!.Name, row, placed.Master!.Value, placed.Release!.Value, release));
+        }
+
+        var masters = newer.Select(MasterOf).ToList();
+        var notes = await db.Releases.Where(r => masters.Contains(r.DocumentId)).OrderBy(r => r.Number).Select(r => new { r.DocumentId, r.Number, r.Note }).ToListAsync(cancel);
+        var (now, then) = (press.Press(kept).Findings.Select(f => f.Message).ToHashSet(StringComparer.Ordinal), press.PressOnce(kept with { Document = update.Apply(email) }).Findings.Select(f => f.Message).ToHashSet(StringComparer.Ordinal));
+        return new UpdateAnswer(
+            [.. newer.Select(n => n with { Notes = [.. notes.Where(x => x.DocumentId == MasterOf(n) && x.Number > n.From && x.Number <= n.To).Select(x => x.Note)] })],
+            update,
+            DeskAside.Of(update.Aside),
+            [.. then.Except(now)],
+            [.. now.Except(then)],
+            Allowance.From(Governor.Decide(user.Person(), update, EditRoad.Open(kept))));
+
+        Guid MasterOf(NewerRelease n) => n.Row is { } row ? email.FindInZones(row)!.Value.Row.Master!.Value : email.Template;
+
+        NewerRelease Newer(string what, string? row, Guid master, int from, int to) =>
+            new(what, row, from, to, [], kept.Library.Required.GetValueOrDefault(master) is var required && required > from && required <= to);
+    }
+
+    /// <summary>The email as it would be.</summary>
+    private static async Task<IResult> HtmlAsync(Guid id, HttpContext http, EditRoad road, CancellationToken cancel)
+    {
+        var kept = await road.LoadAsync(DocumentKind.Email, id, cancel);
+        var email = (Email)kept.Document;
+        var updated = ToNewest(email, kept.Library) is { } update ? (Email)update.Apply(email) : email;
+        return MailHtml.Answer(http, Compiled(updated, kept.Library));
+    }
+
+    internal static byte[] Compiled(Email email, LibrarySnapshot library)
+    {
+        var laid = Laid.Of(email, library);
+        var resolved = Resolver.Resolve(email, laid.Order, library.Style(laid.Order.Template.HouseStyle), library.Pictures);
+        return Compiler.Compile(resolved, ProofPress.PicturesAt, Purpose.Sending).Html();
+    }
+}

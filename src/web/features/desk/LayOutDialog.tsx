@@ -1,0 +1,63 @@
+import { Button, Modal } from "@mantine/core";
+import { useMutation } from "@tanstack/react-query";
+import { type ClipboardEvent, useState } from "react";
+import { api, ask } from "../../api/client";
+import { CopyPlanView } from "./CopyPlanView";
+import type { Desk } from "./DeskStore";
+import classes from "./dialogs.module.css";
+
+/** A whole copy document, pasted, laid out onto the fields of the email in order. */
+export default function LayOutDialog({ desk, onClose }: { desk: Desk; onClose: () => void }) {
+  const [text, setText] = useState("");
+  const plan = useMutation({
+    mutationFn: (pasted: { html?: string; text?: string }) =>
+      ask(api.POST("/api/emails/{id}/copy", { params: { path: { id: desk.id } }, body: { html: null, text: null, ...pasted } })),
+  });
+  // Markup says more than the words alone: what is a heading, a list, a link.
+  const onPaste = (event: ClipboardEvent) => {
+    const html = event.clipboardData.getData("text/html");
+    if (html) {
+      event.preventDefault();
+      setText(event.clipboardData.getData("text/plain"));
+      plan.mutate({ html });
+    }
+  };
+  return (
+    <Modal opened onClose={onClose} title="Lay out a copy document" size={760} closeButtonProps={{ "aria-label": "Close" }}>
+      {plan.data ? (
+        <div className={classes.form}>
+          <button type="button" className="plain underlined" onClick={() => plan.reset()}>
+            Paste another
+          </button>
+          <CopyPlanView plan={plan.data} act="Put it in" onDone={onClose} />
+        </div>
+      ) : (
+        <form
+          className={classes.form}
+          onSubmit={(event) => {
+            event.preventDefault();
+            plan.mutate({ text });
+          }}
+        >
+          <p>
+            Paste the whole text. Each heading begins a row; lines that begin with “Subject:” and “Preheader:” go to the inbox line; a line
+            that is only a link becomes a button. You see where everything goes before it is put in.
+          </p>
+          <textarea
+            data-autofocus
+            className={classes.copy}
+            aria-label="Copy document"
+            rows={14}
+            value={text}
+            onPaste={onPaste}
+            onChange={(e) => setText(e.currentTarget.value)}
+          />
+          {plan.error && <p role="alert">{plan.error.message}</p>}
+          <Button type="submit" loading={plan.isPending} disabled={!text.trim()}>
+            Show where it goes
+          </Button>
+        </form>
+      )}
+    </Modal>
+  );
+}

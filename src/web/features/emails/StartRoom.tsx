@@ -1,0 +1,138 @@
+import { Button, TextInput } from "@mantine/core";
+import { useDebouncedValue } from "@mantine/hooks";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useSearchParams } from "react-router";
+import { api, ask } from "../../api/client";
+import { MailThumbnail } from "../../shared/MailThumbnail";
+import { dayOf } from "../../shared/when";
+import { type Origin, StartDialog } from "./StartDialog";
+import classes from "./StartRoom.module.css";
+
+const begun = (origin: Origin, next: boolean): Origin => (origin.kind === "email" ? { ...origin, next } : origin);
+
+/** Where an email begins: a template, or an email there was before. Seen as the desktop and the phone show it. */
+export default function StartRoom() {
+  const [search, setSearch] = useSearchParams();
+  const type = search.get("type") ?? undefined;
+  const before = search.get("from") === "email";
+  const mine = search.get("mine") === "yes";
+  const [words, setWords] = useState("");
+  const [q] = useDebouncedValue(words, 200);
+  const [origin, setOrigin] = useState<Origin>();
+  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const query = { q: q || undefined, campaignType: type, mine: mine || undefined };
+  const templates = useQuery({
+    queryKey: ["templates", "start", query],
+    enabled: !before,
+    queryFn: () => ask(api.GET("/api/templates", { params: { query } })),
+    placeholderData: (former) => former,
+  });
+  const emails = useQuery({
+    queryKey: ["emails", "start", query],
+    enabled: before,
+    queryFn: () => ask(api.GET("/api/emails", { params: { query } })),
+    placeholderData: (former) => former,
+  });
+  const set = (name: string, value?: string) => {
+    const next = new URLSearchParams(search);
+    value ? next.set(name, value) : next.delete(name);
+    setSearch(next, { replace: true });
+  };
+  const typeName = (key: string) => types.data?.find((t) => t.key === key)?.name ?? key;
+  const offered = before
+    ? (emails.data?.emails.map((e) => ({
+        id: e.id,
+        name: e.name,
+        about: `${typeName(e.campaignType)}, ${e.author}, ${dayOf(e.changedAt)}`,
+        src: `/api/emails/${e.id}/html?proof=true&revision=${e.revision}`,
+        origin: { kind: "email" as const, id: e.id, name: e.name, nextName: e.nextName },
+      })) ?? [])
+    : (templates.data?.templates
+        .filter((t) => t.release > 0 && t.state !== "retired")
+        .map((t) => ({
+          id: t.id,
+          name: t.name,
+          about: `${typeName(t.campaignType)}. ${t.description}`,
+          src: `/api/templates/${t.id}/html?release=${t.release}`,
+          origin: { kind: "template" as const, id: t.id, name: t.name },
+        })) ?? []);
+  const ready = before ? emails.data : templates.data;
+
+  return (
+    <div className={classes.room}>
+      <nav className={classes.types} aria-label="Campaign types">
+        <h1>Start an email</h1>
+        {[undefined, ...(types.data ?? [])].map((t) => (
+          <button
+            key={t?.key ?? ""}
+            type="button"
+            className={`plain ${classes.type}`}
+            aria-current={type === t?.key}
+            onClick={() => set("type", t?.key)}
+          >
+            {t?.name ?? "All campaign types"}
+          </button>
+        ))}
+      </nav>
+      <section className={classes.middle} aria-label="Where it begins">
+        <div className={classes.bar}>
+          <fieldset className={classes.from} aria-label="It begins with">
+            <button type="button" className="plain" aria-pressed={!before} onClick={() => set("from")}>
+              A template
+            </button>
+            <button type="button" className="plain" aria-pressed={before} onClick={() => set("from", "email")}>
+              An email before
+            </button>
+          </fieldset>
+          <TextInput
+            aria-label="Find"
+            placeholder={before ? "Find by the words inside" : "Find by name, use or tag"}
+            value={words}
+            onChange={(e) => setWords(e.currentTarget.value)}
+          />
+          <label className={classes.mine}>
+            <input type="checkbox" checked={mine} onChange={(e) => set("mine", e.currentTarget.checked ? "yes" : undefined)} />
+            Only my own
+          </label>
+        </div>
+        {ready && offered.length === 0 && (
+          <p className={classes.empty}>
+            {words || mine || type
+              ? "Nothing is like that. Ask for less, or look among all campaign types."
+              : "There is nothing to begin with yet."}
+          </p>
+        )}
+        <div className={classes.shelf}>
+          {offered.map((one) => (
+            <article key={one.id} aria-label={one.name} className={classes.one}>
+              <div className={classes.looks}>
+                <MailThumbnail src={one.src} width={200} height={250} label={`${one.name}, on the desktop`} />
+                <MailThumbnail src={one.src} width={117} height={250} screen={375} label={`${one.name}, on the phone`} />
+              </div>
+              <h2>{one.name}</h2>
+              <p className="soft">{one.about}</p>
+              <p className={classes.acts}>
+                {one.origin.kind === "email" ? (
+                  <>
+                    <Button variant="default" onClick={() => setOrigin(begun(one.origin, true))}>
+                      Make the next one
+                    </Button>
+                    <button type="button" className="plain underlined" onClick={() => setOrigin(begun(one.origin, false))}>
+                      Copy it
+                    </button>
+                  </>
+                ) : (
+                  <Button variant="default" onClick={() => setOrigin(one.origin)}>
+                    Start from this
+                  </Button>
+                )}
+              </p>
+            </article>
+          ))}
+        </div>
+      </section>
+      {origin && <StartDialog origin={origin} onClose={() => setOrigin(undefined)} />}
+    </div>
+  );
+}
