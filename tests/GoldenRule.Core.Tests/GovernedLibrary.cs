@@ -115,7 +115,7 @@ internal static class GovernedLibrary
             // The pieces of saved rows and of the template's own rows stay where they are, and rules are set in the library: for everyone.
             foreach (var edit in (Edit[])[
                 new RemoveBlock(row.Id, block.Id), new DuplicateBlock(row.Id, block.Id, "copy"), new MoveBlock(row.Id, block.Id, row.Id, row.Row.Columns[0].Id, 0),
-                new SwapBlocks(row.Id, block.Id, row.Id, row.Row.Blocks.First().Id), new SetLock(row.Id, block.Id, Aspect.Content, new Lock.Open()),
+                new SwapBlocks(row.Id, block.Id, row.Id, row.Row.Blocks.First().Id), new SplitText(row.Id, block.Id, field, RichText.Of("a"), Block("rest", "text")), new JoinTexts(row.Id, block.Id, row.Row.Blocks.Last().Id, field, RichText.Of("a")), new SetLock(row.Id, block.Id, Aspect.Content, new Lock.Open()),
                 new SetLimit(block.Id, field, null, row.Id), new SetOffer(row.Id, block.Id, "style", ["quiet"]), new SetInstruction(row.Id, block.Id, "x"),
                 new SetPlaceholder(row.Id, block.Id, false), new SetPieceName(row.Id, block.Id, "x")])
             {
@@ -151,7 +151,14 @@ internal static class GovernedLibrary
             yield return (role, edit, false);
         }
 
-        yield return (role, new SetDetail("subject", "x"), role != Role.Reviewer);
+        foreach (var edit in (Edit[])[new SetDetail("subject", "x"), new SetDetail("campaignName", "x"), new SetLanguage("cy"), new SetStillRight("hero/headline/text", true), new PutAway("x")])
+        {
+            yield return (role, edit, role != Role.Reviewer);
+        }
+
+        // There is no newer release, and what is put back is only what was taken.
+        yield return (role, new TakeUpdate(2, ImmutableSortedDictionary<string, int>.Empty, ImmutableSortedDictionary<string, SetAside>.Empty, []), false);
+        yield return (role, new KeepAside("x", new SetAside("hero", "headline", "x", "x")), false);
         yield return (role, new InsertRow("free", 0, new PlacedRow { Id = "n", Own = Built("n") }), MayArrange(role, "free"));
         yield return (role, new InsertRow("kept", 0, new PlacedRow { Id = "n", Own = Built("n") with { RowKind = RowKind.Advert } }), false);
         yield return (role, new InsertRow("free", 0, new PlacedRow { Id = "n", Own = Built("n") with { Instruction = "Mine" } }), false);

@@ -130,7 +130,9 @@ public class LockTableTests
             DuplicateBlock e => role != Role.Reviewer && Own(e.Row),
             SetLayout e => role != Role.Reviewer && Own(e.Row),
             SetBackground e => role != Role.Reviewer && Own(e.Row),
-            SetDetail => role != Role.Reviewer,
+            SplitText e => role != Role.Reviewer && Own(e.Row),
+            JoinTexts e => role != Role.Reviewer && Own(e.Row),
+            SetDetail or SetStillRight or SetLanguage => role != Role.Reviewer,
             _ => false,
         };
     }
@@ -153,7 +155,7 @@ public class LockTableTests
         }
 
         var role = (Role)Take(4);
-        var kind = Take(20);
+        var kind = Take(24);
         var row = order.Rows[Take(order.Rows.Length)];
         var block = Some(row, Take(4));
         var zone = Take(2) == 0 ? "free" : "kept";
@@ -179,6 +181,10 @@ public class LockTableTests
             16 => new SetBackground(row.Id, n % 2 == 0 ? "picture" : null),
             17 => new SetLock(row.Id, block.Id, (Aspect)(n % 3), new Lock.Open()),
             18 => new InsertBlock(row.Id, row.Row.Columns[0].Id, 0, GovernedLibrary.Block(id, "text") with { Locks = new Locks { Content = new Lock.Sealed() } }),
+            19 => new SplitText(row.Id, block.Id, "text", RichText.Of("a"), GovernedLibrary.Block(id, "text")),
+            20 => new JoinTexts(row.Id, row.Row.Blocks.First().Id, row.Row.Blocks.ElementAtOrDefault(1)?.Id ?? "none", "text", RichText.Of("joined")),
+            21 => new SetStillRight(id, n % 2 == 0),
+            22 => new SetLanguage(n % 2 == 0 ? "cy" : "not a tag"),
             _ => new SetDetail("subject", id),
         });
     }

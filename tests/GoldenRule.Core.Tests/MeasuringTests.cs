@@ -19,6 +19,20 @@ public sealed class MeasuringTests
     [InlineData("\U0001F44D\U0001F3FD!", 2)]
     public void Characters_are_counted_as_readers_count(string text, int expected) => Assert.Equal(expected, Measuring.Characters(text));
 
+    /// <summary>Every line of Unicode's own GraphemeBreakTest-15.0.0.txt: so many clusters as its breaks part.</summary>
+    [Fact]
+    public void Characters_are_counted_as_unicode_publishes()
+    {
+        var lines = File.ReadLines(Path.Combine(AppContext.BaseDirectory, "Vectors", "GraphemeBreakTest-15.0.0.txt"))
+            .Select(l => l.Split('#')[0].Trim()).Where(l => l.Length > 0).ToList();
+        Assert.Equal(602, lines.Count);
+        Assert.All(lines, line =>
+        {
+            var text = string.Concat(line.Split([' ', '÷', '×'], StringSplitOptions.RemoveEmptyEntries).Select(c => char.ConvertFromUtf32(Convert.ToInt32(c, 16))));
+            Assert.Equal(line.Count(c => c == '÷') - 1, Measuring.Characters(text));
+        });
+    }
+
     [Theory]
     [InlineData("", 0)]
     [InlineData("  \n ", 0)]

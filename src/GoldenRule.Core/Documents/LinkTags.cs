@@ -76,13 +76,13 @@ public sealed record LinkTags(ImmutableArray<LinkTag> Tags, ImmutableArray<strin
     public static string Slug(string words)
     {
         var slug = new StringBuilder();
-        foreach (var c in words.Normalize(NormalizationForm.FormD))
+        foreach (var c in words)
         {
             if (char.IsLetterOrDigit(c))
             {
                 slug.Append(char.ToLowerInvariant(c));
             }
-            // An accent, and an apostrophe inside a word, part nothing.
+            // An accent of its own, and an apostrophe inside a word, part nothing.
             else if (CharUnicodeInfo.GetUnicodeCategory(c) is not UnicodeCategory.NonSpacingMark && c is not ('\'' or '\u2019') && slug.Length > 0 && slug[^1] != '-')
             {
                 slug.Append('-');

@@ -23,7 +23,12 @@ public static class CopyDeck
     public static string Csv(CopyPlaces places)
     {
         using var text = new StringWriter(CultureInfo.InvariantCulture);
-        using (var csv = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\r\n" }))
+        using (var csv = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture)
+        {
+            NewLine = "\r\n",
+            // Any part of a line end asks for quotation marks, not only a whole one (RFC 4180, 2.6).
+            ShouldQuote = field => field.Field?.AsSpan().IndexOfAny(",\"\r\n") >= 0,
+        }))
         {
             foreach (var column in Columns)
             {

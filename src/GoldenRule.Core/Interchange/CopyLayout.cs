@@ -171,8 +171,8 @@ public static class CopyLayout
         var seats = new List<Seat>();
         foreach (var row in places.All.Where(p => p.Row is not null && p.Allowed is Decision.Allowed).GroupBy(p => p.Row!.Id, StringComparer.Ordinal))
         {
-            var kind = row.First().Row!.Master.RowKind;
-            if (kind is RowKind.Header or RowKind.Footer or RowKind.Legal)
+            // What stands the same in every email, and what someone else pays for, is no place for a section.
+            if (row.First().Row!.Master.RowKind is RowKind.Header or RowKind.Advert or RowKind.SignOff or RowKind.Footer or RowKind.Legal)
             {
                 continue;
             }

@@ -242,7 +242,7 @@ public static partial class PastedCopy
 
         private void Add(string text, Dress dress)
         {
-            var words = text.Replace('\u00a0', ' ').Replace("\u00ad", "", StringComparison.Ordinal).Replace("\u200b", "", StringComparison.Ordinal).Replace("\ufeff", "", StringComparison.Ordinal);
+            var words = Unseen().Replace(text.Replace('\u00a0', ' '), "");
             words = dress.Kept ? words.ReplaceLineEndings("\n") : Blank().Replace(words, " ");
             if (words.Length > 0)
             {
@@ -321,6 +321,10 @@ public static partial class PastedCopy
 
         [GeneratedRegex(@"font-style\s*:\s*(?<value>[a-z]+)", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 200)]
         private static partial Regex Slant();
+
+        // Soft hyphens, marks without width, what overrides the direction of text, and what stands for a NUL.
+        [GeneratedRegex(@"[\u00ad\u200b\ufeff\u202d\u202e\ufffd\x00-\x08\x0b\x0e-\x1f]", RegexOptions.CultureInvariant, 200)]
+        private static partial Regex Unseen();
 
         [GeneratedRegex(@"[ \t\r\n\f]+", RegexOptions.CultureInvariant, 200)]
         private static partial Regex Blank();
