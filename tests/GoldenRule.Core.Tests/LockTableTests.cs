@@ -182,7 +182,7 @@ public class LockTableTests
             17 => new SetLock(row.Id, block.Id, (Aspect)(n % 3), new Lock.Open()),
             18 => new InsertBlock(row.Id, row.Row.Columns[0].Id, 0, GovernedLibrary.Block(id, "text") with { Locks = new Locks { Content = new Lock.Sealed() } }),
             19 => new SplitText(row.Id, block.Id, "text", RichText.Of("a"), GovernedLibrary.Block(id, "text")),
-            20 => new JoinTexts(row.Id, row.Row.Blocks.First().Id, row.Row.Blocks.ElementAtOrDefault(1)?.Id ?? "none", "text", RichText.Of("joined")),
+            20 => new JoinTexts(row.Id, row.Row.Blocks.FirstOrDefault()?.Id ?? "none", row.Row.Blocks.ElementAtOrDefault(1)?.Id ?? "none", "text", RichText.Of("joined")),
             21 => new SetStillRight(id, n % 2 == 0),
             22 => new SetLanguage(n % 2 == 0 ? "cy" : "not a tag"),
             _ => new SetDetail("subject", id),

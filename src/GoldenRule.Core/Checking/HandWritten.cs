@@ -20,7 +20,7 @@ internal static partial class HandWritten
                 continue;
             }
 
-            foreach (var (field, value) in entry.Block.Content)
+            foreach (var (field, value) in entry.Content)
             {
                 if (value is FieldValue.Code { Html.Length: > 0 } code)
                 {

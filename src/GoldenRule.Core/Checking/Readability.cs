@@ -38,7 +38,7 @@ public readonly record struct Readability(int Words, int Sentences, int Syllable
         {
             if (entry.Kind.Group != KindGroup.Service)
             {
-                foreach (var (_, value) in entry.Block.Content)
+                foreach (var (_, value) in entry.Content)
                 {
                     if (value is Documents.FieldValue.Prose prose)
                     {

@@ -8,9 +8,10 @@ namespace GoldenRule.Core.Compiling;
 public static class Wording
 {
     /// <summary>Every text with the field it stands in; alt text is not read with the rest and is left out.</summary>
-    public static IEnumerable<(string Field, string Text)> Of(ResolvedBlock block)
+    public static ImmutableArray<(string Field, string Text)> Of(ImmutableArray<KeyValuePair<string, FieldValue>> content)
     {
-        foreach (var (field, value) in block.Content)
+        ImmutableArray<(string, string)>.Builder? texts = null;
+        foreach (var (field, value) in content)
         {
             if (field == "alt")
             {
@@ -20,30 +21,34 @@ public static class Wording
             switch (value)
             {
                 case FieldValue.Words { Text.Length: > 0 } words:
-                    yield return (field, words.Text);
+                    Add(words.Text);
                     break;
                 case FieldValue.Prose { Text.Paragraphs.IsEmpty: false } prose:
-                    yield return (field, prose.Text.PlainText);
+                    Add(prose.Text.PlainText);
                     break;
                 case FieldValue.Code { Html.Length: > 0 } code:
-                    yield return (field, SafeHtml.Of(code).Text);
+                    Add(SafeHtml.Of(code).Text);
                     break;
                 case FieldValue.Cells cells:
                     foreach (var cell in cells.Rows.SelectMany(r => r).Where(c => c.Length > 0))
                     {
-                        yield return (field, cell);
+                        Add(cell);
                     }
 
                     break;
                 case FieldValue.Entries entries:
                     foreach (var text in entries.Items.SelectMany(Of))
                     {
-                        yield return (field, text);
+                        Add(text);
                     }
 
                     break;
             }
+
+            void Add(string text) => (texts ??= ImmutableArray.CreateBuilder<(string, string)>()).Add((field, text));
         }
+
+        return texts?.DrainToImmutable() ?? [];
     }
 
     /// <summary>The words of links: in prose, and in fields of that name.</summary>

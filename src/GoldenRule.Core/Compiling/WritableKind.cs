@@ -112,7 +112,24 @@ public abstract class WritableKind : BlockKind
     private protected static IEnumerable<(string Field, string Href)> InProse(BlockView view, string field) => InProse(view.Block.Prose(field), field);
 
     private protected static IEnumerable<(string Field, string Href)> InProse(RichText text, string field) =>
-        text.Paragraphs.SelectMany(p => p.Runs).Where(r => r.Href is not null).Select(r => (field, r.Href!)).Distinct();
+        HoldsLink(text) ? text.Paragraphs.SelectMany(p => p.Runs).Where(r => r.Href is not null).Select(r => (field, r.Href!)).Distinct() : [];
+
+    // Most texts hold none, and looking costs less than asking for them.
+    private static bool HoldsLink(RichText text)
+    {
+        foreach (var paragraph in text.Paragraphs)
+        {
+            foreach (var run in paragraph.Runs)
+            {
+                if (run.Href is not null)
+                {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
 
     /// <summary>A size of text, as <see cref="Sizes"/> gives it.</summary>
     private protected static (string What, double Size) Size(BlockView view, string what, string textStyle) => (what, view.Dress.Style.Number(textStyle, "size"));

@@ -142,6 +142,44 @@ public static class Measuring
             : [];
     }
 
+    /// <summary>A quick look that says yes only where no bound can be broken; where it says no, it is to be measured.</summary>
+    internal static bool Holds(ImmutableSortedDictionary<string, FieldValue> content, string key, Limit limit) => content.GetValueOrDefault(key) switch
+    {
+        // No text has more clusters than UTF-16 units.
+        FieldValue.Words words => (limit.Characters is not { } characters || words.Text.Length <= characters)
+            && (limit.Words is not { } most || words.Text.Length < most * 2 || Words(words.Text) <= most)
+            && limit.Lines is null,
+        FieldValue.Prose prose => HoldsProse(prose.Text, limit),
+        _ => false,
+    };
+
+    private static bool HoldsProse(RichText text, Limit limit)
+    {
+        var (units, words, inside) = (0, 0, false);
+        foreach (var paragraph in text.Paragraphs)
+        {
+            units += inside || units > 0 ? 1 : 0;
+            inside = false;
+            foreach (var run in paragraph.Runs)
+            {
+                units += run.Text.Length;
+                if (limit.Words is null)
+                {
+                    continue;
+                }
+
+                foreach (var c in run.Text)
+                {
+                    var blank = char.IsWhiteSpace(c);
+                    words += !blank && !inside ? 1 : 0;
+                    inside = !blank;
+                }
+            }
+        }
+
+        return (limit.Characters is not { } characters || units <= characters) && (limit.Words is not { } most || words <= most) && limit.Lines is null;
+    }
+
     private static Measurement Least(string of, int value, int bound) => new(of, value, bound, value < bound);
 
     private static Measurement Most(string of, int value, int bound) => new(of, value, bound, value > bound);

@@ -8,7 +8,7 @@ namespace GoldenRule.Core.Library;
 public static class HistoryWords
 {
     /// <param name="before">The running order of the document before the edit: names are those of then.</param>
-    public static string Of(Edit edit, RunningOrder before)
+    public static string Of(Edit edit, RunningOrder before, MasterShelf masters)
     {
         return edit switch
         {
@@ -53,7 +53,7 @@ public static class HistoryWords
 
         string Row(string? id) => id is not null && before.Find(id) is { } row ? row.Name : "a row";
 
-        string Placed(PlacedRow row) => row.Name ?? row.Own?.Name ?? before.Rows.FirstOrDefault(r => r.Placed.Master == row.Master && row.Master is not null)?.Name ?? "a row";
+        string Placed(PlacedRow row) => row.Name ?? row.Own?.Name ?? (row is { Master: { } id, Release: { } release } ? masters.FindRow(id, release)?.Name : null) ?? "a row";
 
         string Piece(string? row, string piece) => before.Find(row ?? "") is not { } found ? "a piece"
             : found.FindBlock(piece) is { } block ? $"{(block.Name ?? Label(block)).ToLowerInvariant()} of {found.Name}"

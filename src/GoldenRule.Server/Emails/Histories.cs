@@ -53,7 +53,7 @@ public static class Histories
             var body = DocumentJson.ReadEdit<Edit>(edit.Body);
             if (edit.Sequence >= from)
             {
-                var words = HistoryWords.Of(body, RunningOrder.Of(email, kept.Library.Masters));
+                var words = HistoryWords.Of(body, RunningOrder.Of(email, kept.Library.Masters), kept.Library.Masters);
                 if (told.Count == 0 || told[^1].Step != edit.Step)
                 {
                     told.Add((edit.Step, edit.Sequence, edit.AuthorId, edit.At, edit.Undoes is not null, [words]));

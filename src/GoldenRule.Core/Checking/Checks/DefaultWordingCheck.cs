@@ -37,7 +37,7 @@ public sealed class DefaultWordingCheck : RowCheck
                 continue;
             }
 
-            foreach (var (field, value) in entry.Block.Content)
+            foreach (var (field, value) in entry.Content)
             {
                 if (field is "text" or "heading" && value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false } && !IsFilled(row.Row, entry.Block, field))
                 {

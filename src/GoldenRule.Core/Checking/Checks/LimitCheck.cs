@@ -21,8 +21,18 @@ public sealed class LimitCheck : RowCheck
     {
         foreach (var entry in row.Blocks)
         {
+            if (entry.Block.Master.Limits.IsEmpty)
+            {
+                continue;
+            }
+
             foreach (var (field, limit) in entry.Block.Master.Limits)
             {
+                if (Measuring.Holds(entry.Block.Content, field, limit))
+                {
+                    continue;
+                }
+
                 foreach (var measured in Measuring.Measure(entry.Block.Content, field, limit, inspection.Email.Pictures))
                 {
                     if (measured.Broken)
@@ -34,7 +44,7 @@ public sealed class LimitCheck : RowCheck
         }
     }
 
-private static string Message(string label, Measurement measured)
+    private static string Message(string label, Measurement measured)
     {
         var what = measured.Item > 0 ? $"Item {measured.Item} of \"{label}\"" : $"\"{label}\"";
         return measured.Of switch

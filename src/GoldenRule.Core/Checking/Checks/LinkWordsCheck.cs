@@ -27,6 +27,11 @@ public sealed class LinkWordsCheck : RowCheck
     {
         foreach (var entry in row.Blocks)
         {
+            if (entry.Links.IsEmpty)
+            {
+                continue;
+            }
+
             foreach (var (field, words) in entry.Kind.LinkWords(entry.View))
             {
                 if (words.Length < Longest && Empty.Contains(words.AsSpan().Trim(" .…»>→").ToString()))

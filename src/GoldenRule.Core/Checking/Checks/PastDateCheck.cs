@@ -36,7 +36,7 @@ public sealed class PastDateCheck : RowCheck
                 }
             }
 
-            foreach (var (field, value) in entry.Block.Content)
+            foreach (var (field, value) in entry.Content)
             {
                 if (value is FieldValue.Moment moment && (moment.Ends ?? moment.Starts) is { } at && DateOnly.FromDateTime(at) < sent)
                 {

@@ -22,15 +22,31 @@ public sealed class PicturesOnlyCheck : Check
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
-        var body = inspection.Rows.Where(r => r.Row.Source.Master.RowKind is not (RowKind.Header or RowKind.Footer or RowKind.Legal)).ToList();
-        var pictures = body.Sum(r => r.Blocks.Sum(b => b.Pictures.Count(p => p.Picture.Length > 0)));
-        var words = 0;
-        foreach (var text in body.SelectMany(r => r.Blocks).SelectMany(b => b.Words))
+        var pictures = 0;
+        foreach (var row in inspection.Rows.Where(IsBody))
         {
-            words += Measuring.Words(text.Text);
-            if (words >= pictures * WordsPerPicture)
+            foreach (var block in row.Blocks)
             {
-                yield break;
+                foreach (var shown in block.Pictures)
+                {
+                    pictures += shown.Picture.Length > 0 ? 1 : 0;
+                }
+            }
+        }
+
+        var words = 0;
+        foreach (var row in inspection.Rows.Where(IsBody))
+        {
+            foreach (var block in row.Blocks)
+            {
+                foreach (var (_, text) in block.Words)
+                {
+                    words += Measuring.Words(text);
+                    if (words >= pictures * WordsPerPicture)
+                    {
+                        yield break;
+                    }
+                }
             }
         }
 
@@ -39,4 +55,6 @@ public sealed class PicturesOnlyCheck : Check
             yield return Found(Place.Whole, "Most of the email is pictures.", $"{words} words with {pictures} picture{(pictures == 1 ? "" : "s")}");
         }
     }
+
+    private static bool IsBody(InspectedRow row) => row.Row.Source.Master.RowKind is not (RowKind.Header or RowKind.Footer or RowKind.Legal);
 }

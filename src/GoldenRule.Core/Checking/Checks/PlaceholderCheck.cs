@@ -28,7 +28,7 @@ public sealed class PlaceholderCheck : RowCheck
                 continue;
             }
 
-            foreach (var (field, value) in entry.Block.Content)
+            foreach (var (field, value) in entry.Content)
             {
                 if (value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false } && field != "alt" && !IsFilled(row.Row, entry.Block, field))
                 {

@@ -33,7 +33,7 @@ public sealed class PostalAddressCheck : Check
         {
             foreach (var entry in inspection.Rows[i].Blocks)
             {
-                foreach (var (_, value) in entry.Block.Content)
+                foreach (var (_, value) in entry.Content)
                 {
                     if (value is FieldValue.Prose prose && prose.Text.Paragraphs.Any(p => p.Runs.Any(r => r.Variable == Variable && r.Text.Length > 0)))
                     {
