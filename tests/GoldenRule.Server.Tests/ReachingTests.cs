@@ -29,7 +29,7 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
                 continue;
             }
 
-            var path = "/" + System.Text.RegularExpressions.Regex.Replace(pattern.Replace("{number:int}", "1", StringComparison.Ordinal), "\\{[^}]+\\}", Guid.NewGuid().ToString()).TrimStart('/');
+            var path = "/" + System.Text.RegularExpressions.Regex.Replace(pattern.Replace("{number:int}", "1", StringComparison.Ordinal).Replace("{revision:long}", "1", StringComparison.Ordinal), "\\{[^}]+\\}", Guid.NewGuid().ToString()).TrimStart('/');
             foreach (var method in methods)
             {
                 HttpContent? content = method != "POST" ? null
