@@ -9,6 +9,7 @@ import classes from "./dialogs.module.css";
 /** A whole copy document, pasted, laid out onto the fields of the email in order. */
 export default function LayOutDialog({ desk, onClose }: { desk: Desk; onClose: () => void }) {
   const [text, setText] = useState("");
+  const [fault, setFault] = useState<string>();
   const plan = useMutation({
     mutationFn: (pasted: { html?: string; text?: string }) =>
       ask(api.POST("/api/emails/{id}/copy", { params: { path: { id: desk.id } }, body: { html: null, text: null, ...pasted } })),
@@ -20,6 +21,17 @@ export default function LayOutDialog({ desk, onClose }: { desk: Desk; onClose: (
       event.preventDefault();
       setText(event.clipboardData.getData("text/plain"));
       plan.mutate({ html });
+    }
+  };
+  const takeCopied = async () => {
+    try {
+      const [copied] = await navigator.clipboard.read();
+      const read = (type: string) => (copied?.types.includes(type) ? copied.getType(type).then((blob) => blob.text()) : undefined);
+      const [html, words] = [await read("text/html"), await read("text/plain")];
+      setText(words ?? "");
+      plan.mutate(html ? { html } : { text: words ?? "" });
+    } catch {
+      setFault("The browser does not let this page read what was copied. Press Ctrl V in the field instead.");
     }
   };
   return (
@@ -53,6 +65,10 @@ export default function LayOutDialog({ desk, onClose }: { desk: Desk; onClose: (
             onChange={(e) => setText(e.currentTarget.value)}
           />
           {plan.error && <p role="alert">{plan.error.message}</p>}
+          {fault && <p role="alert">{fault}</p>}
+          <Button variant="default" onClick={takeCopied}>
+            Take what I copied
+          </Button>
           <Button type="submit" loading={plan.isPending} disabled={!text.trim()}>
             Show where it goes
           </Button>

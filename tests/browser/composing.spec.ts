@@ -1,0 +1,395 @@
+import { readFileSync } from "node:fs";
+import { expect, type Locator, type Page } from "@playwright/test";
+import { kept, namesInOrder, order, proof, row, signIn, startEmail, test } from "./support";
+
+const story = (n: number) => `<h2>Story number ${n}</h2><p>What happened in <b>story ${n}</b>, told in a line.</p>`;
+const copy = `<p>Subject: Spring by steam</p><p>Preheader: Nine days and nine trains along the line</p>
+  <h1>Spring by steam</h1><p>The line opens on Saturday, and members ride first.</p>
+  <p><a href="https://larkfell.example.org/spring">Choose a day</a></p>${[1, 2, 3, 4].map(story).join("")}`;
+
+const gazette = [
+  "Inbox line",
+  "Masthead",
+  "Hero",
+  ...Array.from({ length: 4 }, () => expect.stringMatching(/^Story/)),
+  expect.any(String),
+  "Sign-off",
+  "Footer",
+];
+
+/** What someone copied elsewhere. */
+async function copyElsewhere(page: Page, html: string, text: string) {
+  await page.context().grantPermissions(["clipboard-read", "clipboard-write"]);
+  await page.evaluate(
+    ([rich, plain]) =>
+      navigator.clipboard.write([
+        new ClipboardItem({
+          "text/html": new Blob([rich ?? ""], { type: "text/html" }),
+          "text/plain": new Blob([plain ?? ""], { type: "text/plain" }),
+        }),
+      ]),
+    [html, text],
+  );
+}
+
+/** Presses Tab until the focus is there, as whoever has no mouse does. */
+async function tabTo(page: Page, target: Locator) {
+  for (let i = 0; i < 150; i++) {
+    if (await target.evaluate((e) => e === document.activeElement).catch(() => false)) {
+      return;
+    }
+    await page.keyboard.press("Tab");
+  }
+  throw new Error(`${target} cannot be reached by Tab.`);
+}
+
+async function expectGazette(page: Page) {
+  await expect.poll(() => namesInOrder(page)).toEqual(gazette);
+  for (const which of ["Desktop", "Phone"] as const) {
+    await expect(proof(page, which).locator("h1")).toHaveText("Spring by steam");
+    for (const n of [1, 2, 3, 4]) {
+      await expect(proof(page, which).getByText(`Story number ${n}`)).toBeVisible();
+      await expect(
+        proof(page, which)
+          .locator("b, strong")
+          .filter({ hasText: `story ${n}` }),
+      ).toHaveCount(1);
+    }
+  }
+  await kept(page);
+  await expect(row(page, /Inbox line/)).toContainText("Spring by steam");
+}
+
+test("whoever has never seen it makes a nine-row gazette from pasted copy by the keyboard alone", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await copyElsewhere(page, copy, "");
+  const began = Date.now();
+  await tabTo(page, page.getByRole("link", { name: "Emails", exact: true }));
+  await page.keyboard.press("Enter");
+  await tabTo(page, page.getByRole("link", { name: "Start an email" }));
+  await page.keyboard.press("Enter");
+  await tabTo(page, page.getByLabel("Find"));
+  await page.keyboard.type("gazette");
+  await expect(page.getByRole("article")).toHaveCount(1);
+  await tabTo(page, page.getByRole("article").getByRole("button", { name: "Start from this" }));
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("dialog").getByLabel("Name")).toBeFocused();
+  await page.keyboard.type("By the keyboard alone");
+  await page.keyboard.press("Enter");
+  await expect(order(page)).toBeVisible();
+  await tabTo(page, page.getByRole("button", { name: "All words" }));
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("menuitem", { name: /Lay out/ })).toBeVisible();
+  await page.keyboard.press("ArrowDown");
+  await expect(page.getByRole("menuitem", { name: /Lay out/ })).toBeFocused();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("textbox", { name: "Copy document" })).toBeFocused();
+  await page.keyboard.press("Control+V");
+  await expect(page.getByRole("dialog").getByText("Story number 4")).toBeVisible();
+  await tabTo(page, page.getByRole("button", { name: "Put it in" }));
+  await page.keyboard.press("Enter");
+  await expectGazette(page);
+
+  // What is left is told in one list, and mended from there.
+  await page.keyboard.press("Escape");
+  await tabTo(page, order(page).locator("[aria-current=true]"));
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("ArrowDown");
+  await expect(row(page, /Hero/)).toBeFocused();
+  await page.keyboard.press("Enter");
+  await expect(page.locator("aside :focus")).toBeVisible();
+  expect(Date.now() - began).toBeLessThan(5 * 60_000);
+});
+
+test("and another by the mouse alone, with nothing typed but its name", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await copyElsewhere(page, copy, "");
+  const began = Date.now();
+  await page.getByRole("link", { name: "Emails", exact: true }).click();
+  await page.getByRole("link", { name: "Start an email" }).click();
+  await page
+    .getByRole("navigation", { name: "Campaign types" })
+    .getByRole("button", { name: /gazette/ })
+    .click();
+  const one = page.getByRole("article", { name: "Members’ gazette" });
+  // Seen as both screens show it.
+  await expect(one.frameLocator("iframe").nth(0).locator("h1")).toBeVisible();
+  await expect(one.frameLocator("iframe").nth(1).locator("h1")).toBeVisible();
+  await one.getByRole("button", { name: "Start from this" }).click();
+  await page.getByLabel("Name").fill("By the mouse alone");
+  await page.getByRole("button", { name: "Start", exact: true }).click();
+  await page.getByRole("button", { name: "All words" }).click();
+  await page.getByRole("menuitem", { name: /Lay out/ }).click();
+  await page.getByRole("button", { name: "Take what I copied" }).click();
+  await expect(page.getByRole("dialog").getByText("Spring by steam").first()).toBeVisible();
+  await page.getByRole("button", { name: "Put it in" }).click();
+  await expectGazette(page);
+  await row(page, /^Story.*main/)
+    .last()
+    .dragTo(row(page, /^Story.*main/).first());
+  await expect(proof(page, "Desktop").locator("[data-row]").filter({ hasText: "Story number" }).first()).toContainText("Story number 4");
+  expect(Date.now() - began).toBeLessThan(5 * 60_000);
+});
+
+test("two people see each other, and each other's edits as they are made", async ({ browser }) => {
+  const [imran, bea] = [await signIn(browser, "imran"), await signIn(browser, "bea")];
+  await startEmail(imran, "Special train", "The two of us");
+  await bea.goto(imran.url());
+  await expect(imran.getByRole("button", { name: /Bea Thornley, go to/ })).toBeVisible();
+  await expect(bea.getByRole("button", { name: /Imran Sayle, go to/ })).toBeVisible();
+  await row(bea, /Hero/).click();
+  await expect(row(imran, /Hero/)).toContainText("Bea Thornley is here");
+  await row(imran, /Departure board/).click();
+  await bea.getByRole("textbox", { name: "Headline" }).fill("Written by Bea");
+  for (const which of ["Desktop", "Phone"] as const) {
+    await expect(proof(imran, which).locator("h1")).toHaveText("Written by Bea");
+  }
+  await row(imran, /Hero/).click();
+  await imran.getByRole("textbox", { name: "Headline" }).click();
+  await bea.getByRole("textbox", { name: "Headline" }).click();
+  await expect(imran.getByText("Bea Thornley writes here too.")).toBeVisible();
+  await bea.close();
+  await expect(imran.getByRole("button", { name: /Bea Thornley/ })).toHaveCount(0);
+});
+
+test("what was done is told, looked at and gone back to as new work", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await startEmail(page, "Special train", "Told and gone back to");
+  await row(page, /Hero/).click();
+  const headline = page.getByRole("textbox", { name: "Headline" });
+  await headline.fill("The first headline");
+  await kept(page);
+  await page
+    .getByRole("textbox", { name: /^Button/ })
+    .first()
+    .fill("Come along");
+  await headline.fill("The second headline");
+  await expect(proof(page, "Desktop").locator("h1")).toHaveText("The second headline");
+  await kept(page);
+  await page.getByRole("button", { name: "All words" }).click();
+  await page.getByRole("menuitem", { name: "Everything that was done" }).click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByRole("button", { name: /changed headline of Hero/ })).toHaveCount(2);
+  await dialog
+    .getByRole("button", { name: /changed headline of Hero/ })
+    .last()
+    .click();
+  await expect(dialog.frameLocator('iframe[title="As it was then"]').locator("h1")).toHaveText("The first headline");
+  await expect(dialog.frameLocator('iframe[title="As it is now"]').locator("h1")).toHaveText("The second headline");
+  await dialog.getByRole("button", { name: "Go back to this" }).click();
+  await expect(proof(page, "Desktop").locator("h1")).toHaveText("The first headline");
+  await expect(proof(page, "Desktop").getByText("Come along")).toHaveCount(0);
+  // It is undone like any work, in another session too.
+  await kept(page);
+  await page.reload();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(proof(page, "Desktop").locator("h1")).toHaveText("The second headline");
+  await expect(proof(page, "Desktop").getByText("Come along")).toBeVisible();
+});
+
+test("an update is shown before it is taken; what it has no place for is set aside", async ({ browser }) => {
+  const [designer, author] = [await signIn(browser, "dana"), await signIn(browser, "imran")];
+  await startEmail(author, "Volunteer call", "Before the update");
+  await row(author, /Hero/).click();
+  await author.getByRole("textbox", { name: "Headline" }).fill("Hands for the hill");
+  await kept(author);
+
+  await designer.goto("/templates");
+  await designer.getByRole("article", { name: "Volunteer call" }).getByRole("link", { name: "Open" }).click();
+  const url = designer.url().split("/").at(-1);
+  const desk = await designer.request.get(`/api/templates/${url}/desk`).then((r) => r.json());
+  const id = () => crypto.randomUUID();
+  // The same edit that the rules tab makes.
+  const sealed = await designer.request.post(`/api/templates/${url}/edits`, {
+    data: {
+      base: desk.revision,
+      edits: [
+        { id: id(), step: id(), edit: { kind: "set-lock", row: "hero", piece: "headline", aspect: "content", lock: { kind: "sealed" } } },
+      ],
+    },
+  });
+  expect(sealed.ok()).toBe(true);
+  const released = await designer.request.post(`/api/templates/${url}/releases`, {
+    data: { note: "One promise for every call", required: false },
+  });
+  expect(released.ok()).toBe(true);
+
+  await author.getByRole("button", { name: "an update waits" }).click();
+  const dialog = author.getByRole("dialog");
+  await expect(dialog.getByText("One promise for every call")).toBeVisible();
+  await expect(dialog.getByText("What it says is sealed now.")).toBeVisible();
+  await expect(dialog.frameLocator('iframe[title="As it is"]').locator("h1")).toHaveText("Hands for the hill");
+  await expect(dialog.frameLocator('iframe[title="With the update"]').locator("h1")).not.toHaveText("Hands for the hill");
+  await dialog.getByRole("button", { name: "Take the update" }).click();
+  await expect(author.getByRole("button", { name: "an update waits" })).toHaveCount(0);
+  await row(author, /Inbox line/).click();
+  const aside = author.getByRole("region", { name: "Set aside" });
+  await expect(aside).toContainText("Hands for the hill");
+  await author.getByRole("button", { name: "Undo" }).click();
+  await expect(proof(author, "Desktop").locator("h1")).toHaveText("Hands for the hill");
+  await expect(aside).toHaveCount(0);
+  await author.getByRole("button", { name: "Redo" }).click();
+  await aside.getByRole("button", { name: "Put away" }).click();
+  await expect(aside).toHaveCount(0);
+});
+
+test("the words go out as a deck and come back; words are found and replaced", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await startEmail(page, "Special train", "Out and back in");
+  await row(page, /Hero/).click();
+  await page.getByRole("textbox", { name: "Headline" }).fill("An evening train");
+  await kept(page);
+  await page.getByRole("button", { name: "All words" }).click();
+  await page.getByRole("menuitem", { name: /Copy deck/ }).click();
+  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: /\.csv/ }).click()]);
+  const deck = readFileSync(await download.path(), "utf8");
+  expect(download.suggestedFilename()).toBe("Out and back in.csv");
+  const back = deck.replace("An evening train", "Trên gyda’r nos").replace("hero/text/text", "gone/text/text");
+  await page.locator("input[type=file]").setInputFiles({ name: "deck.csv", mimeType: "text/csv", buffer: Buffer.from(back) });
+  await expect(page.getByText("One place would change.", { exact: false })).toBeVisible();
+  await expect(page.getByText("The email has no such place any more.")).toBeVisible();
+  await page.getByRole("button", { name: "Take these words" }).click();
+  await expect(proof(page, "Phone").locator("h1")).toHaveText("Trên gyda’r nos");
+  await kept(page);
+
+  await page.keyboard.press("Control+H");
+  await page.getByLabel("Find", { exact: true }).fill("nos");
+  await page.getByLabel("Replace with").fill("hwyr");
+  await page.getByRole("button", { name: "Replace in all of these" }).click();
+  await expect(proof(page, "Phone").locator("h1")).toHaveText("Trên gyda’r hwyr");
+});
+
+test("several rows are moved, hidden and removed at once, by the keyboard and by the mouse", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await startEmail(page, "Members’ gazette", "Several at once");
+  for (const n of [1, 2, 3]) {
+    await row(page, /^Story.*main/)
+      .first()
+      .click();
+    await page.getByRole("button", { name: "Duplicate" }).click();
+    await expect(row(page, /^Story.*main/)).toHaveCount(2 + n);
+  }
+  const stories = row(page, /^Story.*main/);
+  await stories.nth(0).click();
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Shift+ArrowDown");
+  await expect(page.getByText("3 rows picked")).toBeVisible();
+  const ids = () => stories.evaluateAll((rows) => rows.map((r) => r.id));
+  const [a, b, c, d, e] = await ids();
+  await page.keyboard.press("Alt+ArrowDown");
+  await expect.poll(ids).toEqual([d, a, b, c, e]);
+  await page.getByRole("button", { name: "Phones only" }).click();
+  await expect(order(page).getByText("phones only")).toHaveCount(3);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(order(page).getByText("phones only")).toHaveCount(0);
+  await page.getByRole("button", { name: "Let go" }).click();
+
+  await stories.nth(1).click();
+  await stories.nth(3).click({ modifiers: ["Shift"] });
+  await expect(page.getByText("3 rows picked")).toBeVisible();
+  await stories.nth(2).click({ modifiers: ["Control"] });
+  await expect(page.getByText("2 rows picked")).toBeVisible();
+  await page.getByRole("region", { name: "Rows picked" }).getByRole("button", { name: "Remove" }).click();
+  await expect(stories).toHaveCount(3);
+  // One step takes both back.
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(stories).toHaveCount(5);
+});
+
+test("emails are found by their words, go on from one another, and are archived", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await page.goto("/emails");
+  await page.getByLabel("Find emails").fill("boiler plates");
+  const march = page.getByRole("listitem").filter({ hasText: "March: the viaduct reopens" });
+  await expect(page.getByRole("status").filter({ hasText: "1 found" })).toBeVisible();
+  await march.getByRole("button", { name: /More about/ }).click();
+  await page.getByRole("menuitem", { name: "Make the next one" }).click();
+  await expect(page.getByLabel("Name")).toHaveValue("April: the viaduct reopens");
+  await page.getByRole("button", { name: "Start", exact: true }).click();
+  await expect(order(page)).toBeVisible();
+  await row(page, /Hero/).click();
+  await expect(page.getByText("still says what the email before said").first()).toBeVisible();
+  await page.getByRole("button", { name: "It still holds" }).first().click();
+  await page.getByRole("textbox", { name: "Headline" }).fill("A new headline for April");
+  await kept(page);
+  const of = page.locator("aside").getByText("“Headline” still says", { exact: false });
+  await expect(of).toHaveCount(0);
+
+  await page.goto("/emails");
+  const april = page.getByRole("listitem").filter({ hasText: "April: the viaduct reopens" });
+  await april.getByRole("button", { name: /More about/ }).click();
+  await page.getByRole("menuitem", { name: "Archive it" }).click();
+  await expect(april).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(april).toHaveCount(1);
+});
+
+test("a text is pasted without its dress, split for a button, and joined again", async ({ browser }) => {
+  const page = await signIn(browser, "dana");
+  await page.goto("/templates");
+  await page.getByRole("article", { name: "Shop offer" }).getByRole("button", { name: "Duplicate" }).click();
+  await page.getByLabel("Name").fill("With rows of one's own");
+  await page.getByRole("dialog").getByRole("button", { name: "Make the template" }).click();
+  await expect(order(page)).toBeVisible();
+  await page.getByRole("button", { name: "Add a row or a zone" }).click();
+  await page.getByRole("button", { name: "One column" }).click();
+  await page.getByRole("button", { name: "Add a block" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: /^Text/ }).click();
+  const text = page.getByRole("textbox", { name: "Text", exact: true });
+  await text.first().click();
+  await page.keyboard.press("Control+A");
+  await copyElsewhere(
+    page,
+    `<p class=MsoNormal style="font-family:'Comic Sans MS';color:red">Before the <b>button</b>. After it.</p>`,
+    "Before the button. After it.",
+  );
+  await page.keyboard.press("Control+V");
+  const paragraphs = proof(page, "Desktop").locator("[data-row]").last();
+  await expect(text.first()).toHaveText("Before the button. After it.");
+  await expect(text.first().locator("strong")).toHaveText("button");
+  await expect(text.first().locator("[style]")).toHaveCount(0);
+  await expect(paragraphs).toContainText("After it.");
+  // The caret goes before "After".
+  await text.first().click();
+  await page.keyboard.press("End");
+  for (let i = 0; i < "After it.".length; i++) await page.keyboard.press("ArrowLeft");
+  await page.getByRole("button", { name: "Split here" }).first().click();
+  await expect(text).toHaveCount(2);
+  await expect(text.nth(0)).toHaveText(/^Before the button\.\s*$/);
+  await expect(text.nth(1)).toHaveText("After it.");
+  await page.getByRole("button", { name: "Arrange Text" }).first().click();
+  await page.getByRole("menuitem", { name: "Add a block below" }).click();
+  await page
+    .getByRole("dialog")
+    .getByRole("button", { name: /^Button(?! pair)/ })
+    .first()
+    .click();
+  await expect(page.getByRole("button", { name: /^Arrange/ })).toHaveCount(3);
+  await expect(page.getByRole("button", { name: /^Arrange/ }).nth(1)).toHaveAccessibleName("Arrange Button");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByRole("button", { name: /^Arrange/ })).toHaveCount(2);
+  await page.getByRole("button", { name: "Arrange Text" }).first().click();
+  await page.getByRole("menuitem", { name: "Join with the text below" }).click();
+  await expect(text).toHaveCount(1);
+  await expect(text.first().locator("p")).toHaveCount(2);
+});
+
+test("the lead says once what links get, and everyone sees it", async ({ browser }) => {
+  const lead = await signIn(browser, "ruth");
+  await lead.goto("/checks/link-tags");
+  const offer = lead.getByRole("region", { name: "Shop offer" });
+  await offer.getByRole("button", { name: "Tag links the usual way" }).click();
+  await expect(offer.getByLabel("Shop offer, name 3")).toHaveValue("utm_campaign");
+  await offer.getByLabel("Shop offer, value 1").fill("{month}");
+  await offer.getByLabel("Shop offer, value 1").blur();
+  await expect(offer.getByRole("alert")).toContainText("{month}");
+  await offer.getByLabel("Shop offer, value 1").fill("larkfell");
+  await offer.getByLabel("Shop offer, value 1").blur();
+  await expect(offer.getByRole("alert")).toHaveCount(0);
+
+  const author = await signIn(browser, "imran");
+  await startEmail(author, "Shop offer", "Tagged by rule");
+  await expect(author.getByText("Links go out with utm_source=larkfell", { exact: false })).toBeVisible();
+  await author.goto("/checks/link-tags");
+  await expect(author.getByLabel("Shop offer, value 1")).toBeDisabled();
+});
