@@ -65,6 +65,55 @@ for (const scheme of ["light", "dark"] as const) {
     await expectNoViolations(page, emails);
   });
 
+  test(`every screen of composing passes axe, ${scheme}`, async ({ browser }) => {
+    test.setTimeout(150_000);
+    const page = await signIn(browser, "imran");
+    await page.emulateMedia({ colorScheme: scheme });
+    const emails = ["iframe"];
+    await page.goto("/start?from=email");
+    await expect(page.getByRole("article").first()).toBeVisible();
+    await expectNoViolations(page, emails);
+    await page.getByRole("button", { name: "Make the next one" }).first().click();
+    await expect(page.getByRole("dialog")).toBeVisible();
+    await expectNoViolations(page, emails);
+    await page.goto("/checks/link-tags");
+    await expect(page.getByRole("region", { name: "Shop offer" })).toBeVisible();
+    await expectNoViolations(page, emails);
+
+    await openEmail(page, "The Lamplighter");
+    await page.getByRole("button", { name: "Whole email" }).click();
+    await expect(page.locator("aside").getByRole("heading", { name: "Hero" })).toBeVisible();
+    await expectNoViolations(page, emails);
+    await row(page, /Hero/).click();
+    await page.keyboard.press("Shift+ArrowDown");
+    await expect(page.getByText("2 rows picked")).toBeVisible();
+    await expectNoViolations(page, emails);
+    for (const [item, there] of [
+      [/Lay out/, "Copy document"],
+      [/Find and replace/, "Replace with"],
+    ] as const) {
+      await page.getByRole("button", { name: "All words" }).click();
+      await page.getByRole("menuitem", { name: item }).click();
+      await expect(page.getByRole("textbox", { name: there })).toBeVisible();
+      if (there === "Copy document") {
+        await page.getByRole("textbox", { name: there }).fill("A heading\n\nWords below it.\n\nAnother\n\nMore.");
+        await page.getByRole("button", { name: "Show where it goes" }).click();
+        await expect(page.getByRole("button", { name: "Put it in" })).toBeVisible();
+      }
+      await expectNoViolations(page, emails);
+      await page.getByRole("button", { name: "Close" }).last().click();
+      await expect(page.getByRole("dialog")).toHaveCount(0);
+    }
+    for (const item of [/Copy deck/, /Everything that was done/]) {
+      await page.getByRole("button", { name: "All words" }).click();
+      await page.getByRole("menuitem", { name: item }).click();
+      await expect(page.getByRole("dialog")).toBeVisible();
+      await expectNoViolations(page, emails);
+      await page.getByRole("button", { name: "Close" }).last().click();
+      await expect(page.getByRole("dialog")).toHaveCount(0);
+    }
+  });
+
   test(`every screen of the library passes axe, ${scheme}`, async ({ browser }) => {
     test.setTimeout(150_000);
     const page = await signIn(browser, "ruth");
