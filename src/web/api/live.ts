@@ -1,6 +1,6 @@
-import { HubConnectionBuilder, HubConnectionState, LogLevel } from "@microsoft/signalr";
+import type { HubConnection } from "@microsoft/signalr";
 
-const connection = new HubConnectionBuilder().withUrl("/live").withAutomaticReconnect().configureLogging(LogLevel.None).build();
+let made: Promise<HubConnection> | undefined;
 const watched = new Map<string, () => void>();
 
 /** Someone else who has the document open, in one window of theirs. */
@@ -12,30 +12,59 @@ export interface Present {
   place: string;
 }
 
-async function connect() {
-  if (connection.state === HubConnectionState.Disconnected) {
+/** The connection, made and begun when the first asks for it: what is on the screen comes before what others do. */
+function live(): Promise<HubConnection> {
+  made ??= import("@microsoft/signalr").then(async ({ HubConnectionBuilder, LogLevel }) => {
+    const connection = new HubConnectionBuilder().withUrl("/live").withAutomaticReconnect().configureLogging(LogLevel.None).build();
+    connection.onreconnected(() => {
+      for (const [id, again] of watched) {
+        void connection.invoke("Watch", id).then(again);
+      }
+    });
     await connection.start();
-  }
+    return connection;
+  });
+  // Out of reach: the next who asks tries again.
+  made.catch(() => {
+    made = undefined;
+  });
+  return made;
 }
 
-connection.onreconnected(() => {
-  for (const [id, again] of watched) {
-    void connection.invoke("Watch", id).then(again);
-  }
-});
-
-/** Calls back when the document was edited by anyone, and after the connection was lost. Returns what ends it. */
-export function watchDocument(id: string, onEdited: (revision: number) => void): () => void {
-  const listen = (document: string, revision: number) => document === id && onEdited(revision);
-  connection.on("edited", listen);
-  watched.set(id, () => onEdited(Number.POSITIVE_INFINITY));
-  void connect()
-    .then(() => connection.invoke("Watch", id))
-    .catch(() => undefined);
+/** Listens once the connection stands; what it returns ends that, before or after. */
+function listen(name: string, callback: (...said: never[]) => void): () => void {
+  let ended = false;
+  void live().then(
+    (connection) => ended || connection.on(name, callback as (...said: unknown[]) => void),
+    () => undefined,
+  );
   return () => {
-    connection.off("edited", listen);
+    ended = true;
+    void live().then(
+      (connection) => connection.off(name, callback as (...said: unknown[]) => void),
+      () => undefined,
+    );
+  };
+}
+
+const tell = (method: string, ...said: unknown[]) =>
+  live()
+    .then((connection) => connection.invoke(method, ...said))
+    .catch(() => undefined);
+
+/** Calls back when the document was edited by anyone, once the watch stands, and after the connection was lost. Returns what ends it. */
+export function watchDocument(id: string, onEdited: (revision: number) => void): () => void {
+  const again = () => onEdited(Number.POSITIVE_INFINITY);
+  const stop = listen("edited", (document: string, revision: number) => document === id && onEdited(revision));
+  watched.set(id, again);
+  // What was edited between the asking and now is not told of any more.
+  void live()
+    .then((connection) => connection.invoke("Watch", id))
+    .then(again, () => undefined);
+  return () => {
+    stop();
     watched.delete(id);
-    void connection.invoke("Leave", id).catch(() => undefined);
+    void tell("Leave", id);
   };
 }
 
@@ -43,30 +72,32 @@ export function watchDocument(id: string, onEdited: (revision: number) => void):
 export function meet(id: string, onPresent: (others: Present[]) => void) {
   const others = new Map<string, Present>();
   let place = "";
-  const say = (asks: boolean) => {
-    if (connection.state === HubConnectionState.Connected) {
-      void connection.invoke("At", id, place, asks).catch(() => undefined);
-    }
-  };
-  const here = (document: string, { asks, ...present }: Present & { asks: boolean }) => {
-    if (document === id) {
-      others.set(present.connection, present);
-      onPresent([...others.values()]);
-      if (asks) say(false);
-    }
-  };
-  const gone = (document: string, left: string) => {
-    if (document === id && others.delete(left)) {
-      onPresent([...others.values()]);
-    }
-  };
-  connection.on("here", here);
-  connection.on("gone", gone);
-  const lost = () => {
-    others.clear();
-    onPresent([]);
-  };
-  connection.onreconnecting(lost);
+  const say = (asks: boolean) => void tell("At", id, place, asks);
+  const stops = [
+    listen("here", (document: string, { asks, ...present }: Present & { asks: boolean }) => {
+      if (document === id) {
+        others.set(present.connection, present);
+        onPresent([...others.values()]);
+        if (asks) say(false);
+      }
+    }),
+    listen("gone", (document: string, left: string) => {
+      if (document === id && others.delete(left)) {
+        onPresent([...others.values()]);
+      }
+    }),
+  ];
+  // Whoever was there may have gone meanwhile: they are asked anew.
+  void live().then(
+    (connection) => {
+      connection.onreconnected(() => {
+        others.clear();
+        onPresent([]);
+        setTimeout(() => say(true), 500);
+      });
+    },
+    () => undefined,
+  );
   // The watch has to stand before anyone can be met.
   const asking = setTimeout(() => say(true), 600);
   return {
@@ -78,15 +109,10 @@ export function meet(id: string, onPresent: (others: Present[]) => void) {
     },
     stop() {
       clearTimeout(asking);
-      connection.off("here", here);
-      connection.off("gone", gone);
+      for (const stop of stops) stop();
     },
   };
 }
 
 /** Calls back when anything was released. Returns what ends it. */
-export function watchReleases(onReleased: () => void): () => void {
-  connection.on("released", onReleased);
-  void connect().catch(() => undefined);
-  return () => connection.off("released", onReleased);
-}
+export const watchReleases = (onReleased: () => void): (() => void) => listen("released", onReleased);

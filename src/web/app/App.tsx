@@ -1,4 +1,4 @@
-import { lazy, Suspense } from "react";
+import { type ComponentType, lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
 import { askAhead, type DeskKind } from "../features/desk/askDesk";
 import { SignInPage } from "../features/session/SignInPage";
@@ -15,12 +15,15 @@ const ChecksRoom = lazy(() => import("../features/checks/ChecksRoom"));
 const ReportRoom = lazy(() => import("../features/checks/ReportRoom"));
 const PicturesRoom = lazy(() => import("../features/pictures/PicturesRoom"));
 const loadDesk = () => import("../features/desk/DeskRoom");
-const DeskRoom = lazy(loadDesk);
+let DeskRoom: ComponentType<{ kind: DeskKind }> = lazy(loadDesk);
 
 // Whoever opens a document's own address needs the desk: it and what lies on it are fetched while the session is asked for.
 const [, opened, document, further] = location.pathname.split("/");
 if (document && !further && (opened === "emails" || opened === "templates" || opened === "rows")) {
-  void loadDesk();
+  // Once it is here it is drawn at once: after having waited for a part, React holds what comes back for 300 ms.
+  void loadDesk().then((desk) => {
+    DeskRoom = desk.default;
+  });
   askAhead(opened as DeskKind, document);
 }
 

@@ -32,6 +32,9 @@ type Move = "undo" | "redo";
 type Job = { edits: SentEdit[]; tried?: boolean } | { move: Move; id: string };
 
 const retryAfter = 1000;
+/** Milliseconds after an edit in which the next is likely, and after which its answer would be here. */
+const typingFor = 1000;
+const answeredBy = 250;
 /** Only what takes longer than this, in milliseconds, is worth saying. */
 const slowAfter = 400;
 
@@ -49,6 +52,8 @@ export class DeskStore {
   private stopped = false;
   /** The newest revision that was told of. */
   private told = 0;
+  private typedAt = Number.NEGATIVE_INFINITY;
+  private hearing?: ReturnType<typeof setTimeout>;
 
   constructor(
     readonly kind: DeskKind,
@@ -81,6 +86,7 @@ export class DeskStore {
   close() {
     this.stopped = true;
     clearTimeout(this.timer);
+    clearTimeout(this.hearing);
   }
 
   /** Whether an edit of this target is still on its way. */
@@ -93,6 +99,7 @@ export class DeskStore {
       this.say("You are looking at it as an author. Go back to your own desk to change it.");
       return;
     }
+    this.typedAt = performance.now();
     const target = edits.length === 1 && edits[0] ? targetOf(edits[0]) : "";
     const step = this.step.of(target);
     const sent = edits.map((edit) => ({ id: newId(), step, edit }));
@@ -127,10 +134,15 @@ export class DeskStore {
 
   /** Someone edited: what came while an edit was on its way is asked for after it. */
   hear(revision: number) {
-    this.told = Number.isFinite(revision) ? Math.max(this.told, revision) : this.told;
-    if (revision > (this.state.desk?.revision ?? 0)) {
+    if (!Number.isFinite(revision)) {
       void this.refresh();
+      return;
     }
+    this.told = Math.max(this.told, revision);
+    // Whoever is typing gets it with the answer to the next key.
+    const typing = performance.now() - this.typedAt < typingFor;
+    clearTimeout(this.hearing);
+    this.hearing = setTimeout(() => this.told > (this.state.desk?.revision ?? 0) && this.refresh(), typing ? answeredBy : 0);
   }
 
   /** Asks for what has changed: someone else edited, or something was released. */

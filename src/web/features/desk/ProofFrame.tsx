@@ -35,12 +35,15 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, hidd
     }
   }, []);
 
-  // The frame's document is made once; what a click means is asked at the time.
-  const onLoad = useCallback(() => {
+  // The frame's document is made once and at once, not loaded; what a click means is asked at the time.
+  useLayoutEffect(() => {
     const page = frame.current?.contentDocument;
     if (!page) {
       return;
     }
+    page.open();
+    page.write("<!doctype html><html><head></head><body></body></html>");
+    page.close();
     page.addEventListener("click", (event) => {
       event.preventDefault();
       const target = event.target as Element;
@@ -85,8 +88,6 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, hidd
           ref={frame}
           title={`${label} proof`}
           sandbox="allow-same-origin"
-          srcDoc="<!doctype html><html><head></head><body></body></html>"
-          onLoad={onLoad}
           tabIndex={-1}
           style={{ width, height, transform: `scale(${scale})` }}
         />

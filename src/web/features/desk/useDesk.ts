@@ -7,12 +7,19 @@ import { DeskStore } from "./DeskStore";
 export function useDeskStore(kind: DeskKind, id: string, person: string): DeskStore {
   const store = useMemo(() => new DeskStore(kind, id, person), [kind, id, person]);
   useEffect(() => {
-    void store.open();
-    const stopEdited = watchDocument(id, (revision) => store.hear(revision));
-    const stopReleased = watchReleases(() => void store.refresh());
+    let stop = () => {};
+    let closed = false;
+    void store.open().then(() => {
+      if (!closed) {
+        const stops = [watchDocument(id, (revision) => store.hear(revision)), watchReleases(() => void store.refresh())];
+        stop = () => {
+          for (const end of stops) end();
+        };
+      }
+    });
     return () => {
-      stopEdited();
-      stopReleased();
+      closed = true;
+      stop();
       store.close();
     };
   }, [store, id]);
