@@ -32,7 +32,8 @@ await page.addInitScript(() => {
       document.querySelector("[data-order] [id^=order-]") &&
       proofs.length === 2 &&
       proofs.every((f) => f.contentDocument?.querySelector("h1"));
-    there ? (window.usable = performance.now()) : requestAnimationFrame(look);
+    if (there) window.usable = performance.now();
+    else requestAnimationFrame(look);
   };
   requestAnimationFrame(look);
 });
