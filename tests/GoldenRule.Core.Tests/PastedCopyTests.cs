@@ -76,6 +76,15 @@ public sealed class PastedCopyTests
     [InlineData("\0\u202e<p>\u200b\u00ad</p>x", 1)]
     public void Broken_markup_is_read_as_browsers_read_it(string html, int paragraphs) => Assert.Equal(paragraphs, PastedCopy.FromHtml(html).Length);
 
+    /// <summary>Depth costs no more than words: whoever pastes fifty thousand elements within one another gets his words back.</summary>
+    [Fact]
+    public void Nothing_is_too_deep()
+    {
+        var html = string.Concat(Enumerable.Repeat("<i>", 50_000)) + "deep<script>no</script> down";
+        Assert.Equal("deep down", Assert.Single(PastedCopy.FromHtml("<p>up</p>" + html).Skip(1)).Paragraph.PlainText);
+        Assert.Equal("***", ProseMarkdown.Read(string.Concat(Enumerable.Repeat("> ", 2_000)) + "***", _ => false).PlainText[^3..]);
+    }
+
     [Fact]
     public void In_one_text_a_heading_is_a_bold_paragraph()
     {

@@ -7,6 +7,7 @@ using GoldenRule.Core.Interchange;
 using GoldenRule.Data;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Emails;
+using GoldenRule.Server.Templates;
 
 namespace GoldenRule.Server.Tests;
 
@@ -66,6 +67,8 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
         var april = await Start(author, new { id, email = march, next = true, name = entry.NextName });
         Assert.Equal(id, (await Start(author, new { id, email = march, next = true, name = "Asked twice" })).Id);
         Assert.Equal("members-gazette", april.CampaignType);
+        Assert.Contains((await Get<TemplatePage>(author, "/api/templates?recent=true")).Templates, t => t.CampaignType == "members-gazette");
+        Assert.Empty((await Get<TemplatePage>(await server.As("jonas"), "/api/templates?recent=true")).Templates);
         var desk = await Running.Desk(author, id);
         var left = desk.Findings!.Value.Where(f => f.Check == "left-from-before").ToList();
         Assert.Contains(left, f => f.Place is { Row: "hero", Piece: "headline" });

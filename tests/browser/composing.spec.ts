@@ -289,6 +289,9 @@ test("several rows are moved, hidden and removed at once, by the keyboard and by
   await expect(page.getByText("3 rows picked")).toBeVisible();
   await stories.nth(2).click({ modifiers: ["Control"] });
   await expect(page.getByText("2 rows picked")).toBeVisible();
+  const before = await ids();
+  await page.getByRole("region", { name: "Rows picked" }).getByRole("button", { name: "Change places" }).click();
+  await expect.poll(ids).toEqual([before[0], before[3], before[2], before[1], before[4]]);
   await page.getByRole("region", { name: "Rows picked" }).getByRole("button", { name: "Remove" }).click();
   await expect(stories).toHaveCount(3);
   // One step takes both back.

@@ -17,8 +17,11 @@ public sealed record PastedPart(int Heading, Paragraph Paragraph);
 /// </summary>
 public static partial class PastedCopy
 {
-    /// <summary>Characters of markup that are read; what is longer is no copy for an email.</summary>
-    public const int Most = 2_000_000;
+    /// <summary>Characters that are read; what is longer is no copy for an email.</summary>
+    public const int Most = 400_000;
+
+    /// <summary>Elements within one another; what lies deeper is read as words alone.</summary>
+    private const int Deepest = 200;
 
     public static ImmutableArray<PastedPart> FromHtml(string html)
     {
@@ -27,7 +30,7 @@ public static partial class PastedCopy
         var end = html.LastIndexOf("<!--EndFragment-->", StringComparison.Ordinal);
         var fragment = start >= 0 && end > start ? html[start..end] : html;
         var reader = new Reader();
-        reader.Read(new HtmlParser().ParseDocument(fragment).Body!, default, null);
+        reader.Read(new HtmlParser().ParseDocument(fragment).Body!, default, null, 0);
         return reader.Finish();
     }
 
@@ -140,8 +143,14 @@ public static partial class PastedCopy
             return parts.ToImmutable();
         }
 
-        public void Read(INode node, Dress dress, IElement? listed)
+        public void Read(INode node, Dress dress, IElement? listed, int depth)
         {
+            if (depth > Deepest)
+            {
+                AddAll(node, dress);
+                return;
+            }
+
             foreach (var child in node.ChildNodes)
             {
                 switch (child)
@@ -150,7 +159,7 @@ public static partial class PastedCopy
                         Add(text.Data, dress);
                         break;
                     case IElement element when !Unread.Contains(element.LocalName):
-                        Read(element, dress, listed);
+                        Read(element, dress, listed, depth + 1);
                         break;
                     default:
                         break;
@@ -158,7 +167,32 @@ public static partial class PastedCopy
             }
         }
 
-        private void Read(IElement element, Dress dress, IElement? listed)
+        // Without calling itself: nobody's markup is so deep, but for one who wants to bring the server down.
+        private void AddAll(INode top, Dress dress)
+        {
+            for (var node = top.FirstChild; node is not null;)
+            {
+                if (node is IText text && text.ParentElement is { } parent && !Unread.Contains(parent.LocalName))
+                {
+                    Add(text.Data, dress);
+                }
+
+                var next = node.FirstChild;
+                while (next is null && node != top)
+                {
+                    next = node!.NextSibling;
+                    node = next is null ? node.Parent : node;
+                    if (node == top)
+                    {
+                        return;
+                    }
+                }
+
+                node = next;
+            }
+        }
+
+        private void Read(IElement element, Dress dress, IElement? listed, int depth)
         {
             var style = element.GetAttribute("style") ?? "";
             if (Hidden().IsMatch(style))
@@ -181,7 +215,7 @@ public static partial class PastedCopy
                     return;
                 case "ul" or "ol":
                     Break();
-                    Read((INode)element, dress, element);
+                    Read((INode)element, dress, element, depth);
                     Break();
                     return;
             }
@@ -189,7 +223,7 @@ public static partial class PastedCopy
             dress = Dressed(element, style, dress);
             if (!Blocks.Contains(element.LocalName))
             {
-                Read((INode)element, dress, listed);
+                Read((INode)element, dress, listed, depth);
                 return;
             }
 
@@ -216,7 +250,7 @@ public static partial class PastedCopy
                 heading = 1;
             }
 
-            Read((INode)element, dress, listed);
+            Read((INode)element, dress, listed, depth);
             Break();
         }
 
@@ -313,26 +347,26 @@ public static partial class PastedCopy
             }
         }
 
-        [GeneratedRegex(@"display\s*:\s*none|mso-hide\s*:\s*all", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, 200)]
+        [GeneratedRegex(@"display\s*:\s*none|mso-hide\s*:\s*all", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, 2000)]
         private static partial Regex Hidden();
 
-        [GeneratedRegex(@"font-weight\s*:\s*(?<value>[a-z0-9]+)", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 200)]
+        [GeneratedRegex(@"font-weight\s*:\s*(?<value>[a-z0-9]+)", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 2000)]
         private static partial Regex Weight();
 
-        [GeneratedRegex(@"font-style\s*:\s*(?<value>[a-z]+)", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 200)]
+        [GeneratedRegex(@"font-style\s*:\s*(?<value>[a-z]+)", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 2000)]
         private static partial Regex Slant();
 
         // Soft hyphens, marks without width, what overrides the direction of text, and what stands for a NUL.
-        [GeneratedRegex(@"[\u00ad\u200b\ufeff\u202d\u202e\ufffd\x00-\x08\x0b\x0e-\x1f]", RegexOptions.CultureInvariant, 200)]
+        [GeneratedRegex(@"[\u00ad\u200b\ufeff\u202d\u202e\ufffd\x00-\x08\x0b\x0e-\x1f]", RegexOptions.CultureInvariant, 2000)]
         private static partial Regex Unseen();
 
-        [GeneratedRegex(@"[ \t\r\n\f]+", RegexOptions.CultureInvariant, 200)]
+        [GeneratedRegex(@"[ \t\r\n\f]+", RegexOptions.CultureInvariant, 2000)]
         private static partial Regex Blank();
 
-        [GeneratedRegex(" {2,}", RegexOptions.CultureInvariant, 200)]
+        [GeneratedRegex(" {2,}", RegexOptions.CultureInvariant, 2000)]
         private static partial Regex Blanks();
 
-        [GeneratedRegex(" *\n *", RegexOptions.CultureInvariant, 200)]
+        [GeneratedRegex(" *\n *", RegexOptions.CultureInvariant, 2000)]
         private static partial Regex AroundBreak();
     }
 }

@@ -42,7 +42,16 @@ public static class ProseMarkdown
     public static RichText Read(string markdown, Func<string, bool> isVariable)
     {
         var paragraphs = ImmutableArray.CreateBuilder<Paragraph>();
-        Read(Markdown.Parse(markdown.ReplaceLineEndings("\n"), Pipeline), ListStyle.None, paragraphs, isVariable);
+        try
+        {
+            Read(Markdown.Parse(markdown.ReplaceLineEndings("\n"), Pipeline), ListStyle.None, paragraphs, isVariable);
+        }
+        catch (ArgumentException)
+        {
+            // So the reader says that marks lie too deep within one another.
+            return RichText.Of(markdown);
+        }
+
         return new RichText { Paragraphs = paragraphs.ToImmutable() };
     }
 

@@ -48,6 +48,9 @@ public static class TemplateEndpoints
 {
     private const int PageSize = 48;
 
+    /// <summary>So many of someone's emails say what templates they use.</summary>
+    private const int Lately = 30;
+
     public static void MapTemplates(this IEndpointRouteBuilder api)
     {
         api.MapGet("/campaign-types", async (GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel) =>
@@ -77,11 +80,17 @@ public static class TemplateEndpoints
     }
 
     private static async Task<TemplatePage> ListAsync(
-        ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel, string? q = null, string? campaignType = null, bool retired = false, bool mine = false, string? after = null)
+        ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel, string? q = null, string? campaignType = null, bool retired = false, bool mine = false, bool recent = false, string? after = null)
     {
         var (person, snapshot) = (user.Person(), await library.GetAsync(db, cancel));
         var wanted = db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Template).SeenBy(person, snapshot)
             .Where(d => d.Retired == retired && (campaignType == null || d.CampaignType == campaignType) && (!mine || d.Owner == person.Id));
+        if (recent)
+        {
+            var used = await UsedLatelyAsync(person.Id, db, cancel);
+            wanted = wanted.Where(d => used.Contains(d.Id));
+        }
+
         foreach (var pattern in SearchWords.Patterns(q))
         {
             wanted = wanted.Where(d => EF.Functions.Like(d.Words, pattern, "\\"));
@@ -101,6 +110,12 @@ public static class TemplateEndpoints
             count,
             page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].ChangedAt, page[PageSize - 1].Id).ToString() : null);
     }
+
+    /// <summary>Templates of the emails that a person changed last.</summary>
+    private static Task<List<Guid>> UsedLatelyAsync(Guid person, GoldenRuleDb db, CancellationToken cancel) => db.Database.SqlQuery<Guid>($"""
+        select distinct (head->>'template')::uuid as "Value"
+        from (select head from documents where kind = 'Email' and created_by = {person} order by changed_at desc limit {Lately}) newest
+        """).ToListAsync(cancel);
 
     private static async Task<ImmutableArray<MasterEntry>> MastersAsync(ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
     {

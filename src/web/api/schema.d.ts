@@ -3870,6 +3870,7 @@ export interface operations {
                 campaignType?: string;
                 retired?: boolean;
                 mine?: boolean;
+                recent?: boolean;
                 after?: string;
             };
             header?: never;

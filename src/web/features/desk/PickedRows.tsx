@@ -14,6 +14,7 @@ export function PickedRows({ picked }: { picked: Picked }) {
       <p>
         {act("Up", () => picked.move(-1))}
         {act("Down", () => picked.move(1))}
+        {picked.rows.length === 2 && act("Change places", picked.swap)}
         {act("Duplicate", picked.duplicate)}
         {act("Remove", picked.remove)}
       </p>

@@ -54,6 +54,10 @@ export function usePicked(store: DeskStore, desk: Desk, chosen: string) {
       if (edits.length === rows.length) store.edit(...edits);
       else store.say("They are at the edge of their place already.");
     },
+    swap: () => {
+      const [first, second] = rows;
+      if (first && second && allowed((row) => row.move)) store.edit({ kind: "swap-rows", first, second });
+    },
     duplicate: () =>
       allowed((row) => row.duplicate) && store.edit(...rows.map((row) => ({ kind: "duplicate-row" as const, row, copy: newId() }))),
     remove: () => {

@@ -21,11 +21,12 @@ export default function StartRoom() {
   const [q] = useDebouncedValue(words, 200);
   const [origin, setOrigin] = useState<Origin>();
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const recent = search.get("recent") === "yes";
   const query = { q: q || undefined, campaignType: type, mine: mine || undefined };
   const templates = useQuery({
-    queryKey: ["templates", "start", query],
+    queryKey: ["templates", "start", query, recent],
     enabled: !before,
-    queryFn: () => ask(api.GET("/api/templates", { params: { query } })),
+    queryFn: () => ask(api.GET("/api/templates", { params: { query: { ...query, recent: recent || undefined } } })),
     placeholderData: (former) => former,
   });
   const emails = useQuery({
@@ -95,10 +96,16 @@ export default function StartRoom() {
             <input type="checkbox" checked={mine} onChange={(e) => set("mine", e.currentTarget.checked ? "yes" : undefined)} />
             Only my own
           </label>
+          {!before && (
+            <label className={classes.mine}>
+              <input type="checkbox" checked={recent} onChange={(e) => set("recent", e.currentTarget.checked ? "yes" : undefined)} />
+              Used lately
+            </label>
+          )}
         </div>
         {ready && offered.length === 0 && (
           <p className={classes.empty}>
-            {words || mine || type
+            {words || mine || type || recent
               ? "Nothing is like that. Ask for less, or look among all campaign types."
               : "There is nothing to begin with yet."}
           </p>
