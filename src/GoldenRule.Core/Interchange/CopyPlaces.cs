@@ -103,7 +103,7 @@ public sealed class CopyPlaces
                 var where = $"{name}, {block.Name ?? kind.Label}{(kind.Fields.Length > 1 ? ": " + field.Label : "")}";
                 foreach (var (part, label, words, limit) in Parts(field, standing))
                 {
-                    var hint = block.Placeholder && !IsSaid(row, block, field.Name);
+                    var hint = block.Placeholder && !row.IsFilled(block.Id, field.Name);
                     yield return new CopyPlace(
                         $"{row.Id}/{block.Id}/{field.Name}{part}",
                         where + label,
@@ -115,9 +115,6 @@ public sealed class CopyPlaces
             }
         }
     }
-
-    // In a row of its own the words are the piece's own.
-    private static bool IsSaid(OrderedRow row, Block block, string field) => row.IsFilled(block.Id, field);
 
     private static FieldValue Standing(OrderedRow row, Block block, string field) => row.ContentOf(block)[field];
 

@@ -93,7 +93,7 @@ public sealed class Desk(ProofPress press, EditRoad road)
         library.Newest[email.Template].Number,
         template.CampaignType,
         library.CampaignTypes.FirstOrDefault(t => t.Key == template.CampaignType)?.Name ?? template.CampaignType,
-        Updates.ToNewest(email, library) is not null);
+        Updates.Wait(email, library));
 
     private static DeskAbout? About(Kept kept)
     {

@@ -37,15 +37,20 @@ public static class Updates
         emails.MapGet("/{id:guid}/update/html", HtmlAsync).Produces<string>(200, "text/html").WithName("getUpdateHtml");
     }
 
+    /// <summary>Whether something the email is made from has a newer release.</summary>
+    public static bool Wait(Email email, LibrarySnapshot library) =>
+        library.Newest.GetValueOrDefault(email.Template)?.Number > email.TemplateRelease || Behind(email, library).Any();
+
     /// <summary>The edit that brings an email to the newest releases. Null: it stands on them.</summary>
-    public static TakeUpdate? ToNewest(Email email, LibrarySnapshot library)
-    {
-        var template = library.Newest.GetValueOrDefault(email.Template)?.Number ?? email.TemplateRelease;
-        var rows = email.Zones.Values.SelectMany(z => z)
-            .Where(r => r is { Own: null, Master: { } master, Release: { } release } && library.Newest.GetValueOrDefault(master)?.Number > release)
-            .ToImmutableSortedDictionary(r => r.Id, r => library.Newest[r.Master!.Value].Number, StringComparer.Ordinal);
-        return template == email.TemplateRelease && rows.IsEmpty ? null : Reseating.Of(email, template, rows, library.Masters, library.Pictures);
-    }
+    public static TakeUpdate? ToNewest(Email email, LibrarySnapshot library) => !Wait(email, library) ? null : Reseating.Of(
+        email,
+        library.Newest.GetValueOrDefault(email.Template)?.Number ?? email.TemplateRelease,
+        Behind(email, library).ToImmutableSortedDictionary(r => r.Id, r => library.Newest[r.Master!.Value].Number, StringComparer.Ordinal),
+        library.Masters,
+        library.Pictures);
+
+    private static IEnumerable<PlacedRow> Behind(Email email, LibrarySnapshot library) => email.Zones.Values.SelectMany(z => z)
+        .Where(r => r is { Own: null, Master: { } master, Release: { } release } && library.Newest.GetValueOrDefault(master)?.Number > release);
 
     private static async Task<UpdateAnswer> LookAsync(Guid id, ClaimsPrincipal user, EditRoad road, ProofPress press, GoldenRuleDb db, CancellationToken cancel)
     {

@@ -1,21 +1,22 @@
-import { type ComponentType, lazy, Suspense } from "react";
+import { type ComponentType, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
 import { askAhead, type DeskKind } from "../features/desk/askDesk";
 import { SignInPage } from "../features/session/SignInPage";
 import { useSession } from "../features/session/useSession";
+import { lazily } from "../shared/lazily";
 import { Shell } from "./Shell";
 
-const TemplatesRoom = lazy(() => import("../features/templates/TemplatesRoom"));
-const RowsRoom = lazy(() => import("../features/rows/RowsRoom"));
-const CoverageRoom = lazy(() => import("../features/coverage/CoverageRoom"));
-const StartRoom = lazy(() => import("../features/emails/StartRoom"));
-const EmailsRoom = lazy(() => import("../features/emails/EmailsRoom"));
-const HouseStyleRoom = lazy(() => import("../features/house-style/HouseStyleRoom"));
-const ChecksRoom = lazy(() => import("../features/checks/ChecksRoom"));
-const ReportRoom = lazy(() => import("../features/checks/ReportRoom"));
-const PicturesRoom = lazy(() => import("../features/pictures/PicturesRoom"));
+const TemplatesRoom = lazily(() => import("../features/templates/TemplatesRoom"));
+const RowsRoom = lazily(() => import("../features/rows/RowsRoom"));
+const CoverageRoom = lazily(() => import("../features/coverage/CoverageRoom"));
+const StartRoom = lazily(() => import("../features/emails/StartRoom"));
+const EmailsRoom = lazily(() => import("../features/emails/EmailsRoom"));
+const HouseStyleRoom = lazily(() => import("../features/house-style/HouseStyleRoom"));
+const ChecksRoom = lazily(() => import("../features/checks/ChecksRoom"));
+const ReportRoom = lazily(() => import("../features/checks/ReportRoom"));
+const PicturesRoom = lazily(() => import("../features/pictures/PicturesRoom"));
 const loadDesk = () => import("../features/desk/DeskRoom");
-let DeskRoom: ComponentType<{ kind: DeskKind }> = lazy(loadDesk);
+let DeskRoom: ComponentType<{ kind: DeskKind }> = lazily(loadDesk);
 
 // Whoever opens a document's own address needs the desk: it and what lies on it are fetched while the session is asked for.
 const [, opened, document, further] = location.pathname.split("/");

@@ -1,7 +1,8 @@
 import { Menu } from "@mantine/core";
-import { type DragEvent, lazy, Suspense, useState } from "react";
+import { type DragEvent, Suspense, useState } from "react";
 import type { DeskBlock, DeskColumn, DeskRow, RichText } from "../../api/types";
 import { newId } from "../../shared/ids";
+import { lazily } from "../../shared/lazily";
 import classes from "./ColumnGroup.module.css";
 import { blocksOf, type Desk } from "./DeskStore";
 import { asWritten } from "./fields/proseJson";
@@ -9,7 +10,7 @@ import { PieceFields } from "./PieceFields";
 import { useDeskContext } from "./useDesk";
 import { type Held, useHeld } from "./useHeld";
 
-const KindDrawer = lazy(() => import("./KindDrawer"));
+const KindDrawer = lazily(() => import("./KindDrawer"));
 
 /** One column of a row that may be shaped: its pieces in order, and room for more. */
 export function ColumnGroup({ row, column, index, desk }: { row: DeskRow; column: DeskColumn; index: number; desk: Desk }) {

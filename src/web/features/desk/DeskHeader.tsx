@@ -1,6 +1,7 @@
 import { Button, Tooltip } from "@mantine/core";
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import { Link } from "react-router";
+import { lazily } from "../../shared/lazily";
 import { Mark } from "../../shared/Mark";
 import { SeverityMark } from "../../shared/SeverityMark";
 import { clockTime } from "../../shared/when";
@@ -11,8 +12,8 @@ import { useDeskContext } from "./useDesk";
 import { initials } from "./usePresence";
 import { WordsMenu } from "./WordsMenu";
 
-const UpdateDialog = lazy(() => import("./UpdateDialog"));
-const ReleaseDialog = lazy(() => import("./ReleaseDialog"));
+const UpdateDialog = lazily(() => import("./UpdateDialog"));
+const ReleaseDialog = lazily(() => import("./ReleaseDialog"));
 
 const words = { stop: "stop", warn: "warn", advise: "advise" } as const;
 const states = { draft: "draft", "in-review": "in review", approved: "approved", "handed-off": "handed off, frozen" };

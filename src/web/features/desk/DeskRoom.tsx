@@ -1,5 +1,6 @@
-import { lazy, Suspense, useCallback, useMemo, useState } from "react";
+import { Suspense, useCallback, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
+import { lazily } from "../../shared/lazily";
 import { useSession } from "../session/useSession";
 import type { DeskKind } from "./askDesk";
 import { ConflictDialog } from "./ConflictDialog";
@@ -12,7 +13,7 @@ import { type Choice, DeskContext, useDeskState, useDeskStore } from "./useDesk"
 import { useDeskKeys } from "./useDeskKeys";
 import { usePresence } from "./usePresence";
 
-const KeysDialog = lazy(() => import("./KeysDialog"));
+const KeysDialog = lazily(() => import("./KeysDialog"));
 
 /** A finding elsewhere leads to its place here: "#row/piece/field". */
 function pointedAt(): Choice | undefined {

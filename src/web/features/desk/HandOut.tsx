@@ -1,12 +1,13 @@
 import { Button, Menu } from "@mantine/core";
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import { Link } from "react-router";
+import { lazily } from "../../shared/lazily";
 import { useSession } from "../session/useSession";
 import type { Desk } from "./DeskStore";
 import { useDeskContext } from "./useDesk";
 
-const NewTemplateDialog = lazy(() => import("../templates/NewTemplateDialog"));
-const SignOffDialog = lazy(() => import("./SignOffDialog"));
+const NewTemplateDialog = lazily(() => import("../templates/NewTemplateDialog"));
+const SignOffDialog = lazily(() => import("./SignOffDialog"));
 
 /** Takes the finished email away: copied, as a file, as a message, or on paper. */
 export function HandOut({ desk }: { desk: Desk }) {

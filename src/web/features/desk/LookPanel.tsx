@@ -1,6 +1,7 @@
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import type { DeskBlock, DeskLook, DeskRow, ShownOn } from "../../api/types";
 import { newId } from "../../shared/ids";
+import { lazily } from "../../shared/lazily";
 import { usePicture } from "../pictures/usePictures";
 import { blocksOf } from "./DeskStore";
 import classes from "./LookPanel.module.css";
@@ -9,7 +10,7 @@ import rowClasses from "./RowSheet.module.css";
 import { SealedNote } from "./SealedNote";
 import { useDeskContext } from "./useDesk";
 
-const PictureDialog = lazy(() => import("../pictures/PictureDialog"));
+const PictureDialog = lazily(() => import("../pictures/PictureDialog"));
 
 /** The brand's choices for a row and each piece of it, and nothing else. */
 export function LookPanel({ row }: { row: DeskRow }) {

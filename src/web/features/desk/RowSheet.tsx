@@ -1,7 +1,8 @@
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import { Link } from "react-router";
 import type { DeskRow, RowKind } from "../../api/types";
 import { newId } from "../../shared/ids";
+import { lazily } from "../../shared/lazily";
 import { rowKinds } from "../rows/rowKinds";
 import { useSession } from "../session/useSession";
 import { moveBy, neighbour } from "./arranging";
@@ -15,7 +16,7 @@ import classes from "./RowSheet.module.css";
 import { SealedNote } from "./SealedNote";
 import { useDeskContext } from "./useDesk";
 
-const SaveRowDialog = lazy(() => import("./SaveRowDialog"));
+const SaveRowDialog = lazily(() => import("./SaveRowDialog"));
 
 /**
  * The fields of a row, top to bottom, each with its instruction, meter and findings; where it may be shaped, its pieces too.

@@ -1,12 +1,13 @@
 import { Button, Menu } from "@mantine/core";
 import { useHotkeys } from "@mantine/hooks";
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
+import { lazily } from "../../shared/lazily";
 import type { Desk } from "./DeskStore";
 
-const LayOutDialog = lazy(() => import("./LayOutDialog"));
-const ReplaceDialog = lazy(() => import("./ReplaceDialog"));
-const DeckDialog = lazy(() => import("./DeckDialog"));
-const HistoryDialog = lazy(() => import("./HistoryDialog"));
+const LayOutDialog = lazily(() => import("./LayOutDialog"));
+const ReplaceDialog = lazily(() => import("./ReplaceDialog"));
+const DeckDialog = lazily(() => import("./DeckDialog"));
+const HistoryDialog = lazily(() => import("./HistoryDialog"));
 
 type Open = "lay-out" | "replace" | "deck" | "history";
 

@@ -1,23 +1,25 @@
 import { Button, Menu, TextInput } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Suspense, useState } from "react";
+import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { EmailEntry } from "../../api/types";
+import { lazily } from "../../shared/lazily";
 import { MailThumbnail } from "../../shared/MailThumbnail";
+import { useNarrowing } from "../../shared/useNarrowing";
 import { dayOf } from "../../shared/when";
 import { useSession } from "../session/useSession";
 import classes from "./EmailsRoom.module.css";
 import { type Origin, StartDialog } from "./StartDialog";
 
-const NewTemplateDialog = lazy(() => import("../templates/NewTemplateDialog"));
+const NewTemplateDialog = lazily(() => import("../templates/NewTemplateDialog"));
 
 const states = { draft: "Draft", "in-review": "In review", approved: "Approved", "handed-off": "Handed off" };
 
 /** Every email, the last changed first: found by its words, campaign type, state and author. */
 export default function EmailsRoom() {
-  const [search, setSearch] = useSearchParams();
+  const narrowing = useNarrowing();
   const [words, setWords] = useState("");
   const [q] = useDebouncedValue(words, 200);
   const [origin, setOrigin] = useState<Origin>();
@@ -29,10 +31,10 @@ export default function EmailsRoom() {
   const starts = has("lead", "designer", "author");
   const query = {
     q: q || undefined,
-    campaignType: search.get("type") ?? undefined,
-    state: search.get("state") ?? undefined,
-    mine: search.get("mine") === "yes" || undefined,
-    archived: search.get("archived") === "yes" || undefined,
+    campaignType: narrowing.of("type"),
+    state: narrowing.of("state"),
+    mine: narrowing.is("mine") || undefined,
+    archived: narrowing.is("archived") || undefined,
   };
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
   const emails = useInfiniteQuery({
@@ -52,11 +54,6 @@ export default function EmailsRoom() {
       return queries.invalidateQueries({ queryKey: ["emails"] });
     },
   });
-  const set = (name: string, value?: string) => {
-    const next = new URLSearchParams(search);
-    value ? next.set(name, value) : next.delete(name);
-    setSearch(next, { replace: true });
-  };
   const narrowed = q || query.campaignType || query.state || query.mine || query.archived;
 
   return (
@@ -73,7 +70,7 @@ export default function EmailsRoom() {
           aria-label="Campaign type"
           className={classes.pick}
           value={query.campaignType ?? ""}
-          onChange={(e) => set("type", e.currentTarget.value || undefined)}
+          onChange={(e) => narrowing.set("type", e.currentTarget.value || undefined)}
         >
           <option value="">All campaign types</option>
           {types.data?.map((type) => (
@@ -86,7 +83,7 @@ export default function EmailsRoom() {
           aria-label="State"
           className={classes.pick}
           value={query.state ?? ""}
-          onChange={(e) => set("state", e.currentTarget.value || undefined)}
+          onChange={(e) => narrowing.set("state", e.currentTarget.value || undefined)}
         >
           <option value="">Any state</option>
           {Object.entries(states).map(([value, name]) => (
@@ -96,15 +93,11 @@ export default function EmailsRoom() {
           ))}
         </select>
         <label>
-          <input type="checkbox" checked={query.mine === true} onChange={(e) => set("mine", e.currentTarget.checked ? "yes" : undefined)} />{" "}
-          Only my own
+          <input type="checkbox" checked={query.mine === true} onChange={(e) => narrowing.set("mine", e.currentTarget.checked)} /> Only my
+          own
         </label>
         <label>
-          <input
-            type="checkbox"
-            checked={query.archived === true}
-            onChange={(e) => set("archived", e.currentTarget.checked ? "yes" : undefined)}
-          />{" "}
+          <input type="checkbox" checked={query.archived === true} onChange={(e) => narrowing.set("archived", e.currentTarget.checked)} />{" "}
           Archived
         </label>
         {starts && (
@@ -114,7 +107,9 @@ export default function EmailsRoom() {
         )}
       </div>
       <p role="status" className={classes.told}>
-        {narrowed && emails.data && `${emails.data.pages[0]?.count ?? 0} found. `}
+        {narrowed &&
+          emails.data &&
+          `${emails.data.pages[0]?.count ?? 0}${(emails.data.pages[0]?.count ?? 0) >= 1000 ? " or more" : ""} found. `}
         {archivedLast && (
           <>
             {archivedLast.name} is archived.{" "}

@@ -2,9 +2,10 @@ import { Button, TextInput } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useSearchParams } from "react-router";
 import { api, ask } from "../../api/client";
+import list from "../../shared/ListRoom.module.css";
 import { MailThumbnail } from "../../shared/MailThumbnail";
+import { useNarrowing } from "../../shared/useNarrowing";
 import { dayOf } from "../../shared/when";
 import { type Origin, StartDialog } from "./StartDialog";
 import classes from "./StartRoom.module.css";
@@ -13,15 +14,15 @@ const begun = (origin: Origin, next: boolean): Origin => (origin.kind === "email
 
 /** Where an email begins: a template, or an email there was before. Seen as the desktop and the phone show it. */
 export default function StartRoom() {
-  const [search, setSearch] = useSearchParams();
-  const type = search.get("type") ?? undefined;
-  const before = search.get("from") === "email";
-  const mine = search.get("mine") === "yes";
+  const narrowing = useNarrowing();
+  const type = narrowing.of("type");
+  const before = narrowing.of("from") === "email";
+  const mine = narrowing.is("mine");
   const [words, setWords] = useState("");
   const [q] = useDebouncedValue(words, 200);
   const [origin, setOrigin] = useState<Origin>();
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
-  const recent = search.get("recent") === "yes";
+  const recent = narrowing.is("recent");
   const query = { q: q || undefined, campaignType: type, mine: mine || undefined };
   const templates = useQuery({
     queryKey: ["templates", "start", query, recent],
@@ -35,11 +36,6 @@ export default function StartRoom() {
     queryFn: () => ask(api.GET("/api/emails", { params: { query } })),
     placeholderData: (former) => former,
   });
-  const set = (name: string, value?: string) => {
-    const next = new URLSearchParams(search);
-    value ? next.set(name, value) : next.delete(name);
-    setSearch(next, { replace: true });
-  };
   const typeName = (key: string) => types.data?.find((t) => t.key === key)?.name ?? key;
   const offered = before
     ? (emails.data?.emails.map((e) => ({
@@ -61,28 +57,28 @@ export default function StartRoom() {
   const ready = before ? emails.data : templates.data;
 
   return (
-    <div className={classes.room}>
-      <nav className={classes.types} aria-label="Campaign types">
+    <div className={list.room}>
+      <nav className={list.types} aria-label="Campaign types">
         <h1>Start an email</h1>
         {[undefined, ...(types.data ?? [])].map((t) => (
           <button
             key={t?.key ?? ""}
             type="button"
-            className={`plain ${classes.type}`}
+            className={`plain ${list.type}`}
             aria-current={type === t?.key}
-            onClick={() => set("type", t?.key)}
+            onClick={() => narrowing.set("type", t?.key)}
           >
             {t?.name ?? "All campaign types"}
           </button>
         ))}
       </nav>
-      <section className={classes.middle} aria-label="Where it begins">
+      <section className={list.middle} aria-label="Where it begins">
         <div className={classes.bar}>
           <fieldset className={classes.from} aria-label="It begins with">
-            <button type="button" className="plain" aria-pressed={!before} onClick={() => set("from")}>
+            <button type="button" className="plain" aria-pressed={!before} onClick={() => narrowing.set("from")}>
               A template
             </button>
-            <button type="button" className="plain" aria-pressed={before} onClick={() => set("from", "email")}>
+            <button type="button" className="plain" aria-pressed={before} onClick={() => narrowing.set("from", "email")}>
               An email before
             </button>
           </fieldset>
@@ -93,12 +89,12 @@ export default function StartRoom() {
             onChange={(e) => setWords(e.currentTarget.value)}
           />
           <label className={classes.mine}>
-            <input type="checkbox" checked={mine} onChange={(e) => set("mine", e.currentTarget.checked ? "yes" : undefined)} />
+            <input type="checkbox" checked={mine} onChange={(e) => narrowing.set("mine", e.currentTarget.checked)} />
             Only my own
           </label>
           {!before && (
             <label className={classes.mine}>
-              <input type="checkbox" checked={recent} onChange={(e) => set("recent", e.currentTarget.checked ? "yes" : undefined)} />
+              <input type="checkbox" checked={recent} onChange={(e) => narrowing.set("recent", e.currentTarget.checked)} />
               Used lately
             </label>
           )}

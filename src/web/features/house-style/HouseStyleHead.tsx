@@ -1,15 +1,16 @@
 import { Menu } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { lazy, memo, Suspense, useCallback, useState } from "react";
+import { memo, Suspense, useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask } from "../../api/client";
+import { lazily } from "../../shared/lazily";
 import classes from "./HouseStyleRoom.module.css";
 import { useRoom } from "./RoomContext";
 
-const RenameDialog = lazy(() => import("./RenameDialog"));
-const NewHouseStyle = lazy(() => import("./NewHouseStyle"));
-const PaletteDialog = lazy(() => import("./PaletteDialog"));
-const ImportDialog = lazy(() => import("./ImportDialog"));
+const RenameDialog = lazily(() => import("./RenameDialog"));
+const NewHouseStyle = lazily(() => import("./NewHouseStyle"));
+const PaletteDialog = lazily(() => import("./PaletteDialog"));
+const ImportDialog = lazily(() => import("./ImportDialog"));
 
 type Dialog = "new" | "name" | "palette" | "import";
 

@@ -1,14 +1,15 @@
 import { Button, Modal } from "@mantine/core";
 import { useMutation } from "@tanstack/react-query";
-import { lazy, Suspense, useRef, useState } from "react";
+import { Suspense, useRef, useState } from "react";
 import { api, ask } from "../../api/client";
 import type { PaletteEntry } from "../../api/types";
 import { fileBody } from "../../shared/fileBody";
+import { lazily } from "../../shared/lazily";
 import classes from "./dialogs.module.css";
 import { useRoom } from "./RoomContext";
 import { keyOf } from "./variableTypes";
 
-const PictureDialog = lazy(() => import("../pictures/PictureDialog"));
+const PictureDialog = lazily(() => import("../pictures/PictureDialog"));
 
 /** Reads the colours off a logo and takes the ones that are named over as brand variables. */
 export default function PaletteDialog({ onClose }: { onClose: () => void }) {

@@ -1,8 +1,9 @@
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
+import { lazily } from "../../shared/lazily";
 import { usePicture } from "../pictures/usePictures";
 import classes from "./ValueList.module.css";
 
-const PictureDialog = lazy(() => import("../pictures/PictureDialog"));
+const PictureDialog = lazily(() => import("../pictures/PictureDialog"));
 
 /** The picture that a variable stands for. */
 export function PictureChoice({

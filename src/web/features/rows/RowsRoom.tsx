@@ -2,10 +2,11 @@ import { Button, Select, TextInput } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { RowEntry, RowKind } from "../../api/types";
 import { MailThumbnail } from "../../shared/MailThumbnail";
+import { useNarrowing } from "../../shared/useNarrowing";
 import { useSession } from "../session/useSession";
 import { NewRowDialog } from "./NewRowDialog";
 import classes from "./RowsRoom.module.css";
@@ -15,23 +16,18 @@ const states = { draft: "Draft, no release yet", released: "Released", changed: 
 
 /** The saved rows of the library, as they look, to find and to open. */
 export default function RowsRoom() {
-  const [search, setSearch] = useSearchParams();
+  const narrowing = useNarrowing();
   const session = useSession();
-  const [words, setWords] = useState(search.get("q") ?? "");
+  const [words, setWords] = useState(narrowing.of("q") ?? "");
   const [q] = useDebouncedValue(words, 200);
   const [variantOf, setVariantOf] = useState<RowEntry>();
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
-  const kind = (search.get("kind") ?? undefined) as RowKind | undefined;
-  const campaignType = search.get("type") ?? undefined;
-  const state = (search.get("state") ?? undefined) as keyof typeof states | undefined;
-  const mine = search.get("mine") === "yes";
+  const kind = narrowing.of("kind") as RowKind | undefined;
+  const campaignType = narrowing.of("type");
+  const state = narrowing.of("state") as keyof typeof states | undefined;
+  const mine = narrowing.is("mine");
   const makes = session.data?.roles.some((r) => r === "lead" || r === "designer") ?? false;
-  const making = search.get("new") !== null && makes;
-  const set = (name: string, value?: string | null) => {
-    const next = new URLSearchParams(search);
-    value ? next.set(name, value) : next.delete(name);
-    setSearch(next, { replace: true });
-  };
+  const making = narrowing.of("new") !== undefined && makes;
   const rows = useInfiniteQuery({
     queryKey: ["rows", q, kind, campaignType, state, mine],
     initialPageParam: undefined as string | undefined,
@@ -53,13 +49,13 @@ export default function RowsRoom() {
             type="button"
             className={`plain ${classes.filter}`}
             aria-current={kind === k.value}
-            onClick={() => set("kind", k.value)}
+            onClick={() => narrowing.set("kind", k.value)}
           >
             {k.label}
           </button>
         ))}
         <label className={classes.mine}>
-          <input type="checkbox" checked={mine} onChange={(e) => set("mine", e.currentTarget.checked ? "yes" : null)} />
+          <input type="checkbox" checked={mine} onChange={(e) => narrowing.set("mine", e.currentTarget.checked)} />
           Only my own
         </label>
       </nav>
@@ -77,7 +73,7 @@ export default function RowsRoom() {
             clearable
             data={types.data?.map((t) => ({ value: t.key, label: t.name })) ?? []}
             value={campaignType ?? null}
-            onChange={(v) => set("type", v)}
+            onChange={(v) => narrowing.set("type", v)}
           />
           {makes && (
             <Select
@@ -86,10 +82,10 @@ export default function RowsRoom() {
               clearable
               data={Object.entries(states).map(([value, label]) => ({ value, label }))}
               value={state ?? null}
-              onChange={(v) => set("state", v)}
+              onChange={(v) => narrowing.set("state", v)}
             />
           )}
-          {makes && <Button onClick={() => set("new", "yes")}>New row</Button>}
+          {makes && <Button onClick={() => narrowing.set("new", "yes")}>New row</Button>}
         </div>
         {rows.error && <p role="alert">{rows.error.message}</p>}
         {rows.data && all.length === 0 && (
@@ -140,7 +136,7 @@ export default function RowsRoom() {
           </Button>
         )}
       </section>
-      {making && <NewRowDialog kind={kind} campaignType={campaignType} onClose={() => set("new")} />}
+      {making && <NewRowDialog kind={kind} campaignType={campaignType} onClose={() => narrowing.set("new")} />}
       {variantOf && <NewRowDialog variantOf={variantOf} kind={variantOf.rowKind} onClose={() => setVariantOf(undefined)} />}
     </div>
   );

@@ -1,17 +1,20 @@
 import { Button, TextInput } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Suspense, useState } from "react";
+import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { TemplateEntry } from "../../api/types";
+import list from "../../shared/ListRoom.module.css";
+import { lazily } from "../../shared/lazily";
 import { MailThumbnail } from "../../shared/MailThumbnail";
+import { useNarrowing } from "../../shared/useNarrowing";
 import { StartDialog } from "../emails/StartDialog";
 import { useSession } from "../session/useSession";
 import classes from "./TemplatesRoom.module.css";
 
-const NewTemplateDialog = lazy(() => import("./NewTemplateDialog"));
-const ImportTemplateDialog = lazy(() => import("./ImportTemplateDialog"));
+const NewTemplateDialog = lazily(() => import("./NewTemplateDialog"));
+const ImportTemplateDialog = lazily(() => import("./ImportTemplateDialog"));
 
 const states = {
   draft: "draft, no release yet",
@@ -22,10 +25,10 @@ const states = {
 
 /** The templates of a campaign type, as they look. */
 export default function TemplatesRoom() {
-  const [search, setSearch] = useSearchParams();
-  const chosen = search.get("type") ?? undefined;
-  const mine = search.get("mine") === "yes";
-  const retired = search.get("retired") === "yes";
+  const narrowing = useNarrowing();
+  const chosen = narrowing.of("type");
+  const mine = narrowing.is("mine");
+  const retired = narrowing.is("retired");
   const [words, setWords] = useState("");
   const [q] = useDebouncedValue(words, 200);
   const [dialog, setDialog] = useState<{ start?: TemplateEntry; make?: { from?: TemplateEntry }; bring?: boolean }>({});
@@ -44,47 +47,42 @@ export default function TemplatesRoom() {
   });
   const shown = templates.data?.pages.flatMap((p) => p.templates) ?? [];
   const typeName = (key: string) => types.data?.find((t) => t.key === key)?.name ?? key;
-  const set = (name: string, value?: string) => {
-    const next = new URLSearchParams(search);
-    value ? next.set(name, value) : next.delete(name);
-    setSearch(next, { replace: true });
-  };
 
   return (
-    <div className={classes.room}>
-      <nav className={classes.types} aria-label="Campaign types">
+    <div className={list.room}>
+      <nav className={list.types} aria-label="Campaign types">
         <h1>Templates</h1>
-        <button type="button" className={`plain ${classes.type}`} aria-current={!chosen} onClick={() => set("type")}>
+        <button type="button" className={`plain ${list.type}`} aria-current={!chosen} onClick={() => narrowing.set("type")}>
           All campaign types
         </button>
         {types.data?.map((type) => (
           <button
             type="button"
             key={type.key}
-            className={`plain ${classes.type}`}
+            className={`plain ${list.type}`}
             aria-current={chosen === type.key}
-            onClick={() => set("type", type.key)}
+            onClick={() => narrowing.set("type", type.key)}
           >
             <span>
               {type.name}
-              <span className={classes.team}>{type.team}</span>
+              <span className={list.team}>{type.team}</span>
             </span>
           </button>
         ))}
         {makes && (
           <div className={classes.checks}>
             <label>
-              <input type="checkbox" checked={mine} onChange={(e) => set("mine", e.currentTarget.checked ? "yes" : undefined)} />
+              <input type="checkbox" checked={mine} onChange={(e) => narrowing.set("mine", e.currentTarget.checked)} />
               Only my own
             </label>
             <label>
-              <input type="checkbox" checked={retired} onChange={(e) => set("retired", e.currentTarget.checked ? "yes" : undefined)} />
+              <input type="checkbox" checked={retired} onChange={(e) => narrowing.set("retired", e.currentTarget.checked)} />
               Retired
             </label>
           </div>
         )}
       </nav>
-      <section className={classes.middle} aria-label={chosen ? typeName(chosen) : "All campaign types"}>
+      <section className={list.middle} aria-label={chosen ? typeName(chosen) : "All campaign types"}>
         <div className={classes.bar}>
           <TextInput
             aria-label="Find templates"

@@ -1,9 +1,10 @@
-import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { Suspense, useEffect, useRef, useState } from "react";
 import type { PictureEntry } from "../../../api/types";
+import { lazily } from "../../../shared/lazily";
 import { usePicture, weightOf } from "../../pictures/usePictures";
 import classes from "./fields.module.css";
 
-const PictureDialog = lazy(() => import("../../pictures/PictureDialog"));
+const PictureDialog = lazily(() => import("../../pictures/PictureDialog"));
 
 interface Props {
   label: string;

@@ -1,5 +1,6 @@
-import { lazy, Suspense } from "react";
+import { Suspense } from "react";
 import type { FieldValue, Measurement, PictureEntry, RichText } from "../../../api/types";
+import { lazily } from "../../../shared/lazily";
 import { CellsField } from "./CellsField";
 import { CodeField } from "./CodeField";
 import classes from "./fields.module.css";
@@ -8,7 +9,7 @@ import { LinksField } from "./LinksField";
 import { MomentField } from "./MomentField";
 import { PictureField } from "./PictureField";
 
-const ProseField = lazy(() => import("./ProseField"));
+const ProseField = lazily(() => import("./ProseField"));
 
 interface Props {
   id: string;
