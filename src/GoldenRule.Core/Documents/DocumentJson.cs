@@ -33,6 +33,9 @@ public static class DocumentJson
 
     public static string Write<T>(T value) => JsonSerializer.Serialize(value, Options);
 
+    /// <summary>Whether both are the same once stored; lists inside records compare by reference otherwise.</summary>
+    public static bool Same<T>(T a, T b) => ReferenceEquals(a, b) || Write(a) == Write(b);
+
     public static T Read<T>(string json) => JsonSerializer.Deserialize<T>(json, Options)
         ?? throw new StructureException("The JSON is null where a document is expected.");
 

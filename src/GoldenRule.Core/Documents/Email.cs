@@ -129,8 +129,7 @@ public sealed record Email : Document
 
     /// <summary>Whether what stands at a place is left from the email before, and nobody has said that it still holds.</summary>
     public bool IsToRenew(string place, FieldValue standing) =>
-        LastTime.TryGetValue(place, out var last) && !StillRight.Contains(place)
-        && (ReferenceEquals(last, standing) || DocumentJson.Write(last) == DocumentJson.Write(standing));
+        LastTime.TryGetValue(place, out var last) && !StillRight.Contains(place) && DocumentJson.Same(last, standing);
 
     /// <summary>The zone and the place in it where a row stands. Null: it is not in a zone.</summary>
     public (string Zone, int Index, PlacedRow Row)? FindInZones(string rowId)

@@ -81,7 +81,7 @@ public sealed record Limit
         PictureHeight = Most(upper.PictureHeight, lower.PictureHeight),
         PictureRatio = upper.PictureRatio ?? lower.PictureRatio,
         PictureKilobytes = Least(upper.PictureKilobytes, lower.PictureKilobytes),
-        Hosts = upper.Hosts.IsEmpty ? lower.Hosts : lower.Hosts.IsEmpty ? upper.Hosts : [.. lower.Hosts.Where(h => upper.Hosts.Any(u => Measuring.IsWithin(h, u)))],
+        Hosts = upper.Hosts.IsEmpty ? lower.Hosts : lower.Hosts.IsEmpty ? upper.Hosts : [.. lower.Hosts.Where(h => Measuring.IsWithin(h, upper.Hosts))],
         ItemsLeast = Most(upper.ItemsLeast, lower.ItemsLeast),
         ItemsMost = Least(upper.ItemsMost, lower.ItemsMost),
     };
@@ -90,7 +90,7 @@ public sealed record Limit
     public bool IsAsTightAs(Limit upper) => AsTight(Characters, upper.Characters) && AsTight(Words, upper.Words) && AsTight(Lines, upper.Lines)
         && AsWide(PictureWidth, upper.PictureWidth) && AsWide(PictureHeight, upper.PictureHeight) && AsTight(PictureKilobytes, upper.PictureKilobytes)
         && (PictureRatio is null || upper.PictureRatio is null || PictureRatio == upper.PictureRatio)
-        && (Hosts.IsEmpty || upper.Hosts.IsEmpty || Hosts.All(h => upper.Hosts.Any(u => Measuring.IsWithin(h, u))))
+        && (Hosts.IsEmpty || upper.Hosts.IsEmpty || Hosts.All(h => Measuring.IsWithin(h, upper.Hosts)))
         && AsWide(ItemsLeast, upper.ItemsLeast) && AsTight(ItemsMost, upper.ItemsMost);
 
     // What a limit leaves unsaid the one above still says: both hold.

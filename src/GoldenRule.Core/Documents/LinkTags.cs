@@ -70,7 +70,7 @@ public sealed record LinkTags(ImmutableArray<LinkTag> Tags, ImmutableArray<strin
     }
 
     public bool AppliesTo(string href) => (href.StartsWith("https://", StringComparison.OrdinalIgnoreCase) || href.StartsWith("http://", StringComparison.OrdinalIgnoreCase))
-        && (Hosts.IsEmpty || (Links.HostOf(href) is { Length: > 0 } host && Hosts.Any(h => Measuring.IsWithin(host, h))));
+        && (Hosts.IsEmpty || (Links.HostOf(href) is { Length: > 0 } host && Measuring.IsWithin(host, Hosts)));
 
     /// <summary>Words as they stand in an address: lower case, letters and digits, hyphens between.</summary>
     public static string Slug(string words)

@@ -39,8 +39,14 @@ public static class Measuring
     /// <summary>Counts stretches without white space.</summary>
     public static int Words(string text)
     {
-        var count = 0;
         var inside = false;
+        return Begun(text, ref inside);
+    }
+
+    // Words that begin in a stretch of text; the one before may have ended inside a word.
+    private static int Begun(string text, ref bool inside)
+    {
+        var count = 0;
         foreach (var c in text)
         {
             var blank = char.IsWhiteSpace(c);
@@ -120,7 +126,7 @@ public static class Measuring
         if (value is FieldValue.Target { Href: var href } && !limit.Hosts.IsEmpty
             && Links.HostOf(href) is { Length: > 0 } host)
         {
-            found.Add(new Measurement("host", 0, 0, !limit.Hosts.Any(h => IsWithin(host, h))));
+            found.Add(new Measurement("host", 0, 0, !IsWithin(host, limit.Hosts)));
         }
 
         return found.ToImmutable();
@@ -158,22 +164,12 @@ public static class Measuring
         var (units, words, inside) = (0, 0, false);
         foreach (var paragraph in text.Paragraphs)
         {
-            units += inside || units > 0 ? 1 : 0;
+            units += units > 0 ? 1 : 0;
             inside = false;
             foreach (var run in paragraph.Runs)
             {
                 units += run.Text.Length;
-                if (limit.Words is null)
-                {
-                    continue;
-                }
-
-                foreach (var c in run.Text)
-                {
-                    var blank = char.IsWhiteSpace(c);
-                    words += !blank && !inside ? 1 : 0;
-                    inside = !blank;
-                }
+                words += limit.Words is null ? 0 : Begun(run.Text, ref inside);
             }
         }
 
@@ -184,7 +180,10 @@ public static class Measuring
 
     private static Measurement Most(string of, int value, int bound) => new(of, value, bound, value > bound);
 
-    internal static bool IsWithin(string host, string allowed) =>
+    /// <summary>Whether a host is one of those, or below one.</summary>
+    internal static bool IsWithin(string host, ImmutableArray<string> allowed) => allowed.Any(a => IsWithin(host, a));
+
+    private static bool IsWithin(string host, string allowed) =>
         host.Equals(allowed, StringComparison.OrdinalIgnoreCase)
         || host.EndsWith("." + allowed, StringComparison.OrdinalIgnoreCase);
 }

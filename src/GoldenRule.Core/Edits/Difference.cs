@@ -92,7 +92,7 @@ public static class Difference
     }
 
     // Rows by reference differ by their fills; rows of their own are put there anew.
-    private static bool CanStay(PlacedRow a, PlacedRow b) => a.Own is null && b.Own is null ? a.Master == b.Master && a.Release == b.Release : DocumentJson.Write(a) == DocumentJson.Write(b);
+    private static bool CanStay(PlacedRow a, PlacedRow b) => a.Own is null && b.Own is null ? a.Master == b.Master && a.Release == b.Release : DocumentJson.Same(a, b);
 
     private static void Fills(string row, ImmutableSortedDictionary<string, PieceFill> from, ImmutableSortedDictionary<string, PieceFill> to, ImmutableArray<Edit>.Builder edits)
     {
@@ -106,7 +106,7 @@ public static class Difference
                 {
                     edits.Add(new ClearFill(row, piece, field));
                 }
-                else if (!was.Content.TryGetValue(field, out var old) || DocumentJson.Write(old) != DocumentJson.Write(value))
+                else if (!was.Content.TryGetValue(field, out var old) || !DocumentJson.Same(old, value))
                 {
                     edits.Add(new SetFill(row, piece, field, value));
                 }

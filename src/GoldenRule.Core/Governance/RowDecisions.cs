@@ -98,7 +98,7 @@ internal static class RowDecisions
     public static Decision Detach(Person person, OpenDocument.OfRows document, DetachRow edit) => Refusals.OnRow(document, edit.Row, row =>
     {
         var allowed = Detaching(person, document, row);
-        return allowed is Decision.Refused || Same(edit.Own, Detached.Of(row))
+        return allowed is Decision.Refused || DocumentJson.Same(edit.Own, Detached.Of(row))
             ? allowed
             : Refusals.Refuse(Rules.Unknown, row.Id, "The row has changed since. Detach it as it stands now.");
     });
@@ -169,6 +169,4 @@ internal static class RowDecisions
 
         return Decision.Yes;
     }
-
-    private static bool Same(SavedRow a, SavedRow b) => DocumentJson.Write(a) == DocumentJson.Write(b);
 }

@@ -63,13 +63,13 @@ internal static class UpdateDecisions
     {
         if (aside.Piece.Length == 0)
         {
-            return email.Zones.TryGetValue(aside.Row, out var rows) && DocumentJson.Write(rows) == DocumentJson.Write(aside.Rows);
+            return email.Zones.TryGetValue(aside.Row, out var rows) && DocumentJson.Same(rows, aside.Rows);
         }
 
         var fills = email.FindInZones(aside.Row) is { Row: var placed } ? placed.Fills : email.Fills.GetValueOrDefault(aside.Row, ImmutableSortedDictionary<string, PieceFill>.Empty);
         return fills.GetValueOrDefault(aside.Piece) is { } fill && aside switch
         {
-            { Field: { } field, Value: { } value } => fill.Content.GetValueOrDefault(field) is { } standing && DocumentJson.Write(standing) == DocumentJson.Write(value),
+            { Field: { } field, Value: { } value } => fill.Content.GetValueOrDefault(field) is { } standing && DocumentJson.Same(standing, value),
             { Property: { } property, Choice: { } choice } => fill.Look.GetValueOrDefault(property) == choice,
             _ => aside.Shown is not null && fill.Shown == aside.Shown,
         };

@@ -25,8 +25,7 @@ public static class CopyLayout
     {
         var details = copy.Select(p => (Part: p, Field: DetailOf(p))).Where(d => d.Field is not null).ToList();
         var sections = Sections([.. copy.Except(details.Select(d => d.Part))]);
-        var (laid, inserts) = WithRoom(document, person, sections.Count, newId);
-        var places = new CopyPlaces(laid, person);
+        var (places, rows, inserts) = WithRoom(document, person, sections.Count, newId);
         var plan = new Planned(places);
         foreach (var (part, field) in details)
         {
@@ -34,7 +33,6 @@ public static class CopyLayout
             plan.Put(places.Find($"details/{field}")!, new FieldValue.Words(text[(text.IndexOf(':', StringComparison.Ordinal) + 1)..].Trim()));
         }
 
-        var rows = Seats(places);
         for (var i = 0; i < sections.Count; i++)
         {
             if (i < rows.Count)
@@ -139,31 +137,29 @@ public static class CopyLayout
             : null;
     }
 
-    /// <summary>The email with as many rows placed again as there are sections more than rows that take words.</summary>
-    private static (OpenDocument.OfEmail Document, List<Edit> Inserts) WithRoom(OpenDocument.OfEmail document, Person person, int sections, Func<string> newId)
+    /// <summary>Where words go, once as many rows are placed again as there are sections more than rows that take words.</summary>
+    private static (CopyPlaces Places, List<Seat> Seats, List<Edit> Inserts) WithRoom(OpenDocument.OfEmail document, Person person, int sections, Func<string> newId)
     {
         var inserts = new List<Edit>();
-        var need = sections - Seats(new CopyPlaces(document, person)).Count;
-        while (need > 0)
+        while (true)
         {
-            var seated = Seats(new CopyPlaces(document, person)).Select(s => s.Headline ?? s.Bodies[0]).Select(p => p.Row!).ToList();
-            var insert = document.Order.Template.Order.OfType<Zone>()
+            var places = new CopyPlaces(document, person);
+            var seats = Seats(places);
+            var seated = seats.Select(s => (s.Headline ?? s.Bodies[0]).Row!).ToList();
+            var insert = seats.Count >= sections ? null : document.Order.Template.Order.OfType<Zone>()
                 .Select(zone => seated.LastOrDefault(r => r.Zone?.Id == zone.Id && !r.IsOwn) is { } last
                     ? new InsertRow(zone.Id, document.Email.FindInZones(last.Id)!.Value.Index + 1, new PlacedRow { Id = newId(), Master = last.Placed.Master, Release = last.Placed.Release })
                     : null)
                 .FirstOrDefault(edit => edit is not null && Governor.Decide(person, edit, document) is Decision.Allowed);
             if (insert is null)
             {
-                break;
+                return (places, seats, inserts);
             }
 
             inserts.Add(insert);
             var email = (Email)insert.Apply(document.Email);
             document = document with { Email = email, Document = email, Order = RunningOrder.Of(email, document.Masters) };
-            need--;
         }
-
-        return (document, inserts);
     }
 
     private static List<Seat> Seats(CopyPlaces places)

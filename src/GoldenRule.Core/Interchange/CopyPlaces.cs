@@ -65,7 +65,7 @@ public sealed class CopyPlaces
         var parts = place.Key.Split('/');
         var (piece, field) = (parts[1], parts[2]);
         var key = string.Join('/', parts[..3]);
-        var standing = written.GetValueOrDefault(key) ?? Standing(row, place.Block!, field);
+        var standing = written.GetValueOrDefault(key) ?? row.ContentOf(place.Block!)[field];
         Keep(key, parts.Length == 3 ? words : Put(standing, parts[3..], words), value => new SetFill(row.Id, piece, field, value));
     }
 
@@ -96,9 +96,10 @@ public sealed class CopyPlaces
         foreach (var block in row.Row.Blocks)
         {
             var kind = BlockKinds.Of(block);
+            var content = row.ContentOf(block);
             foreach (var field in kind.Fields)
             {
-                var standing = Standing(row, block, field.Name);
+                var standing = content[field.Name];
                 var allowed = Governor.Decide(person, new SetFill(row.Id, block.Id, field.Name, standing), document);
                 var where = $"{name}, {block.Name ?? kind.Label}{(kind.Fields.Length > 1 ? ": " + field.Label : "")}";
                 foreach (var (part, label, words, limit) in Parts(field, standing))
@@ -115,8 +116,6 @@ public sealed class CopyPlaces
             }
         }
     }
-
-    private static FieldValue Standing(OrderedRow row, Block block, string field) => row.ContentOf(block)[field];
 
     private static IEnumerable<(string Part, string Label, FieldValue Words, string Limit)> Parts(Field field, FieldValue value)
     {

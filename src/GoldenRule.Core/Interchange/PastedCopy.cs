@@ -305,7 +305,7 @@ public static partial class PastedCopy
             {
                 // A break and a blank have no dress of their own.
                 var dressed = string.IsNullOrWhiteSpace(run.Text) && tidy.Count > 0 ? tidy[^1] with { Text = run.Text } : run;
-                if (tidy.Count > 0 && tidy[^1] is var last && (last.Bold, last.Italic, last.Href) == (dressed.Bold, dressed.Italic, dressed.Href))
+                if (tidy.Count > 0 && tidy[^1] is var last && last.GoesOnWith(dressed))
                 {
                     tidy[^1] = last with { Text = last.Text + dressed.Text };
                 }

@@ -146,7 +146,7 @@ public static class ProseMarkdown
             return;
         }
 
-        if (runs.Count > 0 && runs[^1] is { Variable: null } last && (last.Bold, last.Italic, last.Href) == (run.Bold, run.Italic, run.Href))
+        if (runs.Count > 0 && runs[^1] is var last && last.GoesOnWith(run))
         {
             runs[^1] = last with { Text = last.Text + run.Text };
         }

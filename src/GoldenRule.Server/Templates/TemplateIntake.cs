@@ -105,7 +105,7 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, Docum
         {
             var row = BlockKinds.Complete(mapped.Of(packed.Row) with { VariantOf = null });
             var probe = new PlacedRow { Id = "probe", Master = packed.Id, Release = packed.Release };
-            if (snapshot.Newest.GetValueOrDefault(packed.Id) is { } mark && packed.Release <= mark.Number && DocumentJson.Write(snapshot.Masters.Row(probe) with { VariantOf = null }) == DocumentJson.Write(row))
+            if (snapshot.Newest.GetValueOrDefault(packed.Id) is { } mark && packed.Release <= mark.Number && DocumentJson.Same(snapshot.Masters.Row(probe) with { VariantOf = null }, row))
             {
                 known[(packed.Id, packed.Release)] = (packed.Id, packed.Release);
                 continue;

@@ -28,7 +28,7 @@ public sealed class LinkHostCheck : RowCheck
         {
             foreach (var link in entry.Links)
             {
-                if (link.Href.StartsWith("http", StringComparison.OrdinalIgnoreCase) && Links.HostOf(link.Href) is { Length: > 0 } host && !hosts.Any(h => Measuring.IsWithin(host, h)))
+                if (link.Href.StartsWith("http", StringComparison.OrdinalIgnoreCase) && Links.HostOf(link.Href) is { Length: > 0 } host && !Measuring.IsWithin(host, hosts))
                 {
                     found.Add(Found(entry.At(link.Field), $"\"{NameOf(entry.Block)}\" leads to {host}, which is not on the lead's list.", link.Href));
                 }

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { NavLink, useParams } from "react-router";
 import { api, ask } from "../../api/client";
-import { useSession } from "../session/useSession";
+import { useIs } from "../session/useSession";
 import { AuditSheet } from "./AuditSheet";
 import classes from "./ChecksRoom.module.css";
 import { ClientMixSheet } from "./ClientMixSheet";
@@ -13,8 +13,8 @@ import { useCheckPolicy } from "./useCheckPolicy";
 /** What is checked and how gravely, who reads with what, and the whole library looked through. */
 export default function ChecksRoom() {
   const { part = "" } = useParams();
-  const session = useSession();
-  const audits = session.data?.roles.some((r) => r === "lead" || r === "designer") ?? false;
+  const leads = useIs("lead");
+  const audits = useIs("lead", "designer");
   const policy = useCheckPolicy();
   const checks = useQuery({ queryKey: ["checks"], staleTime: Number.POSITIVE_INFINITY, queryFn: () => ask(api.GET("/api/checks")) });
   const parts = [
@@ -50,7 +50,7 @@ export default function ChecksRoom() {
         {shown === "audit" && <AuditSheet />}
         {policy.answer && checks.data && shown === "severities" && <SeveritySheet policy={policy} checks={checks.data} />}
         {policy.answer && shown === "clients" && <ClientMixSheet policy={policy} />}
-        {shown === "link-tags" && <LinkTagsSheet mayChange={session.data?.roles.includes("lead") ?? false} />}
+        {shown === "link-tags" && <LinkTagsSheet mayChange={leads} />}
         {policy.answer && shown === "hosts" && <HostsSheet policy={policy} />}
       </div>
     </div>

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { Coverage, CoverageCell, RowKind } from "../../api/types";
 import { kindLabel, rowKinds } from "../rows/rowKinds";
-import { useSession } from "../session/useSession";
+import { useIs } from "../session/useSession";
 import classes from "./CoverageRoom.module.css";
 
 const states = {
@@ -18,8 +18,7 @@ const states = {
 /** Campaign types across, row kinds down: what the library has and lacks, and who sends what. */
 export default function CoverageRoom() {
   const coverage = useQuery({ queryKey: ["coverage"], queryFn: () => ask(api.GET("/api/coverage")), refetchOnMount: "always" });
-  const session = useSession();
-  const plans = session.data?.roles.some((r) => r === "lead" || r === "designer") ?? false;
+  const plans = useIs("lead", "designer");
   if (coverage.error) {
     return <p role="alert">{coverage.error.message}</p>;
   }

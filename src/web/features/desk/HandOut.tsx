@@ -2,7 +2,7 @@ import { Button, Menu } from "@mantine/core";
 import { Suspense, useState } from "react";
 import { Link } from "react-router";
 import { lazily } from "../../shared/lazily";
-import { useSession } from "../session/useSession";
+import { useIs } from "../session/useSession";
 import type { Desk } from "./DeskStore";
 import { useDeskContext } from "./useDesk";
 
@@ -11,9 +11,8 @@ const SignOffDialog = lazily(() => import("./SignOffDialog"));
 
 /** Takes the finished email away: copied, as a file, as a message, or on paper. */
 export function HandOut({ desk }: { desk: Desk }) {
-  const session = useSession();
   const [open, setOpen] = useState<"template" | "sign-off">();
-  const makes = session.data?.roles.some((r) => r === "lead" || r === "designer") ?? false;
+  const makes = useIs("lead", "designer");
   const { store } = useDeskContext();
   const [copied, setCopied] = useState(false);
   const stops = desk.findings.filter((f) => f.severity === "stop").length;

@@ -2,7 +2,7 @@ import { Button, Modal } from "@mantine/core";
 import { useInfiniteQuery, useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "../../api/client";
-import { clockTime, dayOf } from "../../shared/when";
+import { clockTime } from "../../shared/when";
 import { BeforeAfter } from "./BeforeAfter";
 import type { Desk } from "./DeskStore";
 import classes from "./HistoryDialog.module.css";
@@ -47,7 +47,7 @@ export default function HistoryDialog({ desk, onClose }: { desk: Desk; onClose: 
               <button type="button" className="plain" aria-current={step.revision === shown} onClick={() => setChosen(step.revision)}>
                 <span className={classes.words}>{step.undoes ? `took back: ${step.words}` : step.words}</span>
                 <span className="soft">
-                  {step.author}, {dayOf(step.at) === clockTime(step.at) ? dayOf(step.at) : clockTime(step.at)}
+                  {step.author}, {clockTime(step.at)}
                 </span>
               </button>
             </li>

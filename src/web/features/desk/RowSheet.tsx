@@ -4,7 +4,7 @@ import type { DeskRow, RowKind } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { lazily } from "../../shared/lazily";
 import { rowKinds } from "../rows/rowKinds";
-import { useSession } from "../session/useSession";
+import { useIs } from "../session/useSession";
 import { moveBy, neighbour } from "./arranging";
 import { askRow } from "./askDesk";
 import { ColumnGroup } from "./ColumnGroup";
@@ -103,8 +103,8 @@ function OwnRow({ row }: { row: DeskRow }) {
 function RowActs({ row, desk }: { row: DeskRow; desk: Desk }) {
   const { store, choose } = useDeskContext();
   const [saving, setSaving] = useState(false);
-  const session = useSession();
-  const maySave = desk.kind !== "row" && !desk.asAuthor && (session.data?.roles.some((r) => r === "lead" || r === "designer") ?? false);
+  const makes = useIs("lead", "designer");
+  const maySave = makes && desk.kind !== "row" && !desk.asAuthor;
   const act = (name: string, allowance: { allowed: boolean; reason?: string | null }, run: () => void) => (
     <button
       type="button"

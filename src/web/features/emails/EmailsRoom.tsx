@@ -9,7 +9,7 @@ import { lazily } from "../../shared/lazily";
 import { MailThumbnail } from "../../shared/MailThumbnail";
 import { useNarrowing } from "../../shared/useNarrowing";
 import { dayOf } from "../../shared/when";
-import { useSession } from "../session/useSession";
+import { useIs } from "../session/useSession";
 import classes from "./EmailsRoom.module.css";
 import { type Origin, StartDialog } from "./StartDialog";
 
@@ -26,9 +26,9 @@ export default function EmailsRoom() {
   const [template, setTemplate] = useState<EmailEntry>();
   const [archivedLast, setArchivedLast] = useState<EmailEntry>();
   const queries = useQueryClient();
-  const session = useSession();
-  const has = (...roles: string[]) => session.data?.roles.some((r) => roles.includes(r)) ?? false;
-  const starts = has("lead", "designer", "author");
+  const leads = useIs("lead");
+  const makes = useIs("lead", "designer");
+  const starts = useIs("lead", "designer", "author");
   const query = {
     q: q || undefined,
     campaignType: narrowing.of("type"),
@@ -160,8 +160,8 @@ export default function EmailsRoom() {
                 <Menu.Dropdown>
                   <Menu.Item onClick={() => setOrigin({ kind: "email", ...email, next: true })}>Make the next one</Menu.Item>
                   <Menu.Item onClick={() => setOrigin({ kind: "email", ...email, next: false })}>Copy it</Menu.Item>
-                  {has("lead", "designer") && <Menu.Item onClick={() => setTemplate(email)}>Make this a template</Menu.Item>}
-                  {(email.mine || has("lead")) && (
+                  {makes && <Menu.Item onClick={() => setTemplate(email)}>Make this a template</Menu.Item>}
+                  {(email.mine || leads) && (
                     <Menu.Item onClick={() => stand.mutate({ email, archived: !email.archived })}>
                       {email.archived ? "Bring it back" : "Archive it"}
                     </Menu.Item>

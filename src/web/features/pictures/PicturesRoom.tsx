@@ -2,7 +2,7 @@ import { Button, TextInput } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
-import { useSession } from "../session/useSession";
+import { useIs } from "../session/useSession";
 import { PictureGrid } from "./PictureGrid";
 import { PictureSheet } from "./PictureSheet";
 import classes from "./PicturesRoom.module.css";
@@ -21,7 +21,7 @@ export default function PicturesRoom() {
   const pictures = usePictures({ words: sought, tag, replaced });
   const tags = useTags();
   const [chosen, setChosen] = useState<string>();
-  const mayAdd = useSession().data?.roles.some((r) => r !== "reviewer") ?? false;
+  const mayAdd = useIs("lead", "designer", "author");
   const { uploads, add, forget } = useUploads((picture) => setChosen(picture.id));
   const file = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);

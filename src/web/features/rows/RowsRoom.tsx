@@ -7,7 +7,7 @@ import { api, ask } from "../../api/client";
 import type { RowEntry, RowKind } from "../../api/types";
 import { MailThumbnail } from "../../shared/MailThumbnail";
 import { useNarrowing } from "../../shared/useNarrowing";
-import { useSession } from "../session/useSession";
+import { useIs } from "../session/useSession";
 import { NewRowDialog } from "./NewRowDialog";
 import classes from "./RowsRoom.module.css";
 import { kindLabel, rowKinds } from "./rowKinds";
@@ -17,7 +17,6 @@ const states = { draft: "Draft, no release yet", released: "Released", changed: 
 /** The saved rows of the library, as they look, to find and to open. */
 export default function RowsRoom() {
   const narrowing = useNarrowing();
-  const session = useSession();
   const [words, setWords] = useState(narrowing.of("q") ?? "");
   const [q] = useDebouncedValue(words, 200);
   const [variantOf, setVariantOf] = useState<RowEntry>();
@@ -26,7 +25,7 @@ export default function RowsRoom() {
   const campaignType = narrowing.of("type");
   const state = narrowing.of("state") as keyof typeof states | undefined;
   const mine = narrowing.is("mine");
-  const makes = session.data?.roles.some((r) => r === "lead" || r === "designer") ?? false;
+  const makes = useIs("lead", "designer");
   const making = narrowing.of("new") !== undefined && makes;
   const rows = useInfiniteQuery({
     queryKey: ["rows", q, kind, campaignType, state, mine],

@@ -3,6 +3,8 @@ import { useNavigate } from "react-router";
 import { api, ask } from "../../api/client";
 import type { Session } from "../../api/types";
 
+type Role = Session["roles"][number];
+
 /** Who is signed in; null: nobody. */
 export function useSession() {
   return useQuery<Session | null>({
@@ -11,6 +13,9 @@ export function useSession() {
     queryFn: async () => (await ask(api.GET("/api/session"))) ?? null,
   });
 }
+
+/** Whether whoever is signed in has one of the roles. The server decides; this only leaves out what it would refuse. */
+export const useIs = (...roles: Role[]) => useSession().data?.roles.some((role) => roles.includes(role)) ?? false;
 
 export function useSignOut() {
   const queries = useQueryClient();

@@ -10,7 +10,7 @@ import { lazily } from "../../shared/lazily";
 import { MailThumbnail } from "../../shared/MailThumbnail";
 import { useNarrowing } from "../../shared/useNarrowing";
 import { StartDialog } from "../emails/StartDialog";
-import { useSession } from "../session/useSession";
+import { useIs } from "../session/useSession";
 import classes from "./TemplatesRoom.module.css";
 
 const NewTemplateDialog = lazily(() => import("./NewTemplateDialog"));
@@ -33,9 +33,8 @@ export default function TemplatesRoom() {
   const [q] = useDebouncedValue(words, 200);
   const [dialog, setDialog] = useState<{ start?: TemplateEntry; make?: { from?: TemplateEntry }; bring?: boolean }>({});
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
-  const session = useSession();
-  const mayStart = session.data?.roles.some((r) => r !== "reviewer") ?? false;
-  const makes = session.data?.roles.some((r) => r === "lead" || r === "designer") ?? false;
+  const mayStart = useIs("lead", "designer", "author");
+  const makes = useIs("lead", "designer");
   const templates = useInfiniteQuery({
     queryKey: ["templates", q, chosen, mine, retired],
     initialPageParam: undefined as string | undefined,
