@@ -92,7 +92,7 @@ public class BlockSpecimenTests
     {
         var kind = BlockKinds.All.Single(k => k.Name == "event");
         var view = View("event");
-        view = view with { Block = view.Block with { Content = view.Block.Content.SetItem("when", new FieldValue.Moment(start, end, "Europe/London")).SetItem("title", new FieldValue.Words("Steam; on, the\\viaduct — with a title that is far longer than one line of a calendar file may be")) } };
+        view = With(view, ("when", new FieldValue.Moment(start, end, "Europe/London")), ("title", new FieldValue.Words("Steam; on, the\\viaduct — with a title that is far longer than one line of a calendar file may be")));
         var (name, bytes) = Assert.Single(kind.Files(view));
         Assert.EndsWith(".ics", name, StringComparison.Ordinal);
         Assert.Equal(name, Assert.Single(kind.Files(view)).Name);
@@ -135,7 +135,7 @@ public class BlockSpecimenTests
     public void Answers_are_links_with_the_answer_in_their_query(string page, string expected)
     {
         var view = View("question");
-        view = view with { Block = view.Block with { Content = view.Block.Content.SetItem("link", new FieldValue.Target(page)).SetItem("tag", new FieldValue.Words("answer")) } };
+        view = With(view, ("link", new FieldValue.Target(page)), ("tag", new FieldValue.Words("answer")));
         var html = new Utf8Writer();
         BlockKinds.All.Single(k => k.Name == "question").WriteHtml(html, view);
         var first = new HtmlParser().ParseDocument(Encoding.UTF8.GetString(html.Written)).QuerySelector("a")!.GetAttribute("href");
@@ -156,7 +156,7 @@ public class BlockSpecimenTests
     public void Hand_written_HTML_is_made_safe_and_stays_in_its_cell(string written)
     {
         var view = View("html");
-        view = view with { Block = view.Block with { Content = view.Block.Content.SetItem("html", new FieldValue.Code(written)) } };
+        view = With(view, ("html", new FieldValue.Code(written)));
         var html = new Utf8Writer();
         BlockKinds.All.Single(k => k.Name == "html").WriteHtml(html, view);
         var text = Encoding.UTF8.GetString(html.Written);
@@ -213,4 +213,12 @@ public class BlockSpecimenTests
     };
 
     private static string Spaced(string text) => string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+
+    private static BlockView With(BlockView view, params (string Field, FieldValue Value)[] said) => view with
+    {
+        Block = view.Block with
+        {
+            Content = new([.. view.Block.Content.All.Select(f => said.FirstOrDefault(s => s.Field == f.Key) is { Value: { } value } ? KeyValuePair.Create(f.Key, value) : f)]),
+        },
+    };
 }

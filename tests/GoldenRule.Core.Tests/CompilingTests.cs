@@ -128,6 +128,29 @@ public sealed class CompilingTests
         Assert.All(pixels.Zip(parts), p => Assert.InRange(p.First, (600 * p.Second / parts.Sum()) - 1, (600 * p.Second / parts.Sum()) + parts.Length));
     }
 
+    /// <summary>Greedy wrapping, stated of its result: every word in its order, no line too long unless it is one word, and no line that would have taken the next word too.</summary>
+    [Fact]
+    public void Lines_of_plain_text_are_as_full_as_they_can_be()
+    {
+        var random = new Random(72);
+        string[] gaps = [" ", " ", " ", "  ", "\t"];
+        for (var i = 0; i < 2000; i++)
+        {
+            var list = random.Next(2) == 0 ? ListStyle.None : ListStyle.Bullet;
+            var words = Enumerable.Range(0, random.Next(1, 60)).Select(_ => new string('x', random.Next(20) == 0 ? random.Next(60, 120) : random.Next(1, 12))).ToList();
+            var writer = new PlainTextWriter();
+            writer.Prose(new RichText { Paragraphs = [new Paragraph { List = list, Runs = [new Run { Text = string.Concat(words.Select(w => w + gaps[random.Next(gaps.Length)])) }] }] });
+            var lines = FlowedText.Fixed(writer.ToString()).TrimEnd('\n').Split('\n');
+            Assert.Equal(list == ListStyle.Bullet ? words.Prepend("*") : words, lines.SelectMany(l => l.Split(' ', StringSplitOptions.RemoveEmptyEntries)));
+            Assert.All(lines, (line, at) =>
+            {
+                Assert.True(line.Length <= PlainTextWriter.LineLength || line.Trim().Split(' ').Length == 1, line);
+                Assert.True(at + 1 == lines.Length || line.Length + 1 + lines[at + 1].TrimStart().Split(' ')[0].Length > PlainTextWriter.LineLength, line);
+                Assert.True(at == 0 || list == ListStyle.None || line.StartsWith("  x", StringComparison.Ordinal), line);
+            });
+        }
+    }
+
     [Theory]
     [MemberData(nameof(EmailNames))]
     public void Plain_text_keeps_to_72_columns_but_never_breaks_an_address(string name) =>

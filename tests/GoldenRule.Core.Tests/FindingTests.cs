@@ -210,11 +210,12 @@ public sealed class FindingTests
             new SetFill("viaduct", "text", "text", Prose("the the")), new SetFill("hero", "headline", "text", Words("March 3, 2020")), new RemoveRow("boiler"),
             new SetDetail("sendDay", "2030-01-01"), new SetFill("viaduct", "button", "link", new FieldValue.Target("http://example.net")), new SetDetail("subject", ""),
         ];
-        var email = Sound;
+        var (email, order) = (Sound, RunningOrder.Of(Sound, Larkfell.Masters));
         foreach (var edit in edits)
         {
             email = (Email)edit.Apply(email);
-            var now = Resolving.Resolver.Resolve(email, RunningOrder.Of(email, Larkfell.Masters), Larkfell.Style, Larkfell.Pictures, former);
+            order = RunningOrder.Of(email, Larkfell.Masters, order);
+            var now = Resolving.Resolver.Resolve(email, order, Larkfell.Style, Larkfell.Pictures, former);
             compiled = Compiler.Compile(now, "", Purpose.Sending, compiled);
             inspected = CheckList.Run(new Inspection(now, compiled, Around), inspected);
             former = now;

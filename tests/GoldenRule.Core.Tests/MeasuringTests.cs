@@ -40,6 +40,19 @@ public sealed class MeasuringTests
     [InlineData("don’t stop – ever", 4)]
     public void Words_are_stretches_without_white_space(string text, int expected) => Assert.Equal(expected, Measuring.Words(text));
 
+    /// <summary>White space as Unicode has it (the White_Space property, which .NET's own splitting goes by).</summary>
+    [Fact]
+    public void Words_are_counted_as_splitting_at_white_space_counts_them()
+    {
+        var random = new Random(20);
+        const string Letters = "aé—‘  \u00a0\t\n\u2003\u3000\u0085";
+        for (var i = 0; i < 5000; i++)
+        {
+            var text = string.Concat(Enumerable.Range(0, random.Next(12)).Select(_ => Letters[random.Next(Letters.Length)]));
+            Assert.Equal(text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Length, Measuring.Words(text));
+        }
+    }
+
     [Fact]
     public void A_limit_holds_up_to_its_figure_and_breaks_beyond()
     {

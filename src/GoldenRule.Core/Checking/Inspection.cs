@@ -9,7 +9,6 @@ namespace GoldenRule.Core.Checking;
 /// <param name="width">CSS pixels it has.</param>
 public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableKind kind, int width)
 {
-    private ImmutableArray<KeyValuePair<string, FieldValue>> content;
     private ImmutableArray<(string Field, string Href)> links;
     private ImmutableArray<(string Field, string Text)> words;
     private ImmutableArray<ShownPicture> pictures;
@@ -26,8 +25,7 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
 
     public ResolvedBlock Block => View.Block;
 
-    /// <summary>The block's fields; looked through by several checks, and faster than the dictionary itself.</summary>
-    public ImmutableArray<KeyValuePair<string, FieldValue>> Content => content.IsDefault ? content = [.. Block.Content] : content;
+    public ImmutableArray<KeyValuePair<string, FieldValue>> Content => Block.Content.All;
 
     public ImmutableArray<(string Field, string Href)> Links => links.IsDefault ? links = [.. Kind.Links(View)] : links;
 

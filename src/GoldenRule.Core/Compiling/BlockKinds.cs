@@ -42,8 +42,9 @@ public static class BlockKinds
 
     private static readonly FrozenDictionary<string, WritableKind> ByName = All.ToFrozenDictionary(k => k.Name, StringComparer.Ordinal);
 
-    public static WritableKind Of(Block block) => ByName.GetValueOrDefault(block.Kind)
-        ?? throw new StructureException($"There is no block kind \"{block.Kind}\".", block.Id);
+    public static WritableKind Of(Block block) => block.Completed is WritableKind known && known.Name == block.Kind
+        ? known
+        : ByName.GetValueOrDefault(block.Kind) ?? throw new StructureException($"There is no block kind \"{block.Kind}\".", block.Id);
 
     /// <summary>Gives every block of every own row all its fields, and checks their structure.</summary>
     /// <exception cref="StructureException">Not 1 to 4 columns, an id used twice, an unknown kind or field.</exception>

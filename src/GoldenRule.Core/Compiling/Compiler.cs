@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Runtime.InteropServices;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
 
@@ -18,34 +19,44 @@ public static class Compiler
     {
         var press = Press.For(email, picturesAt, purpose);
         var kept = new FormerRows<CompiledRow>(previous is not null && previous.Press.WritesLike(press) ? previous.Rows : default, r => r.Source.Id);
-        var count = email.Rows.Length;
-        var (former, found) = (new CompiledRow?[count], new (bool Shows, ImmutableArray<ContentsEntry> Named)[count]);
+        var rows = new CompiledRow?[email.Rows.Length];
+        Queue<(bool Shows, ImmutableArray<ContentsEntry> Named)> found = [];
         ImmutableArray<ContentsEntry> contents = [];
-        for (var i = 0; i < count; i++)
+        for (var i = 0; i < rows.Length; i++)
         {
             var row = email.Rows[i];
-            former[i] = kept.Find(i, row.Id) is { } known && ReferenceEquals(known.Source, row) ? known : null;
-            found[i] = former[i] is { } same ? (same.ShowsContents, same.Named) : Contents.Of(row);
-            contents = found[i].Named.IsEmpty ? contents : contents.AddRange(found[i].Named);
+            ImmutableArray<ContentsEntry> named;
+            if (kept.Find(i, row.Id) is { } known && ReferenceEquals(known.Source, row))
+            {
+                rows[i] = known;
+                named = known.Named;
+            }
+            else
+            {
+                var own = Contents.Of(row);
+                found.Enqueue(own);
+                named = own.Named;
+            }
+
+            contents = named.IsEmpty ? contents : contents.AddRange(named);
         }
 
         press = contents.IsEmpty ? press : press with { Contents = contents };
         var sameContents = previous is not null && previous.Press.Contents.AsSpan().SequenceEqual(contents.AsSpan());
         var html = sharedHtml ??= new Utf8Writer();
         var text = sharedText ??= new PlainTextWriter();
-
-        var rows = ImmutableArray.CreateBuilder<CompiledRow>(count);
-        for (var i = 0; i < count; i++)
+        for (var i = 0; i < rows.Length; i++)
         {
-            var place = RowPlaces.Of(i, count);
-            rows.Add(former[i] is { } known && known.Place == place && (sameContents || !known.ShowsContents)
-                ? known
-                : Compile(html, text, email.Rows[i], place, found[i], press));
+            var (known, place) = (rows[i], RowPlaces.Of(i, rows.Length));
+            if (known is null || known.Place != place || (known.ShowsContents && !sameContents))
+            {
+                rows[i] = Compile(html, text, email.Rows[i], place, known is null ? found.Dequeue() : (known.ShowsContents, known.Named), press);
+            }
         }
 
         html.Clear();
         Opening(html, email, press.Dress);
-        return new CompiledEmail(email, press, html.ToArray(), rows.MoveToImmutable(), "</div></body></html>\n"u8.ToArray());
+        return new CompiledEmail(email, press, html.ToArray(), ImmutableCollectionsMarshal.AsImmutableArray(rows)!, "</div></body></html>\n"u8.ToArray());
     }
 
     private static CompiledRow Compile(Utf8Writer html, PlainTextWriter text, ResolvedRow row, RowPlace place, (bool Shows, ImmutableArray<ContentsEntry> Named) contents, Press press)

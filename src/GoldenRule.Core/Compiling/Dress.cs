@@ -24,6 +24,19 @@ public sealed record ButtonDress(
 /// <param name="HeadText">Colour of the header's text.</param>
 public sealed record TableDress(byte[] Cell, byte[] Head, byte[] HeadText, byte[] CellClass, byte[] HeadClass);
 
+/// <summary>How far a block's cell reaches.</summary>
+public enum CellReach
+{
+    /// <summary>As far as the row's space lets it.</summary>
+    Usual,
+
+    /// <summary>In a row of full width, to its edges.</summary>
+    ToEdges,
+
+    /// <summary>In a row of full width, with the usual space at the sides.</summary>
+    KeepsSides,
+}
+
 /// <summary>
 /// A house style turned once into the bytes that the writers copy: inline declarations per text style, colours per
 /// surface. Kept as long as the house style itself.
@@ -37,6 +50,7 @@ public sealed class Dress
     private readonly SurfaceDress[] surfaces;
     private readonly HeadStyles head;
     private readonly bool[] readsWell;
+    private readonly FrozenDictionary<string, byte[][]> cells;
 
     private Dress(StyleLayers style)
     {
@@ -61,6 +75,12 @@ public sealed class Dress
         Radius = Px(whole, "content", "radius");
         RowSpace = Px(whole, "page", "rowSpace");
         BlockSpace = Px(whole, "page", "blockSpace");
+        cells = ((string[])["left", "center", "right"]).ToFrozenDictionary(align => align, align => new[]
+        {
+            Cell(align, BlockSpace / 2, 0),
+            Cell(align, 0, 0),
+            Cell(align, BlockSpace, Padding),
+        }, StringComparer.Ordinal);
         Divider = Bytes($"border-top:{Px(style, "divider", "thickness")}px {style.Value("divider", "style")} {style.Value("divider", "colour")};margin:{Px(style, "divider", "space")}px 0;");
         DividerBorder = Bytes($"{Px(style, "divider", "thickness")}px {style.Value("divider", "style")} {style.Value("divider", "colour")}");
         DividerClass = Class("dv");
@@ -169,6 +189,10 @@ public sealed class Dress
 
     public SurfaceDress this[Surface surface] => surfaces[(int)surface];
 
+    /// <summary>The attributes of a block's cell and the end of its tag.</summary>
+    /// <param name="align">"left", "center" or "right".</param>
+    public byte[] Cell(CellReach reach, string align) => cells[align][(int)reach];
+
     public TypeDress Type(string textStyle) => type[textStyle];
 
     public ButtonDress Button(string style) => buttons[style];
@@ -180,6 +204,8 @@ public sealed class Dress
         Surface.Strong => "strong",
         _ => throw new ArgumentOutOfRangeException(nameof(surface)),
     };
+
+    private static byte[] Cell(string align, int above, int side) => Bytes($" align=\"{align}\" style=\"padding:{above}px {side}px;text-align:{align}\">");
 
     private byte[] Class(string name) => Bytes(head.Class(name));
 

@@ -32,9 +32,10 @@ public sealed class PlainTextWriter
         var start = Gap();
         Wrap(words, "", full: "\n");
         var longest = 0;
-        foreach (var line in text.AsSpan(start, length - start).ToString().Split('\n'))
+        var written = text.AsSpan(start, length - start);
+        foreach (var line in written.Split('\n'))
         {
-            longest = Math.Max(longest, Measuring.Characters(line));
+            longest = Math.Max(longest, Measuring.Characters(written[line]));
         }
 
         Put(level == 1 ? '=' : '-', longest);
@@ -214,64 +215,40 @@ public sealed class PlainTextWriter
         return text.AsSpan(length, more);
     }
 
+    /// <param name="indent">Stands before every line but the first.</param>
     /// <param name="full">What ends a line that is full.</param>
     private void Wrap(ReadOnlySpan<char> words, string indent, string full = " \n")
     {
-        // Most lines are short and plain, and go as they are.
-        if (words.Length <= LineLength && !words.ContainsAny('\n', '\t') && words.IndexOf("  ") < 0 && words.Trim(' ').Length == words.Length)
+        var lead = "";
+        foreach (var part in words.Split('\n'))
         {
-            Put(words);
-            Put('\n');
-            return;
-        }
-
-        var first = true;
-        while (true)
-        {
-            var end = words.IndexOf('\n');
-            var line = end < 0 ? words : words[..end];
-            var column = 0;
-            while (true)
+            var line = Tidy(words[part]);
+            while (lead.Length + line.Length > LineLength && Break(line, LineLength - lead.Length) is > 0 and var blank)
             {
-                line = line.TrimStart(" \t");
-                if (line.IsEmpty)
-                {
-                    break;
-                }
+                Put(lead);
+                Put(line[..blank]);
+                Put(full);
+                line = line[(blank + 1)..];
+                lead = indent;
+            }
 
-                var blank = line.IndexOfAny(' ', '\t');
-                var word = blank < 0 ? line : line[..blank];
-                line = line[word.Length..];
-                if (column > 0 && column + 1 + word.Length > LineLength)
-                {
-                    Put(full);
-                    column = 0;
-                    first = false;
-                }
-
-                if (column > 0)
-                {
-                    Put(' ');
-                    column++;
-                }
-                else if (!first)
-                {
-                    Put(indent);
-                    column = indent.Length;
-                }
-
-                Put(word);
-                column += word.Length;
+            if (!line.IsEmpty)
+            {
+                Put(lead);
+                Put(line);
             }
 
             Put('\n');
-            first = false;
-            if (end < 0)
-            {
-                return;
-            }
-
-            words = words[(end + 1)..];
+            lead = indent;
         }
     }
+
+    // One blank between words and none around them.
+    private static ReadOnlySpan<char> Tidy(ReadOnlySpan<char> line) => line.Contains('\t') || line.IndexOf("  ", StringComparison.Ordinal) >= 0
+        ? string.Join(' ', line.ToString().Split([' ', '\t'], StringSplitOptions.RemoveEmptyEntries))
+        : line.Trim(' ');
+
+    // The last blank with no more than the room before it; a word that is longer than a line is not broken. Negative: there is none.
+    private static int Break(ReadOnlySpan<char> line, int room) =>
+        line[..(room + 1)].LastIndexOf(' ') is >= 0 and var last ? last : line.IndexOf(' ');
 }

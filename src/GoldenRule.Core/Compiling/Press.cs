@@ -24,6 +24,9 @@ public sealed record Press(Dress Dress, PictureShelf Pictures, string PicturesAt
     /// <summary>What a contents list shows: every heading and card marked for it.</summary>
     public ImmutableArray<ContentsEntry> Contents { get; init; } = [];
 
+    /// <summary>The address of pictures as it is written.</summary>
+    internal byte[] PicturesAtHtml { get; } = new Utf8Writer(PicturesAt.Length).Text(PicturesAt).ToArray();
+
     /// <summary>Whether rows and pieces carry their ids.</summary>
     public bool Marks => Purpose == Purpose.Proof;
 

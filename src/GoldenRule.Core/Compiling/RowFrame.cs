@@ -73,7 +73,7 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
         {
             // That client shows background pictures only as shapes filled with them; the colour is theirs too.
             html.Raw("<v:rect xmlns:v=\"urn:schemas-microsoft-com:vml\" fill=\"true\" stroke=\"false\" style=\"width:"u8).Number(width).Raw("px\"><v:fill type=\"frame\" src=\""u8)
-                .Text(press!.PicturesAt).Text(background.FileFor(dress.Width).Name).Raw("\" color=\""u8).Raw(surface.Background).Raw("\"/><v:textbox style=\"mso-fit-shape-to-text:true\" inset=\"0,0,0,0\">"u8);
+                .Raw(press!.PicturesAtHtml).Text(background.FileFor(dress.Width).Name).Raw("\" color=\""u8).Raw(surface.Background).Raw("\"/><v:textbox style=\"mso-fit-shape-to-text:true\" inset=\"0,0,0,0\">"u8);
         }
 
         html.Raw("<![endif]--><div"u8).Raw(dress.EdgeWidth > 0 ? " class=\"ed\""u8 : ""u8).Raw(" style=\"max-width:"u8).Number(dress.Width).Raw("px;margin:0 auto"u8);
@@ -122,7 +122,7 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
     };
 
     // The colour stands beneath: whoever gets no background pictures gets the surface.
-    private static void Picture(Utf8Writer html, Picture picture, Dress dress, Press press) => html.Raw(";background-image:url('"u8).Text(press.PicturesAt)
+    private static void Picture(Utf8Writer html, Picture picture, Dress dress, Press press) => html.Raw(";background-image:url('"u8).Raw(press.PicturesAtHtml)
         .Text(picture.FileFor(dress.Width).Name).Raw("');background-size:cover;background-position:center"u8);
 
     // The content area's own space, border and corners are written by the rows at its two ends.

@@ -30,13 +30,8 @@ internal static class RowWriter
         foreach (var block in column.Blocks)
         {
             var kind = BlockKinds.Of(block.Master);
-            var (above, side) = (dress.BlockSpace / 2, 0);
-            if (row.FullWidth)
-            {
-                (above, side) = kind.ReachesEdges ? (0, 0) : (dress.BlockSpace, dress.Padding);
-            }
-
-            var align = block.Look.GetValueOrDefault("align", "left");
+            var reach = row.FullWidth ? kind.ReachesEdges ? CellReach.ToEdges : CellReach.KeepsSides : CellReach.Usual;
+            var cell = dress.Cell(reach, block.Look.GetValueOrDefault("align", "left"));
             Hidden.Open(html, block.Shown);
             html.Raw("<tr"u8);
             if (block.Shown != ShownOn.Everywhere)
@@ -44,10 +39,10 @@ internal static class RowWriter
                 html.Raw(" class=\""u8).Raw(Hidden.Class(block.Shown, inTable: true)).Raw("\" style=\""u8).Raw(Hidden.Style(block.Shown)).Raw("\""u8);
             }
 
-            html.Raw("><td"u8).Raw(side > 0 ? dress.SideClass : []);
+            html.Raw("><td"u8).Raw(reach == CellReach.KeepsSides && dress.Padding > 0 ? dress.SideClass : []);
             Mark(html, " data-piece=\""u8, block.Id, press.Marks);
-            html.Raw(" align=\""u8).Text(align).Raw("\" style=\"padding:"u8).Number(above).Raw("px "u8).Number(side).Raw("px;text-align:"u8).Text(align).Raw("\">"u8);
-            var view = press.View(row, block, width - (2 * side));
+            html.Raw(cell);
+            var view = press.View(row, block, reach == CellReach.KeepsSides ? width - (2 * dress.Padding) : width);
             kind.WriteHtml(html, view);
             html.Raw("</td></tr>"u8);
             Hidden.Close(html, block.Shown);

@@ -21,7 +21,7 @@ public static class TaggedEmail
     // Ways out, view in browser and the like lead to the sending platform, which knows the reader.
     private static ResolvedBlock Of(ResolvedBlock block, LinkTags tags, ImmutableArray<LinkTag> own) => BlockKinds.Of(block.Master).Group == KindGroup.Service ? block : block with
     {
-        Content = block.Content.SetItems(block.Content.Select(f => KeyValuePair.Create(f.Key, Of(f.Value, tags, own))).Where(f => !ReferenceEquals(f.Value, block.Content[f.Key]))),
+        Content = new([.. block.Content.All.Select(f => KeyValuePair.Create(f.Key, Of(f.Value, tags, own)))]),
     };
 
     private static FieldValue Of(FieldValue value, LinkTags tags, ImmutableArray<LinkTag> own)

@@ -28,6 +28,9 @@ public sealed record Block : Piece
 
     /// <summary>The default content only says what belongs here, and must not be sent.</summary>
     public bool Placeholder { get; init; }
+
+    /// <summary>The kind that completed it, so that it need not be looked up by its name again.</summary>
+    internal BlockKind? Completed { get; init; }
 }
 
 /// <summary>A field of a block kind: what an author fills in.</summary>
@@ -109,6 +112,7 @@ public abstract class BlockKind
 
         return block with
         {
+            Completed = this,
             Content = Complete(block.Content, Fields, block.Id),
             Look = block.Look.AddRange(Look.Where(p => !block.Look.ContainsKey(p.Name)).Select(p => KeyValuePair.Create(p.Name, p.Default))),
         };

@@ -50,7 +50,24 @@ public sealed record RichText
     public ImmutableArray<Paragraph> Paragraphs { get; init; } = [];
 
     [JsonIgnore]
-    public bool IsEmpty => Paragraphs.All(p => p.Runs.All(r => r.Variable is null && string.IsNullOrWhiteSpace(r.Text)));
+    public bool IsEmpty
+    {
+        get
+        {
+            foreach (var paragraph in Paragraphs)
+            {
+                foreach (var run in paragraph.Runs)
+                {
+                    if (run.Variable is not null || !string.IsNullOrWhiteSpace(run.Text))
+                    {
+                        return false;
+                    }
+                }
+            }
+
+            return true;
+        }
+    }
 
     /// <summary>The words alone, paragraphs parted by line feeds. This is what limits count.</summary>
     [JsonIgnore]

@@ -125,7 +125,7 @@ public static class RowLook
 
     public static ImmutableArray<LookProperty> All { get; } = [Surface, Edges, Across, Space, Phone];
 
-    public static string Value(this LookProperty property, ImmutableSortedDictionary<string, string> look) => look.GetValueOrDefault(property.Name, property.Default);
+    public static string Value(this LookProperty property, IReadOnlyDictionary<string, string> look) => look.GetValueOrDefault(property.Name, property.Default);
 
     public static T Of<T>(this LookProperty property, ImmutableSortedDictionary<string, string> look)
         where T : struct, Enum =>

@@ -83,10 +83,13 @@ public sealed record OrderedRow(
 
     /// <summary>Fills keep reference identity across edits of other rows, so this tells whether anything here changed.</summary>
     public bool IsSameAs(OrderedRow other) =>
-        ReferenceEquals(Master, other.Master)
-        && ReferenceEquals(TemplateFills, other.TemplateFills)
-        && ReferenceEquals(Fills, other.Fills)
-        && ReferenceEquals(Placed, other.Placed);
+        ReferenceEquals(this, other) || (ReferenceEquals(Master, other.Master) && Says(other.Placed, Zone, other.TemplateFills, other.Fills));
+
+    internal bool Says(PlacedRow placed, Zone? zone, ImmutableSortedDictionary<string, PieceFill> templateFills, ImmutableSortedDictionary<string, PieceFill> fills) =>
+        ReferenceEquals(Placed, placed)
+        && ReferenceEquals(Zone, zone)
+        && ReferenceEquals(TemplateFills, templateFills)
+        && ReferenceEquals(Fills, fills);
 }
 
 /// <summary>The rows of a document in the order they are read, and the zones between them.</summary>
@@ -99,25 +102,28 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
 
     public Zone? FindZone(string zoneId) => Template.Order.OfType<Zone>().FirstOrDefault(z => z.Id == zoneId);
 
-    public static RunningOrder Of(Email email, MasterShelf masters)
+    /// <param name="former">The order before the last edit: rows that stand where they stood and say what they said are taken over from it.</param>
+    public static RunningOrder Of(Email email, MasterShelf masters, RunningOrder? former = null)
     {
         var template = masters.Template(email.Template, email.TemplateRelease);
-        return Of(email, template, masters);
+        return Of(email, template, masters, former);
     }
 
     /// <param name="template">The template's release, or a draft that the email is tried on.</param>
-    public static RunningOrder Of(Email email, Template template, MasterShelf masters) => Of(
+    public static RunningOrder Of(Email email, Template template, MasterShelf masters, RunningOrder? former = null) => Of(
         template,
         masters,
-        placed => new OrderedRow(placed, masters.Row(placed), null, placed.Fills, email.Fills.GetValueOrDefault(placed.Id, NoFills)),
-        zone => email.Zones.GetValueOrDefault(zone.Id, []));
+        placed => (placed.Fills, email.Fills.GetValueOrDefault(placed.Id, NoFills)),
+        zone => email.Zones.GetValueOrDefault(zone.Id, []),
+        former);
 
     /// <summary>A template's own order: in each zone stands what a new email starts with.</summary>
-    public static RunningOrder Of(Template template, MasterShelf masters) => Of(
+    public static RunningOrder Of(Template template, MasterShelf masters, RunningOrder? former = null) => Of(
         template,
         masters,
-        placed => new OrderedRow(placed, masters.Row(placed), null, NoFills, placed.Fills),
-        zone => zone.Default);
+        placed => (NoFills, placed.Fills),
+        zone => zone.Default,
+        former);
 
     /// <summary>A saved row alone.</summary>
     /// <param name="houseStyle">The house style it is looked at in.</param>
@@ -129,20 +135,26 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
             [new OrderedRow(placed, row, null, NoFills, NoFills)]);
     }
 
-    private static RunningOrder Of(Template template, MasterShelf masters, Func<PlacedRow, OrderedRow> own, Func<Zone, ImmutableArray<PlacedRow>> inZone)
+    private static RunningOrder Of(
+        Template template,
+        MasterShelf masters,
+        Func<PlacedRow, (ImmutableSortedDictionary<string, PieceFill> Template, ImmutableSortedDictionary<string, PieceFill> Own)> fills,
+        Func<Zone, ImmutableArray<PlacedRow>> inZone,
+        RunningOrder? former)
     {
-        var rows = ImmutableArray.CreateBuilder<OrderedRow>();
+        var rows = ImmutableArray.CreateBuilder<OrderedRow>(former?.Rows.Length ?? template.Order.Length);
         foreach (var item in template.Order)
         {
             switch (item)
             {
                 case PlacedRow placed:
-                    rows.Add(own(placed));
+                    var said = fills(placed);
+                    Add(placed, null, said.Template, said.Own);
                     break;
                 case Zone zone:
                     foreach (var placed in inZone(zone))
                     {
-                        rows.Add(new OrderedRow(placed, masters.Row(placed), zone, NoFills, placed.Fills));
+                        Add(placed, zone, NoFills, placed.Fills);
                     }
 
                     break;
@@ -151,6 +163,11 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
             }
         }
 
-        return new RunningOrder(template, rows.ToImmutable());
+        return new RunningOrder(template, rows.DrainToImmutable());
+
+        void Add(PlacedRow placed, Zone? zone, ImmutableSortedDictionary<string, PieceFill> templateFills, ImmutableSortedDictionary<string, PieceFill> own) => rows.Add(
+            former is not null && rows.Count < former.Rows.Length && former.Rows[rows.Count] is var same && same.Says(placed, zone, templateFills, own)
+                ? same
+                : new OrderedRow(placed, masters.Row(placed), zone, templateFills, own));
     }
 }

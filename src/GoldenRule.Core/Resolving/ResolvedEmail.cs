@@ -8,8 +8,8 @@ namespace GoldenRule.Core.Resolving;
 /// <param name="Master">The block as its saved row has it, with the rules that the template adds: kind, limits, instruction.</param>
 public sealed record ResolvedBlock(
     Block Master,
-    ImmutableSortedDictionary<string, FieldValue> Content,
-    ImmutableSortedDictionary<string, string> Look,
+    ByName<FieldValue> Content,
+    ByName<string> Look,
     ShownOn Shown)
 {
     public string Id => Master.Id;

@@ -38,7 +38,7 @@ public static class Resolver
             row,
             style,
             look,
-            own.Background is null ? "" : Picture(own.Background, style, $"{row.Id}/background"),
+            own.Background is null ? "" : Picture(own.Background, style, new Where(row.Id, null, "background")),
             shown,
             [
                 .. own.Columns.Select(column => new ResolvedColumn(
@@ -57,16 +57,19 @@ public static class Resolver
             shown = fill.Shown ?? shown;
         }
 
+        var filled = ImmutableArray.CreateBuilder<KeyValuePair<string, FieldValue>>(content.Count);
         foreach (var (field, value) in content)
         {
-            var filled = FillIn(value, style, $"{row.Id}/{block.Id}/{field}");
-            if (!ReferenceEquals(filled, value))
-            {
-                content = content.SetItem(field, filled);
-            }
+            filled.Add(new(field, FillIn(value, style, new Where(row.Id, block.Id, field))));
         }
 
-        return new ResolvedBlock(block, content, look, shown);
+        return new ResolvedBlock(block, new(filled.MoveToImmutable()), new([.. look]), shown);
+    }
+
+    // Where a value stands, put into words only if something is wrong there.
+    private readonly record struct Where(string Row, string? Block, string Field)
+    {
+        public override string ToString() => Block is null ? $"{Row}/{Field}" : $"{Row}/{Block}/{Field}";
     }
 
     private static IEnumerable<PieceFill> Fills(OrderedRow row, string piece)
@@ -80,12 +83,12 @@ public static class Resolver
         }
     }
 
-    private static string Picture(string picture, StyleLayers style, string place) =>
-        BrandVariable.Reference(picture) is { } key ? style.Variable(key, place, VariableType.Picture) : picture;
+    private static string Picture(string picture, StyleLayers style, Where place) =>
+        BrandVariable.Reference(picture) is { } key ? style.Variable(key, place.ToString(), VariableType.Picture) : picture;
 
-    private static FieldValue FillIn(FieldValue value, StyleLayers style, string place) => value switch
+    private static FieldValue FillIn(FieldValue value, StyleLayers style, Where place) => value switch
     {
-        FieldValue.Target { Href: var href } when BrandVariable.Reference(href) is { } key => new FieldValue.Target(style.Variable(key, place, VariableType.Link)),
+        FieldValue.Target { Href: var href } when BrandVariable.Reference(href) is { } key => new FieldValue.Target(style.Variable(key, place.ToString(), VariableType.Link)),
         FieldValue.Shown { Picture: var picture } when BrandVariable.Reference(picture) is not null => new FieldValue.Shown(Picture(picture, style, place)),
         FieldValue.Entries entries => FillIn(entries, style, place),
         FieldValue.Prose prose when prose.Text.Paragraphs.Any(p => p.Runs.Any(Refers)) => new FieldValue.Prose(FillIn(prose.Text, style, place)),
@@ -95,14 +98,14 @@ public static class Resolver
     };
 
     // Items without references stay the same objects, and so does the list.
-    private static FieldValue.Entries FillIn(FieldValue.Entries entries, StyleLayers style, string place)
+    private static FieldValue.Entries FillIn(FieldValue.Entries entries, StyleLayers style, Where place)
     {
         var items = entries.Items;
         for (var i = 0; i < items.Length; i++)
         {
             foreach (var (field, value) in items[i])
             {
-                var filled = FillIn(value, style, $"{place}/{i + 1}/{field}");
+                var filled = FillIn(value, style, place with { Field = $"{place.Field}/{i + 1}/{field}" });
                 if (!ReferenceEquals(filled, value))
                 {
                     items = items.SetItem(i, items[i].SetItem(field, filled));
@@ -113,7 +116,7 @@ public static class Resolver
         return items == entries.Items ? entries : new FieldValue.Entries(items);
     }
 
-    private static RichText FillIn(RichText text, StyleLayers style, string place) => text with
+    private static RichText FillIn(RichText text, StyleLayers style, Where place) => text with
     {
         Paragraphs =
         [
@@ -124,7 +127,7 @@ public static class Resolver
                     .. p.Runs.Select(r => r with
                     {
                         // The key stays beside the words, so that checks know an address from any other text.
-                        Text = r.Variable is null ? r.Text : style.Variable(r.Variable, place),
+                        Text = r.Variable is null ? r.Text : style.Variable(r.Variable, place.ToString()),
                         Href = r.Href is null ? null : FillIn(r.Href, style, place),
                     }),
                 ],
@@ -134,6 +137,6 @@ public static class Resolver
 
     private static bool Refers(Run run) => run.Variable is not null || (run.Href is not null && BrandVariable.Reference(run.Href) is not null);
 
-    private static string FillIn(string href, StyleLayers style, string place) =>
-        BrandVariable.Reference(href) is { } key ? style.Variable(key, place) : href;
+    private static string FillIn(string href, StyleLayers style, Where place) =>
+        BrandVariable.Reference(href) is { } key ? style.Variable(key, place.ToString()) : href;
 }

@@ -32,7 +32,8 @@ public sealed class ProofPress(TimeProvider clock) : IDisposable
 
     public Pressed Press(Kept kept)
     {
-        var pressed = Press(kept.Stored.Revision, Laid.Of(kept.Document, kept.Library), Inspection.SubjectOf(kept.Document), kept.Library, Last(kept.Stored.Id));
+        var last = Last(kept.Stored.Id);
+        var pressed = Press(kept.Stored.Revision, Laid.Of(kept.Document, kept.Library, last?.Order), Inspection.SubjectOf(kept.Document), kept.Library, last);
         // Screens are a few edits behind one another: what each has seen is still known, and only what differs is sent.
         ImmutableArray<Pressed> newest = [pressed, .. Newest(kept.Stored.Id).Where(p => p.Revision < pressed.Revision).Take(Behind)];
         cache.Set(kept.Stored.Id, newest, new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) });

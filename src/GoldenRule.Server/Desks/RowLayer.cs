@@ -96,7 +96,7 @@ internal sealed class RowLayer(Pressed pressed, OpenDocument.OfRows open, Librar
 
     // Where it is made, a piece may look any way its kind knows; further down, as it is offered.
     private ImmutableArray<DeskLook> Looks(
-        ImmutableArray<LookProperty> properties, ImmutableSortedDictionary<string, string> look, ImmutableSortedDictionary<string, ImmutableArray<string>> offers, OrderedRow row) =>
+        ImmutableArray<LookProperty> properties, IReadOnlyDictionary<string, string> look, ImmutableSortedDictionary<string, ImmutableArray<string>> offers, OrderedRow row) =>
     [
         .. properties.Where(p => Free(row) || offers.ContainsKey(p.Name))
             .Select(p => new DeskLook(p.Name, p.Label, p.Value(look), Free(row) ? p.Choices : offers[p.Name])),
@@ -113,7 +113,7 @@ internal sealed class RowLayer(Pressed pressed, OpenDocument.OfRows open, Librar
         row.IsOwn ? row.Master.Instruction : null,
         false);
 
-    private DeskRules BlockRules(OrderedRow row, string piece, Block block, BlockKind kind, ImmutableSortedDictionary<string, string> look)
+    private DeskRules BlockRules(OrderedRow row, string piece, Block block, BlockKind kind, IReadOnlyDictionary<string, string> look)
     {
         var added = row.Placed.Rules.GetValueOrDefault(piece, PieceRules.None);
         var own = row.Master.Row.Blocks.First(b => b.Id == piece);
@@ -137,7 +137,7 @@ internal sealed class RowLayer(Pressed pressed, OpenDocument.OfRows open, Librar
     ];
 
     private static ImmutableArray<DeskLook> Offerable(
-        ImmutableArray<LookProperty> properties, ImmutableSortedDictionary<string, string> look, ImmutableSortedDictionary<string, ImmutableArray<string>>? offered) =>
+        ImmutableArray<LookProperty> properties, IReadOnlyDictionary<string, string> look, ImmutableSortedDictionary<string, ImmutableArray<string>>? offered) =>
         [.. properties.Where(p => offered is null || offered.ContainsKey(p.Name)).Select(p => new DeskLook(p.Name, p.Label, p.Value(look), offered is null ? p.Choices : offered[p.Name]))];
 
     private static DeskRules Place(Piece piece, ImmutableArray<DeskLock> locks) =>

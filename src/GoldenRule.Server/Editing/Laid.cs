@@ -7,10 +7,11 @@ namespace GoldenRule.Server.Editing;
 /// <param name="Email">For a template or saved row: what the inbox shows, and nothing else.</param>
 public sealed record Laid(Email Email, RunningOrder Order)
 {
-    public static Laid Of(Document document, LibrarySnapshot library) => document switch
+    /// <param name="former">Its order before the last edit.</param>
+    public static Laid Of(Document document, LibrarySnapshot library, RunningOrder? former = null) => document switch
     {
-        Email email => new Laid(email, RunningOrder.Of(email, library.Masters)),
-        Template template => new Laid(AsEmail(template), RunningOrder.Of(template, library.Masters)),
+        Email email => new Laid(email, RunningOrder.Of(email, library.Masters, former)),
+        Template template => new Laid(AsEmail(template), RunningOrder.Of(template, library.Masters, former)),
         SavedRow row => new Laid(AsEmail(row), RunningOrder.Of(row, library.StyleFor(row))),
         _ => throw ProblemException.NotFound("A house style has no rows."),
     };
