@@ -70,13 +70,14 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
         Assert.Contains((await Get<TemplatePage>(author, "/api/templates?recent=true")).Templates, t => t.CampaignType == "members-gazette");
         Assert.Empty((await Get<TemplatePage>(await server.As("jonas"), "/api/templates?recent=true")).Templates);
         var desk = await Running.Desk(author, id);
-        var left = desk.Findings!.Value.Where(f => f.Check == "left-from-before").ToList();
+        var left = desk.Findings!.Now.Where(f => f.Check == "left-from-before").ToList();
         Assert.Contains(left, f => f.Place is { Row: "hero", Piece: "headline" });
         var after = await Send(author, id, [new SetFill("hero", "headline", "text", new FieldValue.Words("New words")), .. left.First(f => f.Place.Piece == "text").Remedy!.Edits]);
-        Assert.Equal(left.Count - 2, after.Findings!.Value.Count(f => f.Check == "left-from-before"));
+        Assert.Equal(left.Count - 2, (await Running.Desk(author, id)).Findings!.Now.Count(f => f.Check == "left-from-before"));
+        Assert.Equal(id, after.Id);
 
         var copy = await Start(author, new { id = Guid.CreateVersion7(), email = march, name = "The same" });
-        Assert.DoesNotContain((await Running.Desk(author, copy.Id)).Findings!.Value, f => f.Check == "left-from-before");
+        Assert.DoesNotContain((await Running.Desk(author, copy.Id)).Findings!.Now, f => f.Check == "left-from-before");
         await (await author.PostAsJsonAsync("/api/emails", new { id = Guid.CreateVersion7(), name = "From nothing" })).Problem(422, "invalid");
         await (await author.PostAsJsonAsync("/api/emails", new { id = Guid.CreateVersion7(), email = Guid.NewGuid(), name = "x" })).Problem(404, "not-found");
         await (await reviewer.PostAsJsonAsync("/api/emails", new { id = Guid.CreateVersion7(), email = march, name = "x" })).Problem(403, "refused");

@@ -51,7 +51,7 @@ public sealed class LibraryTests(Running server) : IClassFixture<Running>
         var next = await answer.Read<Desks.DeskAnswer>();
         Assert.True(next.Whole);
         Assert.Contains("#d99a6c", next.Rows.Single(r => r.Id == "hero").Html, StringComparison.Ordinal);
-        Assert.Contains(next.Findings!.Value, f => f.Check == "contrast" && f.Evidence!.StartsWith("1.98", StringComparison.Ordinal));
+        Assert.Contains(next.Findings!.Now, f => f.Check == "contrast" && f.Evidence!.StartsWith("1.98", StringComparison.Ordinal));
 
         // What cannot be resolved is refused before it is stored.
         await (await lead.PostAsJsonAsync($"/api/house-styles/{house.Id}/edits", new { @base = edited.Revision, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "set-variable", variable = red with { Value = "{accent}" } } } } }, DocumentJson.Options)).Problem(422, "invalid");

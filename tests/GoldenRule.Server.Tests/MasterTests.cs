@@ -128,10 +128,17 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         {
             @base = seen, styleVersion = desk.StyleVersion, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = Asking.SetWords("hero", "headline", words) } },
         })).Read<DeskAnswer>();
-        // Its placeholder is gone: one finding less.
-        Assert.Equal(desk.Findings!.Value.Length - 1, (await Write(0, "A")).Findings!.Value.Length);
+        // Its placeholder is gone: one finding less, and nothing but that is said.
+        var (all, change) = (desk.Findings!.Now, (await Write(0, "A")).Findings!);
+        Assert.Empty(change.Now);
+        Assert.Equal(all.Length - 1, change.Before + change.After);
+        Assert.Equal("placeholder-wording", all[change.Before].Check);
         Assert.Null((await Write(1, "AB")).Findings);
-        Assert.Contains((await Write(2, new string('A', 61))).Findings!.Value, f => f.Check == "limit");
+        var longer = (await Write(2, new string('A', 61))).Findings!;
+        Assert.Equal("limit", Assert.Single(longer.Now).Check);
+        Assert.Equal(
+            (await Running.Desk(author, desk.Id)).Findings!.Now.Select(f => (f.Check, f.Place)),
+            [.. all.RemoveAt(change.Before).Take(longer.Before).Concat(longer.Now).Concat(all.RemoveAt(change.Before).TakeLast(longer.After)).Select(f => (f.Check, f.Place))]);
     }
 
     [Fact]

@@ -38,7 +38,7 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         Assert.Contains("no campaign type", (string)(await (await Put(lead, Policy(new { nowhere = new { preheader = "off" } }), policy.Revision)).Problem(422, "invalid"))["detail"]!, StringComparison.Ordinal);
 
         var lamplighter = server.EmailId("The Lamplighter");
-        Assert.Contains((await Running.Desk(author, lamplighter)).Findings!.Value, f => f.Check == "preheader" && f.Severity == Severity.Warn);
+        Assert.Contains((await Running.Desk(author, lamplighter)).Findings!.Now, f => f.Check == "preheader" && f.Severity == Severity.Warn);
         var set = Policy(new Dictionary<string, object>(StringComparer.Ordinal) { ["special-train"] = new { preheader = "stop" } });
         var answer = await (await Put(lead, set, policy.Revision)).Read<CheckPolicyAnswer>();
         Assert.Equal((policy.Revision + 1, "Ruth Calder"), (answer.Revision, answer.ChangedBy));
@@ -46,7 +46,7 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
 
         using var twin = server.Twin();
         var there = await Running.SignIn(twin.CreateClient(), "imran");
-        Assert.Contains((await Running.Desk(there, lamplighter)).Findings!.Value, f => f.Check == "preheader" && f.Severity == Severity.Stop);
+        Assert.Contains((await Running.Desk(there, lamplighter)).Findings!.Now, f => f.Check == "preheader" && f.Severity == Severity.Stop);
         var report = await author.GetFromJsonAsync<Report>($"/api/emails/{lamplighter}/report", DocumentJson.Options);
         Assert.Contains(report!.Findings, f => f is { Check: "preheader", Severity: Severity.Stop, Group: CheckGroup.LawAndDelivery });
         // Forty of forty known readers use the one client.
@@ -118,9 +118,9 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         var desk = await server.NewEmail(author);
         var hero = desk.Rows.Single(r => r.Id == "hero").Master!.Value;
         (await designer.PostAsJsonAsync($"/api/rows/{hero}/releases", new { note = "May wait" })).EnsureSuccessStatusCode();
-        Assert.Contains((await Running.Desk(author, desk.Id)).Findings!.Value, f => f is { Check: "update-waiting", Severity: Severity.Advise, Place.Row: "hero" });
+        Assert.Contains((await Running.Desk(author, desk.Id)).Findings!.Now, f => f is { Check: "update-waiting", Severity: Severity.Advise, Place.Row: "hero" });
         (await designer.PostAsJsonAsync($"/api/rows/{hero}/releases", new { note = "The price was wrong", required = true })).EnsureSuccessStatusCode();
-        Assert.Contains((await Running.Desk(author, desk.Id)).Findings!.Value, f => f is { Check: "update-required", Severity: Severity.Stop, Place.Row: "hero" });
+        Assert.Contains((await Running.Desk(author, desk.Id)).Findings!.Now, f => f is { Check: "update-required", Severity: Severity.Stop, Place.Row: "hero" });
     }
 
     [Fact]
@@ -144,7 +144,7 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         // What the audit says of an email is what its desk says.
         var march = server.EmailId("Winter");
         Assert.Equal(
-            (await Running.Desk(lead, march)).Findings!.Value.Select(f => (f.Check, f.Message)).Order(),
+            (await Running.Desk(lead, march)).Findings!.Now.Select(f => (f.Check, f.Message)).Order(),
             audit.Findings.Where(f => f.Document == march).Select(f => (f.Check, f.Message)).Order());
         var only = (await lead.GetFromJsonAsync<AuditRoom>("/api/audits/newest?check=text-size", DocumentJson.Options))!.Audit!;
         Assert.True(only.Count > 0 && only.Findings.All(f => f.Check == "text-size"));

@@ -38,9 +38,6 @@ public sealed class Desk(ProofPress press, EditRoad road)
         return await LayAsync(kept, after, comparable ? before : null, person, cancel);
     }
 
-    private static bool SameFindings(Pressed before, Pressed after) =>
-        before.Findings.Length == after.Findings.Length && before.Findings.Zip(after.Findings).All(f => f.First.IsSameAs(f.Second));
-
     private static string StyleVersion(Kept kept, Pressed pressed) => kept.Library.StyleVersion(pressed.Order.Template.HouseStyle);
 
     private Task<DeskAnswer> LayAsync(Kept kept, Pressed pressed, Pressed? before, Person person, CancellationToken cancel) =>
@@ -80,7 +77,7 @@ public sealed class Desk(ProofPress press, EditRoad road)
                     .Select(layer.Row),
             ],
             before is not null && before.Proof.Opening.AsSpan().SequenceEqual(pressed.Proof.Opening) ? null : Encoding.UTF8.GetString(pressed.Proof.Opening),
-            before is not null && SameFindings(before, pressed) ? null : pressed.Findings,
+            before is null ? new FindingsChange(0, 0, pressed.Findings) : FindingsChange.Between(before.Findings, pressed.Findings),
             new DeskWeight(pressed.Sending.HtmlBytes, ClippedCheck.Most),
             undo,
             redo);

@@ -145,7 +145,7 @@ public sealed record DeskWeight(int Bytes, int Most);
 /// <param name="AsAuthor">True: it only shows what a colleague would begin with, and takes no edits.</param>
 /// <param name="AddToOrder">Whether rows may be added to the running order itself, outside zones.</param>
 /// <param name="Opening">HTML before the rows; null: it did not change.</param>
-/// <param name="Findings">All of them; null: they did not change.</param>
+/// <param name="Findings">What changed among them; null: nothing did.</param>
 public sealed record DeskAnswer(
     Guid Id,
     DocumentKind Kind,
@@ -168,7 +168,7 @@ public sealed record DeskAnswer(
     ImmutableArray<DeskItem> Order,
     ImmutableArray<DeskRow> Rows,
     string? Opening,
-    ImmutableArray<Finding>? Findings,
+    FindingsChange? Findings,
     DeskWeight Weight,
     bool CanUndo,
     bool CanRedo);

@@ -126,16 +126,17 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         Func<StoredDocument, Guid?, Task<IReadOnlyList<SentEdit>>> edits,
         CancellationToken cancel)
     {
-        var snapshot = await library.GetAsync(db, cancel);
+        var known = heads.Find(id);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var stored = await db.Documents.FromSql($"select * from documents where id = {id} for update").FirstOrDefaultAsync(cancel);
-        if (stored is null || stored.Kind != kind)
+        // Each answer waited for costs more than all it brings: the library's version comes with the document.
+        var found = await db.Locked(id, known?.Revision).Select(d => new { Stored = d, Library = db.LibraryStamp.Select(s => s.Version).Single() }).FirstOrDefaultAsync(cancel);
+        if (found?.Stored is not { } stored || stored.Kind != kind)
         {
             throw NotFound(kind);
         }
 
-        var kept = new Kept(stored, heads.Get(stored), snapshot);
-        var before = kept.Document;
+        var before = known is { } held && held.Revision == stored.Revision ? held.Document : heads.Get(stored);
+        var kept = new Kept(stored, before, await library.GetAsync(db, found.Library, cancel));
         var step = undone is null ? null : await undone(stored);
         var sent = await edits(stored, step);
         foreach (var one in sent)
@@ -155,6 +156,8 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         stored.ChangedAt = clock.GetUtcNow().UtcDateTime;
         // What was approved is not what it is now.
         stored.State = stored.State == EmailState.Approved ? EmailState.Draft : stored.State;
+        // Should this fail, the whole of it is taken back: there is nothing to go back to in between.
+        db.Database.AutoSavepointsEnabled = false;
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         heads.Keep(stored, kept.Document);

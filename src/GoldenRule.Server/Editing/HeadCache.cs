@@ -23,12 +23,12 @@ public sealed class HeadCache : IDisposable
         return new History();
     })!;
 
-    /// <summary>The head of a document if it is kept and of that revision.</summary>
-    public Document? Get(Guid id, long revision) => cache.TryGetValue(id, out (long Revision, Document Document) kept) && kept.Revision == revision ? kept.Document : null;
+    /// <summary>The head that is kept of a document, of whatever revision. Null: none is.</summary>
+    public (long Revision, Document Document)? Find(Guid id) => cache.TryGetValue(id, out (long Revision, Document Document) kept) ? kept : null;
 
     public Document Get(StoredDocument stored)
     {
-        if (cache.TryGetValue(stored.Id, out (long Revision, Document Document) kept) && kept.Revision == stored.Revision)
+        if (Find(stored.Id) is { } kept && kept.Revision == stored.Revision)
         {
             return kept.Document;
         }

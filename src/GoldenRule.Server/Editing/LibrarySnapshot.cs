@@ -91,9 +91,12 @@ public sealed class LibraryKeeper
     private readonly Dictionary<(Guid, int), (ReleaseMark Mark, Document Document)> releases = [];
     private volatile LibrarySnapshot? newest;
 
-    public async Task<LibrarySnapshot> GetAsync(GoldenRuleDb db, CancellationToken cancel)
+    public async Task<LibrarySnapshot> GetAsync(GoldenRuleDb db, CancellationToken cancel) =>
+        await GetAsync(db, await db.LibraryStamp.Select(s => s.Version).SingleAsync(cancel), cancel);
+
+    /// <param name="version">The newest there is, as just read.</param>
+    public async ValueTask<LibrarySnapshot> GetAsync(GoldenRuleDb db, long version, CancellationToken cancel)
     {
-        var version = await db.LibraryStamp.Select(s => s.Version).SingleAsync(cancel);
         if (newest is { } kept && kept.Version == version)
         {
             return kept;

@@ -2028,7 +2028,7 @@ export interface components {
             order: components["schemas"]["DeskItem"][];
             rows: components["schemas"]["DeskRow"][];
             opening: null | string;
-            findings: null | components["schemas"]["Finding"][];
+            findings: null | components["schemas"]["FindingsChange"];
             weight: components["schemas"]["DeskWeight"];
             canUndo: boolean;
             canRedo: boolean;
@@ -2757,6 +2757,13 @@ export interface components {
             message: string;
             evidence: null | string;
             remedy?: null | components["schemas"]["Remedy"];
+        };
+        FindingsChange: {
+            /** Format: int32 */
+            before: number;
+            /** Format: int32 */
+            after: number;
+            now: components["schemas"]["Finding"][];
         };
         HistoryPage: {
             steps: components["schemas"]["HistoryStep"][];

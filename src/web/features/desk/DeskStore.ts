@@ -6,7 +6,7 @@ import { keepUnsent, readUnsent } from "../../shared/unsent";
 import { askDesk, type DeskKind, sendEdits, sendMove } from "./askDesk";
 
 /** The last answer, with what it left out because it did not change taken from the one before. */
-export type Desk = DeskAnswer & { findings: Finding[] };
+export type Desk = Omit<DeskAnswer, "findings"> & { findings: Finding[] };
 
 /** What everyone on the desk sees. Replaced, never changed, so that React can tell. */
 export interface DeskState {
@@ -45,6 +45,8 @@ const slowAfter = 400;
 export class DeskStore {
   private state: DeskState = { rows: new Map(), keeping: "kept" };
   private readonly listeners = new Set<() => void>();
+  private readonly proofs = new Set<() => void>();
+  private telling = false;
   private readonly queue: Job[] = [];
   private inFlight?: Job;
   private readonly step = new UndoStep();
@@ -61,10 +63,10 @@ export class DeskStore {
     private readonly person: string,
   ) {}
 
-  subscribe = (listener: () => void) => {
-    this.listeners.add(listener);
-    return () => this.listeners.delete(listener);
-  };
+  subscribe = (listener: () => void) => added(this.listeners, listener);
+
+  /** Told before the room is: the proofs are brought to what the desk holds and painted, and the room around them is drawn after that. */
+  subscribeProof = (listener: () => void) => added(this.proofs, listener);
 
   snapshot = () => this.state;
 
@@ -180,10 +182,17 @@ export class DeskStore {
     return this.inFlight ? [this.inFlight, ...this.queue] : this.queue;
   }
 
-  private set(change: Partial<DeskState>) {
+  private set(change: Partial<DeskState>, afterProofs = false) {
     this.state = { ...this.state, ...change };
-    for (const listener of this.listeners) {
-      listener();
+    tell(this.proofs);
+    if (!afterProofs) {
+      tell(this.listeners);
+    } else if (!this.telling) {
+      this.telling = true;
+      afterPaint(() => {
+        this.telling = false;
+        tell(this.listeners);
+      });
     }
   }
 
@@ -200,11 +209,14 @@ export class DeskStore {
         rows.delete(id);
       }
     }
-    this.set({
-      ...change,
-      desk: { ...desk, opening: desk.opening ?? former?.opening ?? null, findings: desk.findings ?? former?.findings ?? [] },
-      rows,
-    });
+    this.set(
+      {
+        ...change,
+        desk: { ...desk, opening: desk.opening ?? former?.opening ?? null, findings: findingsOf(desk, former?.findings ?? []) },
+        rows,
+      },
+      performance.now() - this.typedAt < typingFor,
+    );
   }
 
   private async run(): Promise<void> {
@@ -245,7 +257,7 @@ export class DeskStore {
     return this.run();
   }
 
-  private send(job: Job, desk: DeskAnswer) {
+  private send(job: Job, desk: Desk) {
     const seen = { base: desk.revision, styleVersion: desk.styleVersion };
     if ("edits" in job) {
       job.tried = true;
@@ -284,8 +296,37 @@ export class DeskStore {
     } else {
       this.set({ notice: problem.message });
     }
-    this.take(await askDesk(this.kind, this.id).catch(() => this.state.desk as Desk));
+    const desk = await askDesk(this.kind, this.id).catch(() => undefined);
+    if (desk) {
+      this.take(desk);
+    }
   }
+}
+
+function added(listeners: Set<() => void>, listener: () => void) {
+  listeners.add(listener);
+  return () => {
+    listeners.delete(listener);
+  };
+}
+
+function tell(listeners: Set<() => void>) {
+  for (const listener of listeners) {
+    listener();
+  }
+}
+
+// What nobody looks at is not painted.
+function afterPaint(then: () => void) {
+  if (document.hidden) {
+    setTimeout(then);
+  } else {
+    requestAnimationFrame(() => setTimeout(then));
+  }
+}
+
+function findingsOf({ findings: change }: DeskAnswer, former: Finding[]): Finding[] {
+  return change ? [...former.slice(0, change.before), ...change.now, ...former.slice(former.length - change.after)] : former;
 }
 
 /** The place an edit sets, as the server names it; empty for edits that arrange. */
@@ -327,10 +368,11 @@ export function targetOf(edit: Edit): string {
 export const blocksOf = (row: DeskRow): DeskBlock[] => row.columns.flatMap((c) => c.blocks);
 
 /** Ids of the rows in the order they are read. */
-export const rowIds = (desk: DeskAnswer): string[] => desk.order.flatMap((item) => (item.row ? [item.row] : (item.zone?.rows ?? [])));
+export const rowIds = (desk: Pick<DeskAnswer, "order">): string[] =>
+  desk.order.flatMap((item) => (item.row ? [item.row] : (item.zone?.rows ?? [])));
 
 /** Where a row stands: the zone, or the running order itself, with its place there. */
-export function placeOf(desk: DeskAnswer, row: string): { zone?: DeskZone; index: number; count: number } {
+export function placeOf(desk: Pick<DeskAnswer, "order">, row: string): { zone?: DeskZone; index: number; count: number } {
   for (const [index, item] of desk.order.entries()) {
     if (item.row === row || item.zone?.id === row) {
       return { index, count: desk.order.length };

@@ -1,7 +1,7 @@
-import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
-import type { Desk, DeskState } from "./DeskStore";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { DeskState } from "./DeskStore";
 import classes from "./ProofFrame.module.css";
-import { caretAt, patchProof } from "./patchProof";
+import { caretAt, type ProofLook, patchProof } from "./patchProof";
 import { useDeskContext } from "./useDesk";
 
 interface Props {
@@ -12,6 +12,8 @@ interface Props {
   dark: boolean;
   picturesOff: boolean;
   hiddenShown: boolean;
+  /** It shows what the desk holds, and is told of it before the room around it is drawn. */
+  live?: boolean;
   onPiece: (row: string, piece: string | undefined, caret: number | undefined) => void;
 }
 
@@ -19,12 +21,15 @@ interface Props {
  * One proof: the compiled email in a frame that runs no script. This page patches the rows that changed, so that
  * nothing reloads and nothing jumps.
  */
-export function ProofFrame({ state, width, scale, label, dark, picturesOff, hiddenShown, onPiece }: Props) {
-  const { choice } = useDeskContext();
+export function ProofFrame({ state, width, scale, label, dark, picturesOff, hiddenShown, live, onPiece }: Props) {
+  const { choice, store } = useDeskContext();
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(600);
   const [ready, setReady] = useState(false);
-  const desk = state.desk as Desk;
+  const look = useMemo<ProofLook>(
+    () => ({ dark, picturesOff, hiddenShown, chosen: choice.row, piece: choice.piece }),
+    [dark, picturesOff, hiddenShown, choice.row, choice.piece],
+  );
   const press = useRef(onPiece);
   press.current = onPiece;
 
@@ -63,13 +68,18 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, hidd
     setReady(true);
   }, [measure]);
 
+  const bringTo = useCallback(
+    ({ desk, rows }: DeskState) => {
+      const page = frame.current?.contentDocument;
+      if (ready && page && desk) {
+        patchProof(page, desk, rows, look);
+      }
+    },
+    [ready, look],
+  );
   // Before the screen is painted, not after it: a proof is never a frame behind its field.
-  useLayoutEffect(() => {
-    const page = frame.current?.contentDocument;
-    if (ready && page) {
-      patchProof(page, desk, state.rows, { dark, picturesOff, hiddenShown, chosen: choice.row, piece: choice.piece });
-    }
-  }, [ready, desk, state.rows, dark, picturesOff, hiddenShown, choice.row, choice.piece]);
+  useLayoutEffect(() => bringTo(state), [bringTo, state]);
+  useLayoutEffect(() => (live ? store.subscribeProof(() => bringTo(store.snapshot())) : undefined), [live, store, bringTo]);
 
   useEffect(() => {
     if (ready && choice.row !== "details") {

@@ -64,8 +64,8 @@ export function ProofTable({ state }: { state: DeskState }) {
           <div className={classes.proofs} style={{ padding: `0 ${margin}px 40px`, gap }}>
             {view === "proofs" ? (
               <>
-                <ProofFrame {...look} width={width} label="Desktop" />
-                <ProofFrame {...look} width={phone} label="Phone" />
+                <ProofFrame {...look} live width={width} label="Desktop" />
+                <ProofFrame {...look} live width={phone} label="Phone" />
               </>
             ) : (
               <SimulatedProofs {...look} dark={false} view={view} width={width} phone={phone} />

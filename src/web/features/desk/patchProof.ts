@@ -2,7 +2,7 @@ import type { DeskRow } from "../../api/types";
 import { asScheme } from "../../shared/scheme";
 import { type Desk, rowIds } from "./DeskStore";
 
-interface Look {
+export interface ProofLook {
   dark: boolean;
   picturesOff: boolean;
   /** Pieces that this screen does not show are shown all the same, as what they are. */
@@ -14,14 +14,21 @@ interface Look {
 interface Patched {
   opening?: string | null;
   rows: Map<string, string>;
+  /** What it was last brought to. */
+  to?: [Desk, ReadonlyMap<string, DeskRow>, ProofLook];
 }
 
 const patched = new WeakMap<Document, Patched>();
 
-/** Brings a proof's document to what the desk says, touching only rows whose HTML changed. */
-export function patchProof(page: Document, desk: Desk, rows: ReadonlyMap<string, DeskRow>, look: Look) {
+/** Brings a proof's document to what the desk says, touching only rows whose HTML changed. Rows are laid out and painted each by itself. */
+export function patchProof(page: Document, desk: Desk, rows: ReadonlyMap<string, DeskRow>, look: ProofLook) {
   const known = patched.get(page) ?? { rows: new Map<string, string>() };
   patched.set(page, known);
+  const former = known.to?.[2];
+  if (known.to?.[0] === desk && known.to[1] === rows && former === look) {
+    return;
+  }
+  known.to = [desk, rows, look];
   const opening = asScheme(desk.opening ?? "", look.dark);
   if (known.opening !== opening) {
     open(page, opening);
@@ -58,7 +65,7 @@ export function patchProof(page: Document, desk: Desk, rows: ReadonlyMap<string,
     element.remove();
     known.rows.delete(id);
   }
-  dress(page, look);
+  dress(page, look, former);
 }
 
 // Everything up to the rows: styles, title and body attributes come from the compiled email itself.
@@ -83,7 +90,7 @@ const hatch =
   "opacity:.75!important;background-image:repeating-linear-gradient(135deg,#A9781C55 0 2px,transparent 2px 8px)!important;max-height:none!important";
 const hiddenPieces = `table.do,table.po{display:table!important;${hatch}}tr.do,tr.pr{display:table-row!important;${hatch}}`;
 
-function dress(page: Document, look: Look) {
+function dress(page: Document, look: ProofLook, former?: ProofLook) {
   let style = page.getElementById("desk-dress");
   if (!style) {
     style = page.createElement("style");
@@ -92,11 +99,11 @@ function dress(page: Document, look: Look) {
   }
   const row = CSS.escape(look.chosen);
   const piece = look.piece ? ` [data-piece="${CSS.escape(look.piece)}"]` : "";
-  const css = `html,body{overflow:hidden}[data-row]{cursor:pointer}[data-row="${row}"]${piece}{outline:3px solid #3A5A7D;outline-offset:-3px}${look.hiddenShown ? hiddenPieces : ""}`;
+  const css = `html,body{overflow:hidden}[data-row]{cursor:pointer;contain:layout paint style}[data-row="${row}"]${piece}{outline:3px solid #3A5A7D;outline-offset:-3px}${look.hiddenShown ? hiddenPieces : ""}`;
   if (style.textContent !== css) {
     style.textContent = css;
   }
-  for (const picture of page.querySelectorAll("img")) {
+  for (const picture of look.picturesOff || former?.picturesOff ? page.querySelectorAll("img") : []) {
     const held = picture.getAttribute("data-src");
     if (look.picturesOff && !held) {
       picture.setAttribute("data-src", picture.getAttribute("src") ?? "");
