@@ -46,6 +46,11 @@ builder.Services.AddScoped<DocumentMaker>();
 builder.Services.AddScoped<TemplateIntake>();
 builder.Services.AddScoped<DemoLoader>();
 builder.Services.AddJobs(connection, describing);
+if (!describing)
+{
+    builder.Services.AddHostedService<LiveNews>();
+}
+
 builder.Services.AddSignalR().AddJsonProtocol(o => DocumentJson.Configure(o.PayloadSerializerOptions));
 builder.Services.ConfigureHttpJsonOptions(o => DocumentJson.Configure(o.SerializerOptions));
 builder.Services.AddProblemDetails();

@@ -34,10 +34,19 @@ public sealed class Running : WebApplicationFactory<Program>
 
     public static async Task<HttpClient> SignIn(HttpClient client, string name)
     {
-        var answer = await client.PostAsJsonAsync("/api/session", new { email = $"{name}@larkfell.example.org", password = Password });
-        answer.EnsureSuccessStatusCode();
+        (await Session(client, name)).EnsureSuccessStatusCode();
         return client;
     }
+
+    /// <summary>What a browser would send along once signed in.</summary>
+    public static async Task<string> Cookie(WebApplicationFactory<Program> server, string name)
+    {
+        using var client = server.CreateClient(new() { HandleCookies = false });
+        return (await Session(client, name)).Headers.GetValues("Set-Cookie").Single().Split(';')[0];
+    }
+
+    private static Task<HttpResponseMessage> Session(HttpClient client, string name) =>
+        client.PostAsJsonAsync("/api/session", new { email = $"{name}@larkfell.example.org", password = Password });
 
     /// <summary>Another server over the same database.</summary>
     public WebApplicationFactory<Program> Twin()

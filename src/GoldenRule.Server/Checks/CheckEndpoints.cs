@@ -44,7 +44,7 @@ public static class CheckEndpoints
     }
 
     private static async Task<CheckPolicyAnswer> SetAsync(
-        CheckPolicy policy, ClaimsPrincipal user, HttpRequest request, HttpResponse response, GoldenRuleDb db, IHubContext<LiveHub> live, TimeProvider clock, CancellationToken cancel)
+        CheckPolicy policy, ClaimsPrincipal user, HttpRequest request, HttpResponse response, GoldenRuleDb db, TimeProvider clock, CancellationToken cancel)
     {
         var person = user.Person();
         person.MustBe("Leads say what is checked and how gravely.", Role.Lead);
@@ -77,7 +77,6 @@ public static class CheckEndpoints
             throw ChangedSince();
         }
 
-        await live.Clients.All.SendAsync(LiveHub.Released, Guid.Empty, 0, cancel);
         return await LookAsync(user, db, response, cancel);
     }
 

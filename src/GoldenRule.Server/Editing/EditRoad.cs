@@ -6,7 +6,6 @@ using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
-using Microsoft.AspNetCore.SignalR;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Editing;
@@ -29,7 +28,7 @@ public sealed record Kept(StoredDocument Stored, Document Document, LibrarySnaps
 /// The main road: decide, apply, append, all in one transaction that holds the document's row. Nothing is
 /// acknowledged before it is stored, and a refused edit leaves no trace.
 /// </summary>
-public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache heads, IHubContext<LiveHub> live, TimeProvider clock)
+public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache heads, TimeProvider clock)
 {
     public async Task<Kept> LoadAsync(DocumentKind kind, Guid id, CancellationToken cancel)
     {
@@ -167,7 +166,6 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
             history.Follow(stored.Revision - sent.Count, sent.Select((s, i) => new HistoryEntry(stored.Revision - sent.Count + 1 + i, s.Step, undone is null ? null : step)));
         }
 
-        await live.Clients.Group(LiveHub.Group(id)).SendAsync(LiveHub.Edited, id, stored.Revision, cancel);
         return kept;
     }
 

@@ -18,7 +18,7 @@ public sealed record ReleaseAnswer(int Release, DateTime At);
 public sealed record ReleaseEntry(int Number, string Note, string Author, DateTime At);
 
 /// <summary>Makes a numbered, unchanging release of a master's draft.</summary>
-public sealed class Releasing(GoldenRuleDb db, EditRoad road, IHubContext<LiveHub> live, TimeProvider clock)
+public sealed class Releasing(GoldenRuleDb db, EditRoad road, TimeProvider clock)
 {
     /// <param name="seen">The revision the asker saw, as If-Match writes it; null: any.</param>
     public async Task<ReleaseAnswer> ReleaseAsync(DocumentKind kind, Guid id, Person person, ReleaseRequest request, string? seen, CancellationToken cancel)
@@ -61,7 +61,6 @@ public sealed class Releasing(GoldenRuleDb db, EditRoad road, IHubContext<LiveHu
             throw new ProblemException(412, "changed-since", "Released by another", $"Someone made release {release.Number} a moment ago. Look again, then release.");
         }
 
-        await live.Clients.All.SendAsync(LiveHub.Released, id, release.Number, cancel);
         return new ReleaseAnswer(release.Number, release.At);
     }
 

@@ -1,3 +1,4 @@
+using GoldenRule.Data;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.People;
 using Microsoft.AspNetCore.Authorization;
@@ -9,16 +10,16 @@ namespace GoldenRule.Server.Hosting;
 /// <param name="Connection">One window of theirs.</param>
 public sealed record Present(string Connection, Guid Person, string Name, string Place, bool Asks);
 
-/// <summary>Tells open screens that something changed, and where; they then ask for it the ordinary way.</summary>
+/// <summary>Tells open screens that something changed, and where; they then ask for it the ordinary way. See <see cref="LiveNews"/>.</summary>
 [Authorize]
-public sealed class LiveHub(Room room) : Hub
+public sealed class LiveHub(Room room, GoldenRuleDb db) : Hub
 {
     public const string Path = "/live";
 
     /// <summary>Sent to who watches a document: its id and new revision.</summary>
     public const string Edited = "edited";
 
-    /// <summary>Sent to everyone: something was released.</summary>
+    /// <summary>Sent to everyone: something was released, or what else the library says of every email changed.</summary>
     public const string Released = "released";
 
     /// <summary>Sent to who watches a document: someone else is there, and at what place. They answer in kind when they are asked.</summary>
@@ -26,6 +27,9 @@ public sealed class LiveHub(Room room) : Hub
 
     /// <summary>Sent to who watches a document: someone has left it.</summary>
     public const string Gone = "gone";
+
+    /// <summary>Sent to everyone: for a while nothing could be told; whoever shows something looks again.</summary>
+    public const string Missed = "missed";
 
     private HashSet<Guid> Watched => (HashSet<Guid>)(Context.Items[nameof(Watched)] ??= new HashSet<Guid>());
 
@@ -43,7 +47,7 @@ public sealed class LiveHub(Room room) : Hub
     {
         var person = Context.User!.Person();
         return Watched.Contains(document) && place.Length <= 300
-            ? Clients.OthersInGroup(Group(document)).SendAsync(Here, document, new Present(Context.ConnectionId, person.Id, person.Name, place, asks), Context.ConnectionAborted)
+            ? LiveNews.TellAsync(db, document, Here, new Present(Context.ConnectionId, person.Id, person.Name, place, asks), Context.ConnectionId, Context.ConnectionAborted)
             : Task.CompletedTask;
     }
 
@@ -51,14 +55,14 @@ public sealed class LiveHub(Room room) : Hub
     {
         Watched.Remove(document);
         await Groups.RemoveFromGroupAsync(Context.ConnectionId, Group(document), Context.ConnectionAborted);
-        await Clients.Group(Group(document)).SendAsync(Gone, document, Context.ConnectionId, Context.ConnectionAborted);
+        await LiveNews.TellAsync(db, document, Gone, Context.ConnectionId, Context.ConnectionId, Context.ConnectionAborted);
     }
 
     public override async Task OnDisconnectedAsync(Exception? exception)
     {
         foreach (var document in Watched)
         {
-            await Clients.Group(Group(document)).SendAsync(Gone, document, Context.ConnectionId);
+            await LiveNews.TellAsync(db, document, Gone, Context.ConnectionId, Context.ConnectionId);
         }
     }
 

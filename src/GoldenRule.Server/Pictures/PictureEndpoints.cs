@@ -60,10 +60,10 @@ public static class PictureEndpoints
         pictures.MapGet("/{id}", async (string id, GoldenRuleDb db, CancellationToken cancel) => Entry(await FindAsync(db, id, cancel))).WithName("getPicture");
         pictures.MapPatch("/{id}", ChangeAsync).WithName("changePicture");
         pictures.MapGet("/{id}/uses", UsesAsync).WithName("listPictureUses");
-        pictures.MapPut("/{id}/replacement", (string id, ReplacementRequest request, ClaimsPrincipal user, GoldenRuleDb db, IHubContext<LiveHub> live, CancellationToken cancel) =>
-            ReplaceAsync(id, request.By, user, db, live, cancel)).WithName("replacePicture");
-        pictures.MapDelete("/{id}/replacement", (string id, ClaimsPrincipal user, GoldenRuleDb db, IHubContext<LiveHub> live, CancellationToken cancel) =>
-            ReplaceAsync(id, null, user, db, live, cancel)).WithName("unreplacePicture");
+        pictures.MapPut("/{id}/replacement", (string id, ReplacementRequest request, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
+            ReplaceAsync(id, request.By, user, db, cancel)).WithName("replacePicture");
+        pictures.MapDelete("/{id}/replacement", (string id, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
+            ReplaceAsync(id, null, user, db, cancel)).WithName("unreplacePicture");
     }
 
     /// <summary>Files are fetched by mail clients, which sign in nowhere; the address is the content's own hash.</summary>
@@ -133,7 +133,7 @@ public static class PictureEndpoints
         return Entry(taken.Picture);
     }
 
-    private static async Task<PictureEntry> ChangeAsync(string id, PictureChange change, ClaimsPrincipal user, GoldenRuleDb db, IHubContext<LiveHub> live, CancellationToken cancel)
+    private static async Task<PictureEntry> ChangeAsync(string id, PictureChange change, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
     {
         user.Person().MustAuthor("describes pictures");
         var picture = await FindAsync(db, id, cancel);
@@ -158,12 +158,11 @@ public static class PictureEndpoints
         }
 
         await db.SaveChangesAsync(cancel);
-        await live.Clients.All.SendAsync(LiveHub.Released, Guid.Empty, 0, cancel);
         return Entry(picture);
     }
 
     // Everything that shows it shows the other from now on, but for what was handed off; nothing that shows it is edited.
-    private static async Task<PictureEntry> ReplaceAsync(string id, string? by, ClaimsPrincipal user, GoldenRuleDb db, IHubContext<LiveHub> live, CancellationToken cancel)
+    private static async Task<PictureEntry> ReplaceAsync(string id, string? by, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
     {
         user.Person().MustBe("A picture is replaced everywhere by leads and designers only.", Role.Lead, Role.Designer);
 
@@ -178,7 +177,6 @@ public static class PictureEndpoints
 
         picture.ReplacedBy = by;
         await db.SaveChangesAsync(cancel);
-        await live.Clients.All.SendAsync(LiveHub.Released, Guid.Empty, 0, cancel);
         return Entry(picture);
     }
 

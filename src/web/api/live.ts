@@ -1,7 +1,9 @@
 import type { HubConnection } from "@microsoft/signalr";
 
 let made: Promise<HubConnection> | undefined;
-const watched = new Map<string, () => void>();
+const watched = new Set<string>();
+/** Called after a time in which nothing could be told: this window, or its server, had lost its connection. */
+const missed = new Set<() => void>();
 
 /** Someone else who has the document open, in one window of theirs. */
 export interface Present {
@@ -16,11 +18,11 @@ export interface Present {
 function live(): Promise<HubConnection> {
   made ??= import("@microsoft/signalr").then(async ({ HubConnectionBuilder, LogLevel }) => {
     const connection = new HubConnectionBuilder().withUrl("/live").withAutomaticReconnect().configureLogging(LogLevel.None).build();
-    connection.onreconnected(() => {
-      for (const [id, again] of watched) {
-        void connection.invoke("Watch", id).then(again);
-      }
-    });
+    const lookAgain = () => {
+      for (const again of missed) again();
+    };
+    connection.onreconnected(() => Promise.allSettled([...watched].map((id) => connection.invoke("Watch", id))).then(lookAgain));
+    connection.on("missed", lookAgain);
     await connection.start();
     return connection;
   });
@@ -56,7 +58,8 @@ const tell = (method: string, ...said: unknown[]) =>
 export function watchDocument(id: string, onEdited: (revision: number) => void): () => void {
   const again = () => onEdited(Number.POSITIVE_INFINITY);
   const stop = listen("edited", (document: string, revision: number) => document === id && onEdited(revision));
-  watched.set(id, again);
+  watched.add(id);
+  missed.add(again);
   // What was edited between the asking and now is not told of any more.
   void live()
     .then((connection) => connection.invoke("Watch", id))
@@ -64,6 +67,7 @@ export function watchDocument(id: string, onEdited: (revision: number) => void):
   return () => {
     stop();
     watched.delete(id);
+    missed.delete(again);
     void tell("Leave", id);
   };
 }
@@ -88,16 +92,12 @@ export function meet(id: string, onPresent: (others: Present[]) => void) {
     }),
   ];
   // Whoever was there may have gone meanwhile: they are asked anew.
-  void live().then(
-    (connection) => {
-      connection.onreconnected(() => {
-        others.clear();
-        onPresent([]);
-        setTimeout(() => say(true), 500);
-      });
-    },
-    () => undefined,
-  );
+  const anew = () => {
+    others.clear();
+    onPresent([]);
+    setTimeout(() => say(true), 500);
+  };
+  missed.add(anew);
   // The watch has to stand before anyone can be met.
   const asking = setTimeout(() => say(true), 600);
   return {
@@ -109,10 +109,18 @@ export function meet(id: string, onPresent: (others: Present[]) => void) {
     },
     stop() {
       clearTimeout(asking);
+      missed.delete(anew);
       for (const stop of stops) stop();
     },
   };
 }
 
 /** Calls back when anything was released. Returns what ends it. */
-export const watchReleases = (onReleased: () => void): (() => void) => listen("released", onReleased);
+export function watchReleases(onReleased: () => void): () => void {
+  const stop = listen("released", onReleased);
+  missed.add(onReleased);
+  return () => {
+    stop();
+    missed.delete(onReleased);
+  };
+}
