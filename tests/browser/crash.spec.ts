@@ -116,3 +116,35 @@ test("an edit that was stored though its answer was lost is no conflict with wha
   await lead.getByRole("button", { name: "Undo" }).click();
   await expect(lead.getByText(/\+ 1 change$/)).toHaveCount(0);
 });
+
+test("what still waits goes though the desk is left, and a fault of the server is waited out", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await startEmail(page, "Special train", "Left at once");
+  const id = page.url().split("/").at(-1);
+  await row(page, /Hero/).click();
+  // The first answer takes its time; what is typed meanwhile waits behind it.
+  await page.route("**/edits", async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await route.continue();
+  });
+  const headline = page.getByRole("textbox", { name: "Headline" });
+  await headline.fill("First");
+  await headline.fill("First and last");
+  await page.getByRole("link", { name: /to the emails/ }).click();
+  await expect(page.getByRole("heading", { name: "Emails" })).toBeVisible();
+  await expect
+    .poll(async () => JSON.stringify(await (await page.request.get(`/api/emails/${id}/desk`)).json()))
+    .toContain("First and last");
+
+  const lead = await signIn(browser, "ruth");
+  await lead.goto("/house-style");
+  await lead.getByRole("button", { name: /^Moor/ }).click();
+  let faults = 2;
+  await lead.route("**/edits", (route) => (faults-- > 0 ? route.fulfill({ status: 503, body: "" }) : route.continue()));
+  await lead.getByLabel("Moor", { exact: true }).fill("#405042");
+  await expect(lead.getByText("Out of reach.")).toBeVisible();
+  await expect(lead.frameLocator("iframe[title=Specimen]").locator("[data-piece=type-7] p")).toHaveCSS("color", "rgb(64, 80, 66)");
+  await expect(lead.getByText("Out of reach.")).toHaveCount(0);
+  await lead.getByRole("button", { name: "Undo" }).click();
+  await expect(lead.getByText(/\+ 1 change$/)).toHaveCount(0);
+});

@@ -1,8 +1,6 @@
 import type { Problem } from "../../api/client";
-import type { DeskAnswer, DeskBlock, DeskRow, DeskZone, Edit, Finding, SentEdit } from "../../api/types";
-import { newId } from "../../shared/ids";
-import { UndoStep } from "../../shared/UndoStep";
-import { keepUnsent, readUnsent } from "../../shared/unsent";
+import type { DeskAnswer, DeskBlock, DeskRow, DeskZone, Edit, Finding } from "../../api/types";
+import { EditQueue, type Job, type Keeping, type Move } from "../../shared/EditQueue";
 import { askDesk, type DeskKind, sendEdits, sendMove } from "./askDesk";
 
 /** The last answer, with what it left out because it did not change taken from the one before. */
@@ -12,8 +10,7 @@ export type Desk = Omit<DeskAnswer, "findings"> & { findings: Finding[] };
 export interface DeskState {
   desk?: Desk;
   rows: ReadonlyMap<string, DeskRow>;
-  /** "kept": all is stored; "sending"; "waiting": the server is out of reach and edits wait here. */
-  keeping: "kept" | "sending" | "waiting";
+  keeping: Keeping;
   /** One line about the last thing that was refused or failed. */
   notice?: string;
   conflict?: Conflict;
@@ -27,31 +24,18 @@ export interface Conflict {
   yours: Edit;
 }
 
-type Move = "undo" | "redo";
-// What was sent once may be stored though the answer was lost: it goes again as it was, and nothing is put into it.
-type Job = { edits: SentEdit[]; tried?: boolean } | { move: Move; id: string };
-
-const retryAfter = 1000;
 /** Milliseconds after an edit in which the next is likely, and after which its answer would be here. */
 const typingFor = 1000;
 const answeredBy = 250;
-/** Only what takes longer than this, in milliseconds, is worth saying. */
-const slowAfter = 400;
 
-/**
- * The road of an edit from the screen's side: sent at once, one request in flight, what is typed meanwhile goes
- * together in the next. Edits that wait are kept in the browser until the server has acknowledged them.
- */
+/** What lies on the desk, and the ways to change it. */
 export class DeskStore {
   private state: DeskState = { rows: new Map(), keeping: "kept" };
   private readonly listeners = new Set<() => void>();
   private readonly proofs = new Set<() => void>();
   private telling = false;
-  private readonly queue: Job[] = [];
-  private inFlight?: Job;
-  private readonly step = new UndoStep();
-  private timer?: ReturnType<typeof setTimeout>;
-  private stopped = false;
+  private left = false;
+  private readonly queue: EditQueue<DeskAnswer>;
   /** The newest revision that was told of. */
   private told = 0;
   private typedAt = Number.NEGATIVE_INFINITY;
@@ -60,8 +44,17 @@ export class DeskStore {
   constructor(
     readonly kind: DeskKind,
     readonly id: string,
-    private readonly person: string,
-  ) {}
+    person: string,
+  ) {
+    this.queue = new EditQueue(id, person, {
+      send: (job) => this.send(job),
+      take: (answer) => this.take(answer, { notice: undefined }),
+      refused: (problem, job) => this.refused(problem, job),
+      signedOut: () => this.say("You are signed out. Sign in again in another window; what you typed waits here."),
+      keeping: (keeping) => this.set({ keeping }),
+      idle: () => this.told > (this.state.desk?.revision ?? 0) && void this.refresh(),
+    });
+  }
 
   subscribe = (listener: () => void) => added(this.listeners, listener);
 
@@ -71,29 +64,27 @@ export class DeskStore {
   snapshot = () => this.state;
 
   async open() {
-    this.stopped = false;
+    this.left = false;
     try {
       this.take(await askDesk(this.kind, this.id));
     } catch (problem) {
       this.set({ missing: (problem as Problem).message });
       return;
     }
-    const left = readUnsent(this.id, this.person);
-    if (left.length > 0) {
-      this.queue.push({ edits: left });
-      this.run();
+    if (!this.left) {
+      this.queue.open();
     }
   }
 
   close() {
-    this.stopped = true;
-    clearTimeout(this.timer);
+    this.left = true;
+    this.queue.leave();
     clearTimeout(this.hearing);
   }
 
   /** Whether an edit of this target is still on its way. */
   isPending(target: string) {
-    return this.jobs().some((job) => "edits" in job && job.edits.some((e) => targetOf(e.edit) === target));
+    return this.queue.unsent.some((e) => targetOf(e.edit) === target);
   }
 
   edit(...edits: Edit[]) {
@@ -102,30 +93,18 @@ export class DeskStore {
       return;
     }
     this.typedAt = performance.now();
-    const target = edits.length === 1 && edits[0] ? targetOf(edits[0]) : "";
-    const step = this.step.of(target);
-    const sent = edits.map((edit) => ({ id: newId(), step, edit }));
-    const last = this.queue.at(-1);
-    if (last && "edits" in last && !last.tried) {
-      // Typed while another request was in flight: only the last value of a place needs to go.
-      const first = sent[0];
-      const replaced = target ? last.edits.filter((e) => targetOf(e.edit) !== target) : last.edits;
-      last.edits = first ? [...replaced, ...sent] : replaced;
-    } else {
-      this.queue.push({ edits: sent });
+    if (edits.length > 0) {
+      this.queue.edit(edits, edits.length === 1 && edits[0] ? targetOf(edits[0]) : "");
     }
-    this.run();
   }
 
   move(move: Move) {
-    this.step.close();
-    this.queue.push({ move, id: newId() });
-    this.run();
+    this.queue.move(move);
   }
 
   /** Lays the desk out as a colleague would meet it, or as one's own again. */
   async look(asAuthor: boolean) {
-    if (!this.inFlight && this.queue.length === 0) {
+    if (!this.queue.busy) {
       try {
         this.take(await askDesk(this.kind, this.id, asAuthor));
       } catch (problem) {
@@ -149,13 +128,13 @@ export class DeskStore {
 
   /** Asks for what has changed: someone else edited, or something was released. */
   async refresh() {
-    if (this.inFlight || this.queue.length > 0) {
+    if (this.queue.busy) {
       return;
     }
     try {
       const known = this.state.desk;
       const desk = await askDesk(this.kind, this.id, known?.asAuthor, known && { base: known.revision, styleVersion: known.styleVersion });
-      if (!this.inFlight && this.queue.length === 0 && (desk.whole || this.state.desk === known)) {
+      if (!this.queue.busy && (desk.whole || this.state.desk === known)) {
         this.take(desk);
       }
     } catch {
@@ -176,10 +155,6 @@ export class DeskStore {
     if (edit) {
       this.edit(edit);
     }
-  }
-
-  private jobs() {
-    return this.inFlight ? [this.inFlight, ...this.queue] : this.queue;
   }
 
   private set(change: Partial<DeskState>, afterProofs = false) {
@@ -219,79 +194,14 @@ export class DeskStore {
     );
   }
 
-  private async run(): Promise<void> {
-    keepUnsent(
-      this.id,
-      this.person,
-      this.jobs().flatMap((job) => ("edits" in job ? job.edits : [])),
-    );
-    const desk = this.state.desk;
-    if (this.inFlight || this.stopped || !desk) {
-      return;
-    }
-    const job = this.queue.shift();
-    if (!job) {
-      if (this.state.keeping !== "kept") {
-        this.set({ keeping: "kept" });
-      }
-      if (this.told > desk.revision) {
-        void this.refresh();
-      }
-      return;
-    }
-    this.inFlight = job;
-    const slow = setTimeout(() => this.state.keeping === "kept" && this.set({ keeping: "sending" }), slowAfter);
-    try {
-      const answer = await this.send(job, desk);
-      this.inFlight = undefined;
-      this.take(answer, { keeping: this.queue.length > 0 ? this.state.keeping : "kept", notice: undefined });
-    } catch (problem) {
-      this.inFlight = undefined;
-      await this.fail(job, problem as Problem);
-      if (this.state.keeping === "waiting") {
-        return;
-      }
-    } finally {
-      clearTimeout(slow);
-    }
-    return this.run();
-  }
-
-  private send(job: Job, desk: Desk) {
+  private send(job: Job) {
+    const desk = this.state.desk as Desk;
     const seen = { base: desk.revision, styleVersion: desk.styleVersion };
-    if ("edits" in job) {
-      job.tried = true;
-      return sendEdits(this.kind, this.id, seen, job.edits);
-    }
-    return sendMove(this.kind, this.id, seen, job.move, job.id);
+    return "edits" in job ? sendEdits(this.kind, this.id, seen, job.edits) : sendMove(this.kind, this.id, seen, job.move, job.id);
   }
 
-  // Nothing is lost: the same edits, with the same ids, go again when the server answers.
-  private wait(job: Job, milliseconds: number) {
-    this.queue.unshift(job);
-    this.set({ keeping: "waiting" });
-    this.timer = setTimeout(() => {
-      this.set({ keeping: "sending" });
-      void this.run();
-    }, milliseconds);
-  }
-
-  private async fail(job: Job, problem: Problem) {
-    if (problem.status === 0 || problem.status >= 500) {
-      this.wait(job, retryAfter);
-      return;
-    }
-    if (problem.status === 401) {
-      this.wait(job, retryAfter * 5);
-      this.set({ notice: "You are signed out. Sign in again in another window; what you typed waits here." });
-      return;
-    }
-    if ("edits" in job && job.edits.length > 1) {
-      // One of several was refused and so all were: send them one by one, so that only that one is.
-      this.queue.unshift(...job.edits.map((edit) => ({ edits: [edit] })));
-      return;
-    }
-    if (problem.type === "conflict" && problem.more.yours) {
+  private async refused(problem: Problem, job: Job) {
+    if ("edits" in job && problem.type === "conflict" && problem.more.yours) {
       this.set({ conflict: { message: problem.message, theirs: problem.more.theirs as Edit, yours: problem.more.yours as Edit } });
     } else {
       this.set({ notice: problem.message });

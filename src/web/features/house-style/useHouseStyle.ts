@@ -1,11 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
-import { api, ask, type Problem } from "../../api/client";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { api, ask } from "../../api/client";
 import { watchDocument } from "../../api/live";
-import type { Edit, HouseStyle, SentEdit } from "../../api/types";
-import { newId } from "../../shared/ids";
-import { UndoStep } from "../../shared/UndoStep";
-import { keepUnsent, readUnsent } from "../../shared/unsent";
+import type { Edit, HouseStyle } from "../../api/types";
+import { EditQueue, type Job, type Move } from "../../shared/EditQueue";
 
 /** What was refused, and at which place: the target of the edit that was last sent. */
 export interface Fault {
@@ -15,21 +13,13 @@ export interface Fault {
 
 export type EditStyle = (edit: Edit, target: string) => void;
 
-/** The draft of a house style, and the road for its edits: one request in flight, the last value of a place wins. */
+/** The draft of a house style, and the ways to change it. */
 export function useHouseStyle(id: string, person: string) {
   const queries = useQueryClient();
   const key = ["house-style", id];
   const style = useQuery({ queryKey: key, queryFn: () => ask(api.GET("/api/house-styles/{id}", { params: { path: { id } } })) });
   const [fault, setFault] = useState<Fault>();
   const [offline, setOffline] = useState(false);
-  const waiting = useRef<SentEdit[]>([]);
-  const flying = useRef<SentEdit[]>([]);
-  // What was sent once may be stored though the answer was lost: it goes again as it was.
-  const tried = useRef(new Set<string>());
-  const last = useRef("");
-  const busy = useRef(false);
-  const [step] = useState(() => new UndoStep());
-
   // An answer that says only what changed is laid on what it changed; where that is gone, all is asked for anew.
   const keep = useCallback(
     (answer: HouseStyle, seen?: HouseStyle) => {
@@ -42,120 +32,68 @@ export function useHouseStyle(id: string, person: string) {
     [queries, id],
   );
 
-  const run = useCallback(async () => {
-    if (busy.current || waiting.current.length === 0) {
-      return;
-    }
-    busy.current = true;
-    const edits = waiting.current;
-    const target = last.current;
-    flying.current = edits;
-    for (const { id } of edits) {
-      tried.current.add(id);
-    }
-    waiting.current = [];
-    const seen = queries.getQueryData<HouseStyle>(["house-style", id]);
-    let again = 0;
-    try {
-      keep(
-        await ask(api.POST("/api/house-styles/{id}/edits", { params: { path: { id } }, body: { base: seen?.revision ?? 0, edits } })),
-        seen,
-      );
-      setFault(undefined);
-      setOffline(false);
-    } catch (problem) {
-      const { status, message } = problem as Problem;
-      setOffline(status === 0);
-      if (status === 0) {
-        waiting.current = [...edits, ...waiting.current];
-        again = 1000;
-      } else {
-        setFault({ target, message });
-        // What someone else set meanwhile is shown before it is written over.
-        void queries.invalidateQueries({ queryKey: ["house-style", id] });
-      }
-    }
-    busy.current = false;
-    flying.current = [];
-    keepUnsent(id, person, waiting.current);
-    if (again > 0) {
-      setTimeout(run, again);
-    } else {
-      void run();
-    }
-  }, [queries, id, person, keep]);
-
-  const send = useCallback(
-    (edits: SentEdit[]) => {
-      waiting.current = edits;
-      keepUnsent(id, person, [...flying.current, ...edits]);
-      void run();
-    },
-    [run, id, person],
+  const queue = useMemo(
+    () =>
+      new EditQueue<Laid>(id, person, {
+        send: async (job) => {
+          const seen = queries.getQueryData<HouseStyle>(["house-style", id]);
+          return { seen, answer: await ask(send(id, job, seen?.revision ?? 0)) };
+        },
+        take: ({ answer, seen }) => {
+          setFault(undefined);
+          return keep(answer, seen);
+        },
+        refused: (problem, job) => {
+          setFault({ target: "edits" in job ? job.target : "", message: problem.message });
+          // What someone else set meanwhile is shown before it is written over.
+          return queries.invalidateQueries({ queryKey: ["house-style", id] });
+        },
+        signedOut: () => setFault({ target: "", message: "You are signed out. Sign in again in another window; what you set waits here." }),
+        keeping: (keeping) => setOffline(keeping === "waiting"),
+      }),
+    [queries, id, person, keep],
   );
-
-  // What a crash of the browser left unsent goes first; what had arrived after all is known by its id.
+  const loaded = style.data !== undefined;
   useEffect(() => {
-    const unsent = readUnsent(id, person);
-    if (unsent.length > 0 && style.data && waiting.current.length + flying.current.length === 0) {
-      send(unsent);
+    if (loaded) {
+      queue.open();
     }
-  }, [id, person, style.data, send]);
+    return () => queue.leave();
+  }, [queue, loaded]);
 
   // What another person sets shows here too, as long as nothing of one's own is on its way.
   useEffect(
     () =>
       watchDocument(id, (revision) => {
-        if (!busy.current && revision > (queries.getQueryData<HouseStyle>(["house-style", id])?.revision ?? 0)) {
+        if (!queue.busy && revision > (queries.getQueryData<HouseStyle>(["house-style", id])?.revision ?? 0)) {
           void queries.invalidateQueries({ queryKey: ["house-style", id] });
         }
       }),
-    [id, queries],
+    [id, queries, queue],
   );
 
-  const edit = useCallback<EditStyle>(
-    (change, target) => {
-      const id = step.of(target);
-      last.current = target;
-      // Of what waits, only the last value of a place needs to go.
-      send([...waiting.current.filter((e) => e.step !== id || tried.current.has(e.id)), { id: newId(), step: id, edit: change }]);
-    },
-    [send, step],
-  );
-
+  const edit = useCallback<EditStyle>((change, target) => queue.edit([change], target), [queue]);
   /** Several edits as one step, taken back together. */
-  const editAll = useCallback(
-    (changes: Edit[], target: string) => {
-      step.close();
-      const id = newId();
-      last.current = target;
-      send([...waiting.current, ...changes.map((change) => ({ id: newId(), step: id, edit: change }))]);
-    },
-    [send, step],
-  );
-
-  const move = useCallback(
-    async (which: "undo" | "redo") => {
-      const params = { path: { id } };
-      const body = { id: newId() };
-      step.close();
-      try {
-        keep(
-          await ask(
-            which === "undo"
-              ? api.POST("/api/house-styles/{id}/undo", { params, body })
-              : api.POST("/api/house-styles/{id}/redo", { params, body }),
-          ),
-        );
-        setFault(undefined);
-      } catch (problem) {
-        setFault({ target: "", message: (problem as Problem).message });
-      }
-    },
-    [id, keep, step],
-  );
+  const editAll = useCallback((changes: Edit[], target: string) => queue.editAsOne(changes, target), [queue]);
+  const move = useCallback((which: Move) => queue.move(which), [queue]);
 
   return { style, edit, editAll, move, fault, offline };
+}
+
+/** An answer, and what its asker had. */
+interface Laid {
+  answer: HouseStyle;
+  seen?: HouseStyle;
+}
+
+function send(id: string, job: Job, base: number) {
+  const params = { path: { id } };
+  if ("edits" in job) {
+    return api.POST("/api/house-styles/{id}/edits", { params, body: { base, edits: job.edits } });
+  }
+  return job.move === "undo"
+    ? api.POST("/api/house-styles/{id}/undo", { params, body: { id: job.id } })
+    : api.POST("/api/house-styles/{id}/redo", { params, body: { id: job.id } });
 }
 
 function laidOn(now: HouseStyle, answer: HouseStyle): HouseStyle {

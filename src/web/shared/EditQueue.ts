@@ -1,0 +1,185 @@
+import type { Problem } from "../api/client";
+import type { Edit, SentEdit } from "../api/types";
+import { newId } from "./ids";
+import { UndoStep } from "./UndoStep";
+import { keepUnsent, readUnsent } from "./unsent";
+
+export type Move = "undo" | "redo";
+
+/** Edits that go in one request. */
+export interface Batch {
+  edits: SentEdit[];
+  /** The place that the last of them sets; empty: none in particular. */
+  target: string;
+  /** Nothing is put into it any more: it was sent, and may be stored though the answer was lost, or it goes as one. */
+  closed: boolean;
+  /** Its edits hold together or not at all. */
+  asOne: boolean;
+}
+
+export type Job = Batch | { move: Move; id: string };
+
+/** "kept": all is stored; "sending": it takes longer than it should; "waiting": the server is out of reach and edits wait here. */
+export type Keeping = "kept" | "sending" | "waiting";
+
+/** Where the edits go and what becomes of them. */
+interface Road<Answer> {
+  send(job: Job): Promise<Answer>;
+  /** It is stored. Called before the next is sent, which goes on from it. */
+  take(answer: Answer): void;
+  /** It is not stored and does not go again. The next waits for what is given back. */
+  refused(problem: Problem, job: Job): unknown;
+  signedOut(): void;
+  /** Only where it changed. */
+  keeping(keeping: Keeping): void;
+  /** Everything is stored. */
+  idle?(): void;
+}
+
+const retryAfter = 1000;
+/** Only what takes longer than this, in milliseconds, is worth saying. */
+const slowAfter = 400;
+
+/**
+ * The road of edits from the screen's side: sent at once, one request in flight, what is made meanwhile goes together in
+ * the next, of one place its last value. What the server has not acknowledged is kept in the browser and goes again, with
+ * the same ids, until it has.
+ */
+export class EditQueue<Answer> {
+  private readonly waiting: Job[] = [];
+  private readonly step = new UndoStep();
+  private inFlight?: Job;
+  private timer?: ReturnType<typeof setTimeout>;
+  private opened = false;
+  private left = false;
+  private said: Keeping = "kept";
+
+  constructor(
+    private readonly document: string,
+    private readonly person: string,
+    private readonly road: Road<Answer>,
+  ) {}
+
+  /** From now on edits go: first those that a crash of the browser left. Those that had arrived after all are known by their ids. */
+  open() {
+    this.opened = true;
+    this.left = false;
+    const edits = readUnsent(this.document, this.person);
+    if (edits.length > 0 && !this.busy) {
+      this.waiting.push({ edits, target: "", closed: true, asOne: false });
+    }
+    void this.run();
+  }
+
+  /** The room is left: what waits still goes, but is not tried again; where the server is out of reach it waits for the next time. */
+  leave() {
+    this.left = true;
+    clearTimeout(this.timer);
+  }
+
+  get busy() {
+    return this.inFlight !== undefined || this.waiting.length > 0;
+  }
+
+  /** Edits that are not acknowledged yet, in their order. */
+  get unsent(): SentEdit[] {
+    return (this.inFlight ? [this.inFlight, ...this.waiting] : this.waiting).flatMap((job) => ("edits" in job ? job.edits : []));
+  }
+
+  /**
+   * @param target The place they set: what is typed there without a pause is one undo step. Empty: a step of their own.
+   */
+  edit(edits: Edit[], target: string) {
+    const step = this.step.of(target);
+    const sent = edits.map((edit) => ({ id: newId(), step, edit }));
+    const last = this.waiting.at(-1);
+    if (last && "edits" in last && !last.closed) {
+      last.edits = [...last.edits.filter((e) => e.step !== step), ...sent];
+      last.target = target;
+    } else {
+      this.waiting.push({ edits: sent, target, closed: false, asOne: false });
+    }
+    void this.run();
+  }
+
+  /** Edits that hold together, in one request and one step. */
+  editAsOne(edits: Edit[], target: string) {
+    this.step.close();
+    const step = newId();
+    this.waiting.push({ edits: edits.map((edit) => ({ id: newId(), step, edit })), target, closed: true, asOne: true });
+    void this.run();
+  }
+
+  move(move: Move) {
+    this.step.close();
+    this.waiting.push({ move, id: newId() });
+    void this.run();
+  }
+
+  private say(keeping: Keeping) {
+    if (this.said !== keeping) {
+      this.said = keeping;
+      this.road.keeping(keeping);
+    }
+  }
+
+  private async run(): Promise<void> {
+    keepUnsent(this.document, this.person, this.unsent);
+    if (this.inFlight || !this.opened) {
+      return;
+    }
+    const job = this.waiting.shift();
+    if (!job) {
+      this.say("kept");
+      this.road.idle?.();
+      return;
+    }
+    this.inFlight = job;
+    clearTimeout(this.timer);
+    if ("edits" in job) {
+      job.closed = true;
+    }
+    const slow = setTimeout(() => this.said === "kept" && this.say("sending"), slowAfter);
+    try {
+      const answer = await this.road.send(job);
+      this.inFlight = undefined;
+      this.road.take(answer);
+    } catch (problem) {
+      this.inFlight = undefined;
+      if (await this.fail(job, problem as Problem)) {
+        return;
+      }
+    } finally {
+      clearTimeout(slow);
+    }
+    return this.run();
+  }
+
+  private again() {
+    this.say("sending");
+    void this.run();
+  }
+
+  /** Whether it waits to go again. */
+  private async fail(job: Job, problem: Problem): Promise<boolean> {
+    if (problem.status === 0 || problem.status >= 500 || problem.status === 401) {
+      const signedOut = problem.status === 401;
+      this.waiting.unshift(job);
+      this.say("waiting");
+      if (signedOut) {
+        this.road.signedOut();
+      }
+      if (!this.left) {
+        this.timer = setTimeout(() => this.again(), signedOut ? retryAfter * 5 : retryAfter);
+      }
+      return true;
+    }
+    if ("edits" in job && job.edits.length > 1 && !job.asOne) {
+      // One of several was refused and so all were: they go one by one, so that only that one is.
+      this.waiting.unshift(...job.edits.map((edit) => ({ ...job, edits: [edit] })));
+      return false;
+    }
+    await this.road.refused(problem, job);
+    return false;
+  }
+}
