@@ -61,7 +61,7 @@ public sealed record CompiledEmail(ResolvedEmail Source, Press Press, byte[] Ope
     public ImmutableArray<string> PictureNames()
     {
         var (names, known) = (ImmutableArray.CreateBuilder<string>(), new HashSet<string>(StringComparer.Ordinal));
-        var at = Encoding.UTF8.GetBytes(System.Net.WebUtility.HtmlEncode(Press.PicturesAt));
+        var at = Press.PicturesAtHtml;
         foreach (var row in Rows)
         {
             for (var html = row.Html.AsSpan(); at.Length > 0 && html.IndexOf(at) is >= 0 and var found;)

@@ -6,7 +6,6 @@ using GoldenRule.Core.Governance;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
-using Microsoft.AspNetCore.SignalR;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Checks;

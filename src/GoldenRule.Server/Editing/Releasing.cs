@@ -4,7 +4,6 @@ using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
-using Microsoft.AspNetCore.SignalR;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Editing;

@@ -7,7 +7,7 @@ import { keepUnsent, readUnsent } from "./unsent";
 export type Move = "undo" | "redo";
 
 /** Edits that go in one request. */
-export interface Batch {
+interface Batch {
   edits: SentEdit[];
   /** The place that the last of them sets; empty: none in particular. */
   target: string;
