@@ -77,9 +77,11 @@ public class BlockSpecimenTests
 
             Block New(string kind) => BlockKinds.All.Single(k => k.Name == kind).New("b");
             var named = New("heading") is var h ? h with { Content = h.Content.SetItem("text", new FieldValue.Words(heading)), Look = h.Look.SetItem("named", "yes") } : h;
-            return new ResolvedEmail(
-                new Email { Name = "x", Template = Guid.Empty, TemplateRelease = 0 }, new Template { Name = "x", CampaignType = "", HouseStyle = Guid.Empty }, Larkfell.Style, PictureShelf.Empty,
-                [.. new[] { Row("a", named), Row("b", New("contents")), Row("c", New("divider")) }.Select(r => Resolver.Resolve(r, Larkfell.Style))]);
+            return Resolver.Resolve(
+                new Email { Name = "x", Template = Guid.Empty, TemplateRelease = 0 },
+                new RunningOrder(new Template { Name = "x", CampaignType = "", HouseStyle = Guid.Empty }, [Row("a", named), Row("b", New("contents")), Row("c", New("divider"))]),
+                Larkfell.Style,
+                PictureShelf.Empty);
         }
     }
 

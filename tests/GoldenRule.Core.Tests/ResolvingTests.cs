@@ -79,7 +79,7 @@ public sealed class ResolvingTests
 
     private static (ResolvedEmail, CompiledEmail) Both(Email email, ResolvedEmail? resolved, CompiledEmail? compiled)
     {
-        var now = Resolver.Resolve(email, RunningOrder.Of(email, Larkfell.Masters), Larkfell.Style, Larkfell.Pictures, resolved);
+        var now = Resolver.Resolve(email, RunningOrder.Of(email, Larkfell.Masters, resolved?.Order), Larkfell.Style, Larkfell.Pictures, resolved);
         return (now, Compiler.Compile(now, "", Purpose.Sending, compiled));
     }
 }

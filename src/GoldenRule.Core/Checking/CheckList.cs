@@ -1,6 +1,6 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Checking.Checks;
-using GoldenRule.Core.Resolving;
+using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Checking;
 
@@ -89,15 +89,11 @@ public static class CheckList
         }
 
         var same = previous is not null && previous.Inspection.Around == inspection.Around && previous.Inspection.Of == inspection.Of;
-        var kept = new FormerRows<JudgedRow>(same ? previous!.ByRow : default, r => r.Row.Row.Id);
-        var byRow = ImmutableArray.CreateBuilder<JudgedRow>(inspection.Rows.Length);
-        var here = new List<Finding>[All.Length];
         var found = new List<Finding>();
-        for (var i = 0; i < inspection.Rows.Length; i++)
+        var byRow = TakenOver.Rows(inspection.Rows, same ? (previous!.Inspection.Rows, previous.ByRow) : default, (row, _) => new JudgedRow(row, Judge(row, inspection, found)));
+        var here = new List<Finding>[All.Length];
+        foreach (var judged in byRow)
         {
-            var row = inspection.Rows[i];
-            var judged = kept.Find(i, row.Row.Id) is { } known && ReferenceEquals(known.Row, row) ? known : new JudgedRow(row, Judge(row, inspection, found));
-            byRow.Add(judged);
             foreach (var (check, finding) in judged.Findings)
             {
                 (here[check] ??= []).Add(finding);
@@ -119,7 +115,7 @@ public static class CheckList
             }
         }
 
-        return new Inspected(inspection, byRow.MoveToImmutable(), InOrder(all, inspection));
+        return new Inspected(inspection, byRow, InOrder(all, inspection));
     }
 
     private static ImmutableArray<RowFinding> Judge(InspectedRow row, Inspection inspection, List<Finding> found)

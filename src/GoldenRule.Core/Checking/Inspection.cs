@@ -63,13 +63,10 @@ public sealed record Inspection(ResolvedEmail Email, CompiledEmail Compiled, Cir
     /// <summary>Rows that were not compiled anew since are looked at as they were, with all that was asked of them.</summary>
     internal void TakeOver(Inspection former)
     {
-        if (!former.Compiled.Press.WritesLike(Compiled.Press))
+        if (former.Compiled.Press.WritesLike(Compiled.Press))
         {
-            return;
+            rows = TakenOver.Rows(Compiled.Rows, (former.Compiled.Rows, former.Rows), (row, _) => Inspect(row));
         }
-
-        var known = new FormerRows<InspectedRow>(former.Rows, r => r.Row.Id);
-        rows = [.. Compiled.Rows.Select((c, i) => known.Find(i, c.Source.Id) is { } same && ReferenceEquals(same.Compiled, c) ? same : Inspect(c))];
     }
 
     public static Subject SubjectOf(Document document) => document switch { Documents.Email => Subject.Email, Template => Subject.Template, _ => Subject.Row };

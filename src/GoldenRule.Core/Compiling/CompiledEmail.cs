@@ -5,13 +5,15 @@ using GoldenRule.Core.Resolving;
 namespace GoldenRule.Core.Compiling;
 
 /// <summary>A row as HTML and as plain text. Kept from edit to edit as long as the row does not change.</summary>
+/// <param name="Dress">The email's, or that of a row which narrows the house style for itself.</param>
 /// <param name="Text">Plain text; see <see cref="PlainTextWriter"/>.</param>
 /// <param name="Named">What it adds to contents lists.</param>
-/// <param name="ShowsContents">True: a contents list stands in it.</param>
-public sealed record CompiledRow(ResolvedRow Source, RowPlace Place, ImmutableArray<ContentsEntry> Named, bool ShowsContents, byte[] Html, string Text);
+/// <param name="Contents">What a contents list in it shows. Default: none stands in it.</param>
+public sealed record CompiledRow(ResolvedRow Source, Dress Dress, RowPlace Place, ImmutableArray<ContentsEntry> Named, ImmutableArray<ContentsEntry> Contents, byte[] Html, string Text);
 
 /// <summary>A compiled email: what stands before its rows, the rows, and what stands after them.</summary>
-public sealed record CompiledEmail(ResolvedEmail Source, Press Press, byte[] Opening, ImmutableArray<CompiledRow> Rows, byte[] Closing)
+/// <param name="HasRowsApart">False: no row shows a contents list or wears a dress of its own, so that none need be asked.</param>
+public sealed record CompiledEmail(ResolvedEmail Source, Press Press, byte[] Opening, ImmutableArray<CompiledRow> Rows, byte[] Closing, bool HasRowsApart)
 {
     /// <summary>Bytes of the whole HTML.</summary>
     public int HtmlBytes => Opening.Length + Closing.Length + Rows.Sum(r => r.Html.Length);

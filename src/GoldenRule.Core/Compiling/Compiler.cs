@@ -18,51 +18,57 @@ public static class Compiler
     public static CompiledEmail Compile(ResolvedEmail email, string picturesAt, Purpose purpose, CompiledEmail? previous = null)
     {
         var press = Press.For(email, picturesAt, purpose);
-        var kept = new FormerRows<CompiledRow>(previous is not null && previous.Press.WritesLike(press) ? previous.Rows : default, r => r.Source.Id);
-        var rows = new CompiledRow?[email.Rows.Length];
-        Queue<(bool Shows, ImmutableArray<ContentsEntry> Named)> found = [];
-        ImmutableArray<ContentsEntry> contents = [];
-        for (var i = 0; i < rows.Length; i++)
+        var former = previous is not null && previous.Press.WritesLike(press) ? previous : null;
+        var apart = former is { HasRowsApart: true };
+        var rows = TakenOver.Rows(email.Rows, former is null ? default : (former.Source.Rows, former.Rows), (row, at) =>
         {
-            var row = email.Rows[i];
-            ImmutableArray<ContentsEntry> named;
-            if (kept.Find(i, row.Id) is { } known && ReferenceEquals(known.Source, row))
-            {
-                rows[i] = known;
-                named = known.Named;
-            }
-            else
-            {
-                var own = Contents.Of(row);
-                found.Enqueue(own);
-                named = own.Named;
-            }
-
-            contents = named.IsEmpty ? contents : contents.AddRange(named);
+            var made = Compile(row, RowPlaces.Of(at, email.Rows.Length), press);
+            apart |= !made.Contents.IsDefault || made.Dress != press.Dress;
+            return made;
+        });
+        if (former is not null)
+        {
+            rows = InTheirPlaces(rows, former.Rows, press);
         }
 
-        press = contents.IsEmpty ? press : press with { Contents = contents };
-        var sameContents = previous is not null && previous.Press.Contents.AsSpan().SequenceEqual(contents.AsSpan());
+        if (apart)
+        {
+            press = press with { Contents = [.. rows.SelectMany(r => r.Named)] };
+            rows = [.. rows.Select(r => r.Contents.IsDefault || r.Contents.SequenceEqual(press.Contents) ? r : Compile(r.Source, r.Place, press))];
+        }
+
         var html = sharedHtml ??= new Utf8Writer();
-        var text = sharedText ??= new PlainTextWriter();
-        for (var i = 0; i < rows.Length; i++)
-        {
-            var (known, place) = (rows[i], RowPlaces.Of(i, rows.Length));
-            if (known is null || known.Place != place || (known.ShowsContents && !sameContents))
-            {
-                rows[i] = Compile(html, text, email.Rows[i], place, known is null ? found.Dequeue() : (known.ShowsContents, known.Named), press);
-            }
-        }
-
         html.Clear();
-        Opening(html, email, press.Dress);
-        return new CompiledEmail(email, press, html.ToArray(), ImmutableCollectionsMarshal.AsImmutableArray(rows)!, "</div></body></html>\n"u8.ToArray());
+        Opening(html, email, press.Dress, apart ? rows : []);
+        return new CompiledEmail(email, press, html.ToArray(), rows, "</div></body></html>\n"u8.ToArray(), apart);
     }
 
-    private static CompiledRow Compile(Utf8Writer html, PlainTextWriter text, ResolvedRow row, RowPlace place, (bool Shows, ImmutableArray<ContentsEntry> Named) contents, Press press)
+    // Beside what it says a row shows whether it lies at an end: those that lie there now, and those that did.
+    private static ImmutableArray<CompiledRow> InTheirPlaces(ImmutableArray<CompiledRow> rows, ImmutableArray<CompiledRow> former, Press press)
     {
+        if (rows.IsEmpty || former.IsEmpty)
+        {
+            return rows;
+        }
+
+        var same = ReferenceEqualityComparer.Instance;
+        foreach (var at in (ReadOnlySpan<int>)[0, rows.Length - 1, rows.IndexOf(former[0], 0, rows.Length, same), rows.LastIndexOf(former[^1], rows.Length - 1, rows.Length, same)])
+        {
+            if (at >= 0 && RowPlaces.Of(at, rows.Length) is var place && rows[at].Place != place)
+            {
+                rows = rows.SetItem(at, Compile(rows[at].Source, place, press));
+            }
+        }
+
+        return rows;
+    }
+
+    private static CompiledRow Compile(ResolvedRow row, RowPlace place, Press press)
+    {
+        var html = sharedHtml ??= new Utf8Writer();
         html.Clear();
         RowWriter.Write(html, row, place, press);
+        var text = sharedText ??= new PlainTextWriter();
         text.Clear();
         // What phones alone show is there for them in another shape already.
         if (row.Shown != ShownOn.PhoneOnly)
@@ -79,16 +85,17 @@ public static class Compiler
             }
         }
 
-        return new CompiledRow(row, place, contents.Named, contents.Shows, html.ToArray(), text.ToString());
+        var (shows, named) = Contents.Of(row);
+        return new CompiledRow(row, press.DressOf(row), place, named, shows ? press.Contents : default, html.ToArray(), text.ToString());
     }
 
-    private static void Opening(Utf8Writer html, ResolvedEmail email, Dress dress)
+    private static void Opening(Utf8Writer html, ResolvedEmail email, Dress dress, ImmutableArray<CompiledRow> rows)
     {
         var details = email.Email.Details;
         html.Raw("<!DOCTYPE html>\n<html lang=\""u8).Text(email.Email.Language).Raw("\" dir=\"ltr\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width,initial-scale=1\">"u8)
             .Raw("<meta name=\"color-scheme\" content=\"light dark\"><meta name=\"supported-color-schemes\" content=\"light dark\"><meta name=\"format-detection\" content=\"telephone=no,date=no,address=no,email=no\"><title>"u8)
             .Text(details.Subject.Length > 0 ? details.Subject : email.Email.Name).Raw("</title><style>:root{color-scheme:light dark}"u8).Raw(dress.HeadStyle);
-        RowStyles(html, email, dress);
+        RowStyles(html, dress, rows);
         html.Raw("</style><!--[if mso]><style>table{mso-table-lspace:0;mso-table-rspace:0}td,p,li,h1,h2,h3,h4{mso-line-height-rule:exactly}.ph{mso-hide:all}</style><xml><o:OfficeDocumentSettings xmlns:o=\"urn:schemas-microsoft-com:office:office\"><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]--></head>"u8)
             .Raw("<body class=\"pg\" style=\"margin:0;padding:0;background-color:"u8).Raw(dress.Page).Raw("\">"u8);
         Preheader(html, details.Preheader);
@@ -96,14 +103,14 @@ public static class Compiler
     }
 
     // Rules of rows that narrow the house style for themselves; rows that narrow it alike share them.
-    private static void RowStyles(Utf8Writer html, ResolvedEmail email, Dress dress)
+    private static void RowStyles(Utf8Writer html, Dress dress, ImmutableArray<CompiledRow> rows)
     {
         HashSet<Dress>? written = null;
-        foreach (var row in email.Rows)
+        foreach (var row in rows)
         {
-            if (!ReferenceEquals(row.Style, dress.Style) && Dress.Of(row.Style) is var own && (written ??= []).Add(own))
+            if (row.Dress != dress && (written ??= []).Add(row.Dress))
             {
-                html.Raw(own.HeadStyle);
+                html.Raw(row.Dress.HeadStyle);
             }
         }
     }

@@ -13,13 +13,9 @@ public enum RowPlace
 
 public static class RowPlaces
 {
-    public static RowPlace Of(int index, int count) => (index == 0, index == count - 1) switch
-    {
-        (true, true) => RowPlace.Alone,
-        (true, false) => RowPlace.First,
-        (false, true) => RowPlace.Last,
-        _ => RowPlace.Between,
-    };
+    public static RowPlace Of(int index, int count) => index == count - 1
+        ? index == 0 ? RowPlace.Alone : RowPlace.Last
+        : index == 0 ? RowPlace.First : RowPlace.Between;
 
     public static bool IsFirst(this RowPlace place) => place is RowPlace.First or RowPlace.Alone;
 

@@ -81,21 +81,17 @@ public sealed record OrderedRow(
     private static bool Holds(ImmutableSortedDictionary<string, PieceFill> fills, string piece, string field) =>
         fills.TryGetValue(piece, out var fill) && fill.Content.ContainsKey(field);
 
-    /// <summary>Fills keep reference identity across edits of other rows, so this tells whether anything here changed.</summary>
-    public bool IsSameAs(OrderedRow other) =>
-        ReferenceEquals(this, other) || (ReferenceEquals(Master, other.Master) && Says(other.Placed, Zone, other.TemplateFills, other.Fills));
-
-    internal bool Says(PlacedRow placed, Zone? zone, ImmutableSortedDictionary<string, PieceFill> templateFills, ImmutableSortedDictionary<string, PieceFill> fills) =>
-        ReferenceEquals(Placed, placed)
-        && ReferenceEquals(Zone, zone)
-        && ReferenceEquals(TemplateFills, templateFills)
-        && ReferenceEquals(Fills, fills);
+    /// <summary>Whether these are the very fills it was made of.</summary>
+    internal bool Says(ImmutableSortedDictionary<string, PieceFill> templateFills, ImmutableSortedDictionary<string, PieceFill> fills) =>
+        ReferenceEquals(TemplateFills, templateFills) && ReferenceEquals(Fills, fills);
 }
 
 /// <summary>The rows of a document in the order they are read, and the zones between them.</summary>
 /// <param name="Template">The email's template, or the document itself; a saved row stands in one of no name.</param>
 public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> Rows)
 {
+    private ImmutableArray<Stretch> stretches;
+
     private static readonly ImmutableSortedDictionary<string, PieceFill> NoFills = ImmutableSortedDictionary<string, PieceFill>.Empty;
 
     public OrderedRow? Find(string rowId) => Rows.FirstOrDefault(r => r.Id == rowId);
@@ -142,32 +138,40 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
         Func<Zone, ImmutableArray<PlacedRow>> inZone,
         RunningOrder? former)
     {
-        var rows = ImmutableArray.CreateBuilder<OrderedRow>(former?.Rows.Length ?? template.Order.Length);
+        var known = TakenOver.Rows(template.Order, former is null ? default : (former.Template.Order, former.stretches), (_, _) => Stretch.None);
+        var now = ImmutableArray.CreateBuilder<Stretch>(known.Length);
+        var rows = ImmutableArray.CreateBuilder<OrderedRow>(former?.Rows.Length ?? known.Length);
         foreach (var item in template.Order)
         {
+            var (then, start) = known[now.Count];
             switch (item)
             {
                 case PlacedRow placed:
-                    var said = fills(placed);
-                    Add(placed, null, said.Template, said.Own);
+                    now.Add(new([placed], rows.Count));
+                    var (beneath, own) = fills(placed);
+                    rows.Add(!then.IsDefault && former!.Rows[start].Says(beneath, own) ? former.Rows[start] : new(placed, masters.Row(placed), null, beneath, own));
                     break;
                 case Zone zone:
-                    foreach (var placed in inZone(zone))
-                    {
-                        Add(placed, zone, NoFills, placed.Fills);
-                    }
-
+                    now.Add(new(inZone(zone), rows.Count));
+                    TakenOver.Add(
+                        rows,
+                        now[^1].Placed.AsSpan(),
+                        then.AsSpan(),
+                        then.IsDefault ? default : former!.Rows.AsSpan(start, then.Length),
+                        (placed, _) => new OrderedRow(placed, masters.Row(placed), zone, NoFills, placed.Fills));
                     break;
                 default:
                     throw new StructureException("Unknown item in the running order.", item.Id);
             }
         }
 
-        return new RunningOrder(template, rows.DrainToImmutable());
+        return new RunningOrder(template, rows.DrainToImmutable()) { stretches = now.MoveToImmutable() };
+    }
 
-        void Add(PlacedRow placed, Zone? zone, ImmutableSortedDictionary<string, PieceFill> templateFills, ImmutableSortedDictionary<string, PieceFill> own) => rows.Add(
-            former is not null && rows.Count < former.Rows.Length && former.Rows[rows.Count] is var same && same.Says(placed, zone, templateFills, own)
-                ? same
-                : new OrderedRow(placed, masters.Row(placed), zone, templateFills, own));
+    /// <summary>What stands where the template has a row or a zone.</summary>
+    /// <param name="Start">Where the first of them stands in the whole order.</param>
+    private sealed record Stretch(ImmutableArray<PlacedRow> Placed, int Start)
+    {
+        public static readonly Stretch None = new(default, 0);
     }
 }

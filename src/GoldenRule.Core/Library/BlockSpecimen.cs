@@ -35,7 +35,7 @@ public static class BlockSpecimen
         // Sample pictures stand for any that the library has.
         var shelf = new PictureShelf(pictures.First is { } first ? [first] : [], pictures.First is { } any ? [new Replacement(Specimen.Picture, any.Id)] : []);
         return Compiler.Compile(
-            new ResolvedEmail(email, new Template { Name = "Block specimen", CampaignType = "", HouseStyle = Guid.Empty }, style, shelf, [.. rows.Select(r => Resolver.Resolve(r, style))]),
+            Resolver.Resolve(email, new RunningOrder(new Template { Name = "Block specimen", CampaignType = "", HouseStyle = Guid.Empty }, [.. rows]), style, shelf),
             picturesAt,
             Purpose.Proof);
     }

@@ -60,7 +60,7 @@ public static class Specimen
         var template = new Template { Name = "Specimen", CampaignType = "", HouseStyle = Guid.Empty };
         var shelf = new PictureShelf(picture is null ? [] : [picture], [new Replacement(Picture, picture?.Id ?? Picture)]);
         return Compiler.Compile(
-            new ResolvedEmail(email, template, style, shelf, [.. Rows.Select(r => Resolver.Resolve(r, style))]),
+            Resolver.Resolve(email, new RunningOrder(template, Rows), style, shelf),
             picturesAt,
             Purpose.Proof);
     }

@@ -65,9 +65,13 @@ public sealed record ResolvedRow(
 }
 
 /// <summary>An email with every layer spoken: what the compiler writes and the checks read.</summary>
+/// <param name="Rows">Those of the order, one for one.</param>
 public sealed record ResolvedEmail(
     Email Email,
-    Template Template,
+    RunningOrder Order,
     StyleLayers Style,
     PictureShelf Pictures,
-    ImmutableArray<ResolvedRow> Rows);
+    ImmutableArray<ResolvedRow> Rows)
+{
+    public Template Template => Order.Template;
+}

@@ -11,15 +11,12 @@ public static class Resolver
     public static ResolvedEmail Resolve(Email email, RunningOrder order, StyleLayers style, PictureShelf pictures, ResolvedEmail? previous = null)
     {
         style = style.ForTemplate(order.Template.Name, order.Template.Narrowed);
-        var kept = new FormerRows<ResolvedRow>(previous is not null && ReferenceEquals(previous.Style, style) ? previous.Rows : default, r => r.Id);
-        var rows = ImmutableArray.CreateBuilder<ResolvedRow>(order.Rows.Length);
-        for (var i = 0; i < order.Rows.Length; i++)
-        {
-            var row = order.Rows[i];
-            rows.Add(kept.Find(i, row.Id) is { } former && former.Source.IsSameAs(row) ? former : Resolve(row, style));
-        }
-
-        return new ResolvedEmail(email, order.Template, style, pictures, rows.ToImmutable());
+        return new ResolvedEmail(
+            email,
+            order,
+            style,
+            pictures,
+            TakenOver.Rows(order.Rows, previous is not null && ReferenceEquals(previous.Style, style) ? (previous.Order.Rows, previous.Rows) : default, (row, _) => Resolve(row, style)));
     }
 
     /// <param name="email">The layers of the email, its template's among them.</param>

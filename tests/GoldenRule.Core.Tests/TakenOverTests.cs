@@ -1,0 +1,104 @@
+using System.Collections.Immutable;
+using FsCheck;
+using FsCheck.Fluent;
+using FsCheck.Xunit;
+using GoldenRule.Core.Checking;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Resolving;
+
+namespace GoldenRule.Core.Tests;
+
+/// <summary>What is taken over from before an edit is what would be made anew, and no more is made than must be.</summary>
+public sealed class TakenOverTests
+{
+    private static readonly Zone Zone = new() { Id = "zone", Name = "Anything", Most = 60 };
+
+    private static readonly PlacedRow Top = Row("top", "heading");
+
+    private static readonly Template Template = new() { Name = "x", CampaignType = "", HouseStyle = Guid.Empty, Order = [Top, Zone, Row("foot", "text")] };
+
+    private static readonly Template ZoneAlone = Template with { Order = [Zone] };
+
+    [Property(MaxTest = 500)]
+    public Property Whatever_is_edited_the_result_is_that_of_making_all_anew() => Prop.ForAll(Gen.Choose(0, 1 << 20).ListOf(12).ToArbitrary(), Gen.Elements(Template, ZoneAlone).ToArbitrary(), (steps, template) =>
+    {
+        var email = new Email { Name = "x", Template = Guid.Empty, TemplateRelease = 0 };
+        var (resolved, compiled, inspected) = Make(email, template, default);
+        foreach (var step in steps)
+        {
+            email = Edit(email, step);
+            var fresh = Make(email, template, default);
+            var before = (resolved, compiled, inspected);
+            (resolved, compiled, inspected) = Make(email, template, before);
+
+            Assert.Equal(fresh.Compiled.HtmlText(), compiled.HtmlText());
+            Assert.Equal(fresh.Compiled.PlainText(), compiled.PlainText());
+            Assert.Equal(Said(fresh.Inspected), Said(inspected));
+
+            foreach (var (was, now) in before.resolved.Order.Rows.Join(resolved.Order.Rows, r => r.Id, r => r.Id, (was, now) => (was, now)))
+            {
+                Assert.Equal(ReferenceEquals(was.Placed, now.Placed) && ReferenceEquals(was.Fills, now.Fills), ReferenceEquals(was, now));
+            }
+
+            foreach (var (was, now) in before.compiled.Rows.Join(compiled.Rows, r => r.Source.Id, r => r.Source.Id, (was, now) => (was, now)))
+            {
+                var same = ReferenceEquals(was.Source.Source, now.Source.Source) && was.Place == now.Place && was.Html.AsSpan().SequenceEqual(now.Html);
+                Assert.Equal(same, ReferenceEquals(was, now));
+            }
+        }
+    });
+
+    [Fact]
+    public void In_a_template_too_rows_that_stand_elsewhere_now_stay_the_same()
+    {
+        var former = RunningOrder.Of(Template, GovernedLibrary.Masters);
+        var now = RunningOrder.Of(Template with { Order = [Row("new", "text"), Template.Order[2], Zone, Top] }, GovernedLibrary.Masters, former);
+        Assert.Equal(["new", "foot", "top"], now.Rows.Select(r => r.Id));
+        Assert.Same(former.Rows[1], now.Rows[1]);
+        Assert.Same(former.Rows[0], now.Rows[2]);
+    }
+
+    private static (ResolvedEmail Resolved, CompiledEmail Compiled, Inspected Inspected) Make(Email email, Template template, (ResolvedEmail Resolved, CompiledEmail Compiled, Inspected Inspected) former)
+    {
+        var order = RunningOrder.Of(email, template, GovernedLibrary.Masters, former.Resolved?.Order);
+        var resolved = Resolver.Resolve(email, order, Larkfell.Style, PictureShelf.Empty, former.Resolved);
+        var compiled = Compiler.Compile(resolved, "", Purpose.Sending, former.Compiled);
+        return (resolved, compiled, CheckList.Run(new Inspection(resolved, compiled, Circumstances.Usual), former.Inspected));
+    }
+
+    private static IEnumerable<(string, Place, string)> Said(Inspected inspected) => inspected.Findings.Select(f => (f.Check, f.Place, f.Message));
+
+    // Adds, takes out, moves, rewrites or swaps, in the zone or in the template's own row.
+    private static Email Edit(Email email, int step)
+    {
+        var rows = email.Zones.GetValueOrDefault(Zone.Id, []);
+        var (act, at, other) = (step % 6, rows.IsEmpty ? 0 : step / 6 % rows.Length, rows.IsEmpty ? 0 : step / 400 % rows.Length);
+        return act switch
+        {
+            0 or 1 => In(rows.Insert(at, Row($"row{step}", Kinds[step / 6 % Kinds.Length]))),
+            _ when rows.IsEmpty => email with { Fills = email.Fills.SetItem(Top.Id, Says(step)) },
+            2 => In(rows.RemoveAt(at)),
+            3 => In(rows.RemoveAt(at).Insert(other % Math.Max(1, rows.Length - 1), rows[at])),
+            4 => In(rows.SetItem(at, rows[at] with { Fills = Says(step) })),
+            _ => In(rows.SetItem(at, rows[other]).SetItem(other, rows[at])),
+        };
+
+        Email In(ImmutableArray<PlacedRow> changed) => email with { Zones = email.Zones.SetItem(Zone.Id, changed) };
+    }
+
+    private static readonly string[] Kinds = ["heading", "contents", "divider", "narrowed"];
+
+    private static ImmutableSortedDictionary<string, PieceFill> Says(int step) =>
+        ImmutableSortedDictionary<string, PieceFill>.Empty.Add("block", new PieceFill { Shown = step % 2 == 0 ? ShownOn.DesktopOnly : null });
+
+    // Headings stand in contents lists, which stand in other rows; a row may narrow the house style for itself.
+    private static PlacedRow Row(string id, string kind)
+    {
+        var block = BlockKinds.All.Single(k => k.Name == (kind == "narrowed" ? "text" : kind)).New("block");
+        block = kind == "heading" ? block with { Content = block.Content.SetItem("text", new FieldValue.Words($"Heading of {id}")), Look = block.Look.SetItem("named", "yes") } : block;
+        var saved = new SavedRow { Name = id, RowKind = RowKind.Main, Row = new Row { Id = "row", Columns = [new Column { Id = "column", Blocks = [block] }] } };
+        return new PlacedRow { Id = id, Own = kind == "narrowed" ? saved with { Narrowed = saved.Narrowed.Add(Larkfell.HouseStyle.Variables.First(v => v.Type == VariableType.Colour).Key, new NarrowedValue("#004488")) } : saved };
+    }
+}
