@@ -35,6 +35,7 @@ public sealed class TakenOverTests
 
             Assert.Equal(fresh.Compiled.HtmlText(), compiled.HtmlText());
             Assert.Equal(fresh.Compiled.PlainText(), compiled.PlainText());
+            Assert.Equal(fresh.Compiled.Rows.Select(r => r.Place), compiled.Rows.Select(r => r.Place));
             Assert.Equal(Said(fresh.Inspected), Said(inspected));
 
             foreach (var (was, now) in before.resolved.Order.Rows.Join(resolved.Order.Rows, r => r.Id, r => r.Id, (was, now) => (was, now)))
