@@ -115,5 +115,6 @@ public static class BlockKinds
 
     private static ImmutableArray<PlacedRow> Complete(ImmutableArray<PlacedRow> rows) => [.. rows.Select(Complete)];
 
-    private static PlacedRow Complete(PlacedRow placed) => placed.Own is { } own ? placed with { Own = Complete(own) } : placed;
+    /// <summary>The same of a row of its own; others are their masters'.</summary>
+    public static PlacedRow Complete(PlacedRow placed) => placed.Own is { } own ? placed with { Own = Complete(own) } : placed;
 }

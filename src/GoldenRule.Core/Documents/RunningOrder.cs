@@ -98,6 +98,10 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
 
     public Zone? FindZone(string zoneId) => Template.Order.OfType<Zone>().FirstOrDefault(z => z.Id == zoneId);
 
+    /// <summary>Rows that did not stand in the other order, or say something else now.</summary>
+    /// <param name="former">Null: all of them are new.</param>
+    public IEnumerable<OrderedRow> Since(RunningOrder? former) => former is null ? Rows : TakenOver.New(Rows, former.Rows);
+
     /// <param name="former">The order before the last edit: rows that stand where they stood and say what they said are taken over from it.</param>
     public static RunningOrder Of(Email email, MasterShelf masters, RunningOrder? former = null)
     {

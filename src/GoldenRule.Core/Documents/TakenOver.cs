@@ -35,6 +35,35 @@ internal static class TakenOver
         where TFrom : class
         where TRow : class
     {
+        var (before, end, thenEnd) = Stretch(now, then);
+        rows.AddRange(former[..before]);
+        for (var i = before; i < end; i++)
+        {
+            // What moved within the stretch is still known.
+            rows.Add(IndexOf(then[before..thenEnd], now[i]) is >= 0 and var at ? former[before + at] : make(now[i], i));
+        }
+
+        rows.AddRange(former[thenEnd..]);
+    }
+
+    /// <summary>Those of now that were not there then.</summary>
+    public static IEnumerable<T> New<T>(ImmutableArray<T> now, ImmutableArray<T> then)
+        where T : class
+    {
+        var (before, end, thenEnd) = Stretch(now.AsSpan(), then.AsSpan());
+        for (var i = before; i < end; i++)
+        {
+            if (IndexOf(then.AsSpan()[before..thenEnd], now[i]) < 0)
+            {
+                yield return now[i];
+            }
+        }
+    }
+
+    // Where they begin to differ, and where each ceases to.
+    private static (int Before, int End, int ThenEnd) Stretch<T>(ReadOnlySpan<T> now, ReadOnlySpan<T> then)
+        where T : class
+    {
         var before = 0;
         while (before < now.Length && before < then.Length && ReferenceEquals(now[before], then[before]))
         {
@@ -48,15 +77,7 @@ internal static class TakenOver
             thenEnd--;
         }
 
-        rows.AddRange(former[..before]);
-        var stretch = then[before..thenEnd];
-        for (var i = before; i < end; i++)
-        {
-            // What moved within the stretch is still known.
-            rows.Add(IndexOf(stretch, now[i]) is >= 0 and var at ? former[before + at] : make(now[i], i));
-        }
-
-        rows.AddRange(former[thenEnd..]);
+        return (before, end, thenEnd);
     }
 
     private static int IndexOf<T>(ReadOnlySpan<T> rows, T row)

@@ -25,11 +25,12 @@ public abstract record OpenDocument
     /// <summary>The draft that the next release is made from.</summary>
     public sealed record OfHouseStyle(HouseStyle Style) : OpenDocument;
 
-    public static OpenDocument Of(Document document, MasterShelf masters, EmailState state) => document switch
+    /// <param name="order">The document's running order, where it is known already.</param>
+    public static OpenDocument Of(Document document, MasterShelf masters, EmailState state, RunningOrder? order = null) => document switch
     {
-        Email email => new OfEmail(email, RunningOrder.Of(email, masters), masters, state),
-        Template template => new OfTemplate(template, RunningOrder.Of(template, masters), masters),
-        SavedRow row => new OfSavedRow(row, RunningOrder.Of(row, Guid.Empty), masters),
+        Email email => new OfEmail(email, order ?? RunningOrder.Of(email, masters), masters, state),
+        Template template => new OfTemplate(template, order ?? RunningOrder.Of(template, masters), masters),
+        SavedRow row => new OfSavedRow(row, order ?? RunningOrder.Of(row, Guid.Empty), masters),
         HouseStyle style => new OfHouseStyle(style),
         _ => throw new InvalidOperationException("Unknown document."),
     };

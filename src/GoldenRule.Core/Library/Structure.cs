@@ -10,28 +10,30 @@ namespace GoldenRule.Core.Library;
 /// </summary>
 public static class Structure
 {
+    /// <param name="held">The order of the document as it was, which held: what stands there as it stood is not looked at again.</param>
     /// <exception cref="StructureException">Says what cannot be and where.</exception>
-    public static void Check(Document document, MasterShelf masters)
+    public static void Check(Document document, MasterShelf masters, RunningOrder? held = null)
     {
-        BlockKinds.Complete(document);
         switch (document)
         {
             case SavedRow row:
+                BlockKinds.Complete(row);
                 CheckLimits(row.Row);
                 break;
             case Template template:
                 CheckIds(template.Order.SelectMany(item => item is Zone zone ? zone.Default.Select(r => r.Id).Prepend(zone.Id) : [item.Id]));
-                foreach (var item in template.Order)
+                foreach (var item in template.Order.Except(held?.Template.Order ?? [], ReferenceEqualityComparer.Instance).Cast<OrderItem>())
                 {
                     Check(item, masters);
                 }
 
                 break;
             case Email email:
-                var order = RunningOrder.Of(email, masters);
+                var order = RunningOrder.Of(email, masters, held);
                 CheckIds(order.Rows.Select(r => r.Id).Concat(order.Template.Order.OfType<Zone>().Select(z => z.Id)));
-                foreach (var row in order.Rows)
+                foreach (var row in order.Since(held))
                 {
+                    BlockKinds.Complete(row.Placed);
                     CheckFills(row);
                 }
 
@@ -113,6 +115,7 @@ public static class Structure
 
     private static SavedRow Check(PlacedRow placed, MasterShelf masters)
     {
+        BlockKinds.Complete(placed);
         var master = masters.Row(placed);
         if (placed.Own is not null)
         {

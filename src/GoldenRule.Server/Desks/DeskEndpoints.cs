@@ -83,7 +83,7 @@ public static class DeskEndpoints
     private static async Task<ImmutableArray<RowOffer>> OffersAsync(DocumentKind kind, Guid id, string? zone, ClaimsPrincipal user, Room room, CancellationToken cancel)
     {
         var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
-        var order = Laid.Of(kept.Document, kept.Library).Order;
+        var order = Laid.Of(kept).Order;
         var found = zone is null ? null : order.FindZone(zone) ?? throw ProblemException.NotFound("There is no such zone here.");
         return
         [
@@ -100,14 +100,14 @@ public static class DeskEndpoints
     private static async Task<SavedRow> RowAsync(DocumentKind kind, Guid id, string row, bool detached, ClaimsPrincipal user, Room room, CancellationToken cancel)
     {
         var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
-        var found = Laid.Of(kept.Document, kept.Library).Order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
+        var found = Laid.Of(kept).Order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
         return detached ? Detached.Of(found) : Detached.Filled(found);
     }
 
     private static async Task<ImmutableArray<Said>> WhyAsync(DocumentKind kind, Guid id, string row, string piece, string field, ClaimsPrincipal user, Room room, CancellationToken cancel)
     {
         var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
-        var order = Laid.Of(kept.Document, kept.Library).Order;
+        var order = Laid.Of(kept).Order;
         var found = order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
         var block = found.FindBlock(piece) ?? throw ProblemException.NotFound("That row has no such piece.");
         return block.Content.ContainsKey(field)

@@ -33,7 +33,7 @@ public sealed class ProofPress(TimeProvider clock) : IDisposable
     public Pressed Press(Kept kept)
     {
         var last = Last(kept.Stored.Id);
-        var pressed = Press(kept.Stored.Revision, Laid.Of(kept.Document, kept.Library, last?.Order), Inspection.SubjectOf(kept.Document), kept.Library, last);
+        var pressed = Press(kept.Stored.Revision, Laid.Of(kept), Inspection.SubjectOf(kept.Document), kept.Library, last);
         // Screens are a few edits behind one another: what each has seen is still known, and only what differs is sent.
         ImmutableArray<Pressed> newest = [pressed, .. Newest(kept.Stored.Id).Where(p => p.Revision < pressed.Revision).Take(Behind)];
         cache.Set(kept.Stored.Id, newest, new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) });
@@ -41,7 +41,7 @@ public sealed class ProofPress(TimeProvider clock) : IDisposable
     }
 
     /// <summary>Not kept: for work on many at once.</summary>
-    public Pressed PressOnce(Kept kept) => Press(kept.Stored.Revision, Laid.Of(kept.Document, kept.Library), Inspection.SubjectOf(kept.Document), kept.Library, null);
+    public Pressed PressOnce(Kept kept) => Press(kept.Stored.Revision, Laid.Of(kept), Inspection.SubjectOf(kept.Document), kept.Library, null);
 
     /// <summary>What a colleague would begin with; not kept.</summary>
     public Pressed PressStarted(Kept kept) =>

@@ -25,7 +25,7 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryKeeper library, TimePr
         var (document, campaignType) = await make(snapshot);
         var stored = Stored(id, kind, person, document, campaignType);
         // What comes from outside is held to the same rules as what is edited here.
-        await Validity.CheckAsync(document, new Kept(stored, document, snapshot), db, cancel);
+        await Validity.CheckAsync(null, new Kept(stored, document, snapshot), db, cancel);
         db.Documents.Add(stored);
         await db.SaveChangesAsync(cancel);
         return stored;

@@ -4,6 +4,7 @@ using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
+using GoldenRule.Core.HouseStyles;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
@@ -22,7 +23,8 @@ public sealed record EditsRequest(long Base, ImmutableArray<SentEdit> Edits);
 public sealed record UndoRequest(Guid Id);
 
 /// <summary>A document at one revision, and everything released at that moment.</summary>
-public sealed record Kept(StoredDocument Stored, Document Document, LibrarySnapshot Library);
+/// <param name="Before">The document before its last edit, where that is known: what stands as it stood is taken over from it.</param>
+public sealed record Kept(StoredDocument Stored, Document Document, LibrarySnapshot Library, Document? Before = null);
 
 /// <summary>
 /// The main road: decide, apply, append, all in one transaction that holds the document's row. Nothing is
@@ -115,7 +117,8 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         return BlockKinds.Complete(document);
     }
 
-    public static OpenDocument Open(Kept kept) => OpenDocument.Of(kept.Document, kept.Library.Masters, kept.Stored.State);
+    public static OpenDocument Open(Kept kept) =>
+        OpenDocument.Of(kept.Document, kept.Library.Masters, kept.Stored.State, kept.Document is HouseStyle ? null : Laid.Of(kept).Order);
 
     private async Task<Kept> ChangeAsync(
         DocumentKind kind,
@@ -140,7 +143,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         var sent = await edits(stored, step);
         foreach (var one in sent)
         {
-            kept = kept with { Document = Append(kept, person, one, undone is null ? null : step) };
+            kept = kept with { Document = Append(kept, person, one, undone is null ? null : step), Before = kept.Document };
         }
 
         if (sent.Count == 0)

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using GoldenRule.Core.Documents;
 using GoldenRule.Server.Hosting;
 
@@ -7,14 +8,23 @@ namespace GoldenRule.Server.Editing;
 /// <param name="Email">For a template or saved row: what the inbox shows, and nothing else.</param>
 public sealed record Laid(Email Email, RunningOrder Order)
 {
-    /// <param name="former">Its order before the last edit.</param>
-    public static Laid Of(Document document, LibrarySnapshot library, RunningOrder? former = null) => document switch
+    // Releases never change, so that a document is always laid out alike: an edit, its answer and the next edit ask for the same.
+    private static readonly ConditionalWeakTable<Document, Laid> Known = [];
+
+    public static Laid Of(Kept kept) => Of(kept.Document, kept.Library, kept.Before);
+
+    /// <param name="before">The document before its last edit.</param>
+    public static Laid Of(Document document, LibrarySnapshot library, Document? before = null)
     {
-        Email email => new Laid(email, RunningOrder.Of(email, library.Masters, former)),
-        Template template => new Laid(AsEmail(template), RunningOrder.Of(template, library.Masters, former)),
-        SavedRow row => new Laid(AsEmail(row), RunningOrder.Of(row, library.StyleFor(row))),
-        _ => throw ProblemException.NotFound("A house style has no rows."),
-    };
+        var former = before is not null && Known.TryGetValue(before, out var known) ? known.Order : null;
+        return document switch
+        {
+            Email email => Known.GetValue(email, _ => new Laid(email, RunningOrder.Of(email, library.Masters, former))),
+            Template template => Known.GetValue(template, _ => new Laid(AsEmail(template), RunningOrder.Of(template, library.Masters, former))),
+            SavedRow row => new Laid(AsEmail(row), RunningOrder.Of(row, library.StyleFor(row))),
+            _ => throw ProblemException.NotFound("A house style has no rows."),
+        };
+    }
 
     /// <summary>What a colleague would begin with: an email started from the draft, or one with the row in its only zone.</summary>
     public static Laid AsStarted(Document document, LibrarySnapshot library)

@@ -37,7 +37,7 @@ public sealed class Releasing(GoldenRuleDb db, EditRoad road, TimeProvider clock
 
         // Rows and templates may have come to use a variable since the draft lost it.
         var released = kept.Library.HouseStyles.GetValueOrDefault(id);
-        await Validity.CheckAsync(released ?? kept.Document, kept, db, cancel);
+        await Validity.CheckAsync(released, kept, db, cancel);
         var release = new StoredRelease
         {
             DocumentId = id,

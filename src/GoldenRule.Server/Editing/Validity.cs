@@ -12,25 +12,30 @@ namespace GoldenRule.Server.Editing;
 /// <summary>Whether a document can be resolved after its edits, and all that stands on it. What cannot is refused before it is stored.</summary>
 public static class Validity
 {
-    /// <param name="before">The document as it was.</param>
+    /// <param name="before">The document as it was, and held. Null: there was none.</param>
     /// <param name="kept">As it would be stored.</param>
-    public static async Task CheckAsync(Document before, Kept kept, GoldenRuleDb db, CancellationToken cancel)
+    public static async Task CheckAsync(Document? before, Kept kept, GoldenRuleDb db, CancellationToken cancel)
     {
-        Structure.Check(kept.Document, kept.Library.Masters);
+        var held = before is null or HouseStyle ? null : Laid.Of(before, kept.Library).Order;
+        Structure.Check(kept.Document, kept.Library.Masters, held);
         switch (kept.Document)
         {
             case HouseStyle style:
                 var layers = Layers(style, kept);
-                if (!OnlyPlainValuesDiffer((HouseStyle)before, style))
+                if (before is null || !OnlyPlainValuesDiffer((HouseStyle)before, style))
                 {
                     CheckSubBrands(style, kept);
                 }
 
-                await RefuseVanishedAsync(kept, Layers((HouseStyle)before, kept), layers, db, cancel);
+                if (before is not null)
+                {
+                    await RefuseVanishedAsync(kept, Layers((HouseStyle)before, kept), layers, db, cancel);
+                }
+
                 break;
             case Email email:
-                await MustHaveFilesAsync(((Email)before).Attachments, email.Attachments, db, cancel);
-                _ = Resolver.Resolve(email, RunningOrder.Of(email, kept.Library.Masters), StyleOf(email, kept.Library), kept.Library.Pictures);
+                await MustHaveFilesAsync((before as Email)?.Attachments ?? [], email.Attachments, db, cancel);
+                MustResolve(kept, held);
                 break;
             case Template template:
                 if (kept.Library.CampaignTypes.All(t => t.Key != template.CampaignType))
@@ -38,11 +43,10 @@ public static class Validity
                     throw new StructureException($"There is no campaign type \"{template.CampaignType}\".", "about");
                 }
 
-                _ = Resolver.Resolve(Laid.AsEmail(template), RunningOrder.Of(template, kept.Library.Masters), kept.Library.Style(template.HouseStyle), kept.Library.Pictures);
+                MustResolve(kept, held);
                 break;
             case SavedRow row:
-                var dress = kept.Library.StyleFor(row);
-                _ = Resolver.Resolve(Laid.AsEmail(row), RunningOrder.Of(row, dress), kept.Library.Style(dress), kept.Library.Pictures);
+                MustResolve(kept, held);
                 Structure.CheckVariants(kept.Stored.Id, row, kept.Library.Rows.ToDictionary(r => r.Key, r => r.Value.VariantOf));
                 if (row.CampaignTypes.FirstOrDefault(key => kept.Library.CampaignTypes.All(t => t.Key != key)) is { } unknown)
                 {
@@ -54,6 +58,20 @@ public static class Validity
                 break;
         }
     }
+
+    // Rows that held still hold in the same style: a variable that something refers to does not go.
+    private static void MustResolve(Kept kept, RunningOrder? held)
+    {
+        var order = Laid.Of(kept).Order;
+        var style = StyleOf(order.Template, kept.Library);
+        foreach (var row in order.Since(held is not null && ReferenceEquals(StyleOf(held.Template, kept.Library), style) ? held : null))
+        {
+            _ = Resolver.Resolve(row, style);
+        }
+    }
+
+    private static StyleLayers StyleOf(Template template, LibrarySnapshot library) =>
+        library.Style(template.HouseStyle).ForTemplate(template.Name, template.Narrowed);
 
     // What an email says of its files is what the library has.
     private static async Task MustHaveFilesAsync(ImmutableArray<Attachment> before, ImmutableArray<Attachment> now, GoldenRuleDb db, CancellationToken cancel)
@@ -140,9 +158,6 @@ public static class Validity
     }
 
     private sealed record MadeLayers(List<HouseStyle> Chain, StyleLayers Layers);
-
-    public static StyleLayers StyleOf(Email email, LibrarySnapshot library) =>
-        library.Style(library.Masters.Template(email.Template, email.TemplateRelease).HouseStyle);
 
     // A plain value in place of another, as when a colour is dragged, breaks nothing that refers to it.
     private static bool OnlyPlainValuesDiffer(HouseStyle before, HouseStyle after) =>

@@ -137,7 +137,7 @@ public static class RowEndpoints
         if (request.From is { } from)
         {
             var kept = await room.LoadAsync(from.Kind, from.Document, person, cancel);
-            var found = Laid.Of(kept.Document, kept.Library).Order.Find(from.Row) ?? throw ProblemException.NotFound("There is no such row there.");
+            var found = Laid.Of(kept).Order.Find(from.Row) ?? throw ProblemException.NotFound("There is no such row there.");
             return Renewed.Of(Detached.Filled(found), Id) with { Tags = [] };
         }
 

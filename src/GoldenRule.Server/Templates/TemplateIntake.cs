@@ -49,7 +49,7 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, Docum
         var stored = maker.Stored(id, DocumentKind.Template, person, template, type);
         // Against a library that has the new rows already; nobody else sees them before all of it is there.
         var with = snapshot with { Masters = snapshot.Masters.With(added.Select(a => KeyValuePair.Create((a.Id, 1), a.Row))) };
-        await Validity.CheckAsync(template, new Kept(stored, template, with), db, cancel);
+        await Validity.CheckAsync(null, new Kept(stored, template, with), db, cancel);
         db.Documents.Add(stored);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -113,7 +113,7 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, Docum
 
             row = row with { CampaignTypes = [.. row.CampaignTypes.Where(t => snapshot.CampaignTypes.Any(c => c.Key == t))] };
             var fresh = maker.Stored(Guid.CreateVersion7(), DocumentKind.Row, person, row, null);
-            await Validity.CheckAsync(row, new Kept(fresh, row, snapshot), db, cancel);
+            await Validity.CheckAsync(null, new Kept(fresh, row, snapshot), db, cancel);
             db.Documents.Add(fresh);
             db.Releases.Add(new StoredRelease
             {
