@@ -113,4 +113,28 @@ public sealed class EditTests
         Assert.Equal(undo, history.Undo is { } x ? names[x] : null);
         Assert.Equal(redo, history.Redo is { } y ? names[y] : null);
     }
+
+    [Fact]
+    public void Taking_a_layout_back_keeps_what_was_written_added_and_taken_out_since()
+    {
+        Document before = GovernedLibrary.Built("built") with
+        {
+            Row = new Row
+            {
+                Id = "built",
+                Columns = [new Column { Id = "left", Parts = 2, Blocks = [GovernedLibrary.Block("a", "heading"), GovernedLibrary.Block("b", "text")] }, new Column { Id = "right", Blocks = [GovernedLibrary.Block("c", "divider")] }],
+            },
+        };
+        var layout = new SetLayout("built", [new ColumnShare("left", 1)]);
+        var back = Inverses.RoundTrip(layout.Invert(before));
+        var since = new Edit[]
+        {
+            new SetFill("built", "a", "text", new FieldValue.Words("Written since")), new InsertBlock("built", "left", 0, GovernedLibrary.Block("d", "divider")), new RemoveBlock("built", "b"),
+        }.Aggregate(layout.Apply(before), (d, e) => e.Apply(d));
+
+        var row = ((SavedRow)back.Apply(since)).Row;
+        Assert.Equal(["left: 2: a d", "right: 1: c"], row.Columns.Select(c => $"{c.Id}: {c.Parts}: {string.Join(' ', c.Blocks.Select(b => b.Id))}"));
+        Assert.Equal("Written since", ((FieldValue.Words)row.Blocks.First().Content["text"]).Text);
+        Assert.Equal(Inverses.Json(before), Inverses.Json(back.Apply(layout.Apply(before))));
+    }
 }

@@ -112,6 +112,21 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
     }
 
     [Fact]
+    public async Task Taking_back_a_row_in_which_someone_else_has_written_is_refused_and_loses_nothing()
+    {
+        var (imran, bea) = (await server.As("imran"), await server.As("bea"));
+        var desk = await server.NewEmail(imran);
+        (await imran.Edit(desk.Id, 0, new { kind = "insert-row", zone = "stops", index = 0, row = new { id = "his", master = await StoryRow(imran, desk.Id), release = 1 } })).EnsureSuccessStatusCode();
+        (await bea.Edit(desk.Id, 1, Asking.SetWords("hero", "headline", "Elsewhere"))).EnsureSuccessStatusCode();
+        await Move(imran, desk.Id, "undo");
+        await Move(imran, desk.Id, "redo");
+
+        (await bea.Edit(desk.Id, 4, Asking.SetWords("his", "headline", "Her words in his row"))).EnsureSuccessStatusCode();
+        await (await imran.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 5 })).Problem(409, "conflict");
+        Assert.Contains("Her words in his row", (await Running.Desk(bea, desk.Id)).Rows.Single(r => r.Id == "his").Html, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task The_head_equals_the_replay_of_its_edits()
     {
         var author = await server.As("imran");

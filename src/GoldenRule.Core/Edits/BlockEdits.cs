@@ -20,6 +20,8 @@ public sealed record RemoveBlock(string Row, string Piece) : Edit
 {
     public override string? Target => null;
 
+    public override string? Whole => $"{Row}/{Piece}";
+
     public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row => Columns.Take(row, Piece));
 
     public override Edit Invert(Document before)
@@ -118,12 +120,36 @@ public sealed record SetLayout(string Row, ImmutableArray<ColumnShare> Shares) :
     public override Edit Invert(Document before) => new RestoreColumns(Row, RowAccess.FindOwn(before, Row).Columns);
 }
 
-/// <summary>Puts back the columns of a row with all that stood in them: the inverse of laying it out anew.</summary>
+/// <summary>
+/// Puts back the columns of a row and who stands in them: the inverse of laying it out anew. Blocks say what they say by
+/// now, those that came since stay, those that went stay away.
+/// </summary>
 public sealed record RestoreColumns(string Row, ImmutableArray<Column> Columns) : Edit
 {
     public override string Target => $"{Row}/layout";
 
-    public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row => row with { Columns = Columns });
+    public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row =>
+    {
+        if (Columns.IsDefaultOrEmpty)
+        {
+            throw new StructureException("A row has 1 to 4 columns; none are given.", row.Id);
+        }
+
+        var now = row.Blocks.ToDictionary(b => b.Id, StringComparer.Ordinal);
+        var stood = Columns.SelectMany(c => c.Blocks).Select(b => b.Id).ToHashSet(StringComparer.Ordinal);
+        var columns = Columns.Select(c => (row.FindColumn(c.Id) ?? c) with
+        {
+            Parts = c.Parts,
+            Blocks = [.. c.Blocks.Where(b => now.ContainsKey(b.Id)).Select(b => now[b.Id])],
+        }).ToList();
+        foreach (var came in row.Columns)
+        {
+            var at = columns.FindIndex(c => c.Id == came.Id) is >= 0 and var same ? same : columns.Count - 1;
+            columns[at] = columns[at] with { Blocks = [.. columns[at].Blocks, .. came.Blocks.Where(b => !stood.Contains(b.Id))] };
+        }
+
+        return row with { Columns = [.. columns] };
+    });
 
     public override Edit Invert(Document before) => this with { Columns = RowAccess.FindOwn(before, Row).Columns };
 }

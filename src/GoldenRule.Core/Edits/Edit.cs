@@ -76,6 +76,18 @@ public abstract record Edit
     [JsonIgnore]
     public abstract string? Target { get; }
 
+    /// <summary>
+    /// The piece that it takes away or puts back as a whole, as a path of ids: whatever was said there goes. Empty: the
+    /// whole document. Null: it sets its target and no more.
+    /// </summary>
+    [JsonIgnore]
+    public virtual string? Whole => null;
+
+    /// <summary>Whether what another edit said would go with it.</summary>
+    /// <param name="stored">The other edit as it is stored.</param>
+    public bool TakesAway(string stored) =>
+        Whole is { } whole && whole.Split('/', StringSplitOptions.RemoveEmptyEntries).All(id => stored.Contains($"\"{id}\"", StringComparison.Ordinal));
+
     public abstract Document Apply(Document document);
 
     /// <summary>The edit that takes this one back, given the document before it.</summary>

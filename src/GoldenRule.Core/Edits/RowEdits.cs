@@ -23,6 +23,8 @@ public sealed record RemoveRow(string Row) : Edit
 {
     public override string? Target => null;
 
+    public override string? Whole => Row;
+
     public override Document Apply(Document document) => ItemAccess.Take(document, Find(document));
 
     public override Edit Invert(Document before)
@@ -110,6 +112,8 @@ public sealed record DetachRow(string Row, SavedRow Own) : Edit
 public sealed record ReattachRow(PlacedRow Placed) : Edit
 {
     public override string? Target => null;
+
+    public override string? Whole => Placed.Id;
 
     public override Document Apply(Document document) => ItemAccess.Put(document, ItemAccess.Find(document, Placed.Id), Placed);
 

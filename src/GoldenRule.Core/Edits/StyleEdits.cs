@@ -142,6 +142,8 @@ public sealed record RestoreHouseStyle(HouseStyle Contents) : Edit
 {
     public override string Target => "whole";
 
+    public override string? Whole => "";
+
     public override Document Apply(Document document) => Expect<HouseStyle>(document).Parent == Contents.Parent
         ? Contents
         : throw new StructureException("A house style stays on the one it lies on.");

@@ -74,14 +74,16 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
             }
 
             var taken = await db.Edits.AsNoTracking().Where(e => e.DocumentId == id && e.Step == step).OrderByDescending(e => e.Sequence).ToListAsync(cancel);
-            var targets = taken.Select(e => e.Target).Where(t => t is not null).ToList();
+            var inverses = taken.Select(e => DocumentJson.ReadEdit<Edit>(e.Inverse)).ToList();
+            var targets = taken.Select(e => e.Target).Where(t => t is not null).ToHashSet(StringComparer.Ordinal);
             var newest = taken[0].Sequence;
-            if (await db.Edits.AnyAsync(e => e.DocumentId == id && e.Sequence > newest && e.AuthorId != person.Id && targets.Contains(e.Target), cancel))
+            var others = await db.Edits.Where(e => e.DocumentId == id && e.Sequence > newest && e.AuthorId != person.Id).Select(e => new { e.Target, e.Body }).ToListAsync(cancel);
+            if (others.Any(o => targets.Contains(o.Target) || inverses.Any(i => i.TakesAway(o.Body))))
             {
                 throw new ProblemException(409, "conflict", "Changed since", "Someone else has changed this since; taking yours back would lose theirs.");
             }
 
-            return [.. taken.Select((e, i) => new SentEdit(i == 0 ? requestId : Guid.CreateVersion7(), requestId, DocumentJson.ReadEdit<Edit>(e.Inverse)))];
+            return [.. inverses.Select((inverse, i) => new SentEdit(i == 0 ? requestId : Guid.CreateVersion7(), requestId, inverse))];
         }, cancel);
 
     public async Task<(bool Undo, bool Redo)> HistoryAsync(Kept kept, Guid person, CancellationToken cancel)
