@@ -2,7 +2,7 @@ import type { Problem } from "../api/client";
 import type { Edit, SentEdit } from "../api/types";
 import { newId } from "./ids";
 import { UndoStep } from "./UndoStep";
-import { keepUnsent, readUnsent } from "./unsent";
+import { findUnsent, keepUnsent } from "./unsent";
 
 export type Move = "undo" | "redo";
 
@@ -64,11 +64,12 @@ export class EditQueue<Answer> {
   open() {
     this.opened = true;
     this.left = false;
-    const edits = readUnsent(this.document, this.person);
-    if (edits.length > 0 && !this.busy) {
+    const { edits, forget } = findUnsent(this.document, this.person);
+    if (edits.length > 0) {
       this.waiting.push({ edits, target: "", closed: true, asOne: false });
     }
     void this.run();
+    forget();
   }
 
   /** The room is left: what waits still goes, but is not tried again; where the server is out of reach it waits for the next time. */
