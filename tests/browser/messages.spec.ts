@@ -79,10 +79,11 @@ test("the core's client support is what the dataset's package says", async () =>
   expect(corners.missedShare).toBeCloseTo(without.reduce((sum: number, share: number) => sum + share, 0) / total, 6);
 });
 
-test("a bundle opens anywhere with its pictures", async ({ browser }) => {
+/** The files of an email's bundle, by name. */
+async function bundle(id: string): Promise<Map<string, Buffer>> {
   const { fromBuffer } = await import("yauzl");
   const entries = new Map<string, Buffer>();
-  const zip = await bytes(`/api/emails/${demoEmails[0]}/bundle`);
+  const zip = await bytes(`/api/emails/${id}/bundle`);
   await new Promise<void>((resolve, reject) => {
     fromBuffer(zip, { lazyEntries: true }, (fault, archive) => {
       if (fault) return reject(fault);
@@ -101,6 +102,11 @@ test("a bundle opens anywhere with its pictures", async ({ browser }) => {
       archive.readEntry();
     });
   });
+  return entries;
+}
+
+test("a bundle opens anywhere with its pictures", async ({ browser }) => {
+  const entries = await bundle(demoEmails[0] as string);
   const reader = await (await browser.newContext()).newPage();
   await reader.route("https://bundle.example/**", (route) => {
     const found = entries.get(new URL(route.request().url()).pathname.slice(1));
@@ -114,6 +120,73 @@ test("a bundle opens anywhere with its pictures", async ({ browser }) => {
   expect(sizes.length).toBeGreaterThan(1);
   expect(Math.min(...sizes)).toBeGreaterThan(100);
   expect(entries.get("plain.txt")?.toString()).toBe(await text(`/api/emails/${demoEmails[0]}/text`));
+});
+
+// ISO 32000 through an independent reader, the npm package "pdfjs-dist".
+test("the sheet to sign off says what the email is, what was found, and shows it on both screens", async () => {
+  const id = demoEmails.at(-1) as string;
+  const asked = await (await page.request.post(`/api/emails/${id}/sign-off`, { data: { id: crypto.randomUUID() } })).json();
+  await expect
+    .poll(async () => (await page.request.get(`/api/jobs/${asked.id}`)).json().then((job) => job.state), { timeout: 40_000 })
+    .toBe("done");
+  const { getDocument } = await import("pdfjs-dist/legacy/build/pdf.mjs");
+  const pdf = await getDocument({ data: new Uint8Array(await bytes(`/api/jobs/${asked.id}/result`)), verbosity: 0 }).promise;
+  const pages = await Promise.all(
+    Array.from({ length: pdf.numPages }, async (_, i) => {
+      const one = await pdf.getPage(i + 1);
+      const { items } = await one.getTextContent();
+      return { size: one.view.slice(2).map(Math.round), words: items.flatMap((item) => ("str" in item ? [item] : [])) };
+    }),
+  );
+  // Without spaces: a ligature is a word of its own to a reader.
+  const bare = (words: string) => words.replace(/\s+/g, "");
+
+  // A4, and at the end one page as long as the email.
+  const [sheets, proofs] = [pages.slice(0, -1), pages.slice(-1)];
+  expect(sheets.map((p) => p.size)).toEqual(sheets.map(() => [595, 842]));
+  const [wide = 0, long = 0] = proofs[0]?.size ?? [];
+  expect(wide).toBeGreaterThan((640 + 375) * 0.75);
+  expect(long).toBeGreaterThan(842);
+
+  const desk = await (await page.request.get(`/api/emails/${id}/desk`)).json();
+  const sheet = bare(sheets.flatMap((p) => p.words.map((w) => w.str)).join(""));
+  for (const words of [
+    desk.name,
+    desk.details.subject,
+    desk.details.preheader,
+    desk.details.senderAddress,
+    `${desk.template.name}, release ${desk.template.release}`,
+  ]) {
+    expect(sheet).toContain(bare(words));
+  }
+  expect(sheet).toMatch(/HousestyleLarkfell,release[1-9]/);
+  expect(desk.findings.now.length).toBeGreaterThan(0);
+  expect(sheet).toContain(bare(`What the checks found: ${desk.findings.now.length}`));
+  for (const { message } of desk.findings.now) expect(sheet).toContain(bare(message));
+
+  // The hash is that of a file which whoever signs can have.
+  const html = (await bundle(id)).get("index.html") ?? Buffer.from("");
+  expect(sheet).toContain(createHash("sha256").update(html).digest("hex"));
+  expect(sheet).toContain(bare(`${(html.length / 1024).toFixed(1)} KB of HTML`));
+
+  // Every heading stands on the page of proofs twice, on the desktop and right of it on the phone.
+  const reader = await page.context().newPage();
+  await reader.setContent(html.toString());
+  const headings = await reader.locator("h1, h2").allInnerTexts();
+  await reader.close();
+  expect(headings.length).toBeGreaterThan(2);
+  const half = (from: number, to: number) =>
+    bare(
+      (proofs[0]?.words ?? [])
+        .filter((w) => w.transform[4] >= from && w.transform[4] < to)
+        .map((w) => w.str)
+        .join(""),
+    );
+  const middle = (24 + 640 + 14) * 0.75;
+  for (const heading of headings) {
+    expect(half(0, middle)).toContain(bare(heading));
+    expect(half(middle, wide)).toContain(bare(heading));
+  }
 });
 
 test("HTML laid out to be read is shown as the one that is sent", async ({ browser }) => {

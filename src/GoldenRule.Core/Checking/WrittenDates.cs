@@ -52,12 +52,29 @@ public static class WrittenDates
     // The months' whole names, then their short ones, each twelve.
     private static (Regex Form, string[] Months) Make(string language)
     {
-        var names = Dates.Culture(language).DateTimeFormat;
-        string[] months = [.. names.MonthGenitiveNames.Take(12), .. names.MonthNames.Take(12), .. names.AbbreviatedMonthNames.Take(12).Select(m => m.TrimEnd('.'))];
-        var month = $"(?<month>{string.Join('|', months.Distinct(StringComparer.OrdinalIgnoreCase).OrderByDescending(m => m.Length).Select(Regex.Escape))})\\.?";
+        var words = DateWords.Of(language);
+        string[] months = [.. words.Months, .. words.Alone, .. words.Short.Select(m => m.TrimEnd('.'))];
+        var names = months.Distinct(StringComparer.OrdinalIgnoreCase).OrderByDescending(m => m.Length).ToList();
+        // Some languages write months as numbers: only their own form says that they are months.
+        var month = AnyOf(names.Where(m => !char.IsAsciiDigit(m[0])).DefaultIfEmpty("\n"));
         return (new Regex(
-            $@"\b(?<day>\d{{1,2}})(?:st|nd|rd|th|\.)?\s+(?:of\s+)?{month},?\s+(?<year>\d{{4}})\b|\b{month}\s+(?<day>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?<year>\d{{4}})\b|\b(?<year>\d{{4}})-(?<number>\d{{2}})-(?<day>\d{{2}})\b",
+            $@"\b(?<day>\d{{1,2}})(?:st|nd|rd|th|\.)?\s+(?:of\s+)?{month},?\s+(?<year>\d{{4}})\b|\b{month}\s+(?<day>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?<year>\d{{4}})\b|\b(?<year>\d{{4}})-(?<number>\d{{2}})-(?<day>\d{{2}})\b|{OwnForm(words, AnyOf(names))}",
             RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
             TimeSpan.FromSeconds(1)), months);
+    }
+
+    private static string AnyOf(IEnumerable<string> names) => $"(?<month>{string.Join('|', names.Select(Regex.Escape))})\\.?";
+
+    // As the language writes a day in full; the day of the week is looked for only where it stands within.
+    private static string OwnForm(DateWords words, string month)
+    {
+        const string weekday = "{weekday}";
+        var form = words.Form;
+        form = (form.StartsWith(weekday, StringComparison.Ordinal) || form.EndsWith(weekday, StringComparison.Ordinal) ? form.Replace(weekday, "", StringComparison.Ordinal) : form).Trim().Trim(',', '،', '፣');
+        return @"(?<!\d)" + string.Join(@"\s+", form.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Select(Regex.Escape))
+            .Replace(@"\{weekday}", $"(?:{string.Join('|', words.Weekdays.Select(Regex.Escape))})", StringComparison.Ordinal)
+            .Replace(@"\{day}", @"(?<day>\d{1,2})", StringComparison.Ordinal)
+            .Replace(@"\{month}", month, StringComparison.Ordinal)
+            .Replace(@"\{year}", @"(?<year>\d{4})", StringComparison.Ordinal);
     }
 }

@@ -20,26 +20,16 @@ internal static class Dates
             return first;
         }
 
+        // English says "to"; where we have no word for it a dash says so in any language.
+        var to = language.StartsWith("en", StringComparison.OrdinalIgnoreCase) ? " to " : " – ";
         return end.Date == start.Date
-            ? HasTime(moment.End) ? $"{first} to {end.ToString("HH:mm", CultureInfo.InvariantCulture)}" : first
-            : $"{first} to {Day(end, language)}{(HasTime(moment.End) ? Time(end) : "")}";
+            ? HasTime(moment.End) ? $"{first}{to}{end.ToString("HH:mm", CultureInfo.InvariantCulture)}" : first
+            : $"{first}{to}{Day(end, language)}{(HasTime(moment.End) ? Time(end) : "")}";
     }
 
     public static bool HasTime(string moment) => moment.Contains('T', StringComparison.Ordinal);
 
-    private static string Day(DateTime at, string language) => at.ToString("dddd d MMMM yyyy", Culture(language));
+    private static string Day(DateTime at, string language) => DateWords.Of(language).Day(at);
 
     private static string Time(DateTime at) => at.ToString(", HH:mm", CultureInfo.InvariantCulture);
-
-    public static CultureInfo Culture(string language)
-    {
-        try
-        {
-            return CultureInfo.GetCultureInfo(language);
-        }
-        catch (CultureNotFoundException)
-        {
-            return CultureInfo.InvariantCulture;
-        }
-    }
 }

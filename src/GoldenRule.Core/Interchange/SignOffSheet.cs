@@ -10,9 +10,10 @@ namespace GoldenRule.Core.Interchange;
 
 /// <summary>What the sheet says beside the email.</summary>
 /// <param name="State">In words.</param>
-/// <param name="Sha256">Of the HTML that would be sent.</param>
+/// <param name="Sha256">Of index.html in the email's bundle, which is the same wherever it is handed out.</param>
 /// <param name="Printed">When, and by whom.</param>
-public sealed record SignOffTerms(string State, string Sha256, string Printed);
+/// <param name="HouseStyles">The house style it is dressed in and those that lies on, the outermost first, each with the number of its release.</param>
+public sealed record SignOffTerms(string State, string Sha256, string Printed, ImmutableArray<(string Name, int Release)> HouseStyles);
 
 /// <summary>
 /// The sheet that an email is signed off on, as a page to print: what the inbox shows, what it is made from, what the
@@ -55,6 +56,11 @@ public static class SignOffSheet
 
         sheet.Append("</table><h2>Made from</h2><table>");
         Row(sheet, "Template", $"{source.Template.Name}, release {source.Email.TemplateRelease}");
+        foreach (var (name, release) in terms.HouseStyles)
+        {
+            Row(sheet, "House style", $"{name}, release {release}");
+        }
+
         foreach (var row in source.Rows)
         {
             Row(sheet, "Row", Made(row));
@@ -67,7 +73,7 @@ public static class SignOffSheet
             sheet.Append(CultureInfo.InvariantCulture, $"<tr><th>{finding.Severity}</th><td>{Text(finding.Message)}{(finding.Evidence is { } evidence ? $" <span class=\"soft\">{Text(evidence)}</span>" : "")}</td><td class=\"soft\">{Text(place ?? "")}</td></tr>");
         }
 
-        sheet.Append(CultureInfo.InvariantCulture, $"</table><h2>Signed off</h2><table class=\"sign\"><tr><th>Name</th><td></td><th>Day</th><td></td></tr></table><p class=\"soft\">{email.HtmlBytes / 1024.0:0.0} KB of HTML, SHA-256 <code>{terms.Sha256}</code></p><div class=\"proofs\">");
+        sheet.Append(CultureInfo.InvariantCulture, $"</table><h2>Signed off</h2><table class=\"sign\"><tr><th>Name</th><td></td><th>Day</th><td></td></tr></table><p class=\"soft\">{email.HtmlBytes / 1024.0:0.0} KB of HTML. SHA-256 of index.html in its bundle: <code>{terms.Sha256}</code></p><div class=\"proofs\">");
         var html = email.HtmlText();
         foreach (var (label, wide) in new[] { ("Desktop", width), ("Phone", Phone) })
         {

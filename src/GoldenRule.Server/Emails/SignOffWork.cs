@@ -29,8 +29,12 @@ public sealed class SignOffWork(GoldenRuleDb db, EditRoad road, ProofPress press
         var state = kept.Stored.State switch { EmailState.Draft => "Draft", EmailState.InReview => "In review", EmailState.Approved => "Approved", _ => "Handed off" };
         var sheet = SignOffSheet.Write(email, pressed.Findings, new SignOffTerms(
             $"{state}, revision {kept.Stored.Revision}",
-            Convert.ToHexStringLower(SHA256.HashData(pressed.Sending.Html())),
-            $"Printed {clock.GetUtcNow():yyyy-MM-dd HH:mm} UTC for {by}"));
+            Convert.ToHexStringLower(SHA256.HashData(email.Html())),
+            $"Printed {clock.GetUtcNow():yyyy-MM-dd HH:mm} UTC for {by}",
+            [
+                .. LibrarySnapshot.Chain(pressed.Order.Template.HouseStyle, kept.Library.HouseStyles)
+                    .Select(s => (kept.Library.HouseStyles[s].Name, kept.Library.Newest[s].Number)),
+            ]));
         await progress(2, Steps, "Fetching pictures");
         var files = await MailFiles.OfAsync(email, db, cancel);
         await progress(3, Steps, "Printing");

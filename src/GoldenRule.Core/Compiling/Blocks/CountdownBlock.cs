@@ -20,7 +20,16 @@ public sealed class CountdownBlock : WritableKind
     public override KindGroup Group => KindGroup.Dates;
 
     public override ImmutableArray<Field> Fields { get; } =
-        [new("text", "What happens then", new FieldValue.Words("")), new("until", "When", new FieldValue.Moment("", "", CalendarFile.UsualZone))];
+    [
+        new("text", "What happens then", new FieldValue.Words("")),
+        new("until", "When", new FieldValue.Moment("", "", CalendarFile.UsualZone)),
+        new("days", "Days left, wording", new FieldValue.Words(Number + " days left")),
+        new("lastDay", "One day left, wording", new FieldValue.Words("1 day left")),
+        new("today", "On the day, wording", new FieldValue.Words("Today")),
+    ];
+
+    // Stands for the number in the wording of days left.
+    private const string Number = "{days}";
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align, new("size", "Days", ["large", "body"])];
 
@@ -36,7 +45,7 @@ public sealed class CountdownBlock : WritableKind
 
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Countdown", "body")];
 
-    /// <summary>"9 days left"; empty where the email's day is not settled or comes after.</summary>
+    /// <summary>"9 days left" in the words of the block; empty where the email's day is not settled or comes after.</summary>
     private static string Left(in BlockView view)
     {
         if (view.Press.SendDay is not { } sent || view.Block.Moment("until").Starts is not { } until)
@@ -47,9 +56,9 @@ public sealed class CountdownBlock : WritableKind
         return (DateOnly.FromDateTime(until).DayNumber - sent.DayNumber) switch
         {
             < 0 => "",
-            0 => "Today",
-            1 => "1 day left",
-            var days => string.Create(CultureInfo.InvariantCulture, $"{days} days left"),
+            0 => view.Block.Words("today"),
+            1 => view.Block.Words("lastDay"),
+            var days => view.Block.Words("days").Replace(Number, days.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal),
         };
     }
 
