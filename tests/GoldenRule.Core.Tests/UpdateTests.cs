@@ -204,4 +204,15 @@ public sealed class UpdateTests
     [InlineData("Engine No4", "Engine No5")]
     [InlineData("", "")]
     public void A_name_is_rolled_on(string name, string next) => Assert.Equal(next, NextName.Of(name));
+
+    [Theory]
+    [InlineData("de-DE", "Rundbrief, Dezember 2026", "Rundbrief, Januar 2027")]
+    [InlineData("fr-FR", "La lettre de mars 2027", "La lettre de avril 2027")]
+    [InlineData("fr-FR", "Mars : le viaduc rouvre", "Avril : le viaduc rouvre")]
+    [InlineData("cy-GB", "CYLCHLYTHYR MAWRTH", "CYLCHLYTHYR EBRILL")]
+    [InlineData("pl-PL", "Wieści, marzec 2027", "Wieści, kwiecień 2027")]
+    [InlineData("pl-PL", "2 marca w parowozowni", "2 kwietnia w parowozowni")]
+    [InlineData("de-DE", "May in Harrow", "June in Harrow")]
+    [InlineData("ja", "3月のお知らせ", "3月のお知らせ")]
+    public void A_subject_is_rolled_on_in_its_language(string language, string subject, string next) => Assert.Equal(next, NextName.Of(subject, language));
 }

@@ -1,20 +1,26 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using GoldenRule.Core.Compiling;
 
 namespace GoldenRule.Core.Library;
 
 /// <summary>What the next of a series is called: "Gazette, December 2027" is followed by "Gazette, January 2028".</summary>
 public static partial class NextName
 {
-    private static readonly string[] Months = DateTimeFormatInfo.InvariantInfo.MonthNames[..12];
-    private static readonly string[] ShortMonths = DateTimeFormatInfo.InvariantInfo.AbbreviatedMonthNames[..12];
+    private const string English = "en-GB";
+
+    // "Sep", where Britain writes "Sept".
+    private static readonly IReadOnlyList<string> American = DateWords.Of("en-US").Short;
+
     private static readonly string[] Seasons = ["Spring", "Summer", "Autumn", "Winter"];
     private static readonly string[] Quarters = ["Q1", "Q2", "Q3", "Q4"];
 
     /// <summary>The text with the first month, date, season, quarter or number of a series in it rolled on; as it is, where there is none.</summary>
-    public static string Of(string text)
+    /// <param name="language">BCP 47 tag; months are looked for by its names, then by the English ones.</param>
+    public static string Of(string text, string language = English)
     {
-        foreach (var series in (ReadOnlySpan<string[]>)[Months, ShortMonths, Seasons, Quarters])
+        var (own, english) = (DateWords.Of(language), DateWords.Of(English));
+        foreach (var series in (ReadOnlySpan<IReadOnlyList<string>>)[own.Alone, own.Months, own.Short, english.Alone, english.Short, American, Seasons, Quarters])
         {
             if (Next(text, series) is { } next)
             {
@@ -35,12 +41,13 @@ public static partial class NextName
     }
 
     // "May" may be a verb and "Mar" a name: only a whole word, written with a capital.
-    private static string? Next(string text, string[] series)
+    private static string? Next(string text, IReadOnlyList<string> series)
     {
         (int At, int Word)? first = null;
-        for (var i = 0; i < series.Length; i++)
+        for (var i = 0; i < series.Count; i++)
         {
-            foreach (var name in (ReadOnlySpan<string>)[series[i], series[i].ToUpperInvariant()])
+            // A language that writes months as numbers has no series of names.
+            foreach (var name in char.IsAsciiDigit(series[i][0]) ? [] : (ReadOnlySpan<string>)[series[i], Capital(series[i]), series[i].ToUpperInvariant()])
             {
                 if (Whole(text, name) is >= 0 and var at && (first is null || at < first.Value.At))
                 {
@@ -55,13 +62,15 @@ public static partial class NextName
         }
 
         var former = text.Substring(found.At, series[found.Word].Length);
-        var next = series[(found.Word + 1) % series.Length];
-        next = former.Length > 2 && former == former.ToUpperInvariant() ? next.ToUpperInvariant() : next;
+        var next = series[(found.Word + 1) % series.Count];
+        next = former.Length > 2 && former == former.ToUpperInvariant() ? next.ToUpperInvariant() : former == series[found.Word] ? next : Capital(next);
         var rolled = string.Concat(text.AsSpan(0, found.At), next, text.AsSpan(found.At + former.Length));
-        return found.Word < series.Length - 1 || Year().Match(rolled) is not { Success: true } year
+        return found.Word < series.Count - 1 || Year().Match(rolled) is not { Success: true } year
             ? rolled
             : Put(rolled, year, (int.Parse(year.ValueSpan, CultureInfo.InvariantCulture) + 1).ToString(CultureInfo.InvariantCulture));
     }
+
+    private static string Capital(string word) => char.ToUpperInvariant(word[0]) + word[1..];
 
     private static int Whole(string text, string word)
     {

@@ -32,7 +32,7 @@ public static class RolledOn
         var details = next.Details with { SendDay = "" };
         foreach (var field in (ReadOnlySpan<string>)["subject", "preheader"])
         {
-            var said = NextName.Of(details.Get(field)!);
+            var said = NextName.Of(details.Get(field)!, next.Language);
             details = details.With(field, said);
             if (said.Length > 0)
             {
@@ -42,7 +42,7 @@ public static class RolledOn
 
         return next with
         {
-            Details = details with { CampaignName = NextName.Of(details.CampaignName) },
+            Details = details with { CampaignName = NextName.Of(details.CampaignName, next.Language) },
             LastTime = last.ToImmutable(),
             StillRight = standing.ToImmutable(),
             PlainText = null,
