@@ -212,4 +212,77 @@ public sealed class CopyDeckTests
         Assert.All(Enumerable.Range(1, 30), i => Assert.Contains($"Words of number {i}.", placed, StringComparison.Ordinal));
         _ = Applied(plan);
     }
+
+    /// <summary>Forms of CommonMark 0.31.2 (2.5 entities, 4.4 and 5.1 to 5.3 blocks, 6.1 to 6.7 inlines), from memory of the specification.</summary>
+    [Theory]
+    [InlineData("&copy; &Ouml; &#35;", "© Ö #")]
+    [InlineData("`foo`", "foo")]
+    [InlineData("*foo bar* and __foo bar__", "_foo bar_ and *foo bar*")]
+    [InlineData("***strong and emphasised***", "*_strong and emphasised_*")]
+    [InlineData("<https://foo.bar.baz>", "[https://foo.bar.baz](https://foo.bar.baz)")]
+    [InlineData("<foo@bar.example.com>", "[foo@bar.example.com](mailto:foo@bar.example.com)")]
+    [InlineData("[link](/uri \"title\")", "[link](/uri)")]
+    [InlineData("[a *b*](</my uri>)", "[a ](/my uri)[_b_](/my uri)")]
+    [InlineData("foo  \nbar\\\nbaz", "foo⏎bar⏎baz")]
+    [InlineData("\\*not emphasised\\*", "*not emphasised*")]
+    [InlineData("one\n\ntwo", "one¶two")]
+    [InlineData("- one\n- two\n  more\n\nafter", "• one¶• two⏎more¶after")]
+    [InlineData("3. three\n4. four", "# three¶# four")]
+    [InlineData("> quoted\n> on", "quoted⏎on")]
+    [InlineData("    far in", "far in")]
+    [InlineData("# no heading", "# no heading")]
+    [InlineData("<b>no markup</b>", "<b>no markup</b>")]
+    [InlineData("![a picture](x.png)", "a picture")]
+    [InlineData("Call {telephone}, not {nobody} or {telephone", "Call {=telephone}, not {nobody} or {telephone")]
+    [InlineData("**{telephone}**", "*{=telephone}*")]
+    public void Markdown_is_read_as_its_specification_says_and_what_has_no_meaning_here_stays_words(string markdown, string read)
+    {
+        Assert.Equal(read, string.Join('¶', ProseMarkdown.Read(markdown, key => key == "telephone").Paragraphs.Select(p =>
+            (p.List switch { ListStyle.Bullet => "• ", ListStyle.Number => "# ", _ => "" }) + string.Concat(p.Runs.Select(Shown)))));
+
+        static string Shown(Run run)
+        {
+            var words = run.Variable is { } key ? $"{{={key}}}" : run.Text.Replace('\n', '⏎');
+            words = run.Italic ? $"_{words}_" : words;
+            words = run.Bold ? $"*{words}*" : words;
+            return run.Href is { } href ? $"[{words}]({href})" : words;
+        }
+    }
+
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void Cells_of_tables_and_items_of_lists_come_back_each_to_its_own_place(bool markdown)
+    {
+        var cards = GovernedLibrary.Block("cards", "cards");
+        var items = ((FieldValue.Entries)cards.Content["cards"]).Items;
+        var item = Compiling.BlockKinds.Of(cards).Fields.Single(f => f.Name == "cards").NewEntry();
+        var built = GovernedLibrary.Built("b") is var row ? row with
+        {
+            Row = row.Row with
+            {
+                Columns =
+                [
+                    row.Row.Columns[0] with
+                    {
+                        Blocks =
+                        [
+                            GovernedLibrary.Block("table", "table") is var table ? table with { Content = table.Content.SetItem("cells", new FieldValue.Cells([["Train", "Leaves"], ["The Lamplighter", "18:20"]])) } : null!,
+                            cards with { Content = cards.Content.SetItem("cards", new FieldValue.Entries([.. items, item.SetItem("heading", new FieldValue.Words("First card")), item.SetItem("heading", new FieldValue.Words("Second card"))])) },
+                        ],
+                    },
+                ],
+            },
+        } : null!;
+        var email = GovernedLibrary.Email with { Zones = GovernedLibrary.Email.Zones.SetItem("free", [new PlacedRow { Id = "built", Own = built }]) };
+        var open = new OpenDocument.OfEmail(email, RunningOrder.Of(email, GovernedLibrary.Masters), GovernedLibrary.Masters, EmailState.Draft);
+        var deck = markdown ? CopyDeck.Markdown(new CopyPlaces(open, Larkfell.Author), "Test") : CopyDeck.Csv(new CopyPlaces(open, Larkfell.Author));
+
+        var plan = CopyDeck.Read(deck.Replace("18:20", "19:05", StringComparison.Ordinal).Replace("Second card", "Ail gerdyn", StringComparison.Ordinal), new CopyPlaces(open, Larkfell.Author), _ => false);
+        Assert.Equal(["18:20 → 19:05", "Second card → Ail gerdyn"], plan.Changes.Where(c => c.Fate == CopyFate.Changed).Select(c => $"{c.Now} → {c.New}"));
+        var after = (Email)plan.Edits.Aggregate((Document)email, (d, e) => e.Apply(d));
+        var own = after.Zones["free"][0].Own!.Row.Blocks.ToDictionary(b => b.Id, StringComparer.Ordinal);
+        Assert.Equal("Train, Leaves; The Lamplighter, 19:05", string.Join("; ", ((FieldValue.Cells)own["table"].Content["cells"]).Rows.Select(r => string.Join(", ", r))));
+        Assert.Equal(["First card", "Ail gerdyn"], ((FieldValue.Entries)own["cards"].Content["cards"]).Items.TakeLast(2).Select(i => ((FieldValue.Words)i["heading"]).Text));
+    }
 }

@@ -15,6 +15,9 @@ public sealed class TakenOverTests
 {
     private static readonly Zone Zone = new() { Id = "zone", Name = "Anything", Most = 60 };
 
+    // A content area with space, border and corners of its own, which the rows at its two ends carry.
+    private static readonly StyleLayers Style = new(Larkfell.HouseStyle.WithStyle("content", "borderWidth", "2").WithStyle("content", "radius", "8").WithStyle("content", "outerSpace", "24"));
+
     private static readonly PlacedRow Top = Row("top", "heading");
 
     private static readonly Template Template = new() { Name = "x", CampaignType = "", HouseStyle = Guid.Empty, Order = [Top, Zone, Row("foot", "text")] };
@@ -61,10 +64,31 @@ public sealed class TakenOverTests
         Assert.Same(former.Rows[0], now.Rows[2]);
     }
 
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(4)]
+    public void Space_border_and_corners_of_the_content_area_lie_at_its_ends(int count)
+    {
+        var email = new Email { Name = "x", Template = Guid.Empty, TemplateRelease = 0, Zones = ImmutableSortedDictionary<string, ImmutableArray<PlacedRow>>.Empty.Add(Zone.Id, [.. Enumerable.Range(0, count).Select(i => Row($"row{i}", "divider"))]) };
+        var rows = Make(email, ZoneAlone, default).Compiled.Rows;
+        for (var i = 0; i < count; i++)
+        {
+            var (first, last) = (i == 0, i == count - 1);
+            // A parser's reading of the row: the cell around it, and the content area in that.
+            var cell = new AngleSharp.Html.Parser.HtmlParser().ParseDocument(System.Text.Encoding.UTF8.GetString(rows[i].Html)).QuerySelector("td")!;
+            var area = cell.QuerySelector("div")!.GetAttribute("style")!.Split(';').Select(d => d.Split(':', 2)).Where(d => d.Length == 2).ToDictionary(d => d[0], d => d[1], StringComparer.Ordinal);
+            Assert.Equal($"padding:{(first ? 24 : 0)}px 0 {(last ? 24 : 0)}px", cell.GetAttribute("style"));
+            Assert.Equal((true, true, first, last), (area.ContainsKey("border-left"), area.ContainsKey("border-right"), area.ContainsKey("border-top"), area.ContainsKey("border-bottom")));
+            Assert.StartsWith("2px solid ", area["border-left"], StringComparison.Ordinal);
+            Assert.Equal(first || last ? $"{(first ? "8px 8px" : "0px 0px")} {(last ? "8px 8px" : "0px 0px")}" : null, area.GetValueOrDefault("border-radius"));
+        }
+    }
+
     private static (ResolvedEmail Resolved, CompiledEmail Compiled, Inspected Inspected) Make(Email email, Template template, (ResolvedEmail Resolved, CompiledEmail Compiled, Inspected Inspected) former)
     {
         var order = RunningOrder.Of(email, template, GovernedLibrary.Masters, former.Resolved?.Order);
-        var resolved = Resolver.Resolve(email, order, Larkfell.Style, PictureShelf.Empty, former.Resolved);
+        var resolved = Resolver.Resolve(email, order, Style, PictureShelf.Empty, former.Resolved);
         var compiled = Compiler.Compile(resolved, "", Purpose.Sending, former.Compiled);
         return (resolved, compiled, CheckList.Run(new Inspection(resolved, compiled, Circumstances.Usual), former.Inspected));
     }

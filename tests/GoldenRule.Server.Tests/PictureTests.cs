@@ -82,6 +82,53 @@ public sealed class PictureTests(Running server) : IClassFixture<Running>
         Assert.True(upright.GetPixel(300, 40).Red > 180 && upright.GetPixel(300, 760).Red < 80);
     }
 
+    /// <summary>EXIF 2.32 (as TIFF 6.0), tag 0x0112: where the file's first row and its first column are seen.</summary>
+    [Theory]
+    [InlineData(1, "top", "left")]
+    [InlineData(2, "top", "right")]
+    [InlineData(3, "bottom", "right")]
+    [InlineData(4, "bottom", "left")]
+    [InlineData(5, "left", "top")]
+    [InlineData(6, "right", "top")]
+    [InlineData(7, "right", "bottom")]
+    [InlineData(8, "left", "bottom")]
+    public async Task Whichever_way_a_camera_was_held_the_picture_stands_upright(int orientation, string firstRow, string firstColumn)
+    {
+        var sides = new Dictionary<string, string>(StringComparer.Ordinal) { ["top"] = "bottom", ["bottom"] = "top", ["left"] = "right", ["right"] = "left" };
+        var expected = new Dictionary<(string, string), SKColor>
+        {
+            [Corner(firstRow, firstColumn)] = SKColors.Red,
+            [Corner(firstRow, sides[firstColumn])] = SKColors.Lime,
+            [Corner(sides[firstRow], firstColumn)] = SKColors.Blue,
+            [Corner(sides[firstRow], sides[firstColumn])] = SKColors.White,
+        };
+        using var quarters = new SKBitmap(400, 300);
+        using (var canvas = new SKCanvas(quarters))
+        {
+            foreach (var (colour, x, y) in new[] { (SKColors.Red, 0, 0), (SKColors.Lime, 200, 0), (SKColors.Blue, 0, 150), (SKColors.White, 200, 150) })
+            {
+                using var paint = new SKPaint { Color = colour };
+                canvas.DrawRect(x, y, 200, 150, paint);
+            }
+        }
+
+        using var data = quarters.Encode(SKEncodedImageFormat.Jpeg, 95);
+        await PictureSource.UseAsync(WithExif(data.ToArray(), orientation), "held.jpg", source =>
+        {
+            var seen = source.Bitmap;
+            Assert.Equal(orientation < 5 ? (400, 300) : (300, 400), (seen.Width, seen.Height));
+            foreach (var ((vertical, horizontal), colour) in expected)
+            {
+                var found = seen.GetPixel(horizontal == "left" ? 20 : seen.Width - 20, vertical == "top" ? 20 : seen.Height - 20);
+                Assert.True(Math.Abs(found.Red - colour.Red) + Math.Abs(found.Green - colour.Green) + Math.Abs(found.Blue - colour.Blue) < 30, $"{vertical} {horizontal} is {found}, not {colour}");
+            }
+
+            return true;
+        }, default);
+
+        static (string Vertical, string Horizontal) Corner(string one, string other) => one is "top" or "bottom" ? (one, other) : (other, one);
+    }
+
     [Fact]
     public async Task Sizes_are_twice_what_is_shown_and_each_lighter_than_the_one_before()
     {
@@ -251,13 +298,13 @@ public sealed class PictureTests(Running server) : IClassFixture<Running>
         return data.ToArray();
     }
 
-    // EXIF 2.32: an APP1 segment with a TIFF header, IFD0 (orientation 6, pointer to the GPS IFD) and the GPS IFD: 54° 27' 39" N, 3° 12' 0" W.
-    private static byte[] WithExif(byte[] jpeg)
+    // EXIF 2.32: an APP1 segment with a TIFF header, IFD0 (orientation, pointer to the GPS IFD) and the GPS IFD: 54° 27' 39" N, 3° 12' 0" W.
+    private static byte[] WithExif(byte[] jpeg, int orientation = 6)
     {
         static byte[] Two(int v) => [(byte)v, (byte)(v >> 8)];
         static byte[] Four(int v) => [(byte)v, (byte)(v >> 8), (byte)(v >> 16), (byte)(v >> 24)];
         static byte[] Entry(int tag, int type, int count, byte[] value) => [.. Two(tag), .. Two(type), .. Four(count), .. value];
-        byte[] first = [.. Two(2), .. Entry(0x0112, 3, 1, [.. Two(6), 0, 0]), .. Entry(0x8825, 4, 1, Four(38)), .. Four(0)];
+        byte[] first = [.. Two(2), .. Entry(0x0112, 3, 1, [.. Two(orientation), 0, 0]), .. Entry(0x8825, 4, 1, Four(38)), .. Four(0)];
         byte[] gps =
         [
             .. Two(4), .. Entry(1, 2, 2, [(byte)'N', 0, 0, 0]), .. Entry(2, 5, 3, Four(92)), .. Entry(3, 2, 2, [(byte)'W', 0, 0, 0]), .. Entry(4, 5, 3, Four(116)), .. Four(0),

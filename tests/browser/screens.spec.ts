@@ -6,6 +6,9 @@ import { gzipSync } from "node:zlib";
 import { expect, type Response } from "@playwright/test";
 import { expectNoViolations, openEmail, order, row, signIn, test } from "./support";
 
+// Each by itself, so that both workers share them: they are the last and the longest.
+test.describe.configure({ mode: "parallel" });
+
 const web = join(import.meta.dirname, "../../src/web");
 
 for (const scheme of ["light", "dark"] as const) {

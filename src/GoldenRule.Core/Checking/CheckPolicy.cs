@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Checking;
 
@@ -74,9 +75,9 @@ public sealed record CheckPolicy
             yield return ("clients", $"The shares come to {Clients.Values.Sum():0.#} of a hundred readers. Take some away.");
         }
 
-        foreach (var host in Hosts.Where(h => Uri.CheckHostName(h) != UriHostNameType.Dns || !h.Contains('.', StringComparison.Ordinal)))
+        foreach (var fault in Hosts.Select(Links.HostFault).OfType<string>())
         {
-            yield return ("hosts", $"\"{host}\" is not the name of a host. Write it like larkfell.example.org.");
+            yield return ("hosts", fault);
         }
     }
 

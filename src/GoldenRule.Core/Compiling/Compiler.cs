@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Runtime.InteropServices;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
 

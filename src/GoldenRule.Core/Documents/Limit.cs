@@ -68,7 +68,7 @@ public sealed record Limit
             return $"\"{PictureRatio}\" is no shape; write width and height as in 2:1.";
         }
 
-        return Hosts.FirstOrDefault(h => Uri.CheckHostName(h) != UriHostNameType.Dns) is { } host ? $"\"{host}\" is no host name; write it as in larkfell.example.org." : null;
+        return Hosts.Select(Links.HostFault).FirstOrDefault(fault => fault is not null);
     }
 
     /// <summary>Both limits at once.</summary>

@@ -26,6 +26,11 @@ public static class Links
         return href["https://".Length..(end < 0 ? href.Length : end)];
     }
 
+    /// <summary>Why it is not the name of a host that links may be held to (RFC 1123, 2.1, with a dot). Null: it is one.</summary>
+    public static string? HostFault(string host) => Uri.CheckHostName(host) == UriHostNameType.Dns && host.Contains('.', StringComparison.Ordinal)
+        ? null
+        : $"\"{host}\" is not the name of a host. Write it like larkfell.example.org.";
+
     // What nearly every address is: https, a host of plain labels, and characters that need no thought (RFC 3986, 2.3).
     private static bool IsPlainlySafe(ReadOnlySpan<char> href)
     {

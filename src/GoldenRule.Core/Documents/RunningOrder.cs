@@ -90,6 +90,7 @@ public sealed record OrderedRow(
 /// <param name="Template">The email's template, or the document itself; a saved row stands in one of no name.</param>
 public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> Rows)
 {
+    // Default: it was not laid out, but put together as it is.
     private ImmutableArray<Stretch> stretches;
 
     private static readonly ImmutableSortedDictionary<string, PieceFill> NoFills = ImmutableSortedDictionary<string, PieceFill>.Empty;
@@ -142,7 +143,7 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
         Func<Zone, ImmutableArray<PlacedRow>> inZone,
         RunningOrder? former)
     {
-        var known = TakenOver.Rows(template.Order, former is null ? default : (former.Template.Order, former.stretches), (_, _) => Stretch.None);
+        var known = TakenOver.Rows(template.Order, former is null || former.stretches.IsDefault ? default : (former.Template.Order, former.stretches), (_, _) => Stretch.None);
         var now = ImmutableArray.CreateBuilder<Stretch>(known.Length);
         var rows = ImmutableArray.CreateBuilder<OrderedRow>(former?.Rows.Length ?? known.Length);
         foreach (var item in template.Order)

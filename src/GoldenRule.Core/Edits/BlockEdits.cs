@@ -20,7 +20,7 @@ public sealed record RemoveBlock(string Row, string Piece) : Edit
 {
     public override string? Target => null;
 
-    public override string? Whole => $"{Row}/{Piece}";
+    private protected override string? Whole => $"{Row}/{Piece}";
 
     public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row => Columns.Take(row, Piece));
 

@@ -80,8 +80,7 @@ public abstract record Edit
     /// The piece that it takes away or puts back as a whole, as a path of ids: whatever was said there goes. Empty: the
     /// whole document. Null: it sets its target and no more.
     /// </summary>
-    [JsonIgnore]
-    public virtual string? Whole => null;
+    private protected virtual string? Whole => null;
 
     /// <summary>Whether what another edit said would go with it.</summary>
     /// <param name="stored">The other edit as it is stored.</param>

@@ -23,7 +23,7 @@ public sealed record RemoveRow(string Row) : Edit
 {
     public override string? Target => null;
 
-    public override string? Whole => Row;
+    private protected override string? Whole => Row;
 
     public override Document Apply(Document document) => ItemAccess.Take(document, Find(document));
 
@@ -113,7 +113,7 @@ public sealed record ReattachRow(PlacedRow Placed) : Edit
 {
     public override string? Target => null;
 
-    public override string? Whole => Placed.Id;
+    private protected override string? Whole => Placed.Id;
 
     public override Document Apply(Document document) => ItemAccess.Put(document, ItemAccess.Find(document, Placed.Id), Placed);
 

@@ -142,7 +142,7 @@ public sealed record RestoreHouseStyle(HouseStyle Contents) : Edit
 {
     public override string Target => "whole";
 
-    public override string? Whole => "";
+    private protected override string? Whole => "";
 
     public override Document Apply(Document document) => Expect<HouseStyle>(document).Parent == Contents.Parent
         ? Contents

@@ -25,7 +25,7 @@ public sealed record JoinTexts(string Row, string Piece, string With, string Fie
 {
     public override string Target => $"{Row}/{Piece}/{Field}";
 
-    public override string? Whole => $"{Row}/{With}";
+    private protected override string? Whole => $"{Row}/{With}";
 
     public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row =>
     {

@@ -21,7 +21,7 @@ public sealed record RemoveZone(string Zone) : Edit
 {
     public override string? Target => null;
 
-    public override string? Whole => Zone;
+    private protected override string? Whole => Zone;
 
     public override Document Apply(Document document) =>
         ItemAccess.FindZone(Expect<Template>(document), Zone) is var zone ? ItemAccess.Take(document, ItemAccess.Find(document, zone.Id)) : document;
