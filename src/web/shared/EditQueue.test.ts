@@ -31,13 +31,7 @@ interface Sent {
   fail: (status: number, type?: string) => Promise<void>;
 }
 
-/** Another window has its own copy of everything but the browser's store. */
-async function newWindow() {
-  vi.resetModules();
-  return (await import("./EditQueue")).EditQueue;
-}
-
-function begin(Queue = EditQueue) {
+function begin() {
   const sent: Sent[] = [];
   const heard: { taken: string[]; refused: string[]; keeping: Keeping[]; signedOut: number; idle: number } = {
     taken: [],
@@ -46,7 +40,7 @@ function begin(Queue = EditQueue) {
     signedOut: 0,
     idle: 0,
   };
-  const queue = new Queue<string>("email", "imran", {
+  const queue = new EditQueue<string>("email", "imran", {
     send: (job) =>
       new Promise((resolve, reject) => {
         sent.push({
@@ -229,7 +223,7 @@ test("undo keeps its turn between what was typed before and after it", async () 
 });
 
 test("two windows of one person keep what waits apart, and a third takes up what either left", async () => {
-  const [one, two] = [begin(), begin(await newWindow())];
+  const [one, two] = [begin(), begin()];
   one.queue.open();
   two.queue.open();
   for (const [at, window] of [one, two].entries()) {
@@ -241,7 +235,7 @@ test("two windows of one person keep what waits apart, and a third takes up what
   await one.last().answer("1");
   expect(written(stored())).toEqual(["field1=x"]);
 
-  const three = begin(await newWindow());
+  const three = begin();
   three.queue.open();
   expect(three.edits()).toEqual(two.edits());
   // It has them in its own name; the other, which lives after all, sends them too and has them acknowledged.
@@ -260,7 +254,7 @@ test("what a crash of the browser left goes first the next time, with its own id
   const left = stored();
   expect(written(left)).toEqual(["subject=S", "preheader=P"]);
 
-  const after = begin(await newWindow());
+  const after = begin();
   after.queue.open();
   expect(after.edits()).toEqual(left);
   after.queue.edit([say("subject", "T")], "details/subject");
@@ -282,9 +276,16 @@ test("the room left, what waits still goes once but is not tried again and again
   vi.advanceTimersByTime(60_000);
   expect(sent.length).toBe(2);
   expect(written(stored())).toEqual(["preheader=P"]);
-  // Back in the room it goes on.
-  queue.open();
-  expect(written(edits())).toEqual(["preheader=P"]);
+  // Back in the room another queue goes on with it, and what it has not got is not lost meanwhile.
+  const back = begin();
+  back.queue.edit([say("subject", "T")], "details/subject");
+  back.queue.open();
+  expect(written(stored())).toEqual(["preheader=P", "subject=T"]);
+  expect(written(back.edits())).toEqual(["preheader=P"]);
+  await back.last().answer("2");
+  expect(written(back.edits())).toEqual(["subject=T"]);
+  await back.last().answer("3");
+  expect(stored()).toEqual([]);
 });
 
 test("whatever fails, in whatever order: all that may be stored is, once, and in the order it was made", async () => {
@@ -312,8 +313,8 @@ test("whatever fails, in whatever order: all that may be stored is, once, and in
         return "";
       };
       const nothing = () => undefined;
-      const make = (Queue = EditQueue) =>
-        new Queue<string>("email", "imran", { send, take: nothing, refused: nothing, signedOut: nothing, keeping: nothing });
+      const make = () =>
+        new EditQueue<string>("email", "imran", { send, take: nothing, refused: nothing, signedOut: nothing, keeping: nothing });
       let queue = make();
       queue.open();
       const meant = new Map<string, string>();
@@ -326,7 +327,7 @@ test("whatever fails, in whatever order: all that may be stored is, once, and in
           // Nothing of the old window runs any more; the new one has what it kept.
           queue.leave();
           await settle();
-          queue = make(await newWindow());
+          queue = make();
           queue.open();
           await settle();
         }

@@ -2,7 +2,7 @@ import type { Problem } from "../api/client";
 import type { Edit, SentEdit } from "../api/types";
 import { newId } from "./ids";
 import { UndoStep } from "./UndoStep";
-import { findUnsent, keepUnsent } from "./unsent";
+import { Unsent } from "./unsent";
 
 export type Move = "undo" | "redo";
 
@@ -54,19 +54,24 @@ export class EditQueue<Answer> {
   private left = false;
   private said: Keeping = "kept";
 
+  private readonly kept: Unsent;
+
   constructor(
-    private readonly document: string,
-    private readonly person: string,
+    document: string,
+    person: string,
     private readonly road: Road<Answer>,
-  ) {}
+  ) {
+    this.kept = new Unsent(document, person);
+  }
 
   /** From now on edits go: first those that a crash of the browser left. Those that had arrived after all are known by their ids. */
   open() {
     this.opened = true;
     this.left = false;
-    const { edits, forget } = findUnsent(this.document, this.person);
+    const { edits, forget } = this.kept.find();
     if (edits.length > 0) {
-      this.waiting.push({ edits, target: "", closed: true, asOne: false });
+      // Before what is newer.
+      this.waiting.unshift({ edits, target: "", closed: true, asOne: false });
     }
     void this.run();
     forget();
@@ -125,7 +130,7 @@ export class EditQueue<Answer> {
   }
 
   private async run(): Promise<void> {
-    keepUnsent(this.document, this.person, this.unsent);
+    this.kept.keep(this.unsent);
     if (this.inFlight || !this.opened) {
       return;
     }

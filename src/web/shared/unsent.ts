@@ -1,42 +1,51 @@
 import type { SentEdit } from "../api/types";
 import { newId } from "./ids";
 
-const windowId = newId();
-const place = (document: string, person: string) => `unsent ${person} ${document} `;
-const own = (document: string, person: string) => place(document, person) + windowId;
-
-/** Keeps what the server has not acknowledged yet, so that a crash of the browser loses nothing. Each window keeps its own. */
-export function keepUnsent(document: string, person: string, edits: SentEdit[]) {
-  try {
-    if (edits.length === 0) {
-      localStorage.removeItem(own(document, person));
-    } else {
-      localStorage.setItem(own(document, person), JSON.stringify(edits));
-    }
-  } catch {
-    // A full or forbidden store: the edits still wait in memory.
-  }
-}
-
 /**
- * What other windows kept, one that crashed among them. One that still lives sends its edits too: they are known by their
- * ids. Once this window keeps them itself they are `forgotten` under the other's name.
+ * What the server has not acknowledged yet of one queue of edits, kept in the browser so that a crash loses nothing. Each
+ * queue keeps its own: two windows of one person, or a room that was left and is entered again, do not write over each other.
  */
-export function findUnsent(document: string, person: string): { edits: SentEdit[]; forget: () => void } {
-  try {
-    const keys = Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i) ?? "")
-      .filter((key) => key.startsWith(place(document, person)) && key !== own(document, person))
-      .sort();
-    const kept = keys.flatMap((key): SentEdit[] => JSON.parse(localStorage.getItem(key) ?? "[]"));
-    return {
-      edits: kept.filter((edit, at) => kept.findIndex((other) => other.id === edit.id) === at),
-      forget: () => {
-        for (const key of keys) {
-          localStorage.removeItem(key);
-        }
-      },
-    };
-  } catch {
-    return { edits: [], forget: () => undefined };
+export class Unsent {
+  private readonly place: string;
+  private readonly own: string;
+
+  constructor(document: string, person: string) {
+    this.place = `unsent ${person} ${document} `;
+    this.own = this.place + newId();
+  }
+
+  keep(edits: SentEdit[]) {
+    try {
+      if (edits.length === 0) {
+        localStorage.removeItem(this.own);
+      } else {
+        localStorage.setItem(this.own, JSON.stringify(edits));
+      }
+    } catch {
+      // A full or forbidden store: the edits still wait in memory.
+    }
+  }
+
+  /**
+   * What other queues kept, of a window that crashed for example. One that still lives sends its edits too: they are known
+   * by their ids. Once this queue keeps them itself they are forgotten under the other's name.
+   */
+  find(): { edits: SentEdit[]; forget: () => void } {
+    try {
+      const keys = Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i) ?? "")
+        .filter((key) => key.startsWith(this.place) && key !== this.own)
+        .sort();
+      const kept = keys.flatMap((key): SentEdit[] => JSON.parse(localStorage.getItem(key) ?? "[]"));
+      return {
+        edits: kept.filter((edit, at) => kept.findIndex((other) => other.id === edit.id) === at),
+        forget: () => {
+          for (const key of keys) {
+            localStorage.removeItem(key);
+          }
+        },
+      };
+    } catch {
+      return { edits: [], forget: () => undefined };
+    }
   }
 }
