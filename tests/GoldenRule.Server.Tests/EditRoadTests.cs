@@ -56,6 +56,22 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         {
             Assert.Equal(1, (await (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/edits", once)).Read<DeskAnswer>()).Revision);
         }
+
+        // So too from a browser that crashed, has seen since what it had sent, and has more to say.
+        var again = new
+        {
+            @base = 1,
+            edits = new object[] { once.edits[0], new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = Asking.SetWords("hero", "headline", "Typed before the crash") } },
+        };
+        Assert.Equal(1, (await (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/edits", once with { @base = 1 })).Read<DeskAnswer>()).Revision);
+        for (var i = 0; i < 2; i++)
+        {
+            var after = await (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/edits", again)).Read<DeskAnswer>();
+            Assert.Equal(2, after.Revision);
+            Assert.Equal("Typed before the crash", Headline(await Running.Desk(author, desk.Id)));
+        }
+
+        Assert.True((await author.GetFromJsonAsync<ReplayAnswer>($"/api/emails/{desk.Id}/replay", DocumentJson.Options))!.Equal);
     }
 
     [Fact]

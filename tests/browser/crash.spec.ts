@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { createServer } from "node:net";
 import { expect, type Page } from "@playwright/test";
-import { kept, proof, row, signIn, startEmail, test } from "./support";
+import { kept, namesInOrder, proof, row, signIn, startEmail, test } from "./support";
 
 const freePort = () =>
   new Promise<number>((resolve) => {
@@ -115,6 +115,30 @@ test("an edit that was stored though its answer was lost is no conflict with wha
   await expect(lead.getByRole("alert")).toHaveCount(0);
   await lead.getByRole("button", { name: "Undo" }).click();
   await expect(lead.getByText(/\+ 1 change$/)).toHaveCount(0);
+});
+
+test("a browser that ended before it heard what is stored goes on from there the next time", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await startEmail(page, "Special train", "A lost browser");
+  const stops = (await namesInOrder(page)).filter((name) => /stop/i.test(name)).length;
+  await page.getByRole("button", { name: "Add a row" }).first().click();
+  await loseAnswers(page);
+  await page.getByRole("dialog").getByRole("button", { name: /stop/i }).first().click();
+  await expect(page.getByText("Out of reach.")).toBeVisible();
+  await row(page, /Hero/).click();
+  await page.getByRole("textbox", { name: "Headline" }).fill("Typed before the end");
+  const address = page.url();
+  const context = page.context();
+  await page.close();
+
+  // The row was stored and its answer lost; the headline was never sent. Both are there, once, and nothing is said to be wrong.
+  const next = await context.newPage();
+  await next.goto(address);
+  await expect(proof(next, "Desktop").locator("h1")).toHaveText("Typed before the end");
+  await kept(next);
+  await expect(next.getByText("Out of reach.")).toHaveCount(0);
+  await expect(next.getByText("is here already")).toHaveCount(0);
+  expect((await namesInOrder(next)).filter((name) => /stop/i.test(name)).length).toBe(stops + 1);
 });
 
 test("what still waits goes though the desk is left, and a fault of the server is waited out", async ({ browser }) => {

@@ -8,6 +8,7 @@ using GoldenRule.Core.HouseStyles;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 
 namespace GoldenRule.Server.Editing;
 
@@ -39,10 +40,31 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         return new Kept(stored, heads.Get(stored), snapshot);
     }
 
-    public Task<Kept> EditAsync(DocumentKind kind, Guid id, Person person, EditsRequest request, CancellationToken cancel) =>
+    public async Task<Kept> EditAsync(DocumentKind kind, Guid id, Person person, EditsRequest request, CancellationToken cancel)
+    {
+        try
+        {
+            return await EditAsync(kind, id, person, request, repeated: false, cancel);
+        }
+        catch (Exception fault) when (fault is ProblemException or StructureException or DbUpdateException { InnerException: PostgresException { SqlState: PostgresErrorCodes.UniqueViolation } })
+        {
+            // A browser that ended before it heard that they are stored has seen their revision since, and sends them again.
+            db.ChangeTracker.Clear();
+            var ids = request.Edits.Select(e => e.Id).ToList();
+            if (!await db.Edits.AnyAsync(e => e.DocumentId == id && ids.Contains(e.Id), cancel))
+            {
+                throw;
+            }
+
+            return await EditAsync(kind, id, person, request, repeated: true, cancel);
+        }
+    }
+
+    // Whoever has seen the last revision is taken to say something new: asking would cost every key an answer of the database.
+    private Task<Kept> EditAsync(DocumentKind kind, Guid id, Person person, EditsRequest request, bool repeated, CancellationToken cancel) =>
         ChangeAsync(kind, id, person, null, async (stored, _) =>
         {
-            if (request.Base == stored.Revision)
+            if (request.Base == stored.Revision && !repeated)
             {
                 return request.Edits;
             }
