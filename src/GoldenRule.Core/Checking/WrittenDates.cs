@@ -56,7 +56,7 @@ public static class WrittenDates
         string[] months = [.. words.Months, .. words.Alone, .. words.Short.Select(m => m.TrimEnd('.'))];
         var names = months.Distinct(StringComparer.OrdinalIgnoreCase).OrderByDescending(m => m.Length).ToList();
         // Some languages write months as numbers: only their own form says that they are months.
-        var month = AnyOf(names.Where(m => !char.IsAsciiDigit(m[0])).DefaultIfEmpty("\n"));
+        var month = AnyOf(names.Where(DateWords.IsName).DefaultIfEmpty("\n"));
         return (new Regex(
             $@"\b(?<day>\d{{1,2}})(?:st|nd|rd|th|\.)?\s+(?:of\s+)?{month},?\s+(?<year>\d{{4}})\b|\b{month}\s+(?<day>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?<year>\d{{4}})\b|\b(?<year>\d{{4}})-(?<number>\d{{2}})-(?<day>\d{{2}})\b|{OwnForm(words, AnyOf(names))}",
             RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,

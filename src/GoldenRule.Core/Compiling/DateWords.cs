@@ -34,6 +34,9 @@ public sealed record DateWords(string Form, ImmutableArray<string> Weekdays, Imm
         return All[Unknown];
     }
 
+    /// <summary>False: the language writes that month as a number.</summary>
+    public static bool IsName(string month) => !char.IsAsciiDigit(month[0]);
+
     /// <summary>"Saturday 6 March 2027".</summary>
     public string Day(DateTime at) => Form
         .Replace("{weekday}", Weekdays[(int)at.DayOfWeek], StringComparison.Ordinal)

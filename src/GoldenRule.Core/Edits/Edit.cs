@@ -82,6 +82,10 @@ public abstract record Edit
     /// </summary>
     private protected virtual string? Whole => null;
 
+    /// <summary>Whether what others said may go with it; else it sets its target and no more.</summary>
+    [JsonIgnore]
+    public bool TakesPieces => Whole is not null;
+
     /// <summary>Whether what another edit said would go with it.</summary>
     /// <param name="stored">The other edit as it is stored.</param>
     public bool TakesAway(string stored) =>

@@ -46,8 +46,8 @@ public static partial class NextName
         (int At, int Word)? first = null;
         for (var i = 0; i < series.Count; i++)
         {
-            // A language that writes months as numbers has no series of names.
-            foreach (var name in char.IsAsciiDigit(series[i][0]) ? [] : (ReadOnlySpan<string>)[series[i], Capital(series[i]), series[i].ToUpperInvariant()])
+            // Numbers are no series of names.
+            foreach (var name in DateWords.IsName(series[i]) ? (ReadOnlySpan<string>)[series[i], Capital(series[i]), series[i].ToUpperInvariant()] : [])
             {
                 if (Whole(text, name) is >= 0 and var at && (first is null || at < first.Value.At))
                 {

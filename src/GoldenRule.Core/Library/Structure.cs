@@ -11,8 +11,9 @@ namespace GoldenRule.Core.Library;
 public static class Structure
 {
     /// <param name="held">The order of the document as it was, which held: what stands there as it stood is not looked at again.</param>
+    /// <param name="order">An email's running order, where it is known already.</param>
     /// <exception cref="StructureException">Says what cannot be and where.</exception>
-    public static void Check(Document document, MasterShelf masters, RunningOrder? held = null)
+    public static void Check(Document document, MasterShelf masters, RunningOrder? held = null, RunningOrder? order = null)
     {
         switch (document)
         {
@@ -29,7 +30,7 @@ public static class Structure
 
                 break;
             case Email email:
-                var order = RunningOrder.Of(email, masters, held);
+                order ??= RunningOrder.Of(email, masters, held);
                 CheckIds(order.Rows.Select(r => r.Id).Concat(order.Template.Order.OfType<Zone>().Select(z => z.Id)));
                 foreach (var row in order.Since(held))
                 {

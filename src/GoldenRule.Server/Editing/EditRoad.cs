@@ -8,7 +8,6 @@ using GoldenRule.Core.HouseStyles;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
-using Npgsql;
 
 namespace GoldenRule.Server.Editing;
 
@@ -46,7 +45,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         {
             return await EditAsync(kind, id, person, request, repeated: false, cancel);
         }
-        catch (Exception fault) when (fault is ProblemException or StructureException or DbUpdateException { InnerException: PostgresException { SqlState: PostgresErrorCodes.UniqueViolation } })
+        catch (Exception fault) when (fault is ProblemException or StructureException || (fault is DbUpdateException stored && stored.IsTaken()))
         {
             // A browser that ended before it heard that they are stored has seen their revision since, and sends them again.
             db.ChangeTracker.Clear();
@@ -97,10 +96,11 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
 
             var taken = await db.Edits.AsNoTracking().Where(e => e.DocumentId == id && e.Step == step).OrderByDescending(e => e.Sequence).ToListAsync(cancel);
             var inverses = taken.Select(e => DocumentJson.ReadEdit<Edit>(e.Inverse)).ToList();
-            var targets = taken.Select(e => e.Target).Where(t => t is not null).ToHashSet(StringComparer.Ordinal);
+            var targets = taken.Select(e => e.Target).Where(t => t is not null).ToList();
             var newest = taken[0].Sequence;
-            var others = await db.Edits.Where(e => e.DocumentId == id && e.Sequence > newest && e.AuthorId != person.Id).Select(e => new { e.Target, e.Body }).ToListAsync(cancel);
-            if (others.Any(o => targets.Contains(o.Target) || inverses.Any(i => i.TakesAway(o.Body))))
+            var others = db.Edits.Where(e => e.DocumentId == id && e.Sequence > newest && e.AuthorId != person.Id);
+            if (await others.AnyAsync(e => targets.Contains(e.Target), cancel)
+                || (inverses.Any(i => i.TakesPieces) && (await others.Select(e => e.Body).ToListAsync(cancel)).Exists(body => inverses.Exists(i => i.TakesAway(body)))))
             {
                 throw new ProblemException(409, "conflict", "Changed since", "Someone else has changed this since; taking yours back would lose theirs.");
             }

@@ -55,7 +55,7 @@ public sealed class Releasing(GoldenRuleDb db, EditRoad road, TimeProvider clock
         {
             await db.SaveChangesAsync(cancel);
         }
-        catch (DbUpdateException fault) when (fault.InnerException is Npgsql.PostgresException { SqlState: Npgsql.PostgresErrorCodes.UniqueViolation })
+        catch (DbUpdateException fault) when (fault.IsTaken())
         {
             throw new ProblemException(412, "changed-since", "Released by another", $"Someone made release {release.Number} a moment ago. Look again, then release.");
         }

@@ -17,7 +17,7 @@ public static class Validity
     public static async Task CheckAsync(Document? before, Kept kept, GoldenRuleDb db, CancellationToken cancel)
     {
         var held = before is null or HouseStyle ? null : Laid.Of(before, kept.Library).Order;
-        Structure.Check(kept.Document, kept.Library.Masters, held);
+        Structure.Check(kept.Document, kept.Library.Masters, held, kept.Document is Email ? Laid.Of(kept).Order : null);
         switch (kept.Document)
         {
             case HouseStyle style:

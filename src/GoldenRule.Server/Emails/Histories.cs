@@ -100,8 +100,7 @@ public static class Histories
         var (person, edits, refused) = (user.Person(), ImmutableArray.CreateBuilder<Edit>(), ImmutableArray.CreateBuilder<string>());
         foreach (var edit in Difference.Between(now, former))
         {
-            var open = new OpenDocument.OfEmail(now, RunningOrder.Of(now, kept.Library.Masters), kept.Library.Masters, kept.Stored.State);
-            if (Governor.Decide(person, edit, open) is Decision.Refused no)
+            if (Governor.Decide(person, edit, EditRoad.Open(kept)) is Decision.Refused no)
             {
                 refused.Add(no.Reason);
                 continue;
@@ -109,7 +108,7 @@ public static class Histories
 
             try
             {
-                now = (Email)edit.Apply(now);
+                kept = kept with { Document = edit.Apply(kept.Document), Before = kept.Document };
                 edits.Add(edit);
             }
             catch (StructureException fault)

@@ -62,7 +62,7 @@ public static class Updates
         }
 
         var newer = ImmutableArray.CreateBuilder<NewerRelease>();
-        var names = RunningOrder.Of(email, kept.Library.Masters);
+        var names = Laid.Of(kept).Order;
         if (update.Template > email.TemplateRelease)
         {
             newer.Add(Newer(names.Template.Name, null, email.Template, email.TemplateRelease, update.Template));

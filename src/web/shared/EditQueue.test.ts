@@ -264,6 +264,16 @@ test("what a crash of the browser left goes first the next time, with its own id
   expect([...store.keys()].every((key) => key.includes("imran"))).toBe(true);
 });
 
+test("what a browser kept under the name it had before there was one for each queue goes too", async () => {
+  const kept: SentEdit[] = [{ id: "1", step: "1", edit: say("subject", "Kept by the version before") }];
+  store.set("unsent imran email", JSON.stringify(kept));
+  const { queue, edits, last } = begin();
+  queue.open();
+  expect(edits()).toEqual(kept);
+  await last().answer("1");
+  expect(store.size).toBe(0);
+});
+
 test("the room left, what waits still goes once but is not tried again and again", async () => {
   const { queue, sent, edits, last } = begin();
   queue.open();

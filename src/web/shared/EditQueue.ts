@@ -53,7 +53,6 @@ export class EditQueue<Answer> {
   private opened = false;
   private left = false;
   private said: Keeping = "kept";
-
   private readonly kept: Unsent;
 
   constructor(

@@ -10,8 +10,8 @@ export class Unsent {
   private readonly own: string;
 
   constructor(document: string, person: string) {
-    this.place = `unsent ${person} ${document} `;
-    this.own = this.place + newId();
+    this.place = `unsent ${person} ${document}`;
+    this.own = `${this.place} ${newId()}`;
   }
 
   keep(edits: SentEdit[]) {
