@@ -98,7 +98,7 @@ test("an edit that was stored though its answer was lost is no conflict with wha
   await headline.fill("Stored, but");
   await expect(page.getByText("Out of reach.")).toBeVisible();
   await headline.fill("Stored, but not known to be");
-  await page.unroute("**/edits");
+  await page.unrouteAll({ behavior: "wait" });
   await expect(proof(page, "Desktop").locator("h1")).toHaveText("Stored, but not known to be");
   await expect(page.getByRole("dialog")).toHaveCount(0);
   await kept(page);
@@ -110,7 +110,7 @@ test("an edit that was stored though its answer was lost is no conflict with wha
   await lead.getByLabel("Moor", { exact: true }).fill("#405040");
   await expect(lead.getByText("Out of reach.")).toBeVisible();
   await lead.getByLabel("Moor", { exact: true }).fill("#405041");
-  await lead.unroute("**/edits");
+  await lead.unrouteAll({ behavior: "wait" });
   await expect(lead.frameLocator("iframe[title=Specimen]").locator("[data-piece=type-7] p")).toHaveCSS("color", "rgb(64, 80, 65)");
   await expect(lead.getByRole("alert")).toHaveCount(0);
   await lead.getByRole("button", { name: "Undo" }).click();
