@@ -168,7 +168,9 @@ public sealed class DesignTokensTests
     private static string Literal(VariableType type, int seed) => type switch
     {
         VariableType.Colour => $"#{seed * 1657 % 0x1000000:x6}",
-        VariableType.Size or VariableType.Number => (seed % 2000 / 4.0).ToString(System.Globalization.CultureInfo.InvariantCulture),
+        VariableType.Size => (seed % 2000 / 4.0).ToString(System.Globalization.CultureInfo.InvariantCulture),
+        // A weight may refer to it, and there is none below 1.
+        VariableType.Number => ((4 + (seed % 2000)) / 4.0).ToString(System.Globalization.CultureInfo.InvariantCulture),
         VariableType.Weight => $"{1 + (seed % 1000)}",
         VariableType.Font => seed % 2 == 0 ? "Georgia, 'Times New Roman', serif" : "monospace",
         VariableType.Text => $"Words \"{seed}\" & more",
