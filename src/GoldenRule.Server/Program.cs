@@ -51,8 +51,8 @@ if (!describing)
     builder.Services.AddHostedService<LiveNews>();
 }
 
-builder.Services.AddSignalR().AddJsonProtocol(o => DocumentJson.Configure(o.PayloadSerializerOptions));
-builder.Services.ConfigureHttpJsonOptions(o => DocumentJson.Configure(o.SerializerOptions));
+builder.Services.AddSignalR().AddJsonProtocol(o => DocumentJson.ConfigureRequests(o.PayloadSerializerOptions));
+builder.Services.ConfigureHttpJsonOptions(o => DocumentJson.ConfigureRequests(o.SerializerOptions));
 builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<ProblemHandler>();
 builder.Services.AddHealthChecks().AddCheck<DatabaseReady>("database", tags: ["ready"]);

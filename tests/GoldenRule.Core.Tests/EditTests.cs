@@ -97,7 +97,7 @@ public sealed class EditTests
         var names = new Dictionary<Guid, string>();
         foreach (var c in played)
         {
-            var undone = c == 'u' ? history.Undo : c == 'r' ? history.Redo : null;
+            var undone = c is 'u' or 'r' ? history.Next(c == 'r', []) : null;
             var step = Guid.NewGuid();
             names[step] = undone is { } u ? names[u] : c.ToString();
             var entry = new HistoryEntry(++sequence, step, undone);
@@ -110,8 +110,8 @@ public sealed class EditTests
             history.Follow(sequence + 5, [new HistoryEntry(sequence + 6, Guid.NewGuid(), null)]);
         }
 
-        Assert.Equal(undo, history.Undo is { } x ? names[x] : null);
-        Assert.Equal(redo, history.Redo is { } y ? names[y] : null);
+        Assert.Equal(undo, history.Next(false, []) is { } x ? names[x] : null);
+        Assert.Equal(redo, history.Next(true, []) is { } y ? names[y] : null);
     }
 
     [Fact]

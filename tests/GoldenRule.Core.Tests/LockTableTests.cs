@@ -236,8 +236,8 @@ public class LockTableTests
     // Looking only at what an edit touched finds what looking at all of it finds.
     private static void Check(Document after, RunningOrder held)
     {
-        var fault = Record.Exception(() => Structure.Check(after, GovernedLibrary.Masters));
-        var touched = Record.Exception(() => Structure.Check(after, GovernedLibrary.Masters, held));
+        var fault = Record.Exception(() => Structure.Complete(after, GovernedLibrary.Masters));
+        var touched = Record.Exception(() => Structure.Complete(after, GovernedLibrary.Masters, held));
         Assert.Equal((fault?.GetType(), fault?.Message), (touched?.GetType(), touched?.Message));
         if (fault is not null)
         {

@@ -47,7 +47,7 @@ public class StructureTests
     [MemberData(nameof(Impossible))]
     public void What_cannot_be_is_refused_with_its_place(string what, Func<Document> make, string place)
     {
-        var fault = Assert.Throws<StructureException>(() => Structure.Check(make(), GovernedLibrary.Masters));
+        var fault = Assert.Throws<StructureException>(() => Structure.Complete(make(), GovernedLibrary.Masters));
         Assert.True(fault.Piece == place, $"{what}: refused at {fault.Piece}, not at {place}: {fault.Message}");
         Assert.EndsWith(".", fault.Message, StringComparison.Ordinal);
     }
@@ -57,10 +57,10 @@ public class StructureTests
     {
         foreach (var document in (Document[])[Template, GovernedLibrary.Main, GovernedLibrary.Email, .. Larkfell.Rows.Select(r => r.Row), .. Larkfell.Emails.Select(e => e.Email)])
         {
-            Structure.Check(document, document == GovernedLibrary.Email || document is Template || document == (Document)GovernedLibrary.Main ? GovernedLibrary.Masters : Larkfell.Masters);
+            Structure.Complete(document, document == GovernedLibrary.Email || document is Template || document == (Document)GovernedLibrary.Main ? GovernedLibrary.Masters : Larkfell.Masters);
         }
 
-        Structure.Check(Placed("mast", p => p with { Rules = p.Rules.Add("strap", new PieceRules { Locks = new Locks { Content = new Lock.Sealed() }, Limits = new PieceRules().Limits.Add("text", new Limit { Characters = 10 }) }) }), GovernedLibrary.Masters);
+        Structure.Complete(Placed("mast", p => p with { Rules = p.Rules.Add("strap", new PieceRules { Locks = new Locks { Content = new Lock.Sealed() }, Limits = new PieceRules().Limits.Add("text", new Limit { Characters = 10 }) }) }), GovernedLibrary.Masters);
     }
 
     [Fact]
@@ -69,9 +69,9 @@ public class StructureTests
         var saved = GovernedLibrary.Main with { Row = RowWith(b => b with { Limits = b.Limits.Add("text", new Limit { Characters = 40, Hosts = ["example.org"] }) }) };
         var masters = GovernedLibrary.Masters.With([KeyValuePair.Create((GovernedLibrary.MainId, 1), saved)]);
         Template With(Limit limit) => Placed("hero", p => p with { Rules = p.Rules.SetItem("headline", new PieceRules { Limits = new PieceRules().Limits.Add("text", limit) }) });
-        Structure.Check(With(new Limit { Characters = 30, Words = 5, Hosts = ["shop.example.org"] }), masters);
-        Assert.Throws<StructureException>(() => Structure.Check(With(new Limit { Characters = 50 }), masters));
-        Assert.Throws<StructureException>(() => Structure.Check(With(new Limit { Hosts = ["example.net"] }), masters));
+        Structure.Complete(With(new Limit { Characters = 30, Words = 5, Hosts = ["shop.example.org"] }), masters);
+        Assert.Throws<StructureException>(() => Structure.Complete(With(new Limit { Characters = 50 }), masters));
+        Assert.Throws<StructureException>(() => Structure.Complete(With(new Limit { Hosts = ["example.net"] }), masters));
         var ruled = RunningOrder.Of(With(new Limit { Words = 5 }), masters).Find("hero")!.FindBlock("headline")!.Limits["text"];
         Assert.Equal((40, 5), (ruled.Characters, ruled.Words));
     }
@@ -106,7 +106,7 @@ public class StructureTests
             foreach (var starter in Starters.All)
             {
                 var template = Starters.Begin(starter.Name, style);
-                Structure.Check(template, GovernedLibrary.Masters);
+                Structure.Complete(template, GovernedLibrary.Masters);
                 Assert.NotEmpty(RulesSummary.Of(template, GovernedLibrary.Masters));
                 Assert.Contains(template.Order, i => i is PlacedRow { Own.RowKind: RowKind.Footer });
             }

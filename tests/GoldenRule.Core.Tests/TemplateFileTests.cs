@@ -69,7 +69,7 @@ public class TemplateFileTests
     {
         var email = Larkfell.Gazette;
         var made = Renewed.FromEmail(email, Gazette, "From March");
-        Structure.Check(made, Larkfell.Masters);
+        Structure.Complete(made, Larkfell.Masters);
         var again = RunningOrder.Of(made, Larkfell.Masters);
         var first = RunningOrder.Of(email, Larkfell.Masters);
         Assert.Equal(first.Rows.Select(r => r.Id), again.Rows.Select(r => r.Id));

@@ -98,7 +98,7 @@ public sealed class UpdateTests
         Assert.IsType<Decision.Allowed>(Governor.Decide(Larkfell.Author, update, open));
 
         var after = (Email)Inverses.RoundTrip(update).Apply(email);
-        Structure.Check(after, masters);
+        Structure.Complete(after, masters);
         Assert.Equal(Filled(email).Order(StringComparer.Ordinal), Filled(after).Order(StringComparer.Ordinal));
         foreach (var row in RunningOrder.Of(after, masters).Rows)
         {

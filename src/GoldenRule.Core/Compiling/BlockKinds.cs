@@ -46,25 +46,46 @@ public static class BlockKinds
         ? known
         : ByName.GetValueOrDefault(block.Kind) ?? throw new StructureException($"There is no block kind \"{block.Kind}\".", block.Id);
 
-    /// <summary>Gives every block of every own row all its fields, and checks their structure.</summary>
+    /// <summary>Gives every block of every own row all its fields, and checks their structure. What is complete stays the same object.</summary>
+    /// <param name="held">The document before its last edit, which was complete: rows that stood in it are not looked at again.</param>
     /// <exception cref="StructureException">Not 1 to 4 columns, an id used twice, an unknown kind or field.</exception>
-    public static Document Complete(Document document) => document switch
+    public static Document Complete(Document document, Document? held = null) => document switch
     {
         SavedRow row => Complete(row),
-        Template template => template with
-        {
-            Order = [.. template.Order.Select(item => item switch
-            {
-                PlacedRow placed => Complete(placed),
-                Zone zone => zone with { Default = Complete(zone.Default) },
-                _ => item,
-            })],
-        },
-        Email email when email.Zones.Values.Any(rows => rows.Any(r => r.Own is not null)) => email with
-        {
-            Zones = email.Zones.ToImmutableSortedDictionary(z => z.Key, z => Complete(z.Value), StringComparer.Ordinal),
-        },
+        Template template => Complete(template.Order, (held as Template)?.Order ?? default, Complete) is var order && order != template.Order ? template with { Order = order } : template,
+        Email email => Complete(email, held as Email),
         _ => document,
+    };
+
+    private static Email Complete(Email email, Email? held)
+    {
+        var zones = email.Zones;
+        foreach (var (zone, rows) in email.Zones)
+        {
+            var complete = Complete(rows, held?.Zones.GetValueOrDefault(zone) ?? default, Complete);
+            zones = complete == rows ? zones : zones.SetItem(zone, complete);
+        }
+
+        return ReferenceEquals(zones, email.Zones) ? email : email with { Zones = zones };
+    }
+
+    private static ImmutableArray<T> Complete<T>(ImmutableArray<T> items, ImmutableArray<T> held, Func<T, T> complete)
+        where T : class
+    {
+        if (items == held)
+        {
+            return items;
+        }
+
+        var all = TakenOver.Rows(items, held.IsDefault ? default : (held, held), (item, _) => complete(item));
+        return all.AsSpan().SequenceEqual(items.AsSpan(), ReferenceEqualityComparer.Instance) ? items : all;
+    }
+
+    private static OrderItem Complete(OrderItem item) => item switch
+    {
+        PlacedRow placed => Complete(placed),
+        Zone zone => Complete(zone.Default, default, Complete) is var rows && rows != zone.Default ? zone with { Default = rows } : zone,
+        _ => item,
     };
 
     /// <summary>Gives every block all its fields and checks the row's structure.</summary>
@@ -84,10 +105,7 @@ public static class BlockKinds
 
         foreach (var (name, value) in row.Look.Concat(row.Offers.SelectMany(o => o.Value.Select(v => KeyValuePair.Create(o.Key, v)))))
         {
-            if (RowLook.All.FirstOrDefault(p => p.Name == name)?.Choices.Contains(value) != true)
-            {
-                throw new StructureException($"\"{value}\" is not a choice for {name} of a row.", row.Id);
-            }
+            RowLook.Check(name, value, row.Id);
         }
 
         var ids = new HashSet<string>(StringComparer.Ordinal);
@@ -104,17 +122,14 @@ public static class BlockKinds
             }
         }
 
-        return saved with
-        {
-            Row = row with
-            {
-                Columns = [.. row.Columns.Select(c => c with { Blocks = [.. c.Blocks.Select(b => Of(b).Complete(b))] })],
-            },
-        };
+        var columns = Complete(row.Columns, default, Complete);
+        return columns == row.Columns ? saved : saved with { Row = row with { Columns = columns } };
     }
 
-    private static ImmutableArray<PlacedRow> Complete(ImmutableArray<PlacedRow> rows) => [.. rows.Select(Complete)];
+    private static Column Complete(Column column) =>
+        Complete(column.Blocks, default, block => Of(block).Complete(block)) is var blocks && blocks != column.Blocks ? column with { Blocks = blocks } : column;
 
     /// <summary>The same of a row of its own; others are their masters'.</summary>
-    public static PlacedRow Complete(PlacedRow placed) => placed.Own is { } own ? placed with { Own = Complete(own) } : placed;
+    public static PlacedRow Complete(PlacedRow placed) =>
+        placed.Own is { } own && Complete(own) is var complete && !ReferenceEquals(complete, own) ? placed with { Own = complete } : placed;
 }

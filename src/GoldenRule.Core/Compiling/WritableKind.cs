@@ -55,7 +55,7 @@ public abstract class WritableKind : BlockKind
     /// <summary>Every picture it shows.</summary>
     public virtual IEnumerable<ShownPicture> Pictures(BlockView view) => [];
 
-    /// <summary>Where a reader can unsubscribe. Null: it offers no way.</summary>
+    /// <summary>Where a reader can unsubscribe by words that can be read. Null: it offers no way.</summary>
     public virtual string? Unsubscribe(BlockView view) => null;
 
     /// <summary>What it adds to contents lists, in order; an empty one keeps its place and is left out.</summary>

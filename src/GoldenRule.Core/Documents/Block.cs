@@ -110,12 +110,12 @@ public abstract class BlockKind
             CheckLook(name, value, block.Id);
         }
 
-        return block with
-        {
-            Completed = this,
-            Content = Complete(block.Content, Fields, block.Id),
-            Look = block.Look.AddRange(Look.Where(p => !block.Look.ContainsKey(p.Name)).Select(p => KeyValuePair.Create(p.Name, p.Default))),
-        };
+        var content = Complete(block.Content, Fields, block.Id);
+        var look = block.Look.AddRange(Look.Where(p => !block.Look.ContainsKey(p.Name)).Select(p => KeyValuePair.Create(p.Name, p.Default)));
+        // What is complete stays the same object: by that it is known not to have changed.
+        return ReferenceEquals(block.Completed, this) && ReferenceEquals(content, block.Content) && ReferenceEquals(look, block.Look)
+            ? block
+            : block with { Completed = this, Content = content, Look = look };
     }
 
     /// <summary>Throws where a value is not one this field can hold; gives the value with every part filled in.</summary>
@@ -151,13 +151,24 @@ public abstract class BlockKind
                 throw new StructureException($"Field \"{name}\" holds the wrong type of value.", place);
             }
 
-            if (value is FieldValue.Entries entries)
+            if (value is FieldValue.Entries entries && Complete(entries.Items, field, $"{place}/{name}") is var items && items != entries.Items)
             {
-                content = content.SetItem(name, new FieldValue.Entries([.. entries.Items.Select((item, i) => Complete(item, field.Entry, $"{place}/{name}/{i + 1}"))]));
+                content = content.SetItem(name, new FieldValue.Entries(items));
             }
         }
 
         return whole ? content.AddRange(fields.Where(f => !content.ContainsKey(f.Name)).Select(f => KeyValuePair.Create(f.Name, f.Default))) : content;
+    }
+
+    private ImmutableArray<ImmutableSortedDictionary<string, FieldValue>> Complete(ImmutableArray<ImmutableSortedDictionary<string, FieldValue>> items, Field field, string place)
+    {
+        for (var i = 0; i < items.Length; i++)
+        {
+            var item = Complete(items[i], field.Entry, $"{place}/{i + 1}");
+            items = ReferenceEquals(item, items[i]) ? items : items.SetItem(i, item);
+        }
+
+        return items;
     }
 }
 

@@ -5,11 +5,46 @@ namespace GoldenRule.Core.Documents;
 /// <summary>A row as it stands somewhere, with all that is filled in, as a row of its own.</summary>
 public static class Detached
 {
-    /// <summary>Its pieces may be arranged from now on; what the saved row seals or bounds stays sealed and bounded.</summary>
+    /// <summary>Its pieces may be arranged from now on; what the saved row or the template seals or bounds stays sealed and bounded.</summary>
     public static SavedRow Of(OrderedRow row)
     {
         var own = Filled(row);
-        return own with { Row = own.Row with { Locks = own.Row.Locks with { Arrangement = own.Row.Locks.Arrangement ?? new Lock.Open() } } };
+        own = own with { Row = own.Row with { Locks = own.Row.Locks with { Arrangement = own.Row.Locks.Arrangement ?? new Lock.Open() } } };
+        return row.Placed.Rules.IsEmpty ? own : own with
+        {
+            Row = own.Row with
+            {
+                Locks = WithAdded(own.Row, own.Row.Locks, Locks.Root),
+                Columns =
+                [
+                    .. own.Row.Columns.Select(c => c with
+                    {
+                        Locks = WithAdded(c, c.Locks, own.Row.Locks),
+                        Blocks = [.. c.Blocks.Select(b => b with { Locks = WithAdded(b, b.Locks, c.Locks, own.Row.Locks) })],
+                    }),
+                ],
+            },
+        };
+
+        // What the template laid on a piece has no place beside an own row: it is said by the piece itself.
+        Locks WithAdded(Piece piece, Locks said, params ReadOnlySpan<Locks> around)
+        {
+            foreach (var aspect in Enum.GetValues<Aspect>())
+            {
+                if (row.AddedLock(piece.Id, aspect) is { } added)
+                {
+                    var holds = said[aspect];
+                    foreach (var outer in around)
+                    {
+                        holds ??= outer[aspect];
+                    }
+
+                    said = said.With(aspect, Lock.Tightest(holds ?? Locks.Root[aspect]!, added));
+                }
+            }
+
+            return said;
+        }
     }
 
     /// <summary>The row with its fills as its own content: what a saved row made from it holds.</summary>

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 
 namespace GoldenRule.Core.Documents;
 
@@ -15,10 +16,19 @@ public static class DocumentJson
     /// <summary>Upgraders in order: the first turns format 1 into 2, and so on.</summary>
     private static readonly Action<JsonNode>[] Upgraders = [FormatOne.Upgrade];
 
-    public static JsonSerializerOptions Options { get; } = Configure(new JsonSerializerOptions());
+    public static JsonSerializerOptions Options { get; } = Configure(new JsonSerializerOptions(), JsonRules.Lenient);
 
-    /// <summary>Sets the conventions of the stored form on given options, so that the API speaks the same JSON.</summary>
-    public static JsonSerializerOptions Configure(JsonSerializerOptions options)
+    /// <summary>For files and messages that someone sends.</summary>
+    public static JsonSerializerOptions Sent { get; } = ConfigureRequests(new JsonSerializerOptions());
+
+    /// <summary>Sets the conventions of the stored form on given options, so that the API speaks the same JSON; what it is sent is read strictly.</summary>
+    public static JsonSerializerOptions ConfigureRequests(JsonSerializerOptions options)
+    {
+        options.RespectNullableAnnotations = true;
+        return Configure(options, JsonRules.Strict);
+    }
+
+    private static JsonSerializerOptions Configure(JsonSerializerOptions options, Action<JsonTypeInfo> rules)
     {
         options.PropertyNamingPolicy = JsonNamingPolicy.CamelCase;
         options.PropertyNameCaseInsensitive = false;
@@ -28,6 +38,7 @@ public static class DocumentJson
         // jsonb does not keep the order of keys, so "kind" may come after others.
         options.AllowOutOfOrderMetadataProperties = true;
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower, allowIntegerValues: false));
+        options.TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { rules } };
         return options;
     }
 

@@ -125,6 +125,15 @@ public static class RowLook
 
     public static ImmutableArray<LookProperty> All { get; } = [Surface, Edges, Across, Space, Phone];
 
+    /// <exception cref="StructureException">A row has no such look.</exception>
+    public static void Check(string name, string value, string place)
+    {
+        if (All.FirstOrDefault(p => p.Name == name)?.Choices.Contains(value) != true)
+        {
+            throw new StructureException($"\"{value}\" is not a choice for {name} of a row.", place);
+        }
+    }
+
     public static string Value(this LookProperty property, IReadOnlyDictionary<string, string> look) => look.GetValueOrDefault(property.Name, property.Default);
 
     public static T Of<T>(this LookProperty property, ImmutableSortedDictionary<string, string> look)

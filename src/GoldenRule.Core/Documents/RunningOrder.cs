@@ -7,17 +7,23 @@ public sealed class MasterShelf
 {
     private readonly ImmutableDictionary<(Guid Id, int Release), SavedRow> rows;
     private readonly ImmutableDictionary<(Guid Id, int Release), Template> templates;
+    private readonly ImmutableHashSet<Guid> withheld;
+    private readonly Dictionary<Guid, int> newest;
 
+    /// <param name="withheld">Saved rows that are retired or private: what uses them goes on, but they are not offered.</param>
     public MasterShelf(
         ImmutableDictionary<(Guid Id, int Release), SavedRow> rows,
-        ImmutableDictionary<(Guid Id, int Release), Template> templates)
+        ImmutableDictionary<(Guid Id, int Release), Template> templates,
+        ImmutableHashSet<Guid>? withheld = null)
     {
         this.rows = rows;
         this.templates = templates;
+        this.withheld = withheld ?? [];
+        newest = rows.Keys.GroupBy(r => r.Id).ToDictionary(g => g.Key, g => g.Max(r => r.Release));
     }
 
     /// <summary>A shelf with more rows on it.</summary>
-    public MasterShelf With(IEnumerable<KeyValuePair<(Guid Id, int Release), SavedRow>> more) => new(rows.SetItems(more), templates);
+    public MasterShelf With(IEnumerable<KeyValuePair<(Guid Id, int Release), SavedRow>> more) => new(rows.SetItems(more), templates, withheld);
 
     /// <summary>The row that is placed: its own, or the saved row's release.</summary>
     public SavedRow Row(PlacedRow placed) => placed.Own
@@ -38,8 +44,13 @@ public sealed class MasterShelf
     public SavedRow? FindRow(Guid id, int release) => rows.GetValueOrDefault((id, release));
 
     /// <summary>The newest release here of a saved row, with its number.</summary>
-    public (int Release, SavedRow Row)? Newest(Guid id) =>
-        rows.Where(r => r.Key.Id == id).OrderByDescending(r => r.Key.Release).Select(r => ((int, SavedRow)?)(r.Key.Release, r.Value)).FirstOrDefault();
+    public (int Release, SavedRow Row)? Newest(Guid id) => newest.TryGetValue(id, out var release) ? (release, rows[(id, release)]) : null;
+
+    /// <summary>Whether a saved row is retired or private.</summary>
+    public bool IsWithheld(Guid id) => withheld.Contains(id);
+
+    /// <summary>The newest releases of saved rows that are neither retired nor private.</summary>
+    public IEnumerable<(Guid Id, int Release, SavedRow Row)> Offered => newest.Where(n => !withheld.Contains(n.Key)).Select(n => (n.Key, n.Value, rows[(n.Key, n.Value)]));
 }
 
 /// <summary>A row where it stands in a document, with every layer that speaks about it, outermost first.</summary>
@@ -80,6 +91,14 @@ public sealed record OrderedRow(
 
     private static bool Holds(ImmutableSortedDictionary<string, PieceFill> fills, string piece, string field) =>
         fills.TryGetValue(piece, out var fill) && fill.Content.ContainsKey(field);
+
+    /// <summary>The column that is the piece, or that the block stands in. Null: it is neither, as the row's own piece.</summary>
+    public Column? ColumnOf(string piece) => Master.Row.Columns.FirstOrDefault(c => c.Id == piece || c.Blocks.Any(b => b.Id == piece));
+
+    /// <summary>What the template's rules lay on a piece: the nearest of its own, its column's and its row's. Null: nothing.</summary>
+    public Lock? AddedLock(string piece, Aspect aspect) => Placed.Rules.GetValueOrDefault(piece)?.Locks[aspect]
+        ?? (ColumnOf(piece) is { } column ? Placed.Rules.GetValueOrDefault(column.Id)?.Locks[aspect] : null)
+        ?? Placed.Rules.GetValueOrDefault(Master.Row.Id)?.Locks[aspect];
 
     /// <summary>Whether these are the very fills it was made of.</summary>
     internal bool Says(ImmutableSortedDictionary<string, PieceFill> templateFills, ImmutableSortedDictionary<string, PieceFill> fills) =>

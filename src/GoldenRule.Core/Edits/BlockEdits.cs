@@ -31,29 +31,41 @@ public sealed record RemoveBlock(string Row, string Piece) : Edit
     }
 }
 
-/// <summary>Moves a block within its column, to another, or to another own row.</summary>
+/// <summary>Moves a block within its column, to another, or to another own row. Its locks travel with it.</summary>
 /// <param name="Index">Place in the column once the block is taken out of where it was.</param>
 public sealed record MoveBlock(string Row, string Piece, string ToRow, string Column, int Index) : Edit
 {
+    /// <summary>What the block says of its locks where it arrives, when a move is taken back. Null: what travels with it.</summary>
+    public Locks? Locks { get; init; }
+
     public override string? Target => null;
 
     public override Document Apply(Document document)
     {
-        var block = RowAccess.FindBlock(RowAccess.FindOwn(document, Row), Piece).Block;
+        var (column, _, block) = RowAccess.FindBlock(RowAccess.FindOwn(document, Row), Piece);
+        var carried = Locks is { } back ? block with { Locks = back }
+            : Row == ToRow && Column == column.Id ? block
+            : TravellingLocks.Carry(block, RowAccess.Around(document, Row, column.Id), RowAccess.Around(document, ToRow, Column));
         return RowAccess.ChangeOwn(
-            RowAccess.ChangeOwn(document, Row, row => Columns.Take(row, Piece)), ToRow, row => Columns.Insert(row, Column, Index, block));
+            RowAccess.ChangeOwn(document, Row, row => Columns.Take(row, Piece)), ToRow, row => Columns.Insert(row, Column, Index, carried));
     }
 
     public override Edit Invert(Document before)
     {
-        var (column, index, _) = RowAccess.FindBlock(RowAccess.FindOwn(before, Row), Piece);
-        return new MoveBlock(ToRow, Piece, Row, column.Id, index);
+        var (column, index, block) = RowAccess.FindBlock(RowAccess.FindOwn(before, Row), Piece);
+        return new MoveBlock(ToRow, Piece, Row, column.Id, index) { Locks = block.Locks };
     }
 }
 
-/// <summary>Lets two blocks change places, in one row or in two.</summary>
+/// <summary>Lets two blocks change places, in one row or in two. Their locks travel with them.</summary>
 public sealed record SwapBlocks(string Row, string First, string OtherRow, string Second) : Edit
 {
+    /// <summary>What the first says of its locks where it arrives, when a swap is taken back. Null: what travels with it.</summary>
+    public Locks? FirstLocks { get; init; }
+
+    /// <summary>The same of the second.</summary>
+    public Locks? SecondLocks { get; init; }
+
     public override string? Target => null;
 
     public override Document Apply(Document document)
@@ -63,8 +75,11 @@ public sealed record SwapBlocks(string Row, string First, string OtherRow, strin
             return document;
         }
 
-        var first = RowAccess.FindBlock(RowAccess.FindOwn(document, Row), First).Block;
-        var second = RowAccess.FindBlock(RowAccess.FindOwn(document, OtherRow), Second).Block;
+        var (at, _, first) = RowAccess.FindBlock(RowAccess.FindOwn(document, Row), First);
+        var (otherAt, _, second) = RowAccess.FindBlock(RowAccess.FindOwn(document, OtherRow), Second);
+        var (here, there) = (RowAccess.Around(document, Row, at.Id), RowAccess.Around(document, OtherRow, otherAt.Id));
+        first = FirstLocks is { } firstBack ? first with { Locks = firstBack } : TravellingLocks.Carry(first, here, there);
+        second = SecondLocks is { } secondBack ? second with { Locks = secondBack } : TravellingLocks.Carry(second, there, here);
         // Under an id that no piece has while the other still stands.
         var held = second with { Id = "\u0000" + second.Id };
         document = RowAccess.ChangeOwn(document, Row, row => Columns.Put(row, First, held));
@@ -75,7 +90,11 @@ public sealed record SwapBlocks(string Row, string First, string OtherRow, strin
         return document;
     }
 
-    public override Edit Invert(Document before) => this with { First = Second, Second = First };
+    public override Edit Invert(Document before) => new SwapBlocks(Row, Second, OtherRow, First)
+    {
+        FirstLocks = RowAccess.FindBlock(RowAccess.FindOwn(before, OtherRow), Second).Block.Locks,
+        SecondLocks = RowAccess.FindBlock(RowAccess.FindOwn(before, Row), First).Block.Locks,
+    };
 }
 
 /// <summary>Puts a copy of a block right after it.</summary>
@@ -98,7 +117,7 @@ public sealed record ColumnShare(string Id, int Parts);
 
 /// <summary>
 /// Lays a row out anew: columns in the order given, a new id for an empty one. What stood in a column that is left out
-/// goes to the end of the last one that stays.
+/// goes to the end of the last one that stays, with its locks.
 /// </summary>
 public sealed record SetLayout(string Row, ImmutableArray<ColumnShare> Shares) : Edit
 {
@@ -112,7 +131,10 @@ public sealed record SetLayout(string Row, ImmutableArray<ColumnShare> Shares) :
         }
 
         var columns = Shares.Select(s => (row.FindColumn(s.Id) ?? new Column { Id = s.Id }) with { Parts = s.Parts }).ToList();
-        var left = row.Columns.Where(c => Shares.All(s => s.Id != c.Id)).SelectMany(c => c.Blocks).ToList();
+        // A lock laid on the row where it stands holds in all its columns alike.
+        var to = new TravellingLocks.Around(columns[^1], row, Locks.Unset);
+        var left = row.Columns.Where(c => Shares.All(s => s.Id != c.Id))
+            .SelectMany(c => c.Blocks.Select(b => TravellingLocks.Carry(b, new TravellingLocks.Around(c, row, Locks.Unset), to))).ToList();
         columns[^1] = columns[^1] with { Blocks = columns[^1].Blocks.AddRange(left) };
         return row with { Columns = [.. columns] };
     });
@@ -140,7 +162,7 @@ public sealed record RestoreColumns(string Row, ImmutableArray<Column> Columns) 
         var columns = Columns.Select(c => (row.FindColumn(c.Id) ?? c) with
         {
             Parts = c.Parts,
-            Blocks = [.. c.Blocks.Where(b => now.ContainsKey(b.Id)).Select(b => now[b.Id])],
+            Blocks = [.. c.Blocks.Where(b => now.ContainsKey(b.Id)).Select(b => WithLocksOf(b, now[b.Id], row, c))],
         }).ToList();
         foreach (var came in row.Columns)
         {
@@ -152,6 +174,10 @@ public sealed record RestoreColumns(string Row, ImmutableArray<Column> Columns) 
     });
 
     public override Edit Invert(Document before) => this with { Columns = RowAccess.FindOwn(before, Row).Columns };
+
+    // A block that comes back to its column says of its locks what it said there; one that stayed says what it says by now.
+    private static Block WithLocksOf(Block then, Block now, Row row, Column column) =>
+        row.FindColumn(column.Id)?.Blocks.Any(b => b.Id == now.Id) == true ? now : now with { Locks = then.Locks };
 }
 
 /// <summary>Puts a picture behind a row, or takes it away. The colour of the row's surface stays beneath it.</summary>

@@ -11,15 +11,21 @@ public sealed record HistoryEntry(long Sequence, Guid Step, Guid? Undoes);
 /// </summary>
 public sealed class History
 {
-    private readonly Stack<Guid> undo = new();
-    private readonly Stack<Guid> redo = new();
+    private readonly System.Threading.Lock turn = new();
+    private readonly List<Guid> undo = [];
+    private readonly List<Guid> redo = [];
     private Guid? lastStep;
 
-    /// <summary>The step that undo would take back.</summary>
-    public Guid? Undo => undo.TryPeek(out var step) ? step : null;
-
-    /// <summary>The step (an undo) that redo would take back.</summary>
-    public Guid? Redo => redo.TryPeek(out var step) ? step : null;
+    /// <summary>The step that undo would take back, or the undo that redo would. Null: there is none.</summary>
+    /// <param name="skipped">Steps that are passed over, as they cannot be taken back.</param>
+    public Guid? Next(bool redo, IReadOnlyCollection<Guid> skipped)
+    {
+        lock (turn)
+        {
+            var steps = redo ? this.redo : undo;
+            return steps.FindLastIndex(step => !skipped.Contains(step)) is >= 0 and var at ? steps[at] : null;
+        }
+    }
 
     /// <summary>The document's revision up to which the author's edits are taken in; 0 before the first.</summary>
     public long UpTo { get; private set; }
@@ -27,12 +33,15 @@ public sealed class History
     /// <summary>Takes in the author's edits up to a revision of the document, in the order of their sequence. Known ones are passed over.</summary>
     public void Record(IEnumerable<HistoryEntry> entries, long upTo)
     {
-        foreach (var entry in entries.Where(e => e.Sequence > UpTo))
+        lock (turn)
         {
-            Record(entry);
-        }
+            foreach (var entry in entries.Where(e => e.Sequence > UpTo))
+            {
+                Record(entry);
+            }
 
-        UpTo = Math.Max(UpTo, upTo);
+            UpTo = Math.Max(UpTo, upTo);
+        }
     }
 
     /// <summary>Takes in edits just made, if everything before them is known; else they are read with the rest.</summary>
@@ -53,19 +62,17 @@ public sealed class History
         }
 
         lastStep = entry.Step;
-        if (entry.Undoes is { } undone && undo.TryPeek(out var top) && top == undone)
+        if (entry.Undoes is { } undone && undo.Remove(undone))
         {
-            undo.Pop();
-            redo.Push(entry.Step);
+            redo.Add(entry.Step);
         }
-        else if (entry.Undoes is { } redone && redo.TryPeek(out var next) && next == redone)
+        else if (entry.Undoes is { } redone && redo.Remove(redone))
         {
-            redo.Pop();
-            undo.Push(entry.Step);
+            undo.Add(entry.Step);
         }
         else
         {
-            undo.Push(entry.Step);
+            undo.Add(entry.Step);
             redo.Clear();
         }
     }

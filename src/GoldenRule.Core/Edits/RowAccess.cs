@@ -65,6 +65,10 @@ internal static class RowAccess
         throw new StructureException($"There is no piece {piece} in row {row.Id}; it may have been removed.", piece);
     }
 
+    /// <summary>What stands around the blocks of a column of an own row.</summary>
+    public static TravellingLocks.Around Around(Document document, string row, string column) =>
+        TravellingLocks.Around.Find(Find(document, row) ?? throw Missing(row), FindOwn(document, row), column);
+
     public static Row Replace(Row row, Block block) => row with
     {
         Columns = [.. row.Columns.Select(c => c.Blocks.Any(b => b.Id == block.Id) ? c with { Blocks = [.. c.Blocks.Select(b => b.Id == block.Id ? block : b)] } : c)],

@@ -2,7 +2,7 @@ using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Edits;
 
-/// <summary>Splits a text of an own row: what comes after the caret stands in a block of its own, right below.</summary>
+/// <summary>Splits a text of an own row: what comes after the caret stands in a block of its own, right below, with the same locks and limits.</summary>
 /// <param name="First">What stays.</param>
 /// <param name="Rest">The block with what comes after.</param>
 public sealed record SplitText(string Row, string Piece, string Field, RichText First, Block Rest) : Edit
@@ -12,7 +12,12 @@ public sealed record SplitText(string Row, string Piece, string Field, RichText 
     public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row =>
     {
         var (column, index, block) = RowAccess.FindBlock(row, Piece);
-        return Columns.Insert(RowAccess.Replace(row, Texts.Say(block, Field, First)), column.Id, index + 1, Rest);
+        var rest = Rest with
+        {
+            Locks = Rest.Locks == Locks.Unset ? block.Locks : Rest.Locks,
+            Limits = Rest.Limits.IsEmpty && Rest.Kind == block.Kind ? block.Limits : Rest.Limits,
+        };
+        return Columns.Insert(RowAccess.Replace(row, Texts.Say(block, Field, First)), column.Id, index + 1, rest);
     });
 
     public override Edit Invert(Document before) =>

@@ -6,14 +6,15 @@ namespace GoldenRule.Core.Governance;
 public static class EffectiveLocks
 {
     /// <summary>
-    /// For a piece of a row: the nearest of block, column and row in the master, tightened by what the template added.
+    /// For a piece of a row: the nearest of block, column and row in the master, tightened by what the template added and
+    /// by the zone it stands in.
     /// </summary>
     /// <param name="piece">A block, a column, or the row's own piece.</param>
     /// <param name="added">False: what the template adds is left out, as it is for the template itself.</param>
     public static Lock Of(OrderedRow row, string piece, Aspect aspect, bool added = true)
     {
         var master = row.Master.Row;
-        var column = master.Columns.FirstOrDefault(c => c.Id == piece || c.Blocks.Any(b => b.Id == piece));
+        var column = row.ColumnOf(piece);
         var own = column?.Blocks.FirstOrDefault(b => b.Id == piece)?.Locks[aspect]
             ?? column?.Locks[aspect]
             ?? master.Locks[aspect]
@@ -23,12 +24,10 @@ public static class EffectiveLocks
             return own;
         }
 
-        var rules = row.Placed.Rules;
-        var here = rules.GetValueOrDefault(piece)?.Locks[aspect]
-            ?? (column is null ? null : rules.GetValueOrDefault(column.Id)?.Locks[aspect])
-            ?? rules.GetValueOrDefault(master.Id)?.Locks[aspect]
-            ?? row.Placed.Locks[aspect];
-        return here is null ? own : Lock.Tightest(own, here);
+        var here = row.AddedLock(piece, aspect) ?? row.Placed.Locks[aspect];
+        var tightest = here is null ? own : Lock.Tightest(own, here);
+        // How rows are arranged in a zone is the zone's own business, see OfArrangement.
+        return aspect != Aspect.Arrangement && row.Zone?.Locks[aspect] is { } around ? Lock.Tightest(tightest, around) : tightest;
     }
 
     /// <summary>

@@ -15,10 +15,11 @@ public static class Governor
 
     /// <summary>
     /// Whether a step may be taken back. What it restores was lawful when it stood, so a row or block that comes back
-    /// keeps what it had; all else is decided as for any edit.
+    /// keeps what it had; all else is decided as for any edit. Whoever makes a template or row may take back all they did.
     /// </summary>
     public static Decision DecideUndo(Person person, Edit inverse, OpenDocument document) => inverse switch
     {
+        _ when document is OpenDocument.OfTemplate or OpenDocument.OfSavedRow => MayEdit(person, (OpenDocument.OfRows)document),
         // In an email rows come back only where one may be put; what is in them was decided when it was made.
         InsertRow insert when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused ? refused : RowDecisions.ComesBack(person, email, insert),
         InsertBlock insert when document is OpenDocument.OfEmail => Decide(person, insert with { Block = PieceDecisions.Bare(insert.Block) }, document),
@@ -27,7 +28,9 @@ public static class Governor
         KeepAside when document is OpenDocument.OfEmail email => MayEdit(person, email),
         // The block that comes back was there with all it had.
         SplitText split when document is OpenDocument.OfEmail => Decide(person, split with { Rest = PieceDecisions.Bare(split.Rest) }, document),
-        RestoreColumns restore => Decide(person, new SetLayout(restore.Row, [new ColumnShare("", 1)]), document),
+        RestoreColumns restore when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused ? refused : PieceDecisions.Arrange(person, email, restore.Row, null),
+        MoveBlock { Locks: not null } move => Decide(person, move with { Locks = null }, document),
+        SwapBlocks { FirstLocks: not null } or SwapBlocks { SecondLocks: not null } => Decide(person, (SwapBlocks)inverse with { FirstLocks = null, SecondLocks = null }, document),
         _ => Decide(person, inverse, document),
     };
 
@@ -78,8 +81,16 @@ public static class Governor
 
         InsertBlock e => PieceDecisions.Insert(person, document, e),
         RemoveBlock e => PieceDecisions.Arrange(person, document, e.Row, e.Piece),
-        MoveBlock e => Refusals.First(PieceDecisions.Arrange(person, document, e.Row, e.Piece), PieceDecisions.Arrange(person, document, e.ToRow, e.Column)),
-        SwapBlocks e => Refusals.First(PieceDecisions.Arrange(person, document, e.Row, e.First), PieceDecisions.Arrange(person, document, e.OtherRow, e.Second)),
+        MoveBlock { Locks: not null } or SwapBlocks { FirstLocks: not null } or SwapBlocks { SecondLocks: not null } => Refusals.Refuse(Rules.Library, null, "Locks travel with a block; a move sets none."),
+        MoveBlock e => Refusals.First(
+            PieceDecisions.Arrange(person, document, e.Row, e.Piece),
+            PieceDecisions.Arrange(person, document, e.ToRow, e.Column),
+            PieceDecisions.KeepsLocks(document, e.Row, e.ToRow)),
+        SwapBlocks e => Refusals.First(
+            PieceDecisions.Arrange(person, document, e.Row, e.First),
+            PieceDecisions.Arrange(person, document, e.OtherRow, e.Second),
+            PieceDecisions.KeepsLocks(document, e.Row, e.OtherRow),
+            PieceDecisions.KeepsLocks(document, e.OtherRow, e.Row)),
         DuplicateBlock e => PieceDecisions.Arrange(person, document, e.Row, e.Piece),
         SplitText e => Refusals.First(
             PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, new FieldValue.Prose(e.First)),
@@ -87,8 +98,8 @@ public static class Governor
         JoinTexts e => Refusals.First(
             PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, new FieldValue.Prose(e.Text)),
             PieceDecisions.Arrange(person, document, e.Row, e.With)),
-        SetLayout e => PieceDecisions.Arrange(person, document, e.Row, null),
-        SetBackground e => PieceDecisions.Arrange(person, document, e.Row, null),
+        SetLayout e => PieceDecisions.Layout(person, document, e),
+        SetBackground e => PieceDecisions.Background(person, document, e.Row),
 
         InsertZone or RemoveZone or SetZone or SetHouseStyle or SetPlainTextOpen => document is OpenDocument.OfTemplate ? Decision.Yes : InLibrary(document),
         SetLock or SetLimit or SetOffer or SetInstruction or SetPlaceholder or SetPieceName or SetRowKind => InLibrary(document),

@@ -86,9 +86,41 @@ internal static class PieceDecisions
                 AskPiece(person, document, row, piece ?? row.Row.Id, Aspect.Arrangement, Rules.LockArrangement, $"\"{Name(row, piece ?? row.Row.Id)}\" stays where it is"));
     }
 
+    /// <summary>Laying a row out anew moves its columns, and of those that go what stands in them: each is asked for.</summary>
+    public static Decision Layout(Person person, OpenDocument.OfRows document, SetLayout edit) => Refusals.OnRow(document, edit.Row, row =>
+    {
+        var asked = Arrange(person, document, row, null);
+        if (asked is Decision.Refused || document is not OpenDocument.OfEmail)
+        {
+            return asked;
+        }
+
+        var columns = row.Row.Columns;
+        for (var i = 0; i < columns.Length && asked is not Decision.Refused; i++)
+        {
+            var column = columns[i];
+            var (stays, now) = (edit.Shares.FirstOrDefault(s => s.Id == column.Id), edit.Shares.IndexOf(edit.Shares.FirstOrDefault(s => s.Id == column.Id)!));
+            asked = stays is null
+                ? column.Blocks.Select(b => Arrange(person, document, row, b.Id)).Prepend(Arrange(person, document, row, column.Id)).FirstOrDefault(d => d is Decision.Refused) ?? Decision.Yes
+                : now == i && stays.Parts == column.Parts ? Decision.Yes : Arrange(person, document, row, column.Id);
+        }
+
+        return asked;
+    });
+
+    /// <summary>The picture behind a row of one's own is part of how it looks.</summary>
+    public static Decision Background(Person person, OpenDocument.OfRows document, string row) => Refusals.OnRow(document, row, found =>
+        !found.IsOwn ? Refusals.Refuse(Rules.SavedRow, found.Id, $"\"{found.Name}\" is a saved row: a lead or a designer chooses its background in the library.")
+        : document is OpenDocument.OfEmail && found.Zone is not { OwnRows: true } ? Refusals.Refuse(Rules.LockLook, found.Id, $"The background of \"{found.Name}\" stays as it is. A lead or a designer can change that, in the library.")
+        : AskPiece(person, document, found, found.Row.Id, Aspect.Look, Rules.LockLook, $"How \"{found.Name}\" looks is sealed"));
+
     public static Decision Insert(Person person, OpenDocument.OfRows document, InsertBlock edit) => document is OpenDocument.OfEmail && !IsPlain(edit.Block)
-        ? Refusals.Refuse(Rules.Library, Refusals.Path(document.Order.Find(edit.Row) ?? document.Order.Rows[0], edit.Block.Id), "A block put into an email cannot bring locks, limits or instructions of its own.")
+        ? Refusals.Refuse(Rules.Library, $"{edit.Row}/{edit.Block.Id}", "A block put into an email cannot bring locks, limits or instructions of its own.")
         : Arrange(person, document, edit.Row, edit.Column);
+
+    /// <summary>Whether a block that goes from one row to another keeps what the zone around it locks.</summary>
+    public static Decision KeepsLocks(OpenDocument.OfRows document, string row, string to) =>
+        Refusals.OnRow(document, row, from => Refusals.OnRow(document, to, there => RowDecisions.KeepsLocks(document, from, there.Zone)));
 
     /// <summary>The column a block stands in; empty: there is no such block.</summary>
     public static string ColumnOf(OpenDocument.OfRows document, string row, string piece) =>

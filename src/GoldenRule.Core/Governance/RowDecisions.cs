@@ -14,9 +14,14 @@ internal static class RowDecisions
         }
 
         var zone = edit.Zone is null ? null : document.Order.FindZone(edit.Zone);
-        if (edit.Row.Own is null && (edit.Row.Master is not { } id || document.Masters.Newest(id) is null))
+        if (edit.Row.Own is null && (edit.Row.Master is { } id ? RowOffers.WhyNot(document, zone, id, edit.Row.Release) : Refusals.Refuse(Rules.Unknown, edit.Zone, "There is no such row in the library.")) is { } notOffered)
         {
-            return Refusals.Refuse(Rules.Unknown, edit.Zone, "There is no such row in the library.");
+            return notOffered;
+        }
+
+        if (edit.Row.Own is not null && !edit.Row.Fills.IsEmpty)
+        {
+            return Refusals.Refuse(Rules.WrongType, edit.Row.Id, "A row of its own holds its words itself; nothing is filled in over them.");
         }
 
         // Locks and other people's labels come from masters alone: a row that brings its own is not taken.
@@ -80,7 +85,7 @@ internal static class RowDecisions
             var zone = edit.Zone is null ? null : document.Order.FindZone(edit.Zone);
             return row.Zone?.Id == edit.Zone
                 ? Decision.Yes
-                : Refusals.First(Remove(person, document, edit.Row), Arrange(person, document, zone, row), Takes(zone, row.Placed, row.Master), OwnTaken(document, zone, row.Placed), HasRoom(document, zone));
+                : Refusals.First(Remove(person, document, edit.Row), Arrange(person, document, zone, row), Takes(zone, row.Placed, row.Master), OwnTaken(document, zone, row.Placed), KeepsLocks(document, row, zone), HasRoom(document, zone));
         });
     }
 
@@ -90,10 +95,15 @@ internal static class RowDecisions
             Arrange(person, document, b.Zone, b),
             Takes(b.Zone, a.Placed, a.Master),
             Takes(a.Zone, b.Placed, b.Master),
-            a.Zone?.Id == b.Zone?.Id ? Decision.Yes : Refusals.First(OwnTaken(document, b.Zone, a.Placed), OwnTaken(document, a.Zone, b.Placed)))));
+            a.Zone?.Id == b.Zone?.Id ? Decision.Yes : Refusals.First(OwnTaken(document, b.Zone, a.Placed), OwnTaken(document, a.Zone, b.Placed), KeepsLocks(document, a, b.Zone), KeepsLocks(document, b, a.Zone)))));
 
     public static Decision Duplicate(Person person, OpenDocument.OfRows document, DuplicateRow edit) => Refusals.OnRow(document, edit.Row, row =>
-        Refusals.First(Arrange(person, document, row.Zone, row), HasRoom(document, row.Zone), IsNew(document, edit.Copy)));
+        Refusals.First(
+            Arrange(person, document, row.Zone, row),
+            HasRoom(document, row.Zone),
+            Takes(row.Zone, row.Placed, row.Master),
+            OwnTaken(document, row.Zone, row.Placed),
+            IsNew(document, edit.Copy)));
 
     public static Decision Detach(Person person, OpenDocument.OfRows document, DetachRow edit) => Refusals.OnRow(document, edit.Row, row =>
     {
@@ -139,6 +149,20 @@ internal static class RowDecisions
     private static Decision OwnTaken(OpenDocument.OfRows document, Zone? zone, PlacedRow placed) => document is not OpenDocument.OfEmail || placed.Own is null || zone is null or { OwnRows: true }
         ? Decision.Yes
         : Refusals.Refuse(Rules.ZoneOwnRows, zone.Id, $"\"{Refusals.Name(zone)}\" takes saved rows only.");
+
+    // What a zone locks, all that stands in it has; it does not come loose by going elsewhere.
+    internal static Decision KeepsLocks(OpenDocument.OfRows document, OrderedRow row, Zone? to)
+    {
+        foreach (var aspect in (ReadOnlySpan<Aspect>)[Aspect.Content, Aspect.Look])
+        {
+            if (document is OpenDocument.OfEmail && row.Zone?.Locks[aspect] is { } here && !(to?.Locks[aspect] ?? new Lock.Open()).IsAsTightAs(here))
+            {
+                return Refusals.Refuse(aspect == Aspect.Content ? Rules.LockContent : Rules.LockLook, row.Id, $"\"{row.Name}\" is locked by \"{Refusals.Name(row.Zone)}\" and stays there. {EffectiveLocks.WhoMay(here)}");
+            }
+        }
+
+        return Decision.Yes;
+    }
 
     private static Decision HasRoom(OpenDocument.OfRows document, Zone? zone) => zone is null || Count(document, zone) < zone.Most
         ? Decision.Yes

@@ -143,7 +143,7 @@ public sealed class DesignTokensReader
     {
         try
         {
-            var variable = DocumentJson.Read<BrandVariable>(node?.ToJsonString() ?? "null");
+            var variable = (node ?? throw new JsonException("It is null.")).Deserialize<BrandVariable>(DocumentJson.Sent)!;
             BrandVariable.CheckKey(variable.Key);
             found.Add(new FoundVariable(variable.Key, variable.Label, variable));
         }

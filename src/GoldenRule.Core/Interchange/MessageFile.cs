@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text;
 using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
 using MimeKit;
 using MimeKit.Text;
 using MimeKit.Utils;
@@ -25,9 +26,15 @@ public static class MessageFile
     public const string MediaType = "message/rfc822";
 
     /// <summary>The same email and terms give the same bytes.</summary>
+    /// <exception cref="StructureException">The sending address is not one.</exception>
     public static byte[] Write(CompiledEmail email, MessageTerms terms)
     {
         var details = email.Source.Email.Details;
+        if (details.SenderAddress.Length > 0 && !MailAddresses.IsOne(Line(details.SenderAddress)))
+        {
+            throw new StructureException($"The sending address \"{details.SenderAddress}\" is not one, so no message can be written. Write it like post@larkfell.example.org.", "details/senderAddress");
+        }
+
         var message = new MimeMessage { Date = terms.Date, MessageId = terms.MessageId, Subject = Line(details.Subject) };
         message.From.Add(new MailboxAddress(Encoding.UTF8, Line(details.SenderName), Line(details.SenderAddress)));
         if (terms.To is { } to)

@@ -69,7 +69,7 @@ public sealed record TemplateFile
                 throw new StructureException($"The file is of version {number}, which is newer than this program knows: it reads up to version {CurrentFormat}.", "version");
             }
 
-            var file = root.Deserialize<TemplateFile>(DocumentJson.Options)!;
+            var file = root.Deserialize<TemplateFile>(DocumentJson.Sent)!;
             return file with { Template = file.Template with { Order = file.Template.Order } };
         }
         catch (JsonException fault)
@@ -83,7 +83,7 @@ public sealed record TemplateFile
     /// <summary>Its JSON Schema (draft 2020-12), made from the types that read and write it.</summary>
     public static string Schema()
     {
-        var schema = DocumentJson.Options.GetJsonSchemaAsNode(typeof(TemplateFile), new JsonSchemaExporterOptions { TreatNullObliviousAsNonNullable = true }).AsObject();
+        var schema = DocumentJson.Sent.GetJsonSchemaAsNode(typeof(TemplateFile), new JsonSchemaExporterOptions { TreatNullObliviousAsNonNullable = true }).AsObject();
         schema.Insert(0, "$schema", "https://json-schema.org/draft/2020-12/schema");
         schema.Insert(1, "title", "Golden Rule template, version 1");
         return schema.ToJsonString(new JsonSerializerOptions { WriteIndented = true }) + "\n";

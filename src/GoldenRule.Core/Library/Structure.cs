@@ -5,53 +5,63 @@ using GoldenRule.Core.Documents;
 namespace GoldenRule.Core.Library;
 
 /// <summary>
-/// Whether a document can be: every rule that holds whoever edits it and wherever it comes from, the editor, the API or
-/// an import. What cannot be is refused with the place named.
+/// What a document can be: every rule that holds whoever edits it and wherever it comes from, the editor, the API or an
+/// import. It comes out complete, or is refused with the place named: what is stored is what came out of here.
 /// </summary>
 public static class Structure
 {
+    /// <summary>The document with every block and fill complete; the same object where it was.</summary>
     /// <param name="held">The order of the document as it was, which held: what stands there as it stood is not looked at again.</param>
     /// <param name="order">An email's running order, where it is known already.</param>
     /// <exception cref="StructureException">Says what cannot be and where.</exception>
-    public static void Check(Document document, MasterShelf masters, RunningOrder? held = null, RunningOrder? order = null)
+    public static Document Complete(Document document, MasterShelf masters, RunningOrder? held = null, RunningOrder? order = null)
     {
         switch (document)
         {
             case SavedRow row:
-                BlockKinds.Complete(row);
+                row = BlockKinds.Complete(row);
                 CheckLimits(row.Row);
-                break;
+                return row;
             case Template template:
                 CheckIds(template.Order.SelectMany(item => item is Zone zone ? zone.Default.Select(r => r.Id).Prepend(zone.Id) : [item.Id]));
-                foreach (var item in template.Order.Except(held?.Template.Order ?? [], ReferenceEqualityComparer.Instance).Cast<OrderItem>())
-                {
-                    Check(item, masters);
-                }
-
-                break;
+                var items = TakenOver.Rows(template.Order, held is null ? default : (held.Template.Order, held.Template.Order), (item, _) => Complete(item, masters));
+                return items.AsSpan().SequenceEqual(template.Order.AsSpan(), ReferenceEqualityComparer.Instance) ? template : template with { Order = items };
             case Email email:
-                order ??= RunningOrder.Of(email, masters, held);
-                CheckIds(order.Rows.Select(r => r.Id).Concat(order.Template.Order.OfType<Zone>().Select(z => z.Id)));
-                foreach (var row in order.Since(held))
-                {
-                    BlockKinds.Complete(row.Placed);
-                    CheckFills(row);
-                }
-
-                foreach (var row in email.Fills.Keys.Where(r => order.Find(r) is not { Zone: null }))
-                {
-                    throw new StructureException("The template has no such row to fill in.", row);
-                }
-
-                foreach (var zone in email.Zones.Keys.Where(z => order.FindZone(z) is null))
-                {
-                    throw new StructureException("The template has no such zone.", zone);
-                }
-
-                break;
+                return Complete(email, order ?? RunningOrder.Of(email, masters, held), held);
             default:
-                break;
+                return document;
         }
+    }
+
+    private static Email Complete(Email email, RunningOrder order, RunningOrder? held)
+    {
+        CheckIds(order.Rows.Select(r => r.Id).Concat(order.Template.Order.OfType<Zone>().Select(z => z.Id)));
+        foreach (var row in email.Fills.Keys.Where(r => order.Find(r) is not { Zone: null }))
+        {
+            throw new StructureException("The template has no such row to fill in.", row);
+        }
+
+        foreach (var zone in email.Zones.Keys.Where(z => order.FindZone(z) is null))
+        {
+            throw new StructureException("The template has no such zone.", zone);
+        }
+
+        foreach (var row in order.Since(held))
+        {
+            RefuseFillsOfOwn(row.Placed);
+            var fills = CompleteFills(row);
+            if (row.Zone is { } zone)
+            {
+                var complete = BlockKinds.Complete(ReferenceEquals(fills, row.Fills) ? row.Placed : row.Placed with { Fills = fills });
+                email = ReferenceEquals(complete, row.Placed) ? email : email with { Zones = email.Zones.SetItem(zone.Id, email.Zones[zone.Id].Replace(row.Placed, complete, ReferenceEqualityComparer.Instance)) };
+            }
+            else if (!ReferenceEquals(fills, row.Fills))
+            {
+                email = email with { Fills = email.Fills.SetItem(row.Id, fills) };
+            }
+        }
+
+        return email;
     }
 
     /// <summary>A variant of a variant leads back to where it began: never.</summary>
@@ -71,25 +81,27 @@ public static class Structure
         }
     }
 
-    private static void Check(OrderItem item, MasterShelf masters)
+    private static OrderItem Complete(OrderItem item, MasterShelf masters)
     {
         switch (item)
         {
             case PlacedRow placed:
-                Check(placed, masters);
-                break;
+                return Complete(placed, masters).Placed;
             case Zone zone:
                 CheckZone(zone);
+                var rows = zone.Default;
                 foreach (var placed in zone.Default)
                 {
-                    var row = Check(placed, masters);
+                    var (complete, row) = Complete(placed, masters);
                     if (!zone.Takes(placed.Own is null ? placed.Master : null, row.RowKind))
                     {
                         throw new StructureException($"Zone \"{zone.Name ?? zone.Id}\" begins with \"{row.Name}\", which it does not take.", placed.Id);
                     }
+
+                    rows = ReferenceEquals(complete, placed) ? rows : rows.Replace(placed, complete, ReferenceEqualityComparer.Instance);
                 }
 
-                break;
+                return rows == zone.Default ? zone : zone with { Default = rows };
             default:
                 throw new StructureException("Unknown item in the running order.", item.Id);
         }
@@ -114,24 +126,28 @@ public static class Structure
         }
     }
 
-    private static SavedRow Check(PlacedRow placed, MasterShelf masters)
+    private static (PlacedRow Placed, SavedRow Master) Complete(PlacedRow placed, MasterShelf masters)
     {
-        BlockKinds.Complete(placed);
+        RefuseFillsOfOwn(placed);
+        placed = BlockKinds.Complete(placed);
         var master = masters.Row(placed);
         if (placed.Own is not null)
         {
-            if (!placed.Fills.IsEmpty || !placed.Rules.IsEmpty)
-            {
-                throw new StructureException("A row of its own holds its words and rules itself.", placed.Id);
-            }
-
             CheckLimits(master.Row);
-            return master;
+            return (placed, master);
         }
 
-        CheckFills(new OrderedRow(placed, master, null, placed.Fills.Clear(), placed.Fills));
+        var fills = CompleteFills(new OrderedRow(placed, master, null, placed.Fills.Clear(), placed.Fills));
         CheckRules(placed, master);
-        return master;
+        return (ReferenceEquals(fills, placed.Fills) ? placed : placed with { Fills = fills }, master);
+    }
+
+    private static void RefuseFillsOfOwn(PlacedRow placed)
+    {
+        if (placed.Own is not null && (!placed.Fills.IsEmpty || !placed.Rules.IsEmpty))
+        {
+            throw new StructureException("A row of its own holds its words and rules itself.", placed.Id);
+        }
     }
 
     private static void CheckIds(IEnumerable<string> ids)
@@ -165,8 +181,9 @@ public static class Structure
         }
     }
 
-    private static void CheckFills(OrderedRow row)
+    private static ImmutableSortedDictionary<string, PieceFill> CompleteFills(OrderedRow row)
     {
+        var fills = row.Fills;
         foreach (var (piece, fill) in row.Fills)
         {
             var place = $"{row.Id}/{piece}";
@@ -177,20 +194,30 @@ public static class Structure
                     throw new StructureException($"\"{row.Name}\" has no piece \"{piece}\" to fill.", place);
                 }
 
+                foreach (var (property, value) in fill.Look)
+                {
+                    RowLook.Check(property, value, place);
+                }
+
                 continue;
             }
 
-            var kind = BlockKinds.Of(block);
+            var (kind, content) = (BlockKinds.Of(block), fill.Content);
             foreach (var (field, value) in fill.Content)
             {
-                kind.Complete(field, value, place);
+                var complete = kind.Complete(field, value, place);
+                content = ReferenceEquals(complete, value) ? content : content.SetItem(field, complete);
             }
 
             foreach (var (property, value) in fill.Look)
             {
                 kind.CheckLook(property, value, place);
             }
+
+            fills = ReferenceEquals(content, fill.Content) ? fills : fills.SetItem(piece, fill with { Content = content });
         }
+
+        return fills;
     }
 
     // What a template adds can only tighten: a lock that lets in whom the row keeps out would be a promise that does not hold.

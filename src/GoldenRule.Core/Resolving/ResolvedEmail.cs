@@ -62,6 +62,11 @@ public sealed record ResolvedRow(
     public string Name => Source.Name;
 
     public IEnumerable<ResolvedBlock> Blocks => Columns.SelectMany(c => c.Blocks);
+
+    /// <summary>Whether a block of it is seen on one sort of screen.</summary>
+    /// <param name="screen">Phones or desktops.</param>
+    public bool IsShown(ResolvedBlock block, ShownOn screen) =>
+        (Shown == ShownOn.Everywhere || Shown == screen) && (block.Shown == ShownOn.Everywhere || block.Shown == screen);
 }
 
 /// <summary>An email with every layer spoken: what the compiler writes and the checks read.</summary>

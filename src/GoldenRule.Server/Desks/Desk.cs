@@ -32,7 +32,7 @@ public sealed class Desk(ProofPress press, EditRoad road)
     public async Task<DeskAnswer> ChangedAsync(Kept kept, long seen, string? styleSeen, Person person, CancellationToken cancel)
     {
         var before = press.At(kept.Stored.Id, seen);
-        var after = press.Press(kept);
+        var after = kept.Pressed ?? press.Press(kept);
         var comparable = before is not null && styleSeen == StyleVersion(kept, after)
             && ReferenceEquals(before.Resolved.Style, after.Resolved.Style);
         return await LayAsync(kept, after, comparable ? before : null, person, cancel);

@@ -17,7 +17,8 @@ namespace GoldenRule.Server.Desks;
 public sealed record DeskEdits(long Base, ImmutableArray<SentEdit> Edits, string? StyleVersion = null);
 
 /// <param name="Id">UUIDv7 made by the client.</param>
-public sealed record DeskUndo(Guid Id, long Base, string? StyleVersion = null);
+/// <param name="Skip">Steps that could not be taken back and are passed over; null: none.</param>
+public sealed record DeskUndo(Guid Id, long Base, string? StyleVersion = null, ImmutableArray<Guid>? Skip = null);
 
 /// <summary>A saved row that a place takes.</summary>
 public sealed record RowOffer(Guid Id, int Release, string Name, RowKind RowKind, string Description, string? Instruction);
@@ -44,7 +45,7 @@ public static class DeskEndpoints
             group.MapPost(redo ? "/{id:guid}/redo" : "/{id:guid}/undo", async (Guid id, DeskUndo request, ClaimsPrincipal user, Room room, EditRoad road, Desk desk, CancellationToken cancel) =>
             {
                 await room.MustSeeAsync(kind, id, user.Person(), cancel);
-                var kept = await road.UndoAsync(kind, id, user.Person(), request.Id, redo, cancel);
+                var kept = await road.UndoAsync(kind, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel);
                 return await desk.ChangedAsync(kept, request.Base, request.StyleVersion, user.Person(), cancel);
             }).WithName((redo ? "redo" : "undo") + name);
         }
@@ -87,12 +88,9 @@ public static class DeskEndpoints
         var found = zone is null ? null : order.FindZone(zone) ?? throw ProblemException.NotFound("There is no such zone here.");
         return
         [
-            .. kept.Library.Rows
-                .Where(r => found is null || found.Takes(r.Key, r.Value.RowKind))
-                .Where(r => r.Value.CampaignTypes.IsEmpty || r.Value.CampaignTypes.Contains(order.Template.CampaignType) || found?.Rows.Contains(r.Key) == true)
-                .Where(r => !kept.Library.Hidden.Contains(r.Key))
-                .OrderBy(r => r.Value.RowKind).ThenBy(r => r.Value.Name, StringComparer.Ordinal)
-                .Select(r => new RowOffer(r.Key, kept.Library.Newest[r.Key].Number, r.Value.Name, r.Value.RowKind, r.Value.Description, r.Value.Instruction)),
+            .. RowOffers.ForPlace((OpenDocument.OfRows)EditRoad.Open(kept), found)
+                .OrderBy(o => o.Row.RowKind).ThenBy(o => o.Row.Name, StringComparer.Ordinal)
+                .Select(o => new RowOffer(o.Id, o.Release, o.Row.Name, o.Row.RowKind, o.Row.Description, o.Row.Instruction)),
         ];
     }
 

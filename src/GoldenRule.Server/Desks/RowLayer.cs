@@ -5,6 +5,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.Resolving;
 using GoldenRule.Server.Editing;
+using Lock = GoldenRule.Core.Documents.Lock;
 
 namespace GoldenRule.Server.Desks;
 
@@ -25,7 +26,7 @@ internal sealed class RowLayer(Pressed pressed, OpenDocument.OfRows open, Librar
             Allowances.OfZone(person, open, zone),
             [.. pressed.Order.Rows.Where(r => r.Zone?.Id == zone.Id).Select(r => r.Id)],
             rules ? zone with { Default = [], Locks = Locks.Unset } : null,
-            rules ? Place(zone, [new DeskLock(Aspect.Arrangement, zone.Locks.Arrangement, EffectiveLocks.OfArrangement(zone))]) : null))
+            rules ? Place(zone, [.. Enum.GetValues<Aspect>().Select(a => new DeskLock(a, zone.Locks[a], a == Aspect.Arrangement ? EffectiveLocks.OfArrangement(zone) : zone.Locks[a] ?? new Lock.Open()))]) : null))
         : new DeskItem(item.Id, null);
 
     public DeskRow Row(CompiledRow compiled)

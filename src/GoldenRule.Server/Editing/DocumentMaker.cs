@@ -7,28 +7,44 @@ using Microsoft.EntityFrameworkCore;
 namespace GoldenRule.Server.Editing;
 
 /// <summary>Makes new documents. Asked twice with one id, one is made.</summary>
-public sealed class DocumentMaker(GoldenRuleDb db, LibraryKeeper library, TimeProvider clock)
+public sealed class DocumentMaker(GoldenRuleDb db, LibraryKeeper library, ProofPress press, TimeProvider clock)
 {
     /// <param name="make">Called only where there is no document of that id yet.</param>
     /// <param name="campaignType">Of an email: it has it by its template.</param>
     public async Task<StoredDocument> MakeAsync(Guid id, DocumentKind kind, Person person, Func<LibrarySnapshot, Task<(Document Document, string? CampaignType)>> make, CancellationToken cancel)
     {
-        var known = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id, cancel);
-        if (known is not null)
+        if (await FindAsync(id, kind, person, cancel) is { } known)
         {
-            return known.Kind == kind && known.CreatedBy == person.Id
-                ? known
-                : throw new ProblemException(409, "conflict", "The id is taken", "Another document has this id. Ask again with a new one.");
+            return known;
         }
 
         var snapshot = await library.GetAsync(db, cancel);
         var (document, campaignType) = await make(snapshot);
-        var stored = Stored(id, kind, person, document, campaignType);
         // What comes from outside is held to the same rules as what is edited here.
-        await Validity.CheckAsync(null, new Kept(stored, document, snapshot), db, cancel);
+        var kept = await Validity.CompleteAsync(null, new Kept(Stored(id, kind, person, document, campaignType), document, snapshot), db, cancel);
+        _ = press.PressOnce(kept);
+        var stored = Stored(id, kind, person, kept.Document, campaignType);
         db.Documents.Add(stored);
-        await db.SaveChangesAsync(cancel);
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateException fault) when (fault.IsTaken())
+        {
+            // Asked twice at the same moment.
+            db.ChangeTracker.Clear();
+            return await FindAsync(id, kind, person, cancel) ?? throw new InvalidOperationException("A document of that id was there a moment ago.", fault);
+        }
+
         return stored;
+    }
+
+    private async Task<StoredDocument?> FindAsync(Guid id, DocumentKind kind, Person person, CancellationToken cancel)
+    {
+        var known = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id, cancel);
+        return known is null || (known.Kind == kind && known.CreatedBy == person.Id)
+            ? known
+            : throw new ProblemException(409, "conflict", "The id is taken", "Another document has this id. Ask again with a new one.");
     }
 
     public StoredDocument Stored(Guid id, DocumentKind kind, Person person, Document document, string? campaignType)

@@ -1,10 +1,10 @@
 using System.Collections.Immutable;
 using System.Text.Json.Nodes;
-using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Library;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
@@ -20,23 +20,25 @@ public sealed record SentEdit(Guid Id, Guid Step, Edit Edit);
 public sealed record EditsRequest(long Base, ImmutableArray<SentEdit> Edits);
 
 /// <param name="Id">UUIDv7 made by the client, as for an edit.</param>
-public sealed record UndoRequest(Guid Id);
+/// <param name="Skip">Steps that could not be taken back and are passed over; null: none.</param>
+public sealed record UndoRequest(Guid Id, ImmutableArray<Guid>? Skip = null);
 
 /// <summary>A document at one revision, and everything released at that moment.</summary>
 /// <param name="Before">The document before its last edit, where that is known: what stands as it stood is taken over from it.</param>
-public sealed record Kept(StoredDocument Stored, Document Document, LibrarySnapshot Library, Document? Before = null);
+/// <param name="Pressed">Of a document just edited: what it was compiled to before it was stored.</param>
+public sealed record Kept(StoredDocument Stored, Document Document, LibrarySnapshot Library, Document? Before = null, Pressed? Pressed = null);
 
 /// <summary>
-/// The main road: decide, apply, append, all in one transaction that holds the document's row. Nothing is
-/// acknowledged before it is stored, and a refused edit leaves no trace.
+/// The main road: decide, apply, complete, compile, append, all in one transaction that holds the document's row. Nothing
+/// is acknowledged before it is stored, nothing is stored that cannot be drawn, and a refused edit leaves no trace.
 /// </summary>
-public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache heads, TimeProvider clock)
+public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache heads, ProofPress press, TimeProvider clock, ILogger<EditRoad> log)
 {
     public async Task<Kept> LoadAsync(DocumentKind kind, Guid id, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
         var stored = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel) ?? throw NotFound(kind);
-        return new Kept(stored, heads.Get(stored), snapshot);
+        return new Kept(stored, heads.Get(stored, snapshot.Masters), snapshot);
     }
 
     public async Task<Kept> EditAsync(DocumentKind kind, Guid id, Person person, EditsRequest request, CancellationToken cancel)
@@ -81,44 +83,58 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         }, cancel);
 
     /// <summary>Takes back the person's last step, or with <paramref name="redo"/> brings it again.</summary>
-    public Task<Kept> UndoAsync(DocumentKind kind, Guid id, Person person, Guid requestId, bool redo, CancellationToken cancel) =>
-        ChangeAsync(kind, id, person, async stored => await ReadHistoryAsync(stored, person.Id, cancel) is var (back, again) && redo ? again : back, async (_, step) =>
+    /// <param name="skipped">Steps that could not be taken back and are passed over.</param>
+    /// <exception cref="ProblemException">Says why it cannot be, and which step it is.</exception>
+    public async Task<Kept> UndoAsync(DocumentKind kind, Guid id, Person person, Guid requestId, bool redo, IReadOnlyCollection<Guid> skipped, CancellationToken cancel)
+    {
+        Guid? step = null;
+        try
         {
-            if (await db.Edits.AnyAsync(e => e.DocumentId == id && e.Id == requestId, cancel))
-            {
-                return [];
-            }
+            return await ChangeAsync(
+                kind,
+                id,
+                person,
+                async stored => step = (await ReadHistoryAsync(stored, person.Id, cancel)).Next(redo, skipped),
+                async (_, _) => await db.Edits.AnyAsync(e => e.DocumentId == id && e.Id == requestId, cancel) ? []
+                    : await InversesAsync(id, person, requestId, step ?? throw ProblemException.Invalid(redo ? "There is nothing to bring back." : "There is nothing of yours to take back."), cancel),
+                cancel);
+        }
+        catch (Exception fault) when (step is not null && fault is ProblemException or StructureException)
+        {
+            var problem = fault is StructureException cannot ? ProblemException.Invalid(cannot.Message, cannot.Piece) : (ProblemException)fault;
+            problem.Details.Extensions["step"] = step;
+            throw problem;
+        }
+    }
 
-            if (step is null)
-            {
-                throw ProblemException.Invalid(redo ? "There is nothing to bring back." : "There is nothing of yours to take back.");
-            }
+    private async Task<IReadOnlyList<SentEdit>> InversesAsync(Guid id, Person person, Guid requestId, Guid step, CancellationToken cancel)
+    {
+        var taken = await db.Edits.AsNoTracking().Where(e => e.DocumentId == id && e.Step == step).OrderByDescending(e => e.Sequence).ToListAsync(cancel);
+        var inverses = taken.Select(e => DocumentJson.ReadEdit<Edit>(e.Inverse)).ToList();
+        var targets = taken.Select(e => e.Target).Where(t => t is not null).ToList();
+        var newest = taken[0].Sequence;
+        var others = db.Edits.Where(e => e.DocumentId == id && e.Sequence > newest && e.AuthorId != person.Id);
+        if (await others.AnyAsync(e => targets.Contains(e.Target), cancel)
+            || (inverses.Any(i => i.TakesPieces) && (await others.Select(e => e.Body).ToListAsync(cancel)).Exists(body => inverses.Exists(i => i.TakesAway(body)))))
+        {
+            throw new ProblemException(409, "conflict", "Changed since", "Someone else has changed this since; taking yours back would lose theirs.");
+        }
 
-            var taken = await db.Edits.AsNoTracking().Where(e => e.DocumentId == id && e.Step == step).OrderByDescending(e => e.Sequence).ToListAsync(cancel);
-            var inverses = taken.Select(e => DocumentJson.ReadEdit<Edit>(e.Inverse)).ToList();
-            var targets = taken.Select(e => e.Target).Where(t => t is not null).ToList();
-            var newest = taken[0].Sequence;
-            var others = db.Edits.Where(e => e.DocumentId == id && e.Sequence > newest && e.AuthorId != person.Id);
-            if (await others.AnyAsync(e => targets.Contains(e.Target), cancel)
-                || (inverses.Any(i => i.TakesPieces) && (await others.Select(e => e.Body).ToListAsync(cancel)).Exists(body => inverses.Exists(i => i.TakesAway(body)))))
-            {
-                throw new ProblemException(409, "conflict", "Changed since", "Someone else has changed this since; taking yours back would lose theirs.");
-            }
-
-            return [.. inverses.Select((inverse, i) => new SentEdit(i == 0 ? requestId : Guid.CreateVersion7(), requestId, inverse))];
-        }, cancel);
+        return [.. inverses.Select((inverse, i) => new SentEdit(i == 0 ? requestId : Guid.CreateVersion7(), requestId, inverse))];
+    }
 
     public async Task<(bool Undo, bool Redo)> HistoryAsync(Kept kept, Guid person, CancellationToken cancel)
     {
-        var (undo, redo) = await ReadHistoryAsync(kept.Stored, person, cancel);
-        return (undo is not null, redo is not null);
+        var history = await ReadHistoryAsync(kept.Stored, person, cancel);
+        return (history.Next(redo: false, []) is not null, history.Next(redo: true, []) is not null);
     }
 
     /// <summary>Applies every stored edit to the origin. Equals the head, or something is broken.</summary>
     public async Task<(long Revision, Document Replayed, Document Head)> ReplayAsync(DocumentKind kind, Guid id, CancellationToken cancel)
     {
         var stored = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel) ?? throw NotFound(kind);
-        return (stored.Revision, await ReplayAsync(stored, stored.Revision, cancel), StoredForm.Read(kind, stored.Head));
+        var masters = (await library.GetAsync(db, cancel)).Masters;
+        return (stored.Revision, Structure.Complete(await ReplayAsync(stored, stored.Revision, cancel), masters), Structure.Complete(StoredForm.Read(kind, stored.Head), masters));
     }
 
     /// <summary>An email as it stood at a revision, beside what it is now.</summary>
@@ -126,7 +142,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
     {
         var kept = await LoadAsync(DocumentKind.Email, email, cancel);
         return revision >= 0 && revision <= kept.Stored.Revision
-            ? (kept, (Email)await ReplayAsync(kept.Stored, revision, cancel))
+            ? (kept, (Email)Structure.Complete(await ReplayAsync(kept.Stored, revision, cancel), kept.Library.Masters))
             : throw ProblemException.NotFound($"The email has no revision {revision}; its last is {kept.Stored.Revision}.");
     }
 
@@ -135,10 +151,10 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         var document = StoredForm.Read(stored.Kind, stored.Origin);
         await foreach (var body in db.Edits.Where(e => e.DocumentId == stored.Id && e.Sequence <= until).OrderBy(e => e.Sequence).Select(e => e.Body).AsAsyncEnumerable().WithCancellation(cancel))
         {
-            document = DocumentJson.ReadEdit<Edit>(body).Apply(document);
+            document = EditApplication.Apply(DocumentJson.ReadEdit<Edit>(body), document);
         }
 
-        return BlockKinds.Complete(document);
+        return document;
     }
 
     public static OpenDocument Open(Kept kept) =>
@@ -161,8 +177,9 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
             throw NotFound(kind);
         }
 
-        var before = known is { } held && held.Revision == stored.Revision ? held.Document : heads.Get(stored);
-        var kept = new Kept(stored, before, await library.GetAsync(db, found.Library, cancel));
+        var snapshot = await library.GetAsync(db, found.Library, cancel);
+        var before = known is { } held && held.Revision == stored.Revision ? held.Document : heads.Get(stored, snapshot.Masters);
+        var kept = new Kept(stored, before, snapshot);
         var step = undone is null ? null : await undone(stored);
         var sent = await edits(stored, step);
         foreach (var one in sent)
@@ -176,7 +193,8 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         }
 
         // What is sent together holds together: an edit of several may refer to what a later one brings.
-        await Validity.CheckAsync(before, kept, db, cancel);
+        kept = await Validity.CompleteAsync(before, kept, db, cancel);
+        kept = kept.Document is HouseStyle ? kept : kept with { Pressed = Compiled(kept) };
         stored.Head = StoredForm.Write(kept.Document);
         stored.Say(kept.Document);
         stored.ChangedAt = clock.GetUtcNow().UtcDateTime;
@@ -187,13 +205,28 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         heads.Keep(stored, kept.Document);
-        var history = heads.History(id, person.Id);
-        lock (history)
+        if (kept.Pressed is { } pressed)
         {
-            history.Follow(stored.Revision - sent.Count, sent.Select((s, i) => new HistoryEntry(stored.Revision - sent.Count + 1 + i, s.Step, undone is null ? null : step)));
+            press.Keep(id, pressed);
         }
 
+        heads.History(id, person.Id).Follow(stored.Revision - sent.Count, sent.Select((s, i) => new HistoryEntry(stored.Revision - sent.Count + 1 + i, s.Step, undone is null ? null : step)));
+
         return kept;
+    }
+
+    // Whatever it is that cannot be drawn: it is not stored, and whoever wrote it hears so.
+    private Pressed Compiled(Kept kept)
+    {
+        try
+        {
+            return press.Prepare(kept);
+        }
+        catch (Exception fault) when (fault is not (StructureException or ProblemException))
+        {
+            log.LogError(fault, "{Kind} {Id} could not be compiled after an edit", kept.Stored.Kind, kept.Stored.Id);
+            throw ProblemException.Invalid("What this would make cannot be drawn, so it was not stored. The document is as it was.");
+        }
     }
 
     private Document Append(Kept kept, Person person, SentEdit sent, Guid? undoes)
@@ -205,7 +238,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
             throw ProblemException.Refused(refused);
         }
 
-        var after = sent.Edit.Apply(kept.Document);
+        var after = EditApplication.Apply(sent.Edit, kept.Document);
         kept.Stored.Revision++;
         db.Edits.Add(new StoredEdit
         {
@@ -244,23 +277,19 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         });
     }
 
-    private async Task<(Guid? Undo, Guid? Redo)> ReadHistoryAsync(StoredDocument stored, Guid person, CancellationToken cancel)
+    private async Task<History> ReadHistoryAsync(StoredDocument stored, Guid person, CancellationToken cancel)
     {
         var history = heads.History(stored.Id, person);
-        if (history.UpTo == stored.Revision)
+        if (history.UpTo != stored.Revision)
         {
-            return (history.Undo, history.Redo);
+            var since = await db.Edits.Where(e => e.DocumentId == stored.Id && e.AuthorId == person && e.Sequence > history.UpTo && e.Sequence <= stored.Revision)
+                .OrderBy(e => e.Sequence)
+                .Select(e => new HistoryEntry(e.Sequence, e.Step, e.Undoes))
+                .ToListAsync(cancel);
+            history.Record(since, stored.Revision);
         }
 
-        var since = await db.Edits.Where(e => e.DocumentId == stored.Id && e.AuthorId == person && e.Sequence > history.UpTo && e.Sequence <= stored.Revision)
-            .OrderBy(e => e.Sequence)
-            .Select(e => new HistoryEntry(e.Sequence, e.Step, e.Undoes))
-            .ToListAsync(cancel);
-        lock (history)
-        {
-            history.Record(since, stored.Revision);
-            return (history.Undo, history.Redo);
-        }
+        return history;
     }
 
     internal static ProblemException NotFound(DocumentKind kind) => ProblemException.NotFound(kind switch

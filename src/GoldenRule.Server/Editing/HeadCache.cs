@@ -1,5 +1,6 @@
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
+using GoldenRule.Core.Library;
 using GoldenRule.Data;
 using Microsoft.Extensions.Caching.Memory;
 
@@ -26,16 +27,30 @@ public sealed class HeadCache : IDisposable
     /// <summary>The head that is kept of a document, of whatever revision. Null: none is.</summary>
     public (long Revision, Document Document)? Find(Guid id) => cache.TryGetValue(id, out (long Revision, Document Document) kept) ? kept : null;
 
-    public Document Get(StoredDocument stored)
+    /// <param name="masters">By which what an older version stored is completed.</param>
+    public Document Get(StoredDocument stored, MasterShelf masters)
     {
         if (Find(stored.Id) is { } kept && kept.Revision == stored.Revision)
         {
             return kept.Document;
         }
 
-        var read = StoredForm.Read(stored.Kind, stored.Head);
+        var read = Complete(StoredForm.Read(stored.Kind, stored.Head), masters);
         Keep(stored, read);
         return read;
+    }
+
+    // What could be stored once can be opened, though it could not be stored today.
+    private static Document Complete(Document document, MasterShelf masters)
+    {
+        try
+        {
+            return Structure.Complete(document, masters);
+        }
+        catch (StructureException)
+        {
+            return document;
+        }
     }
 
     public void Keep(StoredDocument stored, Document document) =>

@@ -128,9 +128,10 @@ public sealed class LibraryKeeper
         var newestMarks = releases.Values.GroupBy(r => r.Mark.Document).ToImmutableDictionary(g => g.Key, g => g.MaxBy(r => r.Mark.Number).Mark);
         var styles = NewestOf<HouseStyle>(newestMarks);
         var pictures = await db.Pictures.AsNoTracking().ToListAsync(cancel);
+        ImmutableHashSet<Guid> hidden = [.. await db.Documents.Where(d => d.Kind != DocumentKind.Email && (d.Retired || d.Private)).Select(d => d.Id).ToListAsync(cancel)];
         return new LibrarySnapshot(
             version,
-            new MasterShelf(All<SavedRow>(), All<Template>()),
+            new MasterShelf(All<SavedRow>(), All<Template>(), hidden),
             newestMarks,
             NewestOf<SavedRow>(newestMarks),
             NewestOf<Template>(newestMarks),
@@ -140,7 +141,7 @@ public sealed class LibraryKeeper
                 pictures.Select(p => new Picture(p.Id, p.Name, p.Width, p.Height, p.Weight, p.Extension, p.Alt) { Smaller = [.. p.Smaller], PhoneCrop = p.PhoneCrop }),
                 pictures.Where(p => p.ReplacedBy is not null).Select(p => new Replacement(p.Id, p.ReplacedBy!))),
             [.. await db.CampaignTypes.AsNoTracking().OrderBy(t => t.Position).ToListAsync(cancel)],
-            [.. await db.Documents.Where(d => d.Kind != DocumentKind.Email && (d.Retired || d.Private)).Select(d => d.Id).ToListAsync(cancel)],
+            hidden,
             DocumentJson.Read<CheckPolicy>(await db.CheckPolicies.Select(p => p.Body).SingleAsync(cancel)),
             (await db.CoverageNeeds.AsNoTracking().Where(n => n.Needed).ToListAsync(cancel)).GroupBy(n => n.CampaignType, StringComparer.Ordinal).ToImmutableDictionary(g => g.Key, g => g.Select(n => n.RowKind).Order().ToImmutableArray()),
             releases.Values.Where(r => r.Mark.Required).GroupBy(r => r.Mark.Document).ToImmutableDictionary(g => g.Key, g => g.Max(r => r.Mark.Number)));

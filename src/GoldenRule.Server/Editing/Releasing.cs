@@ -17,7 +17,7 @@ public sealed record ReleaseAnswer(int Release, DateTime At);
 public sealed record ReleaseEntry(int Number, string Note, string Author, DateTime At);
 
 /// <summary>Makes a numbered, unchanging release of a master's draft.</summary>
-public sealed class Releasing(GoldenRuleDb db, EditRoad road, TimeProvider clock)
+public sealed class Releasing(GoldenRuleDb db, EditRoad road, ProofPress press, TimeProvider clock)
 {
     /// <param name="seen">The revision the asker saw, as If-Match writes it; null: any.</param>
     public async Task<ReleaseAnswer> ReleaseAsync(DocumentKind kind, Guid id, Person person, ReleaseRequest request, string? seen, CancellationToken cancel)
@@ -37,7 +37,13 @@ public sealed class Releasing(GoldenRuleDb db, EditRoad road, TimeProvider clock
 
         // Rows and templates may have come to use a variable since the draft lost it.
         var released = kept.Library.HouseStyles.GetValueOrDefault(id);
-        await Validity.CheckAsync(released, kept, db, cancel);
+        kept = await Validity.CompleteAsync(released, kept, db, cancel);
+        if (kept.Document is not HouseStyle)
+        {
+            _ = press.PressOnce(kept);
+            _ = press.PressStarted(kept);
+        }
+
         var release = new StoredRelease
         {
             DocumentId = id,

@@ -3,21 +3,22 @@ using System.Runtime.CompilerServices;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Library;
-using GoldenRule.Core.Resolving;
 using GoldenRule.Data;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Editing;
 
-/// <summary>Whether a document can be resolved after its edits, and all that stands on it. What cannot is refused before it is stored.</summary>
+/// <summary>Whether a document can be after its edits, and all that stands on it. What cannot is refused before it is stored.</summary>
 public static class Validity
 {
+    /// <summary>The document complete, as it is to be stored.</summary>
     /// <param name="before">The document as it was, and held. Null: there was none.</param>
-    /// <param name="kept">As it would be stored.</param>
-    public static async Task CheckAsync(Document? before, Kept kept, GoldenRuleDb db, CancellationToken cancel)
+    /// <param name="kept">As its edits left it.</param>
+    /// <exception cref="StructureException">It cannot be.</exception>
+    public static async Task<Kept> CompleteAsync(Document? before, Kept kept, GoldenRuleDb db, CancellationToken cancel)
     {
         var held = before is null or HouseStyle ? null : Laid.Of(before, kept.Library).Order;
-        Structure.Check(kept.Document, kept.Library.Masters, held, kept.Document is Email ? Laid.Of(kept).Order : null);
+        kept = kept with { Document = Structure.Complete(kept.Document, kept.Library.Masters, held, kept.Document is Email ? Laid.Of(kept).Order : null) };
         switch (kept.Document)
         {
             case HouseStyle style:
@@ -35,7 +36,6 @@ public static class Validity
                 break;
             case Email email:
                 await MustHaveFilesAsync((before as Email)?.Attachments ?? [], email.Attachments, db, cancel);
-                MustResolve(kept, held);
                 break;
             case Template template:
                 if (kept.Library.CampaignTypes.All(t => t.Key != template.CampaignType))
@@ -43,10 +43,8 @@ public static class Validity
                     throw new StructureException($"There is no campaign type \"{template.CampaignType}\".", "about");
                 }
 
-                MustResolve(kept, held);
                 break;
             case SavedRow row:
-                MustResolve(kept, held);
                 Structure.CheckVariants(kept.Stored.Id, row, kept.Library.Rows.ToDictionary(r => r.Key, r => r.Value.VariantOf));
                 if (row.CampaignTypes.FirstOrDefault(key => kept.Library.CampaignTypes.All(t => t.Key != key)) is { } unknown)
                 {
@@ -57,21 +55,9 @@ public static class Validity
             default:
                 break;
         }
-    }
 
-    // Rows that held still hold in the same style: a variable that something refers to does not go.
-    private static void MustResolve(Kept kept, RunningOrder? held)
-    {
-        var order = Laid.Of(kept).Order;
-        var style = StyleOf(order.Template, kept.Library);
-        foreach (var row in order.Since(held is not null && ReferenceEquals(StyleOf(held.Template, kept.Library), style) ? held : null))
-        {
-            _ = Resolver.Resolve(row, style);
-        }
+        return kept;
     }
-
-    private static StyleLayers StyleOf(Template template, LibrarySnapshot library) =>
-        library.Style(template.HouseStyle).ForTemplate(template.Name, template.Narrowed);
 
     // What an email says of its files is what the library has.
     private static async Task MustHaveFilesAsync(ImmutableArray<Attachment> before, ImmutableArray<Attachment> now, GoldenRuleDb db, CancellationToken cancel)

@@ -65,7 +65,7 @@ public static class Histories
                 }
             }
 
-            email = (Email)body.Apply(email);
+            email = (Email)EditApplication.Apply(body, email);
         }
 
         told.Reverse();
@@ -108,7 +108,7 @@ public static class Histories
 
             try
             {
-                kept = kept with { Document = edit.Apply(kept.Document), Before = kept.Document };
+                kept = kept with { Document = EditApplication.Apply(edit, kept.Document), Before = kept.Document };
                 edits.Add(edit);
             }
             catch (StructureException fault)

@@ -1,7 +1,10 @@
+using System.Text.Json;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
+using GoldenRule.Data;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Hosting;
 
@@ -48,6 +51,9 @@ public sealed class ProblemHandler(ILogger<ProblemHandler> log) : IExceptionHand
         {
             ProblemException known => known.Details,
             StructureException structure => ProblemException.Invalid(structure.Message, structure.Piece).Details,
+            DbUpdateException taken when taken.IsTaken() => Problems.Make(409, "conflict", "Done at the same moment", "The same was asked for twice at the same moment, and one of them was done. Ask again to see it."),
+            // A closed hierarchy without its "kind".
+            NotSupportedException { Source: "System.Text.Json" } unnamed => Problems.Make(400, "bad-request", "The request cannot be read", Path(unnamed.Message)),
             BadHttpRequestException bad => Problems.Make(bad.StatusCode, "bad-request", "The request cannot be read", Innermost(bad)),
             _ => null,
         };
@@ -63,6 +69,10 @@ public sealed class ProblemHandler(ILogger<ProblemHandler> log) : IExceptionHand
         return true;
     }
 
+    private static string Path(string message) => message.IndexOf("Path: ", StringComparison.Ordinal) is >= 0 and var at ? $"What stands at {message[(at + 6)..].Split(' ')[0]} does not say its kind." : "Something in it does not say its kind.";
+
     private static string Innermost(Exception exception) =>
-        exception.InnerException is { } inner ? Innermost(inner) : exception.Message;
+        exception.InnerException is { } inner ? Innermost(inner)
+        : exception is JsonException { Path: { Length: > 1 } path } json && !json.Message.Contains(path, StringComparison.Ordinal) ? $"{json.Message} (at {path})"
+        : exception.Message;
 }

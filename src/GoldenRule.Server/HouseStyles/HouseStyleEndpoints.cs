@@ -92,7 +92,7 @@ public static class HouseStyleEndpoints
     }
 
     private static async Task<HouseStyleAnswer> UndoAsync(Guid id, UndoRequest request, bool redo, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
-        await LayAsync(await road.UndoAsync(DocumentKind.HouseStyle, id, user.Person(), request.Id, redo, cancel), user, road, cancel);
+        await LayAsync(await road.UndoAsync(DocumentKind.HouseStyle, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel), user, road, cancel);
 
     private static async Task<VariableUsesAnswer> UsesAsync(Guid id, string key, GoldenRuleDb db, EditRoad road, CancellationToken cancel)
     {

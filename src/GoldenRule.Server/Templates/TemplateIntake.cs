@@ -15,7 +15,7 @@ namespace GoldenRule.Server.Templates;
 /// Takes a template file in, all of it or nothing: pictures and saved rows that are not here yet are added, brand
 /// variables that the house style lacks become plain values, and the template is held to the rules of any edit.
 /// </summary>
-public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, DocumentMaker maker, TimeProvider clock)
+public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, DocumentMaker maker, ProofPress press, TimeProvider clock)
 {
     public async Task<(StoredDocument Stored, ImmutableArray<string> Rows, int Pictures)> TakeAsync(
         Guid id, TemplateFile file, string? name, string? campaignType, Guid? houseStyle, Person person, CancellationToken cancel)
@@ -45,11 +45,11 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, Docum
             CampaignType = type,
             HouseStyle = style,
         };
-        template = (Template)BlockKinds.Complete(template);
-        var stored = maker.Stored(id, DocumentKind.Template, person, template, type);
         // Against a library that has the new rows already; nobody else sees them before all of it is there.
         var with = snapshot with { Masters = snapshot.Masters.With(added.Select(a => KeyValuePair.Create((a.Id, 1), a.Row))) };
-        await Validity.CheckAsync(null, new Kept(stored, template, with), db, cancel);
+        var kept = await Validity.CompleteAsync(null, new Kept(maker.Stored(id, DocumentKind.Template, person, template, type), template, with), db, cancel);
+        _ = press.PressOnce(kept);
+        var stored = maker.Stored(id, DocumentKind.Template, person, kept.Document, type);
         db.Documents.Add(stored);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -113,7 +113,7 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, Docum
 
             row = row with { CampaignTypes = [.. row.CampaignTypes.Where(t => snapshot.CampaignTypes.Any(c => c.Key == t))] };
             var fresh = maker.Stored(Guid.CreateVersion7(), DocumentKind.Row, person, row, null);
-            await Validity.CheckAsync(null, new Kept(fresh, row, snapshot), db, cancel);
+            _ = press.PressOnce(await Validity.CompleteAsync(null, new Kept(fresh, row, snapshot), db, cancel));
             db.Documents.Add(fresh);
             db.Releases.Add(new StoredRelease
             {

@@ -21,28 +21,60 @@ public sealed class PostalAddressCheck : Check
 
     public override bool Fixed => true;
 
-    public override IEnumerable<Finding> Run(Inspection inspection) =>
-        inspection.Around.Transactional || Stands(inspection)
-            ? []
-            : [Found(Place.Whole, "The sender's postal address is missing. It is the brand variable \"postal-address\"; the footer row carries it.")];
-
-    // From the end: that is where it stands.
-    private static bool Stands(Inspection inspection)
+    public override IEnumerable<Finding> Run(Inspection inspection)
     {
-        for (var i = inspection.Rows.Length - 1; i >= 0; i--)
+        if (inspection.Around.Transactional)
+        {
+            yield break;
+        }
+
+        if (Find(inspection) is not { } address)
+        {
+            yield return Found(Place.Whole, "The sender's postal address is missing where every reader sees it, on phones and on desktops. It is the brand variable \"postal-address\"; the footer row carries it.");
+        }
+        else if (inspection.Email.Email.PlainText is { } written && !OnOneLine(written.Text).Contains(OnOneLine(address), StringComparison.OrdinalIgnoreCase))
+        {
+            yield return Found(Place.Detail("plainText"), "The plain text written by hand lacks the sender's postal address.", address);
+        }
+    }
+
+    // Null: some readers do not see it. From the end: that is where it stands.
+    private static string? Find(Inspection inspection)
+    {
+        string? phone = null, desktop = null;
+        for (var i = inspection.Rows.Length - 1; i >= 0 && (phone is null || desktop is null); i--)
         {
             foreach (var entry in inspection.Rows[i].Blocks)
             {
                 foreach (var (_, value) in entry.Content)
                 {
-                    if (value is FieldValue.Prose prose && prose.Text.Paragraphs.Any(p => p.Runs.Any(r => r.Variable == Variable && r.Text.Length > 0)))
+                    if (value is FieldValue.Prose prose && Written(prose.Text) is { } address)
                     {
-                        return true;
+                        phone = entry.Row.IsShown(entry.Block, ShownOn.PhoneOnly) ? phone ?? address : phone;
+                        desktop = entry.Row.IsShown(entry.Block, ShownOn.DesktopOnly) ? desktop ?? address : desktop;
                     }
                 }
             }
         }
 
-        return false;
+        return phone is null ? null : desktop;
     }
+
+    private static string? Written(RichText text)
+    {
+        foreach (var paragraph in text.Paragraphs)
+        {
+            foreach (var run in paragraph.Runs)
+            {
+                if (run.Variable == Variable && !string.IsNullOrWhiteSpace(run.Text))
+                {
+                    return run.Text;
+                }
+            }
+        }
+
+        return null;
+    }
+
+    private static string OnOneLine(string text) => string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 }

@@ -1,3 +1,5 @@
+using GoldenRule.Core.Documents;
+
 namespace GoldenRule.Core.Checking.Checks;
 
 public sealed class SenderCheck : Check
@@ -24,7 +26,7 @@ public sealed class SenderCheck : Check
             yield return Found(Place.Detail("senderName"), "The email has no sender's name.");
         }
 
-        if (!System.Net.Mail.MailAddress.TryCreate(details.SenderAddress, out var address) || address.Address != details.SenderAddress)
+        if (!MailAddresses.IsOne(details.SenderAddress))
         {
             yield return Found(Place.Detail("senderAddress"), details.SenderAddress.Length == 0 ? "The email has no sending address." : "The sending address is not one. Write it like post@larkfell.example.org.", details.SenderAddress.Length == 0 ? null : details.SenderAddress);
         }

@@ -18,8 +18,20 @@ public sealed class UnsubscribeCheck : Check
 
     public override bool Fixed => true;
 
-    public override IEnumerable<Finding> Run(Inspection inspection) =>
-        inspection.Around.Transactional || ListUnsubscribe.Of(inspection.Email, inspection.Compiled.Press) is not null
-            ? []
-            : [Found(Place.Whole, "There is no way to unsubscribe. The footer row carries it.")];
+    public override IEnumerable<Finding> Run(Inspection inspection)
+    {
+        if (inspection.Around.Transactional)
+        {
+            yield break;
+        }
+
+        if (ListUnsubscribe.Of(inspection.Email, inspection.Compiled.Press) is not { } way)
+        {
+            yield return Found(Place.Whole, "There is no way to unsubscribe that every reader sees, on phones and on desktops. The footer row carries it.");
+        }
+        else if (inspection.Email.Email.PlainText is { } written && !written.Text.Contains(way, StringComparison.OrdinalIgnoreCase))
+        {
+            yield return Found(Place.Detail("plainText"), "The plain text written by hand has no way to unsubscribe.", way);
+        }
+    }
 }

@@ -72,5 +72,5 @@ public sealed class LegalFooterBlock : WritableKind
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
         Ways.Select(w => (w.Link, view.Block.Href(w.Link))).Where(l => l.Item2.Length > 0);
 
-    public override string? Unsubscribe(BlockView view) => view.Block.Href("unsubscribe");
+    public override string? Unsubscribe(BlockView view) => string.IsNullOrWhiteSpace(view.Block.Words("unsubscribeText")) ? null : view.Block.Href("unsubscribe");
 }

@@ -51,5 +51,5 @@ public sealed class WaysOutBlock : WritableKind
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [("unsubscribe", view.Block.Href("unsubscribe")), .. Optional(view, "preferences")];
 
-    public override string? Unsubscribe(BlockView view) => view.Block.Href("unsubscribe");
+    public override string? Unsubscribe(BlockView view) => string.IsNullOrWhiteSpace(view.Block.Words("unsubscribeText")) ? null : view.Block.Href("unsubscribe");
 }

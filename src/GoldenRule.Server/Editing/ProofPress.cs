@@ -3,10 +3,9 @@ using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
-using GoldenRule.Server.Editing;
 using Microsoft.Extensions.Caching.Memory;
 
-namespace GoldenRule.Server.Desks;
+namespace GoldenRule.Server.Editing;
 
 /// <summary>A document at one revision, resolved, compiled both ways and checked.</summary>
 public sealed record Pressed(long Revision, Laid Laid, ResolvedEmail Resolved, CompiledEmail Proof, CompiledEmail Sending, Inspected Inspected)
@@ -32,12 +31,19 @@ public sealed class ProofPress(TimeProvider clock) : IDisposable
 
     public Pressed Press(Kept kept)
     {
-        var last = Last(kept.Stored.Id);
-        var pressed = Press(kept.Stored.Revision, Laid.Of(kept), Inspection.SubjectOf(kept.Document), kept.Library, last);
-        // Screens are a few edits behind one another: what each has seen is still known, and only what differs is sent.
-        ImmutableArray<Pressed> newest = [pressed, .. Newest(kept.Stored.Id).Where(p => p.Revision < pressed.Revision).Take(Behind)];
-        cache.Set(kept.Stored.Id, newest, new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) });
+        var pressed = Prepare(kept);
+        Keep(kept.Stored.Id, pressed);
         return pressed;
+    }
+
+    /// <summary>Of a document that is not stored yet: nothing is kept of it until it is.</summary>
+    public Pressed Prepare(Kept kept) => Press(kept.Stored.Revision, Laid.Of(kept), Inspection.SubjectOf(kept.Document), kept.Library, Last(kept.Stored.Id));
+
+    public void Keep(Guid id, Pressed pressed)
+    {
+        // Screens are a few edits behind one another: what each has seen is still known, and only what differs is sent.
+        ImmutableArray<Pressed> newest = [pressed, .. Newest(id).Where(p => p.Revision < pressed.Revision).Take(Behind)];
+        cache.Set(id, newest, new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) });
     }
 
     /// <summary>Not kept: for work on many at once.</summary>

@@ -1,0 +1,111 @@
+using System.Collections;
+using System.Collections.Immutable;
+using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
+
+namespace GoldenRule.Core.Documents;
+
+/// <summary>
+/// How JSON is read: what someone sends strictly, so that nothing gets in that the types rule out; what was stored by an
+/// older version leniently, so that it can always be opened.
+/// </summary>
+internal static class JsonRules
+{
+    /// <summary>
+    /// Of what is sent: every member that is not nullable has to be there, lists and maps hold no nulls, and no text holds
+    /// U+0000, which PostgreSQL cannot keep. (Lone surrogates are refused by the reader itself.)
+    /// </summary>
+    public static void Strict(JsonTypeInfo type)
+    {
+        switch (type.Kind)
+        {
+            case JsonTypeInfoKind.Object:
+                foreach (var property in type.Properties)
+                {
+                    property.IsRequired |= property.AssociatedParameter is { HasDefaultValue: false, IsNullable: false };
+                }
+
+                var texts = type.Properties.Where(p => p.PropertyType == typeof(string) && p.Get is not null).ToArray();
+                if (texts.Length > 0)
+                {
+                    type.OnDeserialized = read => RefuseNul(texts, read);
+                }
+
+                break;
+            case JsonTypeInfoKind.Enumerable when type.ElementType is { IsValueType: false }:
+                type.OnDeserialized = read => RefuseNulls((IEnumerable)read, "list");
+                break;
+            case JsonTypeInfoKind.Dictionary when type.ElementType is { IsValueType: false }:
+                type.OnDeserialized = read =>
+                {
+                    RefuseNulls(((IDictionary)read).Keys, "map");
+                    RefuseNulls(((IDictionary)read).Values, "map");
+                };
+                break;
+            default:
+                break;
+        }
+    }
+
+    /// <summary>Of what is stored: a text, list, map or rich text that is not there is empty.</summary>
+    public static void Lenient(JsonTypeInfo type)
+    {
+        if (type.Kind != JsonTypeInfoKind.Object)
+        {
+            return;
+        }
+
+        var missing = type.Properties.Where(p => p is { Set: not null, Get: not null, IsSetNullable: false })
+            .Select(p => (p.Get, p.Set, Missing: p.PropertyType.IsValueType ? Activator.CreateInstance(p.PropertyType) : null, Empty: Empty(p.PropertyType)))
+            .Where(p => p.Empty is not null).ToArray();
+        if (missing.Length > 0)
+        {
+            type.OnDeserialized = read =>
+            {
+                foreach (var (get, set, none, empty) in missing)
+                {
+                    if (Equals(get!(read), none))
+                    {
+                        set!(read, empty);
+                    }
+                }
+            };
+        }
+    }
+
+    private static object? Empty(Type type) =>
+        type == typeof(string) ? ""
+        : type == typeof(RichText) ? RichText.Empty
+        : type.IsGenericType && (type.GetGenericTypeDefinition() == typeof(ImmutableArray<>) || type.GetGenericTypeDefinition() == typeof(ImmutableSortedDictionary<,>))
+            ? type.GetField("Empty")!.GetValue(null)
+        : null;
+
+    private static void RefuseNul(JsonPropertyInfo[] texts, object read)
+    {
+        foreach (var text in texts)
+        {
+            RefuseNul(text.Get!(read) as string, text.Name);
+        }
+    }
+
+    private static void RefuseNulls(IEnumerable read, string what)
+    {
+        foreach (var item in read)
+        {
+            if (item is null)
+            {
+                throw new JsonException($"A {what} holds null where a value belongs.");
+            }
+
+            RefuseNul(item as string, what);
+        }
+    }
+
+    private static void RefuseNul(string? text, string where)
+    {
+        if (text is not null && text.Contains('\0', StringComparison.Ordinal))
+        {
+            throw new JsonException($"The text in \"{where}\" holds the character U+0000, which is no letter. Take it out.");
+        }
+    }
+}
