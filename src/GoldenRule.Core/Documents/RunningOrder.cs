@@ -46,6 +46,9 @@ public sealed class MasterShelf
     /// <summary>The newest release here of a saved row, with its number.</summary>
     public (int Release, SavedRow Row)? Newest(Guid id) => newest.TryGetValue(id, out var release) ? (release, rows[(id, release)]) : null;
 
+    /// <summary>Every release of every template.</summary>
+    public IEnumerable<Template> Templates => templates.Values;
+
     /// <summary>Whether a saved row is retired or private.</summary>
     public bool IsWithheld(Guid id) => withheld.Contains(id);
 

@@ -3,16 +3,25 @@ using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Edits;
 
+/// <summary>A part of the way from one state to another.</summary>
+/// <param name="Together">All of them or none: what is put there anew takes away what stood there.</param>
+/// <param name="Further">Each by itself, once those are made.</param>
+public sealed record DifferencePart(ImmutableArray<Edit> Together, ImmutableArray<Edit> Further)
+{
+    public static DifferencePart Of(params ReadOnlySpan<Edit> together) => new([.. together], []);
+}
+
 /// <summary>
 /// The ordinary edits that turn one state of an email into another: so that going back to an earlier state is decided
 /// piece by piece like any other work, and can be undone.
 /// </summary>
 public static class Difference
 {
+    /// <param name="from">As it stands on <paramref name="masters"/>; both stand on one release of the template.</param>
     /// <returns>In an order in which each can be applied after those before it.</returns>
-    public static ImmutableArray<Edit> Between(Email from, Email to)
+    public static ImmutableArray<DifferencePart> Between(Email from, Email to, MasterShelf masters)
     {
-        var edits = ImmutableArray.CreateBuilder<Edit>();
+        var edits = new List<Edit>();
         if (from.Name != to.Name)
         {
             edits.Add(new SetName(to.Name));
@@ -42,85 +51,106 @@ public static class Difference
         edits.AddRange(to.StillRight.Except(from.StillRight).Select(p => new SetStillRight(p, true)));
         foreach (var row in from.Fills.Keys.Union(to.Fills.Keys))
         {
-            Fills(row, from.Fills.GetValueOrDefault(row, None), to.Fills.GetValueOrDefault(row, None), edits);
+            edits.AddRange(Fills(row, from.Fills.GetValueOrDefault(row, None), to.Fills.GetValueOrDefault(row, None)));
         }
 
-        Rows(from, to, edits);
-        return edits.ToImmutable();
+        var parts = ImmutableArray.CreateBuilder<DifferencePart>();
+        parts.AddRange(edits.Select(e => DifferencePart.Of(e)));
+        Rows(from, to, RunningOrder.Of(from, masters), parts);
+        return parts.ToImmutable();
     }
 
     private static readonly ImmutableSortedDictionary<string, PieceFill> None = ImmutableSortedDictionary<string, PieceFill>.Empty;
 
-    private static void Rows(Email from, Email to, ImmutableArray<Edit>.Builder edits)
+    private static void Rows(Email from, Email to, RunningOrder order, ImmutableArray<DifferencePart>.Builder parts)
     {
-        var was = from.Zones.SelectMany(z => z.Value.Select(r => (Zone: z.Key, Row: r))).ToDictionary(r => r.Row.Id, StringComparer.Ordinal);
-        var kept = to.Zones.Values.SelectMany(z => z).Where(r => was.TryGetValue(r.Id, out var old) && CanStay(old.Row, r)).Select(r => r.Id).ToHashSet(StringComparer.Ordinal);
-        // A row that is rebuilt goes and comes again; what only goes, goes last, so that no zone is too empty meanwhile.
-        var rebuilt = to.Zones.Values.SelectMany(z => z).Where(r => was.ContainsKey(r.Id) && !kept.Contains(r.Id)).Select(r => r.Id).ToList();
-        edits.AddRange(rebuilt.Select(id => new RemoveRow(id)));
-        var now = from.Zones.ToDictionary(z => z.Key, z => z.Value.Select(r => r.Id).Where(id => !rebuilt.Contains(id)).ToList(), StringComparer.Ordinal);
+        var was = from.Zones.SelectMany(z => z.Value).ToDictionary(r => r.Id, StringComparer.Ordinal);
+        // How each row that stays becomes what it was; a row of which that cannot be said goes and comes again, in one part.
+        var changes = to.Zones.Values.SelectMany(z => z).Where(r => was.ContainsKey(r.Id))
+            .Select(r => (r.Id, Change: RowDifference.Between(was[r.Id], r, order.Find(r.Id)!))).Where(c => c.Change is not null)
+            .ToDictionary(c => c.Id, c => c.Change!.Value, StringComparer.Ordinal);
+        var now = from.Zones.ToDictionary(z => z.Key, z => z.Value.Select(r => r.Id).ToList(), StringComparer.Ordinal);
         foreach (var (zone, rows) in to.Zones)
         {
             var here = now.TryGetValue(zone, out var known) ? known : now[zone] = [];
             for (var i = 0; i < rows.Length; i++)
             {
                 var row = rows[i];
-                if (!kept.Contains(row.Id))
+                if (!was.ContainsKey(row.Id))
                 {
-                    edits.Add(new InsertRow(zone, i, row));
+                    parts.Add(DifferencePart.Of(new InsertRow(zone, i, row)));
                     here.Insert(i, row.Id);
                     continue;
                 }
 
-                if (i >= here.Count || here[i] != row.Id)
+                var moves = i >= here.Count || here[i] != row.Id;
+                if (moves)
                 {
                     foreach (var other in now.Values)
                     {
                         other.Remove(row.Id);
                     }
-
-                    edits.Add(new MoveRow(row.Id, zone, Math.Min(i, here.Count)));
-                    here.Insert(Math.Min(i, here.Count), row.Id);
                 }
 
-                Fills(row.Id, was[row.Id].Row.Fills, row.Fills, edits);
+                var at = Math.Min(i, here.Count);
+                if (moves)
+                {
+                    here.Insert(at, row.Id);
+                }
+
+                if (!changes.TryGetValue(row.Id, out var change))
+                {
+                    parts.Add(DifferencePart.Of(new RemoveRow(row.Id), new InsertRow(zone, at, row)));
+                    continue;
+                }
+
+                if (moves)
+                {
+                    parts.Add(DifferencePart.Of(new MoveRow(row.Id, zone, at)));
+                }
+
+                parts.AddRange(change);
             }
         }
 
+        // What only goes, goes last, so that no zone is too empty meanwhile.
         var staying = to.Zones.Values.SelectMany(z => z).Select(r => r.Id).ToHashSet(StringComparer.Ordinal);
-        edits.AddRange(now.Values.SelectMany(z => z).Where(id => !staying.Contains(id)).Select(id => new RemoveRow(id)));
+        parts.AddRange(now.Values.SelectMany(z => z).Where(id => !staying.Contains(id)).Select(id => DifferencePart.Of(new RemoveRow(id))));
     }
 
-    // Rows by reference differ by their fills; rows of their own are put there anew.
-    private static bool CanStay(PlacedRow a, PlacedRow b) => a.Own is null && b.Own is null ? a.Master == b.Master && a.Release == b.Release : DocumentJson.Same(a, b);
-
-    private static void Fills(string row, ImmutableSortedDictionary<string, PieceFill> from, ImmutableSortedDictionary<string, PieceFill> to, ImmutableArray<Edit>.Builder edits)
+    internal static IEnumerable<Edit> Fills(string row, ImmutableSortedDictionary<string, PieceFill> from, ImmutableSortedDictionary<string, PieceFill> to)
     {
         foreach (var piece in from.Keys.Union(to.Keys))
         {
             var (was, now) = (from.GetValueOrDefault(piece, new PieceFill()), to.GetValueOrDefault(piece, new PieceFill()));
-            foreach (var field in was.Content.Keys.Union(now.Content.Keys))
+            foreach (var edit in Content(row, piece, was.Content, now.Content).Concat(Look(row, piece, was.Look, now.Look)))
             {
-                var value = now.Content.GetValueOrDefault(field);
-                if (value is null)
-                {
-                    edits.Add(new ClearFill(row, piece, field));
-                }
-                else if (!was.Content.TryGetValue(field, out var old) || !DocumentJson.Same(old, value))
-                {
-                    edits.Add(new SetFill(row, piece, field, value));
-                }
-            }
-
-            foreach (var property in was.Look.Keys.Union(now.Look.Keys).Where(p => was.Look.GetValueOrDefault(p) != now.Look.GetValueOrDefault(p)))
-            {
-                edits.Add(now.Look.TryGetValue(property, out var choice) ? new SetLook(row, piece, property, choice) : new ClearLook(row, piece, property));
+                yield return edit;
             }
 
             if (was.Shown != now.Shown)
             {
-                edits.Add(new SetShown(row, piece, now.Shown));
+                yield return new SetShown(row, piece, now.Shown);
             }
         }
     }
+
+    internal static IEnumerable<Edit> Content(string row, string piece, ImmutableSortedDictionary<string, FieldValue> was, ImmutableSortedDictionary<string, FieldValue> now)
+    {
+        foreach (var field in was.Keys.Union(now.Keys))
+        {
+            if (!now.TryGetValue(field, out var value))
+            {
+                yield return new ClearFill(row, piece, field);
+            }
+            else if (!was.TryGetValue(field, out var old) || !DocumentJson.Same(old, value))
+            {
+                yield return new SetFill(row, piece, field, value);
+            }
+        }
+    }
+
+    internal static IEnumerable<Edit> Look(string row, string piece, ImmutableSortedDictionary<string, string> was, ImmutableSortedDictionary<string, string> now) =>
+        was.Keys.Union(now.Keys).Where(p => was.GetValueOrDefault(p) != now.GetValueOrDefault(p))
+            .Select(p => now.TryGetValue(p, out var choice) ? (Edit)new SetLook(row, piece, p, choice) : new ClearLook(row, piece, p));
 }

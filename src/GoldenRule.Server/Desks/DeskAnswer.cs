@@ -12,9 +12,11 @@ namespace GoldenRule.Server.Desks;
 public sealed record DeskEntryField(string Name, string Label, FieldValue Default);
 
 /// <summary>One field on the copy sheet.</summary>
+/// <param name="Value">As it was written: brand variables are referred to, not filled in.</param>
+/// <param name="Resolved">What that comes to, with them filled in; null: the same.</param>
 /// <param name="Filled">True: this document says it, not the layer beneath.</param>
 /// <param name="Entry">For entries: the fields of one item; empty for all else.</param>
-public sealed record DeskField(string Name, string Label, FieldValue Value, bool Filled, ImmutableArray<Measurement> Measured, ImmutableArray<DeskEntryField> Entry);
+public sealed record DeskField(string Name, string Label, FieldValue Value, FieldValue? Resolved, bool Filled, ImmutableArray<Measurement> Measured, ImmutableArray<DeskEntryField> Entry);
 
 /// <summary>One look property with what may be chosen.</summary>
 public sealed record DeskLook(string Name, string Label, string Value, ImmutableArray<string> Choices);

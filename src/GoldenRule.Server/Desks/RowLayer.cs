@@ -67,6 +67,7 @@ internal sealed class RowLayer(Pressed pressed, OpenDocument.OfRows open, Librar
         var kind = BlockKinds.Of(block.Master);
         var allowance = allowed.Blocks.First(b => b.Block == block.Id);
         var fills = row.Source.Fills.GetValueOrDefault(block.Id);
+        var written = row.Source.ContentOf(block.Master);
         return new DeskBlock(
             block.Id,
             block.Master.Name ?? kind.Label,
@@ -78,7 +79,8 @@ internal sealed class RowLayer(Pressed pressed, OpenDocument.OfRows open, Librar
                 .. kind.Fields.Select(f => new DeskField(
                     f.Name,
                     f.Label,
-                    block.Content[f.Name],
+                    written[f.Name],
+                    ReferenceEquals(block.Content[f.Name], written[f.Name]) ? null : block.Content[f.Name],
                     row.Source.IsOwn ? !block.Master.Placeholder : fills?.Content.ContainsKey(f.Name) == true,
                     [
                         .. block.Master.Limits.Where(l => l.Key == f.Name || l.Key.StartsWith(f.Name + "/", StringComparison.Ordinal))

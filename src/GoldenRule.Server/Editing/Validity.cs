@@ -85,11 +85,12 @@ public static class Validity
     {
         var library = kept.Library;
         // Rows belong to no house style: they count where a template is dressed in this one.
-        if (!library.Templates.Values.Any(t => LibrarySnapshot.Chain(t.HouseStyle, library.HouseStyles).Contains(kept.Stored.Id)))
+        if (!library.Masters.Templates.Any(t => LibrarySnapshot.Chain(t.HouseStyle, library.HouseStyles).Contains(kept.Stored.Id)))
         {
             return;
         }
 
+        List<(string Name, Document Document)>? masters = null;
         foreach (var gone in before.Variables)
         {
             string[] keys = [.. gone.Formerly.Append(gone.Key).Where(k => after.Find(k) is null)];
@@ -98,15 +99,55 @@ public static class Validity
                 continue;
             }
 
-            var users = library.Rows.Values.Where(r => VariableUses.In(r).Any(u => keys.Contains(u.Key))).Select(r => $"row \"{r.Name}\"")
-                .Concat(library.Templates.Values.Where(t => VariableUses.In(t).Any(u => keys.Contains(u.Key))).Select(t => $"template \"{t.Name}\""))
-                .Concat((await EmailsThatNameAsync(keys, db, cancel)).Select(e => $"email \"{e.Name}\"")).ToList();
+            masters ??= await MastersInUseAsync(library, db, cancel);
+            var users = masters.Where(m => Refers(m.Document, keys)).Select(m => m.Name)
+                .Concat(await DraftsThatReferAsync(keys, db, cancel))
+                .Concat((await EmailsThatNameAsync(keys, db, cancel)).Select(e => $"email \"{e.Name}\"")).Distinct(StringComparer.Ordinal).ToList();
             if (users.Count > 0)
             {
                 throw new StructureException($"\"{gone.Label}\" is used and cannot go: {string.Join(", ", users.Take(6))}{(users.Count > 6 ? $" and {users.Count - 6} more" : "")}. Let another variable take its place.", $"variable {gone.Key}");
             }
         }
     }
+
+    private static bool Refers(Document master, string[] keys) =>
+        (master is SavedRow row ? VariableUses.In(row) : VariableUses.In((Template)master)).Any(u => keys.Contains(u.Key));
+
+    // The newest releases, which are what anything new is made from, and whatever older ones emails stand on.
+    private static async Task<List<(string Name, Document Document)>> MastersInUseAsync(LibrarySnapshot library, GoldenRuleDb db, CancellationToken cancel)
+    {
+        var templates = await db.Database.SqlQuery<UsedRelease>($"""
+            select distinct (head->>'template')::uuid as id, (head->>'templateRelease')::int as release from documents where kind = 'Email'
+            """).ToListAsync(cancel);
+        var rows = await db.Database.SqlQuery<UsedRelease>($"""
+            select distinct (r->>'master')::uuid as id, (r->>'release')::int as release
+            from documents d, jsonb_each(d.head->'zones') z, jsonb_array_elements(z.value) r
+            where d.kind = 'Email' and r->>'master' is not null and r->'own' is null
+            """).ToListAsync(cancel);
+        var used = templates.Concat(library.Templates.Keys.Select(id => new UsedRelease(id, library.Newest[id].Number))).Distinct()
+            .Select(t => (Of: t, Document: library.Masters.FindTemplate(t.Id, t.Release))).Where(t => t.Document is not null).ToList();
+        var placed = used.SelectMany(t => t.Document!.Order).SelectMany(item => item is Zone zone ? zone.Default : item is PlacedRow row ? [row] : [])
+            .Where(r => r is { Own: null, Master: not null, Release: not null }).Select(r => new UsedRelease(r.Master!.Value, r.Release!.Value));
+        return
+        [
+            .. used.Select(t => ($"template \"{t.Document!.Name}\"{Older(t.Of)}", (Document)t.Document)),
+            .. rows.Concat(placed).Concat(library.Rows.Keys.Select(id => new UsedRelease(id, library.Newest[id].Number))).Distinct()
+                .Select(r => (Of: r, Document: library.Masters.FindRow(r.Id, r.Release))).Where(r => r.Document is not null)
+                .Select(r => ($"row \"{r.Document!.Name}\"{Older(r.Of)}", (Document)r.Document!)),
+        ];
+
+        string Older(UsedRelease used) => library.Newest.GetValueOrDefault(used.Id)?.Number == used.Release ? "" : $" (release {used.Release}, still in use)";
+    }
+
+    private static async Task<List<string>> DraftsThatReferAsync(string[] keys, GoldenRuleDb db, CancellationToken cancel)
+    {
+        var patterns = keys.SelectMany(k => new[] { $"%\"{k}\"%", $"%\"{{{k}}}\"%" }).ToArray();
+        var drafts = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Row || d.Kind == DocumentKind.Template)
+            .Where(d => db.Database.SqlQuery<Guid>($"select id as \"Value\" from documents where head::text like any ({patterns})").Contains(d.Id)).ToListAsync(cancel);
+        return [.. drafts.Where(d => Refers(StoredForm.Read(d.Kind, d.Head), keys)).Select(d => $"{(d.Kind == DocumentKind.Row ? "row" : "template")} \"{d.Name}\" (draft)")];
+    }
+
+    private sealed record UsedRelease(Guid Id, int Release);
 
     /// <summary>Emails whose own words, links or pictures refer to a variable.</summary>
     public static async Task<List<NamedEmail>> EmailsThatNameAsync(IEnumerable<string> keys, GoldenRuleDb db, CancellationToken cancel)

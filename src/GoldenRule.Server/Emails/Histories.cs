@@ -98,25 +98,62 @@ public static class Histories
         }
 
         var (person, edits, refused) = (user.Person(), ImmutableArray.CreateBuilder<Edit>(), ImmutableArray.CreateBuilder<string>());
-        foreach (var edit in Difference.Between(now, former))
+        foreach (var part in Difference.Between(now, former, kept.Library.Masters))
         {
-            if (Governor.Decide(person, edit, EditRoad.Open(kept)) is Decision.Refused no)
+            if (Take(part.Together) && !part.Further.IsEmpty)
             {
-                refused.Add(no.Reason);
-                continue;
-            }
-
-            try
-            {
-                kept = kept with { Document = EditApplication.Apply(edit, kept.Document), Before = kept.Document };
-                edits.Add(edit);
-            }
-            catch (StructureException fault)
-            {
-                refused.Add(fault.Message);
+                foreach (var edit in part.Further)
+                {
+                    _ = Take([edit]);
+                }
             }
         }
 
         return new WayBack(edits.ToImmutable(), [.. refused.Distinct(StringComparer.Ordinal)]);
+
+        // All of them or none: a row that would be removed to come back otherwise stays as it is where that is refused.
+        bool Take(ImmutableArray<Edit> together)
+        {
+            var then = kept;
+            foreach (var edit in together)
+            {
+                if (WhyNot(edit, ref then) is { } reason)
+                {
+                    refused.Add(WhatStays(together, reason));
+                    return false;
+                }
+            }
+
+            kept = then;
+            edits.AddRange(together);
+            return true;
+        }
+
+        string? WhyNot(Edit edit, ref Kept then)
+        {
+            if (Governor.Decide(person, edit, EditRoad.Open(then)) is Decision.Refused no)
+            {
+                return no.Reason;
+            }
+
+            try
+            {
+                then = then with { Document = EditApplication.Apply(edit, then.Document), Before = then.Document };
+                return null;
+            }
+            catch (StructureException fault)
+            {
+                return fault.Message;
+            }
+        }
+
+        string WhatStays(ImmutableArray<Edit> together, string reason) => together switch
+        {
+            [RemoveRow, InsertRow again] => $"\"{NameOf(again.Row)}\" stays as it is now: {reason}",
+            [InsertRow gone] => $"\"{NameOf(gone.Row)}\" does not come back: {reason}",
+            _ => reason,
+        };
+
+        string NameOf(PlacedRow row) => row.Name ?? (row.Own ?? (row is { Master: { } id, Release: { } release } ? kept.Library.Masters.FindRow(id, release) : null))?.Name ?? "A row";
     }
 }

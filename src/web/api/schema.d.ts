@@ -2082,6 +2082,7 @@ export interface components {
             name: string;
             label: string;
             value: components["schemas"]["FieldValue"];
+            resolved: null | components["schemas"]["FieldValue"];
             filled: boolean;
             measured: components["schemas"]["Measurement"][];
             entry: components["schemas"]["DeskEntryField"][];
@@ -2161,6 +2162,7 @@ export interface components {
             /** Format: int64 */
             base: number;
             styleVersion?: null | string;
+            skip?: null | string[];
         };
         DeskWeight: {
             /** Format: int32 */
@@ -2301,6 +2303,7 @@ export interface components {
             column: string;
             /** Format: int32 */
             index: number;
+            locks?: null | components["schemas"]["Locks"];
             target?: null | string;
         };
         EditMoveRow: {
@@ -2614,6 +2617,8 @@ export interface components {
             first: string;
             otherRow: string;
             second: string;
+            firstLocks?: null | components["schemas"]["Locks"];
+            secondLocks?: null | components["schemas"]["Locks"];
             target?: null | string;
         };
         EditSwapRows: {
@@ -3558,6 +3563,7 @@ export interface components {
         UndoRequest: {
             /** Format: uuid */
             id: string;
+            skip?: null | string[];
         };
         UpdateAnswer: {
             newer: components["schemas"]["NewerRelease"][];
