@@ -1,8 +1,9 @@
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [react()],
+  test: { setupFiles: ["shared/seed.ts"] },
   build: { outDir: "../GoldenRule.Server/wwwroot", emptyOutDir: true, sourcemap: false },
   server: {
     proxy: {

@@ -10,13 +10,14 @@ using GoldenRule.Server.Editing;
 
 namespace GoldenRule.Server.Desks;
 
+/// <param name="Revision">Of the email that it is of.</param>
 /// <param name="Text">As it would be sent.</param>
 /// <param name="Made">As it is made from the email.</param>
 /// <param name="Behind">True: it is written by hand, and the email has changed since.</param>
 /// <param name="Of">What it was written by hand over; null: it is made from the email.</param>
 /// <param name="MadeOf">What an edit says that writes it by hand over the email as it is now.</param>
 /// <param name="Write">Whether the asker may write it by hand.</param>
-public sealed record DraftText(string Text, string Made, bool Behind, string? Of, string MadeOf, Allowance Write);
+public sealed record DraftText(long Revision, string Text, string Made, bool Behind, string? Of, string MadeOf, Allowance Write);
 
 public sealed record DraftInbox(InboxLine Phone, InboxLine Desktop);
 
@@ -62,6 +63,7 @@ internal static class DeskViews
         var made = sending.MadeText();
         var written = (kept.Document as Email)?.PlainText;
         return new DraftText(
+            kept.Stored.Revision,
             sending.PlainText(),
             made,
             written is not null && !written.IsOf(made),

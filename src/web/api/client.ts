@@ -23,13 +23,33 @@ export async function ask<T>(request: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await request;
   } catch {
-    throw new Problem(0, "unreachable", "The server cannot be reached.");
+    throw unreachable();
   }
   if (answer.response.ok) {
     return answer.data as T;
   }
-  const { type = "", detail, title, ...more } = (answer.error ?? {}) as Record<string, string>;
-  throw new Problem(answer.response.status, type.replace("/problems/", ""), detail ?? title ?? "The request failed.", more);
+  throw problemOf(answer.response, answer.error);
+}
+
+/** The text of an address that answers with text; anything else is thrown as a Problem. */
+export async function askText(address: string): Promise<string> {
+  let answer: Response;
+  try {
+    answer = await fetch(address);
+  } catch {
+    throw unreachable();
+  }
+  if (answer.ok) {
+    return answer.text();
+  }
+  throw problemOf(answer, await answer.json().catch(() => undefined));
+}
+
+const unreachable = () => new Problem(0, "unreachable", "The server cannot be reached.");
+
+function problemOf(response: Response, error: unknown): Problem {
+  const { type = "", detail, title, ...more } = (error ?? {}) as Record<string, string>;
+  return new Problem(response.status, type.replace("/problems/", ""), detail ?? title ?? "The request failed.", more);
 }
 
 export const api = client;

@@ -14,19 +14,34 @@ export interface Present {
   place: string;
 }
 
+const secondsBetween = [0, 1, 2, 5, 10];
+const pause = (tried: number) => 1000 * (secondsBetween[tried] ?? 15);
+
+/** However long the server is away, it is asked again: what is on the screen would be old otherwise, and nobody would know. */
+const forever = { nextRetryDelayInMilliseconds: ({ previousRetryCount }: { previousRetryCount: number }) => pause(previousRetryCount) };
+
+async function insist(start: () => Promise<void>, tried = 1): Promise<void> {
+  try {
+    await start();
+  } catch {
+    await new Promise((resolve) => setTimeout(resolve, pause(tried)));
+    await insist(start, tried + 1);
+  }
+}
+
 /** The connection, made and begun when the first asks for it: what is on the screen comes before what others do. */
 function live(): Promise<HubConnection> {
   made ??= import("@microsoft/signalr").then(async ({ HubConnectionBuilder, LogLevel }) => {
-    const connection = new HubConnectionBuilder().withUrl("/live").withAutomaticReconnect().configureLogging(LogLevel.None).build();
+    const connection = new HubConnectionBuilder().withUrl("/live").withAutomaticReconnect(forever).configureLogging(LogLevel.None).build();
     const lookAgain = () => {
       for (const again of missed) again();
     };
     connection.onreconnected(() => Promise.allSettled([...watched].map((id) => connection.invoke("Watch", id))).then(lookAgain));
     connection.on("missed", lookAgain);
-    await connection.start();
+    await insist(() => connection.start());
     return connection;
   });
-  // Out of reach: the next who asks tries again.
+  // A part of the interface that could not be fetched: the next who asks tries again.
   made.catch(() => {
     made = undefined;
   });

@@ -2198,6 +2198,8 @@ export interface components {
             desktop: components["schemas"]["InboxLine"];
         };
         DraftText: {
+            /** Format: int64 */
+            revision: number;
             text: string;
             made: string;
             behind: boolean;

@@ -10,6 +10,16 @@ import { BrowserRouter } from "react-router";
 import { App } from "./App";
 import { cssVariables, theme } from "./theme";
 
+// A file dropped beside what takes files would be opened in place of the application, with all that waits in it.
+for (const name of ["dragover", "drop"] as const) {
+  window.addEventListener(name, (event) => {
+    if (!event.defaultPrevented && event.dataTransfer?.types.includes("Files")) {
+      event.preventDefault();
+      event.dataTransfer.dropEffect = "none";
+    }
+  });
+}
+
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5_000 } } });
 
 createRoot(document.getElementById("root") as HTMLElement).render(

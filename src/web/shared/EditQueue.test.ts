@@ -324,7 +324,7 @@ test("whatever fails, in whatever order: all that may be stored is, once, and in
       };
       const nothing = () => undefined;
       const make = () =>
-        new EditQueue<string>("email", "imran", { send, take: nothing, refused: nothing, signedOut: nothing, keeping: nothing });
+        new EditQueue<string>("email", "imran", { send, take: () => 1, refused: nothing, signedOut: nothing, keeping: nothing });
       let queue = make();
       queue.open();
       const meant = new Map<string, string>();

@@ -1,14 +1,15 @@
 import type { Problem } from "../api/client";
 import type { Edit, SentEdit } from "../api/types";
 import { newId } from "./ids";
+import { LiveValues } from "./LiveValues";
 import { UndoStep } from "./UndoStep";
-import { Unsent } from "./unsent";
+import { type PlacedEdit, Unsent } from "./unsent";
 
 export type Move = "undo" | "redo";
 
 /** Edits that go in one request. */
 interface Batch {
-  edits: SentEdit[];
+  edits: PlacedEdit[];
   /** The place that the last of them sets; empty: none in particular. */
   target: string;
   /** Nothing is put into it any more: it was sent, and may be stored though the answer was lost, or it goes as one. */
@@ -17,7 +18,11 @@ interface Batch {
   asOne: boolean;
 }
 
-export type Job = Batch | { move: Move; id: string };
+/** @property skip Steps that could not be taken back and are passed over. */
+export type Job = Batch | { move: Move; id: string; skip: string[] };
+
+/** The edits of a batch as the API takes them. */
+export const asSent = (edits: PlacedEdit[]): SentEdit[] => edits.map(({ id, step, edit }) => ({ id, step, edit }));
 
 /** "kept": all is stored; "sending": it takes longer than it should; "waiting": the server is out of reach and edits wait here. */
 export type Keeping = "kept" | "sending" | "waiting";
@@ -25,8 +30,8 @@ export type Keeping = "kept" | "sending" | "waiting";
 /** Where the edits go and what becomes of them. */
 interface Road<Answer> {
   send(job: Job): Promise<Answer>;
-  /** It is stored. Called before the next is sent, which goes on from it. */
-  take(answer: Answer): void;
+  /** It is stored, at the revision given back. Called before the next is sent, which goes on from it. */
+  take(answer: Answer): number;
   /** It is not stored and does not go again. The next waits for what is given back. */
   refused(problem: Problem, job: Job): unknown;
   signedOut(): void;
@@ -46,10 +51,13 @@ const slowAfter = 400;
  * the same ids, until it has.
  */
 export class EditQueue<Answer> {
+  /** What its edits set, laid over the last answer. */
+  readonly live = new LiveValues();
   private readonly waiting: Job[] = [];
   private readonly step = new UndoStep();
   private inFlight?: Job;
   private timer?: ReturnType<typeof setTimeout>;
+  private ends: (() => void)[] = [];
   private opened = false;
   private left = false;
   private said: Keeping = "kept";
@@ -87,8 +95,24 @@ export class EditQueue<Answer> {
   }
 
   /** Edits that are not acknowledged yet, in their order. */
-  get unsent(): SentEdit[] {
+  get unsent(): PlacedEdit[] {
     return (this.inFlight ? [this.inFlight, ...this.waiting] : this.waiting).flatMap((job) => ("edits" in job ? job.edits : []));
+  }
+
+  /** Whether an edit of this place is still on its way. */
+  waits(target: string) {
+    return this.unsent.some((edit) => edit.target === target);
+  }
+
+  /** Ends when nothing is on its way any more; false: it waits for the server. */
+  async settled(): Promise<boolean> {
+    while (this.busy) {
+      if (this.said === "waiting" || !this.opened) {
+        return false;
+      }
+      await new Promise<void>((resolve) => this.ends.push(resolve));
+    }
+    return true;
   }
 
   /**
@@ -96,7 +120,7 @@ export class EditQueue<Answer> {
    */
   edit(edits: Edit[], target: string) {
     const step = this.step.of(target);
-    const sent = edits.map((edit) => ({ id: newId(), step, edit }));
+    const sent = edits.map((edit) => ({ id: newId(), step, edit, target }));
     const last = this.waiting.at(-1);
     if (last && "edits" in last && !last.closed) {
       last.edits = [...last.edits.filter((e) => e.step !== step), ...sent];
@@ -111,13 +135,13 @@ export class EditQueue<Answer> {
   editAsOne(edits: Edit[], target: string) {
     this.step.close();
     const step = newId();
-    this.waiting.push({ edits: edits.map((edit) => ({ id: newId(), step, edit })), target, closed: true, asOne: true });
+    this.waiting.push({ edits: edits.map((edit) => ({ id: newId(), step, edit, target })), target, closed: true, asOne: true });
     void this.run();
   }
 
-  move(move: Move) {
+  move(move: Move, skip: string[] = []) {
     this.step.close();
-    this.waiting.push({ move, id: newId() });
+    this.waiting.push({ move, id: newId(), skip });
     void this.run();
   }
 
@@ -148,7 +172,8 @@ export class EditQueue<Answer> {
     try {
       const answer = await this.road.send(job);
       this.inFlight = undefined;
-      this.road.take(answer);
+      const revision = this.road.take(answer);
+      this.live.settle((target) => this.waits(target), revision);
     } catch (problem) {
       this.inFlight = undefined;
       if (await this.fail(job, problem as Problem)) {
@@ -156,6 +181,7 @@ export class EditQueue<Answer> {
       }
     } finally {
       clearTimeout(slow);
+      for (const end of this.ends.splice(0)) end();
     }
     return this.run();
   }
@@ -183,6 +209,9 @@ export class EditQueue<Answer> {
       // One of several was refused and so all were: they go one by one, so that only that one is.
       this.waiting.unshift(...job.edits.map((edit) => ({ ...job, edits: [edit] })));
       return false;
+    }
+    if ("edits" in job) {
+      this.live.drop(job.edits.map((edit) => edit.target ?? "").filter((target) => target && !this.waits(target)));
     }
     await this.road.refused(problem, job);
     return false;

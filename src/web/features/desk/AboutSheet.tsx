@@ -1,30 +1,26 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import type { DeskAbout, RowKind } from "../../api/types";
+import { toggled, trimmed, useLiveField } from "../../shared/useLiveField";
 import { kindLabel, rowKinds } from "../rows/rowKinds";
 import type { Desk } from "./DeskStore";
 import { LineInput } from "./fields/LineInput";
-import { useKeptValue } from "./fields/useKeptValue";
 import classes from "./RowSheet.module.css";
 import { StandingPart } from "./StandingPart";
 import { useDeskContext } from "./useDesk";
 
 /** What a template or saved row is for, the rules of the whole of it in plain words, and how it stands in the library. */
 export function AboutSheet({ desk, about }: { desk: Desk; about: DeskAbout }) {
-  const { store, choice } = useDeskContext();
-  const [name, setName] = useKeptValue(desk.name, "name", (next: string) => next.trim() && store.edit({ kind: "set-name", name: next }));
-  const [description, setDescription] = useKeptValue(about.description, "about/description", (text: string) =>
-    store.edit({ kind: "set-description", text }),
+  const { choice } = useDeskContext();
+  const [name, setName] = useLiveField(desk.name, "name", (next) => (next.trim() ? { kind: "set-name", name: next } : []), trimmed);
+  const [description, setDescription] = useLiveField(about.description, "about/description", (text) => ({ kind: "set-description", text }));
+  const [tags, setTags] = useLiveField(
+    about.tags.join(", "),
+    "about/tags",
+    (text) => ({ kind: "set-tags", tags: tagsOf(text) }),
+    (text) => tagsOf(text).join(", "),
   );
-  const [tags, setTags] = useKeptValue(about.tags.join(", "), "about/tags", (text: string) =>
-    store.edit({
-      kind: "set-tags",
-      tags: text
-        .split(",")
-        .map((t) => t.trim())
-        .filter(Boolean),
-    }),
-  );
+  const [open, setOpen] = useLiveField(about.plainTextOpen, "about/plain-text", (on) => ({ kind: "set-plain-text-open", open: on }));
   return (
     <section aria-label={desk.kind === "row" ? "About this row" : "About this template"}>
       <h2 className={classes.title}>{desk.kind === "row" ? "About this row" : "About this template"}</h2>
@@ -48,11 +44,7 @@ export function AboutSheet({ desk, about }: { desk: Desk; about: DeskAbout }) {
       </div>
       {desk.kind === "template" && (
         <label className={classes.tick}>
-          <input
-            type="checkbox"
-            checked={about.plainTextOpen}
-            onChange={(e) => store.edit({ kind: "set-plain-text-open", open: e.currentTarget.checked })}
-          />
+          <input type="checkbox" checked={open} onChange={(e) => setOpen(e.currentTarget.checked)} />
           Authors may write the plain text by hand
         </label>
       )}
@@ -61,12 +53,25 @@ export function AboutSheet({ desk, about }: { desk: Desk; about: DeskAbout }) {
   );
 }
 
+const tagsOf = (text: string) =>
+  text
+    .split(",")
+    .map((t) => t.trim())
+    .filter(Boolean);
+
 function RowParts({ about }: { about: DeskAbout }) {
-  const { store } = useDeskContext();
-  const [instruction, setInstruction] = useKeptValue(about.instruction ?? "", "//instruction", (text: string) =>
-    store.edit({ kind: "set-instruction", row: null, piece: null, text: text || null }),
-  );
-  const [varies, setVaries] = useKeptValue(about.varies ?? "", "about/varies", (text: string) => store.edit({ kind: "set-varies", text }));
+  const [instruction, setInstruction] = useLiveField(about.instruction ?? "", "about/instruction", (text) => ({
+    kind: "set-instruction",
+    row: null,
+    piece: null,
+    text: text || null,
+  }));
+  const [varies, setVaries] = useLiveField(about.varies ?? "", "about/varies", (text) => ({ kind: "set-varies", text }));
+  const [rowKind, setRowKind] = useLiveField<RowKind>(about.rowKind ?? "main", "about/row-kind", (kind) => ({
+    kind: "set-row-kind",
+    rowKind: kind,
+    row: null,
+  }));
   return (
     <>
       <div className={classes.block}>
@@ -79,10 +84,7 @@ function RowParts({ about }: { about: DeskAbout }) {
       )}
       <label className={classes.pick}>
         Row kind
-        <select
-          value={about.rowKind ?? "main"}
-          onChange={(e) => store.edit({ kind: "set-row-kind", rowKind: e.currentTarget.value as RowKind, row: null })}
-        >
+        <select value={rowKind} onChange={(e) => setRowKind(e.currentTarget.value as RowKind)}>
           {rowKinds.map((k) => (
             <option key={k.value} value={k.value}>
               {kindLabel(k.value)}
@@ -96,20 +98,23 @@ function RowParts({ about }: { about: DeskAbout }) {
 
 /** The campaign types: for a row any number, for a template one; and for a template the house style. */
 function Serves({ desk, about }: { desk: Desk; about: DeskAbout }) {
-  const { store } = useDeskContext();
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
   const styles = useQuery({
     queryKey: ["house-styles"],
     queryFn: () => ask(api.GET("/api/house-styles")),
     enabled: desk.kind === "template",
   });
-  const set = (keys: string[]) => store.edit({ kind: "set-campaign-types", keys });
+  const [chosen, set] = useLiveField(about.campaignTypes, "about/campaign-types", (keys) => ({ kind: "set-campaign-types", keys }));
+  const [houseStyle, setHouseStyle] = useLiveField(about.houseStyle, "about/house-style", (id) => ({
+    kind: "set-house-style",
+    houseStyle: id,
+  }));
   if (desk.kind === "template") {
     return (
       <>
         <label className={classes.pick}>
           Campaign type
-          <select value={about.campaignTypes[0]} onChange={(e) => set([e.currentTarget.value])}>
+          <select value={chosen[0]} onChange={(e) => set([e.currentTarget.value])}>
             {types.data?.map((t) => (
               <option key={t.key} value={t.key}>
                 {t.name}
@@ -119,7 +124,7 @@ function Serves({ desk, about }: { desk: Desk; about: DeskAbout }) {
         </label>
         <label className={classes.pick}>
           House style
-          <select value={about.houseStyle} onChange={(e) => store.edit({ kind: "set-house-style", houseStyle: e.currentTarget.value })}>
+          <select value={houseStyle} onChange={(e) => setHouseStyle(e.currentTarget.value)}>
             {styles.data
               ?.filter((s) => s.release > 0)
               .map((s) => (
@@ -136,18 +141,12 @@ function Serves({ desk, about }: { desk: Desk; about: DeskAbout }) {
     <fieldset className={classes.serves}>
       <legend>Serves</legend>
       <label>
-        <input type="checkbox" checked={about.campaignTypes.length === 0} onChange={() => set([])} />
+        <input type="checkbox" checked={chosen.length === 0} onChange={() => set([])} />
         All campaign types
       </label>
       {types.data?.map((t) => (
         <label key={t.key}>
-          <input
-            type="checkbox"
-            checked={about.campaignTypes.includes(t.key)}
-            onChange={() =>
-              set(about.campaignTypes.includes(t.key) ? about.campaignTypes.filter((k) => k !== t.key) : [...about.campaignTypes, t.key])
-            }
-          />
+          <input type="checkbox" checked={chosen.includes(t.key)} onChange={() => set((keys) => toggled(keys, t.key))} />
           {t.name}
         </label>
       ))}

@@ -3,27 +3,29 @@ import { useRef, useState } from "react";
 import { api, ask } from "../../api/client";
 import type { Attachment } from "../../api/types";
 import { upload } from "../../shared/upload";
+import { useLiveField } from "../../shared/useLiveField";
 import classes from "./Attachments.module.css";
 import type { Desk } from "./DeskStore";
 import { FindingLine } from "./fields/FindingLine";
-import { useDeskContext } from "./useDesk";
 
 const kb = (bytes: number) => `${Math.ceil(bytes / 1024).toLocaleString("en-GB")} KB`;
 
 /** The files that go out with the email: chosen from the library, or added to it. */
 export function Attachments({ desk }: { desk: Desk }) {
-  const { store } = useDeskContext();
   const queries = useQueryClient();
   const library = useQuery({ queryKey: ["files"], queryFn: () => ask(api.GET("/api/files")) });
   const input = useRef<HTMLInputElement>(null);
   const [sent, setSent] = useState<number>();
   const [fault, setFault] = useState<string>();
-  const attached = desk.attachments;
-  const set = (files: Attachment[]) => store.edit({ kind: "set-attachments", files });
-  const attach = (file: { id: string; name: string; mediaType: string; bytes: number }) =>
-    attached.some((a) => a.file === file.id)
-      ? setFault(`"${file.name}" is attached already.`)
-      : set([...attached, { file: file.id, name: file.name, mediaType: file.mediaType, bytes: file.bytes }]);
+  const [attached, set] = useLiveField<Attachment[]>(desk.attachments, "details/attachments", (files) => ({
+    kind: "set-attachments",
+    files,
+  }));
+  // Onto what is attached by then: two files may be on their way at once.
+  const attach = ({ id, name, mediaType, bytes }: { id: string; name: string; mediaType: string; bytes: number }) =>
+    attached.some((a) => a.file === id)
+      ? setFault(`"${name}" is attached already.`)
+      : set((files) => [...files.filter((f) => f.file !== id), { file: id, name, mediaType, bytes }]);
 
   const add = async (file: File) => {
     setFault(undefined);
@@ -59,7 +61,7 @@ export function Attachments({ desk }: { desk: Desk }) {
                 type="button"
                 className="plain underlined"
                 disabled={!desk.detailsAllowance.allowed}
-                onClick={() => set(attached.filter((a) => a.file !== file.file))}
+                onClick={() => set((files) => files.filter((a) => a.file !== file.file))}
               >
                 Take off<span className="only-heard"> {file.name}</span>
               </button>

@@ -5,7 +5,6 @@ import { newId } from "../../shared/ids";
 import { lazily } from "../../shared/lazily";
 import classes from "./ColumnGroup.module.css";
 import { blocksOf, type Desk } from "./DeskStore";
-import { asWritten } from "./fields/proseJson";
 import { PieceFields } from "./PieceFields";
 import { useDeskContext } from "./useDesk";
 import { type Held, useHeld } from "./useHeld";
@@ -207,7 +206,7 @@ function Piece({ row, column, block, at, desk, held, onAddBelow }: PieceProps) {
 const paragraphs = (block: DeskBlock) => block.fields.flatMap((f) => (f.value.kind === "prose" ? (f.value.text.paragraphs ?? []) : []));
 
 const joined = (first: DeskBlock, second: DeskBlock): RichText => ({
-  paragraphs: [...paragraphs(first), ...paragraphs(second)].map(asWritten),
+  paragraphs: [...paragraphs(first), ...paragraphs(second)],
 });
 
 /** A place that takes a dragged piece; where it is too narrow, it says so before the drop. */

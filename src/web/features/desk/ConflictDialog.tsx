@@ -2,37 +2,39 @@ import { Button, Modal } from "@mantine/core";
 import type { Edit } from "../../api/types";
 import classes from "./ConflictDialog.module.css";
 import type { Conflict } from "./DeskStore";
-import { wordsOf } from "./wordsOf";
+import { wordsOfEdit } from "./wordsOf";
+
+interface Props {
+  conflict: Conflict;
+  /** How many there are with this one. */
+  count: number;
+  onSettle: (conflict: Conflict, edit?: Edit) => void;
+  /** Closed without a choice: both values wait. */
+  onLater: () => void;
+}
 
 /** Two people changed one place: both values, and the choice. Nothing is lost by closing it. */
-export function ConflictDialog({ conflict, onSettle }: { conflict: Conflict; onSettle: (edit?: Edit) => void }) {
+export function ConflictDialog({ conflict, count, onSettle, onLater }: Props) {
   return (
-    <Modal opened onClose={() => onSettle()} title="Changed by two at once" closeButtonProps={{ "aria-label": "Keep theirs" }}>
+    <Modal
+      opened
+      onClose={onLater}
+      title={count > 1 ? `Changed by two at once, 1 of ${count}` : "Changed by two at once"}
+      closeButtonProps={{ "aria-label": "Choose later" }}
+    >
       <p>{conflict.message}</p>
       <dl className={classes.values}>
         <dt>Theirs, which stands now</dt>
-        <dd>{show(conflict.theirs)}</dd>
+        <dd>{wordsOfEdit(conflict.theirs)}</dd>
         <dt>Yours</dt>
-        <dd>{show(conflict.yours)}</dd>
+        <dd>{wordsOfEdit(conflict.yours)}</dd>
       </dl>
       <div className={classes.choices}>
-        <Button variant="default" onClick={() => onSettle()}>
+        <Button variant="default" onClick={() => onSettle(conflict)}>
           Keep theirs
         </Button>
-        <Button onClick={() => onSettle(conflict.yours)}>Use yours</Button>
+        <Button onClick={() => onSettle(conflict, conflict.yours)}>Use yours</Button>
       </div>
     </Modal>
   );
-}
-
-function show(edit: Edit): string {
-  switch (edit.kind) {
-    case "set-fill":
-      return wordsOf(edit.value);
-    case "set-look":
-    case "set-detail":
-      return edit.value;
-    default:
-      return "as the template has it";
-  }
 }

@@ -1,6 +1,7 @@
 import { Suspense, useCallback, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import { lazily } from "../../shared/lazily";
+import { EditingContext } from "../../shared/useLiveField";
 import { useSession } from "../session/useSession";
 import type { DeskKind } from "./askDesk";
 import { ConflictDialog } from "./ConflictDialog";
@@ -17,8 +18,13 @@ const KeysDialog = lazily(() => import("./KeysDialog"));
 
 /** A finding elsewhere leads to its place here: "#row/piece/field". */
 function pointedAt(): Choice | undefined {
-  const [row, piece, field] = decodeURIComponent(location.hash.slice(1)).split("/");
-  return row ? { row, piece, field, asked: piece || field ? 1 : 0 } : undefined;
+  try {
+    const [row, piece, field] = decodeURIComponent(location.hash.slice(1)).split("/");
+    return row ? { row, piece, field, asked: piece || field ? 1 : 0 } : undefined;
+  } catch {
+    // Someone cut the address short: the desk opens where it opens otherwise.
+    return undefined;
+  }
 }
 
 /** The composing desk: running order, proofs, copy sheet. */
@@ -50,26 +56,54 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
   if (!state.desk) {
     return null;
   }
+  store.shown.revision = state.desk.revision;
   return (
     <DeskContext.Provider value={context}>
-      <div className={classes.desk}>
-        <DeskHeader state={state} />
-        <RunningOrder state={state} />
-        <ProofTable state={state} />
-        <Sheet state={state} />
-        <div className={classes.notice} role="status">
-          {state.notice && (
-            <p>
-              {state.notice}{" "}
-              <button type="button" className="plain underlined" onClick={() => store.dismiss()}>
-                Close
-              </button>
-            </p>
-          )}
+      <EditingContext.Provider value={store}>
+        <div className={classes.desk}>
+          <DeskHeader state={state} />
+          <RunningOrder state={state} />
+          <ProofTable state={state} />
+          <Sheet state={state} />
+          <div className={classes.notice} role="status">
+            {state.conflicts.length > 0 && state.conflictsLater && (
+              <p>
+                {state.conflicts.length === 1 ? "One place was" : `${state.conflicts.length} places were`} changed by two at once. Both
+                values wait here.{" "}
+                <button type="button" className="plain underlined" onClick={() => store.settleLater(false)}>
+                  Choose
+                </button>
+              </p>
+            )}
+            {state.stuck && (
+              <p>
+                {state.stuck.reason}{" "}
+                <button type="button" className="plain underlined" onClick={() => store.skip()}>
+                  {state.stuck.move === "undo" ? "Skip it and undo what was before" : "Skip it and redo what comes next"}
+                </button>
+              </p>
+            )}
+            {state.notice && (
+              <p>
+                {state.notice}{" "}
+                <button type="button" className="plain underlined" onClick={() => store.dismiss()}>
+                  Close
+                </button>
+              </p>
+            )}
+          </div>
         </div>
-      </div>
-      {state.conflict && <ConflictDialog conflict={state.conflict} onSettle={(edit) => store.settle(edit)} />}
-      <Suspense fallback={null}>{keysShown && <KeysDialog onClose={() => setKeysShown(false)} />}</Suspense>
+        {state.conflicts[0] && !state.conflictsLater && (
+          <ConflictDialog
+            key={state.conflicts[0].target}
+            conflict={state.conflicts[0]}
+            count={state.conflicts.length}
+            onSettle={(conflict, edit) => store.settle(conflict, edit)}
+            onLater={() => store.settleLater(true)}
+          />
+        )}
+        <Suspense fallback={null}>{keysShown && <KeysDialog onClose={() => setKeysShown(false)} />}</Suspense>
+      </EditingContext.Provider>
     </DeskContext.Provider>
   );
 }

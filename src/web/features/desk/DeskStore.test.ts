@@ -2,7 +2,7 @@ import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { Problem } from "../../api/client";
 import type { DeskAnswer, Edit, SentEdit } from "../../api/types";
 import { askDesk, sendEdits, sendMove } from "./askDesk";
-import { type Desk, DeskStore, placeOf, rowIds, targetOf } from "./DeskStore";
+import { type Conflict, type Desk, DeskStore, placeOf, rowIds } from "./DeskStore";
 import { aDesk, aFinding, aRow, aZone, deskOf } from "./testDesk";
 
 vi.mock("./askDesk", () => ({ askDesk: vi.fn(), sendEdits: vi.fn(), sendMove: vi.fn() }));
@@ -11,7 +11,9 @@ const asked = vi.mocked(askDesk);
 const sent = vi.mocked(sendEdits);
 const moved = vi.mocked(sendMove);
 
-const say = (value: string): Edit => ({ kind: "set-detail", field: "subject", value });
+const sayOf = (field: string, value: string): Edit => ({ kind: "set-detail", field, value });
+const say = (value: string) => sayOf("subject", value);
+const kept = new Map<string, string>();
 const edits = (call: number) => (sent.mock.calls[call]?.[3] ?? []).map(({ edit }: SentEdit) => edit);
 
 async function opened(desk: DeskAnswer) {
@@ -24,7 +26,16 @@ async function opened(desk: DeskAnswer) {
 
 beforeEach(() => {
   vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout", "performance"] });
-  vi.stubGlobal("localStorage", { length: 0, key: () => null, getItem: () => null, setItem: () => undefined, removeItem: () => undefined });
+  kept.clear();
+  vi.stubGlobal("localStorage", {
+    get length() {
+      return kept.size;
+    },
+    key: (at: number) => [...kept.keys()][at] ?? null,
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => kept.set(key, value),
+    removeItem: (key: string) => kept.delete(key),
+  });
   // Nobody looks, so that nothing waits for a frame.
   vi.stubGlobal("document", { hidden: true });
   vi.resetAllMocks();
@@ -131,23 +142,50 @@ test("an answer that was asked for before one's own edit does not undo it", asyn
   expect(store.snapshot().desk?.revision).toBe(3);
 });
 
-test("of two who changed the same place both values are kept until one is chosen", async () => {
+test("of each place that two changed both values are kept until one is chosen", async () => {
   const store = await opened(deskOf(1, aRow("a")));
-  sent.mockRejectedValueOnce(
-    new Problem(409, "conflict", "Bea changed this at the same time.", { theirs: say("Hers"), yours: say("Mine") }),
+  const conflict = (field: string) => ({ target: `details/${field}`, theirs: sayOf(field, "Hers"), yours: sayOf(field, "Mine") });
+  for (const field of ["subject", "preheader"]) {
+    sent.mockRejectedValueOnce(new Problem(409, "conflict", "Bea changed this at the same time.", conflict(field)));
+    asked.mockResolvedValueOnce(deskOf(2, aRow("a")));
+    store.write(`details/${field}`, sayOf(field, "Mine"));
+    await vi.advanceTimersByTimeAsync(0);
+  }
+  expect(store.snapshot().conflicts).toEqual(
+    ["subject", "preheader"].map((field) => ({ message: "Bea changed this at the same time.", ...conflict(field) })),
   );
-  asked.mockResolvedValueOnce(deskOf(2, aRow("a")));
-  store.edit(say("Mine"));
-  await vi.advanceTimersByTimeAsync(0);
-  expect(store.snapshot().conflict).toEqual({ message: "Bea changed this at the same time.", theirs: say("Hers"), yours: say("Mine") });
   expect(store.snapshot().desk?.revision).toBe(2);
 
+  // Put off, neither is lost, in this window or the next.
+  store.settleLater(true);
+  expect(store.snapshot().conflicts).toHaveLength(2);
+  expect((await opened(deskOf(2, aRow("a")))).snapshot().conflicts).toHaveLength(2);
+
+  const [first, second] = store.snapshot().conflicts;
   sent.mockResolvedValueOnce(deskOf(3, aRow("a")));
-  store.settle(say("Mine"));
+  store.settle(first as Conflict, say("Mine"));
   await vi.advanceTimersByTimeAsync(0);
-  expect(store.snapshot().conflict).toBeUndefined();
-  expect(edits(1)).toEqual([say("Mine")]);
-  expect(sent.mock.calls[1]?.[2]).toMatchObject({ base: 2 });
+  expect(edits(2)).toEqual([say("Mine")]);
+  expect(sent.mock.calls[2]?.[2]).toMatchObject({ base: 2 });
+  expect(store.snapshot().conflicts).toEqual([second]);
+  store.settle(second as Conflict);
+  expect(store.snapshot().conflicts).toEqual([]);
+  expect(kept.size).toBe(0);
+});
+
+test("a step that cannot be taken back says why and can be passed over", async () => {
+  const store = await opened(deskOf(4, aRow("a")));
+  moved.mockRejectedValueOnce(new Problem(409, "conflict", "Bea has changed this since.", { step: "s1" }));
+  asked.mockResolvedValueOnce(deskOf(4, aRow("a")));
+  store.move("undo");
+  await vi.advanceTimersByTimeAsync(0);
+  expect(store.snapshot().stuck).toEqual({ move: "undo", reason: "Bea has changed this since." });
+
+  moved.mockResolvedValueOnce(deskOf(5, aRow("a")));
+  store.skip();
+  await vi.advanceTimersByTimeAsync(0);
+  expect(moved.mock.calls[1]?.[5]).toEqual(["s1"]);
+  expect(store.snapshot().stuck).toBeUndefined();
 });
 
 test("what is refused is said, and the desk shows what holds", async () => {
@@ -192,36 +230,43 @@ test("a document that is not there is said, and nothing is sent to it", async ()
   expect(sent).not.toHaveBeenCalled();
 });
 
-test("an edit is pending until it is acknowledged", async () => {
+test("what is set holds until an answer that knows of it, and of what is refused what stands", async () => {
   const store = await opened(deskOf(1, aRow("a")));
   let answer: (desk: DeskAnswer) => void = () => undefined;
   sent.mockReturnValueOnce(new Promise((resolve) => (answer = resolve)));
-  store.edit(say("S"));
+  store.live.set("details/subject", "S", true);
+  store.write("details/subject", say("S"));
   await vi.advanceTimersByTimeAsync(0);
-  expect(store.isPending("details/subject")).toBe(true);
-  expect(store.isPending("details/preheader")).toBe(false);
+  expect(store.live.get("details/subject")).toMatchObject({ value: "S", state: "pending" });
   answer(deskOf(2, aRow("a")));
   await vi.advanceTimersByTimeAsync(0);
-  expect(store.isPending("details/subject")).toBe(false);
+  expect(store.live.get("details/subject")).toEqual({ value: "S", state: "stored", revision: 2 });
+
+  sent.mockRejectedValueOnce(new Problem(403, "refused", "No."));
+  asked.mockResolvedValueOnce(deskOf(2, aRow("a")));
+  store.live.set("details/subject", "T", true);
+  store.write("details/subject", say("T"));
+  await vi.advanceTimersByTimeAsync(0);
+  expect(store.live.get("details/subject")).toBeUndefined();
 });
 
-/** As the server names them: two edits of one target at the same time are a conflict. */
-test("edits name the places that they set", () => {
-  const places: [Edit, string][] = [
-    [{ kind: "set-fill", row: "r", piece: "p", field: "f", value: { kind: "words", text: "" } }, "r/p/f"],
-    [{ kind: "clear-fill", row: "r", piece: "p", field: "f" }, "r/p/f"],
-    [{ kind: "set-look", row: "r", piece: "p", property: "align", value: "left" }, "r/p/look/align"],
-    [{ kind: "clear-look", row: "r", piece: "p", property: "align" }, "r/p/look/align"],
-    [{ kind: "set-shown", row: "r", piece: "p", shown: "everywhere" }, "r/p/shown"],
-    [{ kind: "set-limit", row: "r", piece: "p", field: "f", limit: null }, "r/p/f/limit"],
-    [{ kind: "set-instruction", row: "r", piece: "p", text: null }, "r/p/instruction"],
-    [{ kind: "set-detail", field: "subject", value: "" }, "details/subject"],
-    [{ kind: "set-name", name: "N" }, "name"],
-    [{ kind: "set-description", text: "" }, "about/description"],
-    [{ kind: "remove-row", row: "r" }, ""],
-    [{ kind: "move-row", row: "r", zone: null, index: 0 }, ""],
-  ];
-  expect(places.map(([edit]) => targetOf(edit))).toEqual(places.map(([, place]) => place));
+test("what leaves the house waits for what was typed, and says when it cannot", async () => {
+  const store = await opened(deskOf(1, aRow("a")));
+  let answer: (desk: DeskAnswer) => void = () => undefined;
+  sent.mockReturnValueOnce(new Promise((resolve) => (answer = resolve)));
+  store.write("details/subject", say("S"));
+  let stored: boolean | undefined;
+  void store.stored().then((all) => (stored = all));
+  await vi.advanceTimersByTimeAsync(100);
+  expect(stored).toBeUndefined();
+  answer(deskOf(2, aRow("a")));
+  await vi.advanceTimersByTimeAsync(0);
+  expect(stored).toBe(true);
+
+  sent.mockRejectedValueOnce(new Problem(0, "unreachable", ""));
+  store.write("details/subject", say("T"));
+  await vi.advanceTimersByTimeAsync(0);
+  expect(await store.stored()).toBe(false);
 });
 
 test("where a row stands: in a zone, in the running order itself, or nowhere", () => {

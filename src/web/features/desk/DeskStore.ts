@@ -1,6 +1,7 @@
 import type { Problem } from "../../api/client";
 import type { DeskAnswer, DeskBlock, DeskRow, DeskZone, Edit, Finding } from "../../api/types";
-import { EditQueue, type Job, type Keeping, type Move } from "../../shared/EditQueue";
+import { asSent, EditQueue, type Job, type Keeping, type Move } from "../../shared/EditQueue";
+import { Unsettled } from "../../shared/Unsettled";
 import { askDesk, type DeskKind, sendEdits, sendMove } from "./askDesk";
 
 /** The last answer, with what it left out because it did not change taken from the one before. */
@@ -13,12 +14,18 @@ export interface DeskState {
   keeping: Keeping;
   /** One line about the last thing that was refused or failed. */
   notice?: string;
-  conflict?: Conflict;
+  /** Each place that two changed at once, until it is settled. */
+  conflicts: readonly Conflict[];
+  /** They wait, and are looked at later. */
+  conflictsLater?: boolean;
+  /** A step of one's own that could not be taken back: it can be passed over. */
+  stuck?: { move: Move; reason: string };
   missing?: string;
 }
 
 /** The same place changed by two at once. */
 export interface Conflict {
+  target: string;
   message: string;
   theirs: Edit;
   yours: Edit;
@@ -30,12 +37,13 @@ const answeredBy = 250;
 
 /** What lies on the desk, and the ways to change it. */
 export class DeskStore {
-  private state: DeskState = { rows: new Map(), keeping: "kept" };
+  private state: DeskState = { rows: new Map(), keeping: "kept", conflicts: [] };
   private readonly listeners = new Set<() => void>();
   private readonly proofs = new Set<() => void>();
   private telling = false;
   private left = false;
   private readonly queue: EditQueue<DeskAnswer>;
+  private readonly conflicts: Unsettled<Conflict>;
   /** The newest revision that was told of. */
   private told = 0;
   private typedAt = Number.NEGATIVE_INFINITY;
@@ -46,9 +54,13 @@ export class DeskStore {
     readonly id: string,
     person: string,
   ) {
+    this.conflicts = new Unsettled(id, person);
     this.queue = new EditQueue(id, person, {
       send: (job) => this.send(job),
-      take: (answer) => this.take(answer, { notice: undefined }),
+      take: (answer) => {
+        this.take(answer, { notice: undefined, stuck: undefined });
+        return answer.revision;
+      },
       refused: (problem, job) => this.refused(problem, job),
       signedOut: () => this.say("You are signed out. Sign in again in another window; what you typed waits here."),
       keeping: (keeping) => this.set({ keeping }),
@@ -73,6 +85,10 @@ export class DeskStore {
     }
     if (!this.left) {
       this.queue.open();
+      const conflicts = this.conflicts.find();
+      if (conflicts.length > 0) {
+        this.set({ conflicts });
+      }
     }
   }
 
@@ -82,24 +98,52 @@ export class DeskStore {
     clearTimeout(this.hearing);
   }
 
-  /** Whether an edit of this target is still on its way. */
-  isPending(target: string) {
-    return this.queue.unsent.some((e) => targetOf(e.edit) === target);
+  /** What is being set on the desk. */
+  get live() {
+    return this.queue.live;
   }
 
+  /** The revision that is on the screen; said by the room when it is drawn. */
+  readonly shown = { revision: 0 };
+
+  /** Edits that are a step of their own. */
   edit(...edits: Edit[]) {
+    this.write("", ...edits);
+  }
+
+  /** Edits of one place. */
+  write(target: string, ...edits: Edit[]) {
     if (this.state.desk?.asAuthor) {
       this.say("You are looking at it as an author. Go back to your own desk to change it.");
       return;
     }
     this.typedAt = performance.now();
     if (edits.length > 0) {
-      this.queue.edit(edits, edits.length === 1 && edits[0] ? targetOf(edits[0]) : "");
+      this.queue.edit(edits, target);
     }
   }
 
+  /** Takes one's last step back, or brings it again. */
   move(move: Move) {
-    this.queue.move(move);
+    if (!this.state.desk?.asAuthor) {
+      this.queue.move(move, this.skipped[move]);
+    }
+  }
+
+  /** Passes over the step that could not be taken back, and goes on with the one before. */
+  skip() {
+    const { stuck } = this.state;
+    this.set({ stuck: undefined });
+    if (stuck) {
+      this.move(stuck.move);
+    }
+  }
+
+  private readonly skipped: Record<Move, string[]> = { undo: [], redo: [] };
+
+  /** Ends when all that was made here is stored; false: it waits for the server. */
+  stored() {
+    return this.queue.settled();
   }
 
   /** Lays the desk out as a colleague would meet it, or as one's own again. */
@@ -150,11 +194,18 @@ export class DeskStore {
     this.set({ notice });
   }
 
-  settle(edit?: Edit) {
-    this.set({ conflict: undefined });
+  /** Chooses for one place: yours, or with none given theirs. */
+  settle(conflict: Conflict, edit?: Edit) {
+    this.set({ conflicts: this.state.conflicts.filter((c) => c !== conflict) });
+    this.conflicts.keep(this.state.conflicts);
     if (edit) {
-      this.edit(edit);
+      this.write(conflict.target, edit);
     }
+  }
+
+  /** Leaves both values of each where they are, to be chosen from later. */
+  settleLater(later: boolean) {
+    this.set({ conflictsLater: later });
   }
 
   private set(change: Partial<DeskState>, afterProofs = false) {
@@ -197,12 +248,21 @@ export class DeskStore {
   private send(job: Job) {
     const desk = this.state.desk as Desk;
     const seen = { base: desk.revision, styleVersion: desk.styleVersion };
-    return "edits" in job ? sendEdits(this.kind, this.id, seen, job.edits) : sendMove(this.kind, this.id, seen, job.move, job.id);
+    return "edits" in job
+      ? sendEdits(this.kind, this.id, seen, asSent(job.edits))
+      : sendMove(this.kind, this.id, seen, job.move, job.id, job.skip);
   }
 
   private async refused(problem: Problem, job: Job) {
     if ("edits" in job && problem.type === "conflict" && problem.more.yours) {
-      this.set({ conflict: { message: problem.message, theirs: problem.more.theirs as Edit, yours: problem.more.yours as Edit } });
+      const { target, theirs, yours } = problem.more as { target: string; theirs: Edit; yours: Edit };
+      const conflict = { target, message: problem.message, theirs, yours };
+      // Of one place the newest: it holds what was typed last.
+      this.set({ conflicts: [...this.state.conflicts.filter((c) => c.target !== target), conflict], conflictsLater: false });
+      this.conflicts.keep(this.state.conflicts);
+    } else if ("move" in job && typeof problem.more.step === "string") {
+      this.skipped[job.move].push(problem.more.step);
+      this.set({ stuck: { move: job.move, reason: problem.message } });
     } else {
       this.set({ notice: problem.message });
     }
@@ -237,42 +297,6 @@ function afterPaint(then: () => void) {
 
 function findingsOf({ findings: change }: DeskAnswer, former: Finding[]): Finding[] {
   return change ? [...former.slice(0, change.before), ...change.now, ...former.slice(former.length - change.after)] : former;
-}
-
-/** The place an edit sets, as the server names it; empty for edits that arrange. */
-export function targetOf(edit: Edit): string {
-  switch (edit.kind) {
-    case "set-fill":
-    case "clear-fill":
-      return `${edit.row}/${edit.piece}/${edit.field}`;
-    case "set-look":
-    case "clear-look":
-      return `${edit.row}/${edit.piece}/look/${edit.property}`;
-    case "set-shown":
-      return `${edit.row}/${edit.piece}/shown`;
-    case "set-limit":
-      return `${edit.row ?? ""}/${edit.piece}/${edit.field}/limit`;
-    case "set-offer":
-      return `${edit.row ?? ""}/${edit.piece}/offer/${edit.property}`;
-    case "set-instruction":
-      return `${edit.row ?? ""}/${edit.piece ?? ""}/instruction`;
-    case "set-piece-name":
-      return `${edit.row ?? ""}/${edit.piece ?? ""}/name`;
-    case "set-zone":
-      return `${edit.zone.id}/zone`;
-    case "set-detail":
-      return `details/${edit.field}`;
-    case "set-description":
-      return "about/description";
-    case "set-tags":
-      return "about/tags";
-    case "set-varies":
-      return "about/varies";
-    case "set-name":
-      return "name";
-    default:
-      return "";
-  }
 }
 
 export const blocksOf = (row: DeskRow): DeskBlock[] => row.columns.flatMap((c) => c.blocks);

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
+import { useLiveField } from "../../shared/useLiveField";
 import { Attachments } from "./Attachments";
 import type { Desk } from "./DeskStore";
 import { FindingLine } from "./fields/FindingLine";
 import { LineInput } from "./fields/LineInput";
-import { useKeptValue } from "./fields/useKeptValue";
 import classes from "./RowSheet.module.css";
 import { SetAsideList } from "./SetAsideList";
 import { useDeskContext } from "./useDesk";
@@ -38,10 +38,12 @@ export function DetailsSheet({ desk }: { desk: Desk }) {
 }
 
 function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[number]["name"] | "campaignName"; label: string }) {
-  const { store, choice } = useDeskContext();
-  const [value, setValue] = useKeptValue(desk.details[name] ?? "", `details/${name}`, (next: string) =>
-    store.edit({ kind: "set-detail", field: name, value: next }),
-  );
+  const { choice } = useDeskContext();
+  const [value, setValue] = useLiveField(desk.details[name] ?? "", `details/${name}`, (next) => ({
+    kind: "set-detail",
+    field: name,
+    value: next,
+  }));
   const findings = desk.findings.filter((f) => f.place.row === "details" && f.place.field === name);
   return (
     <div className={classes.block}>
@@ -64,10 +66,11 @@ function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[numb
 
 /** The day it goes out, from which countdowns count. */
 function SendDay({ desk }: { desk: Desk }) {
-  const { store } = useDeskContext();
-  const [day, setDay] = useKeptValue(desk.details.sendDay ?? "", "details/sendDay", (next: string) =>
-    store.edit({ kind: "set-detail", field: "sendDay", value: next }),
-  );
+  const [day, setDay] = useLiveField(desk.details.sendDay ?? "", "details/sendDay", (next) => ({
+    kind: "set-detail",
+    field: "sendDay",
+    value: next,
+  }));
   return (
     <label className={classes.pick}>
       Goes out on
@@ -90,17 +93,13 @@ const languages = [
 
 /** The language readers' programs and the browser's spelling go by. */
 function Language({ desk }: { desk: Desk }) {
-  const { store } = useDeskContext();
-  const known = languages.some(([tag]) => tag === desk.language);
+  const [language, setLanguage] = useLiveField(desk.language, "details/language", (tag) => ({ kind: "set-language", language: tag }));
+  const known = languages.some(([tag]) => tag === language);
   return (
     <label className={classes.pick}>
       Language
-      <select
-        value={desk.language}
-        disabled={!desk.detailsAllowance.allowed}
-        onChange={(e) => store.edit({ kind: "set-language", language: e.currentTarget.value })}
-      >
-        {!known && <option value={desk.language}>{desk.language}</option>}
+      <select value={language} disabled={!desk.detailsAllowance.allowed} onChange={(e) => setLanguage(e.currentTarget.value)}>
+        {!known && <option value={language}>{language}</option>}
         {languages.map(([tag, name]) => (
           <option key={tag} value={tag}>
             {name}, {tag}

@@ -1,6 +1,7 @@
 import { Button, Menu } from "@mantine/core";
-import { Suspense, useState } from "react";
+import { type MouseEvent, Suspense, useState } from "react";
 import { Link } from "react-router";
+import { askText } from "../../api/client";
 import { lazily } from "../../shared/lazily";
 import { useIs } from "../session/useSession";
 import type { Desk } from "./DeskStore";
@@ -18,14 +19,24 @@ export function HandOut({ desk }: { desk: Desk }) {
   const stops = desk.findings.filter((f) => f.severity === "stop").length;
   const at = `/api/emails/${desk.id}`;
 
+  // What goes out is what stands here: what was typed last has to be stored first.
+  const whenStored = async (then: () => void) => {
+    if (await store.stored()) {
+      then();
+    } else {
+      store.say("What you typed last is not stored yet, as the server is out of reach. Export the email once it says that it is.");
+    }
+  };
   const copy = async (kind: "html" | "text") => {
-    const answer = await fetch(`${at}/${kind}`);
     try {
-      await navigator.clipboard.writeText(await answer.text());
+      const copied = await askText(`${at}/${kind}`);
+      await navigator.clipboard.writeText(copied).catch(() => {
+        throw new Error("The browser does not let this page copy. Download the file instead.");
+      });
       setCopied(true);
       setTimeout(() => setCopied(false), 2500);
-    } catch {
-      store.say("The browser does not let this page copy. Download the file instead.");
+    } catch (problem) {
+      store.say((problem as Error).message);
     }
   };
   const close = () => setOpen(undefined);
@@ -38,21 +49,33 @@ export function HandOut({ desk }: { desk: Desk }) {
         </Menu.Target>
         <Menu.Dropdown>
           {stops > 0 && <Menu.Label>{stops === 1 ? "One finding" : `${stops} findings`} would stop this email.</Menu.Label>}
-          <Menu.Item onClick={() => copy("html")}>Copy the HTML</Menu.Item>
-          <File href={`${at}/html?download=true`}>Download the HTML</File>
-          <File href={`${at}/html?download=true&readable=true`}>Download the HTML, laid out to be read</File>
-          <Menu.Item onClick={() => copy("text")}>Copy the plain text</Menu.Item>
-          <File href={`${at}/text?download=true`}>Download the plain text</File>
+          <Menu.Item onClick={() => whenStored(() => copy("html"))}>Copy the HTML</Menu.Item>
+          <File whenStored={whenStored} href={`${at}/html?download=true`}>
+            Download the HTML
+          </File>
+          <File whenStored={whenStored} href={`${at}/html?download=true&readable=true`}>
+            Download the HTML, laid out to be read
+          </File>
+          <Menu.Item onClick={() => whenStored(() => copy("text"))}>Copy the plain text</Menu.Item>
+          <File whenStored={whenStored} href={`${at}/text?download=true`}>
+            Download the plain text
+          </File>
           <Menu.Divider />
-          <File href={`${at}/message`}>Message, .eml</File>
-          <File href={`${at}/message?embed=true`}>Message with the pictures inside, .eml</File>
-          <File href={`${at}/bundle`}>HTML, text and pictures, .zip</File>
-          <Menu.Item onClick={() => setOpen("sign-off")}>Sheet to sign off, .pdf</Menu.Item>
+          <File whenStored={whenStored} href={`${at}/message`}>
+            Message, .eml
+          </File>
+          <File whenStored={whenStored} href={`${at}/message?embed=true`}>
+            Message with the pictures inside, .eml
+          </File>
+          <File whenStored={whenStored} href={`${at}/bundle`}>
+            HTML, text and pictures, .zip
+          </File>
+          <Menu.Item onClick={() => whenStored(() => setOpen("sign-off"))}>Sheet to sign off, .pdf</Menu.Item>
           <Menu.Divider />
           <Menu.Item component={Link} to={`/emails/${desk.id}/findings`}>
             Everything the checks say
           </Menu.Item>
-          {makes && <Menu.Item onClick={() => setOpen("template")}>Make this a template</Menu.Item>}
+          {makes && <Menu.Item onClick={() => whenStored(() => setOpen("template"))}>Make this a template</Menu.Item>}
         </Menu.Dropdown>
       </Menu>
       <Suspense fallback={null}>
@@ -65,9 +88,23 @@ export function HandOut({ desk }: { desk: Desk }) {
   );
 }
 
-function File({ href, children }: { href: string; children: string }) {
+interface FileProps {
+  href: string;
+  whenStored: (then: () => void) => void;
+  children: string;
+}
+
+/** A link to a file, so that it can be opened elsewhere and copied; followed once all is stored. */
+function File({ href, whenStored, children }: FileProps) {
   return (
-    <Menu.Item component="a" href={href}>
+    <Menu.Item
+      component="a"
+      href={href}
+      onClick={(event: MouseEvent) => {
+        event.preventDefault();
+        whenStored(() => location.assign(href));
+      }}
+    >
       {children}
     </Menu.Item>
   );

@@ -1,7 +1,8 @@
+import { useState } from "react";
 import type { DeskBlock, DeskRow, FieldValue, Limit } from "../../api/types";
-import { useKeptValue } from "./fields/useKeptValue";
+import { alike } from "../../shared/alike";
+import { useLiveField } from "../../shared/useLiveField";
 import classes from "./RulesPanel.module.css";
-import { useDeskContext } from "./useDesk";
 
 type Bound = "characters" | "words" | "lines" | "pictureWidth" | "pictureHeight" | "pictureKilobytes" | "itemsLeast" | "itemsMost";
 
@@ -73,13 +74,10 @@ interface Props {
 }
 
 function FieldLimit({ row, pieces, name, label, kind, limit }: Props) {
-  const { store } = useDeskContext();
-  const [value, setValue] = useKeptValue<Limit>(limit ?? {}, `${row.id}/${pieces[0]}/${name}/limit`, (next) =>
-    store.edit(
-      ...pieces.map((piece) => ({ kind: "set-limit" as const, row: row.id, piece, field: name, limit: isEmpty(next) ? null : next })),
-    ),
+  const [value, setValue] = useLiveField<Limit>(limit ?? {}, `${row.id}/${pieces.join()}/${name}/limit`, (next) =>
+    pieces.map((piece) => ({ kind: "set-limit" as const, row: row.id, piece, field: name, limit: isEmpty(next) ? null : next })),
   );
-  const set = (change: Partial<Limit>) => setValue({ ...value, ...change });
+  const set = (change: Partial<Limit>) => setValue((now) => ({ ...now, ...change }));
   return (
     <fieldset className={classes.limit}>
       <legend>{label}</legend>
@@ -104,18 +102,29 @@ function FieldLimit({ row, pieces, name, label, kind, limit }: Props) {
           shape, width to height
         </label>
       )}
-      {kind === "link" && (
-        <label className={classes.hosts}>
-          <input
-            value={(value.hosts ?? []).join(" ")}
-            placeholder="larkfell.example.org"
-            onChange={(e) => set({ hosts: e.currentTarget.value.split(/[\s,]+/).filter(Boolean) })}
-          />
-          sites it may lead to
-        </label>
-      )}
+      {kind === "link" && <Sites hosts={value.hosts ?? []} onChange={(hosts) => set({ hosts })} />}
     </fieldset>
   );
 }
+
+/** Sites parted by blanks: what is typed stays as it is typed, the blank before the next one too. */
+function Sites({ hosts, onChange }: { hosts: string[]; onChange: (hosts: string[]) => void }) {
+  const [typed, setTyped] = useState(hosts.join(" "));
+  return (
+    <label className={classes.hosts}>
+      <input
+        value={alike(hostsOf(typed), hosts) ? typed : hosts.join(" ")}
+        placeholder="larkfell.example.org"
+        onChange={(e) => {
+          setTyped(e.currentTarget.value);
+          onChange(hostsOf(e.currentTarget.value));
+        }}
+      />
+      sites it may lead to
+    </label>
+  );
+}
+
+const hostsOf = (text: string) => text.split(/[\s,]+/).filter(Boolean);
 
 const isEmpty = (limit: Limit) => Object.values(limit).every((v) => v === null || v === undefined || (Array.isArray(v) && v.length === 0));

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import type { Aspect, Lock } from "../../api/types";
+import { toggled } from "../../shared/useLiveField";
 import classes from "./LockChoice.module.css";
 
 const roles = [
@@ -12,7 +13,7 @@ const roles = [
 interface Props {
   label: string;
   lock: { aspect: Aspect; own: Lock | null; holds: Lock };
-  onChange: (lock: Lock | null) => void;
+  onChange: (lock: Lock | null | ((now: Lock | null) => Lock | null)) => void;
 }
 
 /** Who may change one aspect of a piece: as around it, anyone, some, or nobody. */
@@ -26,8 +27,9 @@ export function LockChoice({ label, lock, onChange }: Props) {
   });
   const choose = (kind: string) =>
     onChange(kind === "" ? null : kind === "reserved" ? { kind, roles: ["designer"], people: [] } : { kind: kind as "open" | "sealed" });
-  const toggle = <T extends string>(list: T[] | undefined, value: T) =>
-    (list ?? []).includes(value) ? (list ?? []).filter((v) => v !== value) : [...(list ?? []), value];
+  // From the latest: two ticks may come before the first is answered.
+  const change = (make: (reserved: Extract<Lock, { kind: "reserved" }>) => Lock) =>
+    onChange((now) => (now?.kind === "reserved" ? make(now) : now));
   return (
     <div className={classes.lock}>
       <label>
@@ -47,7 +49,7 @@ export function LockChoice({ label, lock, onChange }: Props) {
               <input
                 type="checkbox"
                 checked={own.roles?.includes(role.value) ?? false}
-                onChange={() => onChange({ ...own, roles: toggle(own.roles, role.value) })}
+                onChange={() => change((now) => ({ ...now, roles: toggled(now.roles ?? [], role.value) }))}
               />
               {role.label}
             </label>
@@ -57,7 +59,7 @@ export function LockChoice({ label, lock, onChange }: Props) {
               <input
                 type="checkbox"
                 checked={own.people?.includes(person.id) ?? false}
-                onChange={() => onChange({ ...own, people: toggle(own.people, person.id) })}
+                onChange={() => change((now) => ({ ...now, people: toggled(now.people ?? [], person.id) }))}
               />
               {person.name}
             </label>

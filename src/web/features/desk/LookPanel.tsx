@@ -2,13 +2,13 @@ import { Suspense, useState } from "react";
 import type { DeskBlock, DeskLook, DeskRow, ShownOn } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { lazily } from "../../shared/lazily";
+import { useLiveField } from "../../shared/useLiveField";
 import { usePicture } from "../pictures/usePictures";
 import { blocksOf } from "./DeskStore";
 import classes from "./LookPanel.module.css";
 import { LayoutDrawing, layouts } from "./layouts";
 import rowClasses from "./RowSheet.module.css";
 import { SealedNote } from "./SealedNote";
-import { useDeskContext } from "./useDesk";
 
 const PictureDialog = lazily(() => import("../pictures/PictureDialog"));
 
@@ -45,18 +45,19 @@ export function LookPanel({ row }: { row: DeskRow }) {
 }
 
 function Choices({ row, piece, title, look }: { row: DeskRow; piece: string; title: string; look: DeskLook }) {
-  const { store } = useDeskContext();
+  const [value, choose] = useLiveField(look.value, `${row.id}/${piece}/look/${look.name}`, (choice) => ({
+    kind: "set-look",
+    row: row.id,
+    piece,
+    property: look.name,
+    value: choice,
+  }));
   return (
     <fieldset className={classes.choices}>
       <legend>{title}</legend>
       {look.choices.map((choice) => (
-        <label key={choice} className={classes.choice} data-chosen={look.value === choice}>
-          <input
-            type="radio"
-            name={`${row.id}-${piece}-${look.name}`}
-            checked={look.value === choice}
-            onChange={() => store.edit({ kind: "set-look", row: row.id, piece, property: look.name, value: choice })}
-          />
+        <label key={choice} className={classes.choice} data-chosen={value === choice}>
+          <input type="radio" name={`${row.id}-${piece}-${look.name}`} checked={value === choice} onChange={() => choose(choice)} />
           {look.name === "level" ? `Heading ${choice}` : look.name === "width" ? `${choice} %` : choice.replaceAll("-", " ")}
         </label>
       ))}
@@ -66,10 +67,13 @@ function Choices({ row, piece, title, look }: { row: DeskRow; piece: string; tit
 
 /** How the columns share the row. */
 function Layout({ row }: { row: DeskRow }) {
-  const { store } = useDeskContext();
-  const parts = row.columns.map((c) => c.parts);
-  const lay = (next: number[]) =>
-    store.edit({ kind: "set-layout", row: row.id, shares: next.map((p, i) => ({ id: row.columns[i]?.id ?? newId(), parts: p })) });
+  const [shares, setShares] = useLiveField(
+    row.columns.map(({ id, parts }) => ({ id, parts })),
+    `${row.id}/layout`,
+    (next) => ({ kind: "set-layout", row: row.id, shares: next }),
+  );
+  const parts = shares.map((c) => c.parts);
+  const lay = (next: number[]) => setShares((now) => next.map((p, i) => ({ id: now[i]?.id ?? newId(), parts: p })));
   return (
     <fieldset className={classes.choices}>
       <legend>Columns</legend>
@@ -88,7 +92,7 @@ function Layout({ row }: { row: DeskRow }) {
       ))}
       {parts.length > 1 && (
         <div className={classes.parts}>
-          {row.columns.map((column, index) => (
+          {shares.map((column, index) => (
             <label key={column.id}>
               Column {index + 1}
               <input
@@ -100,7 +104,7 @@ function Layout({ row }: { row: DeskRow }) {
                   lay(parts.map((p, i) => (i === index ? Math.max(1, Math.min(12, e.currentTarget.valueAsNumber || 1)) : p)))
                 }
               />
-              <span className="soft">{column.width} px</span>
+              <span className="soft">{row.columns.find((c) => c.id === column.id)?.width} px</span>
             </label>
           ))}
         </div>
@@ -111,25 +115,25 @@ function Layout({ row }: { row: DeskRow }) {
 
 /** A picture behind the row; the surface's colour stays beneath it. */
 function Background({ row }: { row: DeskRow }) {
-  const { store } = useDeskContext();
+  const [background, setBackground] = useLiveField<string | null>(row.background ?? null, `${row.id}/background`, (picture) => ({
+    kind: "set-background",
+    row: row.id,
+    picture,
+  }));
   const [choosing, setChoosing] = useState(false);
-  const shown = usePicture(row.background ?? "");
+  const shown = usePicture(background ?? "");
   return (
     <fieldset className={classes.choices}>
       <legend>Picture behind it</legend>
       <span>
-        {row.background ? (shown?.name ?? "A picture") : "None"} ·{" "}
+        {background ? (shown?.name ?? "A picture") : "None"} ·{" "}
         <button type="button" className="plain underlined" onClick={() => setChoosing(true)}>
           Choose
         </button>
-        {row.background && (
+        {background && (
           <>
             {" · "}
-            <button
-              type="button"
-              className="plain underlined"
-              onClick={() => store.edit({ kind: "set-background", row: row.id, picture: null })}
-            >
+            <button type="button" className="plain underlined" onClick={() => setBackground(null)}>
               Take it out
             </button>
           </>
@@ -142,7 +146,7 @@ function Background({ row }: { row: DeskRow }) {
         {choosing && (
           <PictureDialog
             onChoose={(picture) => {
-              store.edit({ kind: "set-background", row: row.id, picture: picture.id });
+              setBackground(picture.id);
               setChoosing(false);
             }}
             onClose={() => setChoosing(false)}
@@ -161,14 +165,22 @@ const screens: { value: ShownOn; label: string }[] = [
 
 /** On which screens the row and its pieces are shown. */
 function Screens({ row, blocks }: { row: DeskRow; blocks: DeskBlock[] }) {
-  const { store } = useDeskContext();
-  const line = (piece: string, name: string, value: ShownOn) => (
-    <label key={piece} className={classes.screen}>
+  const line = (piece: string, name: string, shown: ShownOn) => <Screen key={piece} row={row} piece={piece} name={name} shown={shown} />;
+  return (
+    <fieldset className={classes.screens}>
+      <legend>Shown</legend>
+      {row.shownAllowance.allowed && line(row.piece, "The whole row", row.shown)}
+      {blocks.filter((b) => b.content.allowed).map((b) => line(b.id, b.name, b.shown))}
+    </fieldset>
+  );
+}
+
+function Screen({ row, piece, name, shown }: { row: DeskRow; piece: string; name: string; shown: ShownOn }) {
+  const [value, show] = useLiveField(shown, `${row.id}/${piece}/shown`, (on) => ({ kind: "set-shown", row: row.id, piece, shown: on }));
+  return (
+    <label className={classes.screen}>
       {name}
-      <select
-        value={value}
-        onChange={(e) => store.edit({ kind: "set-shown", row: row.id, piece, shown: e.currentTarget.value as ShownOn })}
-      >
+      <select value={value} onChange={(e) => show(e.currentTarget.value as ShownOn)}>
         {screens.map((screen) => (
           <option key={screen.value} value={screen.value}>
             {screen.label}
@@ -176,12 +188,5 @@ function Screens({ row, blocks }: { row: DeskRow; blocks: DeskBlock[] }) {
         ))}
       </select>
     </label>
-  );
-  return (
-    <fieldset className={classes.screens}>
-      <legend>Shown</legend>
-      {row.shownAllowance.allowed && line(row.piece, "The whole row", row.shown)}
-      {blocks.filter((b) => b.content.allowed).map((b) => line(b.id, b.name, b.shown))}
-    </fieldset>
   );
 }

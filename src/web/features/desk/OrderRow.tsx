@@ -43,8 +43,15 @@ export const OrderRow = memo(
         onClick={onPick}
         onFocus={() => chosen || choose(row.id)}
         onDragStart={(e) => e.dataTransfer.setData("text/row", row.id)}
-        onDragOver={droppable ? (e) => e.preventDefault() : undefined}
-        onDrop={droppable ? (e) => onDropRow(e.dataTransfer.getData("text/row")) : undefined}
+        onDragOver={droppable ? (e) => e.dataTransfer.types.includes("text/row") && e.preventDefault() : undefined}
+        onDrop={
+          droppable
+            ? (e) => {
+                e.preventDefault();
+                onDropRow(e.dataTransfer.getData("text/row"));
+              }
+            : undefined
+        }
       >
         <RowSchematic row={row} />
         <span className={classes.words}>

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
+import { useLiveField } from "../../shared/useLiveField";
 import type { DeskKind } from "./askDesk";
-import { useKeptValue } from "./fields/useKeptValue";
 import classes from "./PlainText.module.css";
 import { useDeskContext } from "./useDesk";
 
@@ -14,8 +14,13 @@ export function PlainText({ kind, id, revision }: { kind: DeskKind; id: string; 
     queryFn: () => ask(api.GET(`/api/${kind}/{id}/draft/text` as "/api/emails/{id}/draft/text", { params: { path: { id } } })),
   });
   const text = draft.data;
-  const [value, setValue] = useKeptValue(text?.text ?? "", "details/plainText", (next: string) =>
-    store.edit({ kind: "set-plain-text", value: { text: next, of: text?.of ?? text?.madeOf ?? "" } }),
+  // It is asked for beside the desk, and may be a moment older than it.
+  const [value, setValue] = useLiveField(
+    text?.text ?? "",
+    "details/plainText",
+    (next) => ({ kind: "set-plain-text", value: { text: next, of: text?.of ?? text?.madeOf ?? "" } }),
+    undefined,
+    text?.revision ?? 0,
   );
   if (!text) {
     return null;

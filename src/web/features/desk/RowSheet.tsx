@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { DeskRow, RowKind } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { lazily } from "../../shared/lazily";
+import { trimmed, useLiveField } from "../../shared/useLiveField";
 import { rowKinds } from "../rows/rowKinds";
 import { useIs } from "../session/useSession";
 import { moveBy, neighbour } from "./arranging";
@@ -10,7 +11,6 @@ import { askRow } from "./askDesk";
 import { ColumnGroup } from "./ColumnGroup";
 import { blocksOf, type Desk } from "./DeskStore";
 import { LineInput } from "./fields/LineInput";
-import { useKeptValue } from "./fields/useKeptValue";
 import { PieceFields } from "./PieceFields";
 import classes from "./RowSheet.module.css";
 import { SealedNote } from "./SealedNote";
@@ -68,10 +68,18 @@ function Placed({ row }: { row: DeskRow }) {
 
 /** What a row of a template's own is called, and what it is for. */
 function OwnRow({ row }: { row: DeskRow }) {
-  const { store, choice } = useDeskContext();
-  const [name, setName] = useKeptValue(row.name, `${row.id}//name`, (next: string) =>
-    store.edit({ kind: "set-piece-name", row: row.id, piece: null, name: next.trim() || null }),
+  const { choice } = useDeskContext();
+  const [name, setName] = useLiveField(
+    row.name,
+    `${row.id}//name`,
+    (next) => ({ kind: "set-piece-name", row: row.id, piece: null, name: next.trim() || null }),
+    trimmed,
   );
+  const [rowKind, setRowKind] = useLiveField<RowKind>(row.rowKind, `${row.id}/row-kind`, (kind) => ({
+    kind: "set-row-kind",
+    rowKind: kind,
+    row: row.id,
+  }));
   return (
     <>
       <div className={classes.block}>
@@ -85,10 +93,7 @@ function OwnRow({ row }: { row: DeskRow }) {
       </div>
       <label className={classes.pick}>
         Row kind
-        <select
-          value={row.rowKind}
-          onChange={(e) => store.edit({ kind: "set-row-kind", rowKind: e.currentTarget.value as RowKind, row: row.id })}
-        >
+        <select value={rowKind} onChange={(e) => setRowKind(e.currentTarget.value as RowKind)}>
           {rowKinds.map((kind) => (
             <option key={kind.value} value={kind.value}>
               {kind.label}
@@ -123,6 +128,8 @@ function RowActs({ row, desk }: { row: DeskRow; desk: Desk }) {
   // What is detached is the row as it stands: the server lays it out, and takes it back in the same shape.
   const detach = async () => {
     try {
+      // As it stands with all that was typed into it.
+      await store.stored();
       store.edit({ kind: "detach-row", row: row.id, own: await askRow(store.kind, desk.id, row.id, true) });
     } catch (problem) {
       store.say((problem as Error).message);

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Aspect, DeskRow, DeskRules, Edit, Lock } from "../../api/types";
+import { toggled, useLiveField } from "../../shared/useLiveField";
 import { blocksOf } from "./DeskStore";
 import { LimitFields } from "./LimitFields";
 import { inWords, LockChoice } from "./LockChoice";
@@ -67,9 +68,6 @@ function heldBack(rules: DeskRules): string {
 }
 
 function Locks({ row, pieces }: { row: DeskRow; pieces: { id: string; rules: DeskRules }[] }) {
-  const { store } = useDeskContext();
-  const set = (aspect: Aspect, lock: Lock | null) =>
-    store.edit(...pieces.map((p): Edit => ({ kind: "set-lock", row: row.id, piece: p.id, aspect, lock })));
   return (
     <div className={classes.part}>
       <h3>Who may change it</h3>
@@ -78,24 +76,31 @@ function Locks({ row, pieces }: { row: DeskRow; pieces: { id: string; rules: Des
         .filter((a) => row.master == null || a.value !== "arrangement")
         .map(({ value, label }) => {
           const lock = pieces[0]?.rules.locks.find((l) => l.aspect === value);
-          return lock ? <LockChoice key={value} label={label} lock={lock} onChange={(next) => set(value, next)} /> : null;
+          return lock ? <PieceLock key={value} label={label} row={row} pieces={pieces.map((p) => p.id)} lock={lock} /> : null;
         })}
     </div>
   );
 }
 
+/** One aspect of the chosen pieces; what the first of them says is shown. */
+function PieceLock({ label, row, pieces, lock }: { label: string; row: DeskRow; pieces: string[]; lock: DeskRules["locks"][number] }) {
+  const { aspect } = lock;
+  const [own, set] = useLiveField<Lock | null>(lock.own, `${row.id}/${pieces.join()}/lock/${aspect}`, (next) =>
+    pieces.map((piece): Edit => ({ kind: "set-lock", row: row.id, piece, aspect, lock: next })),
+  );
+  return <LockChoice label={label} lock={{ ...lock, own }} onChange={set} />;
+}
+
 function Instruction({ row, pieces }: { row: DeskRow; pieces: { id: string; rules: DeskRules }[] }) {
-  const { store } = useDeskContext();
-  const [text, setText] = useState(pieces[0]?.rules.instruction ?? "");
   const own = row.master == null;
-  const change = (next: string) => {
-    setText(next);
-    store.edit(
-      ...pieces
+  const [text, change] = useLiveField(
+    pieces[0]?.rules.instruction ?? "",
+    `${row.id}/${pieces.map((p) => p.id).join()}/instruction`,
+    (next) =>
+      pieces
         .filter((p) => own || p.id !== row.piece)
         .map((p): Edit => ({ kind: "set-instruction", row: row.id, piece: p.id === row.piece ? null : p.id, text: next || null })),
-    );
-  };
+  );
   return (
     <label className={classes.instruction}>
       Instruction
@@ -110,23 +115,22 @@ function Instruction({ row, pieces }: { row: DeskRow; pieces: { id: string; rule
 }
 
 function Placeholder({ row, rules }: { row: DeskRow; rules: DeskRules }) {
-  const { store } = useDeskContext();
+  const piece = rules.piece ?? "";
+  const [on, set] = useLiveField(rules.placeholder, `${row.id}/${piece}/placeholder`, (placeholder) => ({
+    kind: "set-placeholder",
+    row: row.id,
+    piece,
+    placeholder,
+  }));
   return (
     <label className={classes.check}>
-      <input
-        type="checkbox"
-        checked={rules.placeholder}
-        onChange={(e) =>
-          store.edit({ kind: "set-placeholder", row: row.id, piece: rules.piece ?? "", placeholder: e.currentTarget.checked })
-        }
-      />
+      <input type="checkbox" checked={on} onChange={(e) => set(e.currentTarget.checked)} />
       What stands here only says what belongs here, and must not be sent
     </label>
   );
 }
 
 function Offers({ row, rules }: { row: DeskRow; rules: DeskRules }) {
-  const { store } = useDeskContext();
   if (rules.look.length === 0) {
     return null;
   }
@@ -135,24 +139,32 @@ function Offers({ row, rules }: { row: DeskRow; rules: DeskRules }) {
     <div className={classes.part}>
       <h3>Looks to choose among</h3>
       {!open && <p className="soft">The look is sealed; open or reserve it above to offer choices.</p>}
-      {rules.look.map((look) => {
-        const offered = rules.offers[look.name] ?? [];
-        const toggle = (choice: string) => {
-          const next = look.choices.filter((c) => (c === choice) !== offered.includes(c));
-          store.edit({ kind: "set-offer", row: row.id, piece: rules.piece ?? "", property: look.name, choices: next });
-        };
-        return (
-          <fieldset key={look.name} className={classes.offer}>
-            <legend>{look.label}</legend>
-            {look.choices.map((choice) => (
-              <label key={choice}>
-                <input type="checkbox" checked={offered.includes(choice)} onChange={() => toggle(choice)} />
-                {choice}
-              </label>
-            ))}
-          </fieldset>
-        );
-      })}
+      {rules.look.map((look) => (
+        <Offer key={look.name} row={row} piece={rules.piece ?? ""} look={look} choices={rules.offers[look.name] ?? []} />
+      ))}
     </div>
+  );
+}
+
+function Offer({ row, piece, look, choices }: { row: DeskRow; piece: string; look: DeskRules["look"][number]; choices: string[] }) {
+  const [offered, set] = useLiveField(choices, `${row.id}/${piece}/offer/${look.name}`, (next) => ({
+    kind: "set-offer",
+    row: row.id,
+    piece,
+    property: look.name,
+    choices: next,
+  }));
+  // In the order of the choices, whichever was ticked first.
+  const toggle = (choice: string) => set((now) => look.choices.filter((c) => toggled(now, choice).includes(c)));
+  return (
+    <fieldset className={classes.offer}>
+      <legend>{look.label}</legend>
+      {look.choices.map((choice) => (
+        <label key={choice}>
+          <input type="checkbox" checked={offered.includes(choice)} onChange={() => toggle(choice)} />
+          {choice}
+        </label>
+      ))}
+    </fieldset>
   );
 }

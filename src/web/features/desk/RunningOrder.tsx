@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useState } from "react";
+import { type DragEvent, type KeyboardEvent, useState } from "react";
 import type { DeskZone, Severity } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { moveBy, moveZoneBy, neighbour } from "./arranging";
@@ -47,6 +47,11 @@ export function RunningOrder({ state }: { state: DeskState }) {
   };
 
   const onKeyDown = (event: KeyboardEvent) => {
+    // Keys of a row or zone are pressed on it; on a button beside them they are the button's.
+    const onItem = (event.target as HTMLElement).closest("[id^=order-]") !== null;
+    if (!onItem && !["/", "ArrowDown", "ArrowUp"].includes(event.key)) {
+      return;
+    }
     const row = state.rows.get(choice.row);
     const zone = desk.order.find((item) => item.zone?.terms && item.zone.id === choice.row)?.zone;
     const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
@@ -175,13 +180,25 @@ export function RunningOrder({ state }: { state: DeskState }) {
                   type="button"
                   className={`plain ${classes.add}`}
                   onClick={() => item.zone && setAdding({ zone: item.zone, index: atEnd })}
-                  onDragOver={(e) => e.preventDefault()}
-                  onDrop={(e) => item.zone && drop(store, e.dataTransfer.getData("text/row"), item.zone.id)}
+                  onDragOver={(e) => carriesRow(e) && e.preventDefault()}
+                  onDrop={(e) => {
+                    e.preventDefault();
+                    if (item.zone) drop(store, e.dataTransfer.getData("text/row"), item.zone.id);
+                  }}
                 >
                   Add a row <kbd>/</kbd>
                 </button>
               ) : (
-                <p className={classes.full}>{item.zone.add.reason}</p>
+                <p
+                  className={classes.full}
+                  onDragOver={(e) => carriesRow(e) && e.preventDefault()}
+                  onDrop={(e) => {
+                    e.preventDefault();
+                    if (item.zone) drop(store, e.dataTransfer.getData("text/row"), item.zone.id);
+                  }}
+                >
+                  {item.zone.add.reason}
+                </p>
               )}
             </section>
           ) : (
@@ -193,8 +210,11 @@ export function RunningOrder({ state }: { state: DeskState }) {
             type="button"
             className={`plain ${classes.add} ${classes.addToOrder}`}
             onClick={() => setAdding({ index: atEnd })}
-            onDragOver={(e) => e.preventDefault()}
-            onDrop={(e) => drop(store, e.dataTransfer.getData("text/row"))}
+            onDragOver={(e) => carriesRow(e) && e.preventDefault()}
+            onDrop={(e) => {
+              e.preventDefault();
+              drop(store, e.dataTransfer.getData("text/row"));
+            }}
           >
             Add a row or a zone <kbd>/</kbd>
           </button>
@@ -227,8 +247,11 @@ function ZoneTitle({ zone, chosen, onDropRow }: { zone: DeskZone; chosen: boolea
       tabIndex={chosen ? 0 : -1}
       draggable
       onDragStart={(e) => e.dataTransfer.setData("text/row", zone.id)}
-      onDragOver={(e) => e.preventDefault()}
-      onDrop={(e) => onDropRow(e.dataTransfer.getData("text/row"))}
+      onDragOver={(e) => carriesRow(e) && e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        onDropRow(e.dataTransfer.getData("text/row"));
+      }}
       onClick={() => choose(zone.id)}
       onFocus={() => chosen || choose(zone.id)}
     >
@@ -239,13 +262,16 @@ function ZoneTitle({ zone, chosen, onDropRow }: { zone: DeskZone; chosen: boolea
   );
 }
 
+/** Whether what is dragged is a row of the desk, not a file or a text from elsewhere. */
+const carriesRow = (event: DragEvent) => event.dataTransfer.types.includes("text/row");
+
 /** Puts a dragged row before another in a list, or at the list's end. Whether it may is the server's to say. */
 function drop(store: DeskStore, dragged: string, zoneId?: string, before?: string) {
   const { desk, rows } = store.snapshot();
   const zone = desk?.order.find((item) => item.zone?.id === zoneId)?.zone;
   const row = rows.get(dragged);
   const isZone = desk?.order.some((item) => item.zone?.id === dragged);
-  if (!desk || dragged === before || (row && !row.move.allowed) || (!row && (!isZone || zone))) {
+  if (!desk || !dragged || dragged === before || (row && !row.move.allowed) || (!row && (!isZone || zone))) {
     return;
   }
   const others = (zone ? zone.rows : desk.order.map((item) => item.row ?? item.zone?.id ?? "")).filter((id) => id !== dragged);

@@ -1,12 +1,13 @@
+import { Select } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
-import type { DeskZone, RowKind, Zone } from "../../api/types";
+import type { Aspect, DeskRules, DeskZone, Lock, RowKind, Zone } from "../../api/types";
+import { toggled, useLiveField } from "../../shared/useLiveField";
 import { rowKinds } from "../rows/rowKinds";
 import { moveZoneBy, neighbour } from "./arranging";
 import type { Desk } from "./DeskStore";
 import fieldClasses from "./fields/fields.module.css";
 import { LineInput } from "./fields/LineInput";
-import { useKeptValue } from "./fields/useKeptValue";
 import { LockChoice } from "./LockChoice";
 import classes from "./RowSheet.module.css";
 import { useDeskContext } from "./useDesk";
@@ -14,10 +15,8 @@ import { useDeskContext } from "./useDesk";
 /** What a zone takes and how much of it. */
 export function ZoneSheet({ zone, desk }: { zone: DeskZone; desk: Desk }) {
   const { store, choose, choice } = useDeskContext();
-  const [terms, setTerms] = useKeptValue<Zone>(zone.terms as Zone, `${zone.id}/zone`, (next) =>
-    store.edit({ kind: "set-zone", zone: next }),
-  );
-  const set = (change: Partial<Zone>) => setTerms({ ...terms, ...change });
+  const [terms, setTerms] = useLiveField<Zone>(zone.terms as Zone, `${zone.id}/zone`, (next) => ({ kind: "set-zone", zone: next }));
+  const set = (change: Partial<Zone>) => setTerms((now) => ({ ...now, ...change }));
   const number = (name: "least" | "most", label: string) => (
     <label className={classes.figure}>
       {label}
@@ -31,12 +30,11 @@ export function ZoneSheet({ zone, desk }: { zone: DeskZone; desk: Desk }) {
     </label>
   );
   const accepts = terms.accepts ?? [];
-  const toggle = (kind: RowKind) => set({ accepts: accepts.includes(kind) ? accepts.filter((k) => k !== kind) : [...accepts, kind] });
+  const toggle = (kind: RowKind) => setTerms((now) => ({ ...now, accepts: toggled(now.accepts ?? [], kind) }));
   const remove = () => {
     choose(neighbour(desk, zone.id));
     store.edit({ kind: "remove-zone", zone: zone.id });
   };
-  const lock = zone.rules?.locks[0];
   return (
     <section aria-label={zone.name}>
       <h2 className={classes.title}>{zone.name}</h2>
@@ -86,26 +84,39 @@ export function ZoneSheet({ zone, desk }: { zone: DeskZone; desk: Desk }) {
           onChange={(text) => set({ instruction: text || null })}
         />
       </div>
-      {lock && (
-        <div className={classes.block}>
-          <LockChoice
-            label="Who adds and moves rows"
-            lock={lock}
-            onChange={(next) => store.edit({ kind: "set-lock", row: zone.id, piece: null, aspect: "arrangement", lock: next })}
-          />
-        </div>
-      )}
+      {zone.rules?.locks.map((lock) => (
+        <ZoneLock key={lock.aspect} zone={zone.id} lock={lock} />
+      ))}
     </section>
+  );
+}
+
+const lockLabels: Record<Aspect, string> = {
+  arrangement: "Who adds and moves rows",
+  content: "Who writes in its rows",
+  look: "Who chooses how its rows look",
+};
+
+/** What a zone locks, all rows in it have; they can only be locked tighter. */
+function ZoneLock({ zone, lock }: { zone: string; lock: DeskRules["locks"][number] }) {
+  const [own, set] = useLiveField<Lock | null>(lock.own, `${zone}/lock/${lock.aspect}`, (next) => ({
+    kind: "set-lock",
+    row: zone,
+    piece: null,
+    aspect: lock.aspect,
+    lock: next,
+  }));
+  return (
+    <div className={classes.block}>
+      <LockChoice label={lockLabels[lock.aspect]} lock={{ ...lock, own }} onChange={set} />
+    </div>
   );
 }
 
 /** Saved rows that the zone takes whatever their kind. */
 function NamedRows({ rows, onChange }: { rows: string[]; onChange: (rows: string[]) => void }) {
-  const all = useQuery({
-    queryKey: ["rows", "released"],
-    queryFn: () => ask(api.GET("/api/rows", { params: { query: { state: "released" } } })),
-  });
-  const known = all.data?.rows ?? [];
+  const all = useQuery({ queryKey: ["masters"], queryFn: () => ask(api.GET("/api/masters")), staleTime: 60_000 });
+  const known = all.data?.filter((master) => master.row) ?? [];
   return (
     <div className={classes.serves}>
       {rows.map((id) => (
@@ -116,19 +127,16 @@ function NamedRows({ rows, onChange }: { rows: string[]; onChange: (rows: string
           </button>
         </p>
       ))}
-      <label className={classes.pick}>
-        Or by name
-        <select value="" onChange={(e) => e.currentTarget.value && onChange([...rows, e.currentTarget.value])}>
-          <option value="">choose a saved row</option>
-          {known
-            .filter((r) => !rows.includes(r.id))
-            .map((r) => (
-              <option key={r.id} value={r.id}>
-                {r.name}
-              </option>
-            ))}
-        </select>
-      </label>
+      <Select
+        label="Or by name"
+        placeholder="Find a saved row"
+        searchable
+        limit={50}
+        nothingFoundMessage="No saved row of that name has a release."
+        value={null}
+        data={known.filter((r) => r.release > 0 && !rows.includes(r.id)).map((r) => ({ value: r.id, label: r.name }))}
+        onChange={(id) => id && onChange([...rows, id])}
+      />
     </div>
   );
 }

@@ -38,8 +38,8 @@ interface Seen {
 export const sendEdits = (kind: DeskKind, id: string, seen: Seen, edits: SentEdit[]) =>
   ask(api.POST(at(kind, "edits"), { params: { path: { id } }, body: { ...seen, edits } }));
 
-export const sendMove = (kind: DeskKind, id: string, seen: Seen, move: "undo" | "redo", moveId: string) =>
-  ask(api.POST(at(kind, move), { params: { path: { id } }, body: { ...seen, id: moveId } }));
+export const sendMove = (kind: DeskKind, id: string, seen: Seen, move: "undo" | "redo", moveId: string, skip: string[]) =>
+  ask(api.POST(at(kind, move), { params: { path: { id } }, body: { ...seen, id: moveId, skip: skip.length > 0 ? skip : null } }));
 
 /** What a zone takes, or with none what a template's running order does. */
 export const askOffers = (kind: DeskKind, id: string, zone?: string) =>

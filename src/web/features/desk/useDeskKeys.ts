@@ -7,6 +7,10 @@ export function useDeskKeys(store: DeskStore, onHelp: () => void) {
     const listen = (event: KeyboardEvent) => {
       const writing = (event.target as HTMLElement).closest("input, textarea, [contenteditable=true]") !== null;
       const key = event.key.toLowerCase();
+      // Keys pressed in a dialog are the dialog's: what lies under it is not seen.
+      if ((event.target as HTMLElement).closest("[role=dialog]") || document.querySelector("[role=dialog][aria-modal=true]")) {
+        return;
+      }
       if ((event.ctrlKey || event.metaKey) && key === "z") {
         event.preventDefault();
         store.move(event.shiftKey ? "redo" : "undo");

@@ -1,4 +1,4 @@
-import type { FieldValue } from "../../api/types";
+import type { Edit, FieldValue } from "../../api/types";
 
 /** What a value says, in words, wherever it is only told of. */
 export function wordsOf(value: FieldValue): string {
@@ -24,4 +24,66 @@ export function wordsOf(value: FieldValue): string {
     case "flag":
       return value.on ? "yes" : "no";
   }
+}
+
+/** What an edit sets its place to, in words: told where two set one place at once. */
+export function wordsOfEdit(edit: Edit): string {
+  switch (edit.kind) {
+    case "set-fill":
+      return wordsOf(edit.value) || "nothing";
+    case "set-look":
+    case "set-detail":
+      return edit.value || "nothing";
+    case "set-name":
+      return edit.name;
+    case "set-piece-name":
+      return edit.name ?? "its usual name";
+    case "set-description":
+    case "set-varies":
+      return edit.text || "nothing";
+    case "set-instruction":
+      return edit.text ?? "no instruction";
+    case "set-plain-text":
+      return edit.value?.text ?? "made from the email";
+    case "set-language":
+      return edit.language;
+    case "set-tags":
+      return edit.tags.join(", ") || "none";
+    case "set-campaign-types":
+      return edit.keys.join(", ") || "all campaign types";
+    case "set-attachments":
+      return edit.files.map((f) => f.name).join(", ") || "no files";
+    case "set-shown":
+      return edit.shown?.replace("-", "s ") ?? "as inherited";
+    case "set-offer":
+      return edit.choices.join(", ") || "nothing to choose";
+    case "set-row-kind":
+      return edit.rowKind.replace("-", " ");
+    case "set-placeholder":
+      return edit.placeholder ? "only says what belongs there" : "may be sent";
+    case "set-lock":
+      return edit.lock ? listed(edit.lock) : "as inherited";
+    case "set-limit":
+      return edit.limit ? listed(edit.limit) : "no limit";
+    case "set-zone":
+      return listed(edit.zone);
+    case "set-layout":
+      return edit.shares.map((s) => s.parts).join(" : ");
+    case "clear-fill":
+    case "clear-look":
+      return "as the template has it";
+    default:
+      return listed(edit);
+  }
+}
+
+// Names of members as words, and what they hold.
+function listed(value: object): string {
+  return Object.entries(value)
+    .filter(
+      ([name, held]) => !["id", "locks", "default", "kind", "row", "piece", "target"].includes(name) && held != null && String(held) !== "",
+    )
+    .map(([name, held]) => `${name.replace(/([A-Z])/g, " $1").toLowerCase()}: ${Array.isArray(held) ? held.join(", ") : String(held)}`)
+    .concat("kind" in value && !("id" in value) && typeof value.kind === "string" && !value.kind.includes("set-") ? [value.kind] : [])
+    .join("\n");
 }

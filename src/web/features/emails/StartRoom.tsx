@@ -1,6 +1,6 @@
 import { Button, TextInput } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "../../api/client";
 import list from "../../shared/ListRoom.module.css";
@@ -24,28 +24,38 @@ export default function StartRoom() {
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
   const recent = narrowing.is("recent");
   const query = { q: q || undefined, campaignType: type, mine: mine || undefined };
-  const templates = useQuery({
+  const paged = {
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (page: { next?: string | null }) => page.next ?? undefined,
+  };
+  const templates = useInfiniteQuery({
     queryKey: ["templates", "start", query, recent],
     enabled: !before,
-    queryFn: () => ask(api.GET("/api/templates", { params: { query: { ...query, recent: recent || undefined } } })),
+    ...paged,
+    queryFn: ({ pageParam }) =>
+      ask(api.GET("/api/templates", { params: { query: { ...query, recent: recent || undefined, after: pageParam } } })),
     placeholderData: (former) => former,
   });
-  const emails = useQuery({
+  const emails = useInfiniteQuery({
     queryKey: ["emails", "start", query],
     enabled: before,
-    queryFn: () => ask(api.GET("/api/emails", { params: { query } })),
+    ...paged,
+    queryFn: ({ pageParam }) => ask(api.GET("/api/emails", { params: { query: { ...query, after: pageParam } } })),
     placeholderData: (former) => former,
   });
   const typeName = (key: string) => types.data?.find((t) => t.key === key)?.name ?? key;
   const offered = before
-    ? (emails.data?.emails.map((e) => ({
-        id: e.id,
-        name: e.name,
-        about: `${typeName(e.campaignType)}, ${e.author}, ${dayOf(e.changedAt)}`,
-        src: `/api/emails/${e.id}/html?proof=true&revision=${e.revision}`,
-        origin: { kind: "email" as const, id: e.id, name: e.name, nextName: e.nextName },
-      })) ?? [])
-    : (templates.data?.templates
+    ? (emails.data?.pages
+        .flatMap((page) => page.emails)
+        .map((e) => ({
+          id: e.id,
+          name: e.name,
+          about: `${typeName(e.campaignType)}, ${e.author}, ${dayOf(e.changedAt)}`,
+          src: `/api/emails/${e.id}/html?proof=true&revision=${e.revision}`,
+          origin: { kind: "email" as const, id: e.id, name: e.name, nextName: e.nextName },
+        })) ?? [])
+    : (templates.data?.pages
+        .flatMap((page) => page.templates)
         .filter((t) => t.release > 0 && t.state !== "retired")
         .map((t) => ({
           id: t.id,
@@ -54,7 +64,7 @@ export default function StartRoom() {
           src: `/api/templates/${t.id}/html?release=${t.release}`,
           origin: { kind: "template" as const, id: t.id, name: t.name },
         })) ?? []);
-  const ready = before ? emails.data : templates.data;
+  const pages = before ? emails : templates;
 
   return (
     <div className={list.room}>
@@ -99,7 +109,7 @@ export default function StartRoom() {
             </label>
           )}
         </div>
-        {ready && offered.length === 0 && (
+        {pages.data && !pages.hasNextPage && offered.length === 0 && (
           <p className={classes.empty}>
             {words || mine || type || recent
               ? "Nothing is like that. Ask for less, or look among all campaign types."
@@ -134,6 +144,11 @@ export default function StartRoom() {
             </article>
           ))}
         </div>
+        {pages.hasNextPage && (
+          <Button variant="default" loading={pages.isFetchingNextPage} onClick={() => pages.fetchNextPage()}>
+            Show more
+          </Button>
+        )}
       </section>
       {origin && <StartDialog origin={origin} onClose={() => setOrigin(undefined)} />}
     </div>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Navigate, useParams } from "react-router";
 import { api, ask } from "../../api/client";
+import { EditingContext } from "../../shared/useLiveField";
 import { clockTime } from "../../shared/when";
 import { useSession } from "../session/useSession";
 import { ContrastTable } from "./ContrastTable";
@@ -28,7 +29,7 @@ export default function HouseStyleRoom() {
 }
 
 function Room({ id }: { id: string }) {
-  const { style, edit, editAll, move, fault, offline } = useHouseStyle(id, useSession().data?.id ?? "");
+  const { style, edit, editAll, move, fault, offline, stuck, editing } = useHouseStyle(id, useSession().data?.id ?? "");
   const [open, show] = useState<Open>({ tab: "variables" });
   const [piece, setPiece] = useState<string>();
   const data = style.data;
@@ -39,29 +40,36 @@ function Room({ id }: { id: string }) {
   const empty = data.variables.length === 0 && data.styles.every((s) => s.properties.every((p) => p.written == null));
   return (
     <RoomContext value={room}>
-      <div className={classes.room}>
-        <div className={classes.values}>
-          <HouseStyleHead move={move} />
-          {fault?.target === "" && (
-            <p role="alert" className={classes.fault}>
-              ■ {fault.message}
-            </p>
-          )}
-          {offline && (
-            <p role="status" className={classes.fault}>
-              Out of reach. What you set is sent again until it is kept.
-            </p>
-          )}
-          {!data.mayEdit && <p className={classes.note}>Leads change the house style. You see what it holds.</p>}
-          {empty && data.mayEdit ? <EmptyStart /> : open.tab === "variables" ? <VariableList /> : <StyleList />}
+      <EditingContext value={editing}>
+        <div className={classes.room}>
+          <div className={classes.values}>
+            <HouseStyleHead move={move} />
+            {fault?.target === "" && (
+              <p role="alert" className={classes.fault}>
+                ■ {fault.message}{" "}
+                {stuck && (
+                  <button type="button" className="plain underlined" onClick={() => move(stuck)}>
+                    {stuck === "undo" ? "Skip it and undo what was before" : "Skip it and redo what comes next"}
+                  </button>
+                )}
+              </p>
+            )}
+            {offline && (
+              <p role="status" className={classes.fault}>
+                Out of reach. What you set is sent again until it is kept.
+              </p>
+            )}
+            {!data.mayEdit && <p className={classes.note}>Leads change the house style. You see what it holds.</p>}
+            {empty && data.mayEdit ? <EmptyStart /> : open.tab === "variables" ? <VariableList /> : <StyleList />}
+          </div>
+          <SpecimenSheet sheet={data.specimen} kept={clockTime(data.keptAt)} piece={piece} onPiece={setPiece} />
+          <aside className={classes.side} aria-label="Why, legibility and release">
+            {piece && <WhyPanel piece={piece} onClose={() => setPiece(undefined)} />}
+            <ContrastTable />
+            <ReleasePanel />
+          </aside>
         </div>
-        <SpecimenSheet sheet={data.specimen} kept={clockTime(data.keptAt)} piece={piece} onPiece={setPiece} />
-        <aside className={classes.side} aria-label="Why, legibility and release">
-          {piece && <WhyPanel piece={piece} onClose={() => setPiece(undefined)} />}
-          <ContrastTable />
-          <ReleasePanel />
-        </aside>
-      </div>
+      </EditingContext>
     </RoomContext>
   );
 }

@@ -1,7 +1,7 @@
 import { NativeSelect } from "@mantine/core";
 import type { StyleEntry } from "../../api/types";
+import { trimmed, useLiveField } from "../../shared/useLiveField";
 import { useRoom } from "./RoomContext";
-import { useWritten } from "./useWritten";
 import classes from "./ValueList.module.css";
 import { fits, referenceOf } from "./variableTypes";
 import { chainOf } from "./WhyPanel";
@@ -10,12 +10,17 @@ type Property = StyleEntry["properties"][number];
 
 /** One property of a global style: a variable, one of its choices or, if the lead insists, a plain value. */
 export function PropertyEditor({ name, property }: { name: string; property: Property }) {
-  const { style, edit, fault } = useRoom();
-  const written = property.written ?? "";
-  const literal = written !== "" && !referenceOf(written) && property.choices.length === 0;
+  const { style, fault } = useRoom();
   const target = `styles/${name}/${property.name}`;
-  const set = (value: string | null) => edit({ kind: "set-style", style: name, property: property.name, value }, target);
-  const [value, setValue] = useWritten(written, (next) => next.trim() && set(next.trim()));
+  // Empty: what the layer above says. A blank while a plain value is written is nothing yet.
+  const [written, setWritten] = useLiveField(
+    property.written ?? "",
+    target,
+    (next) =>
+      next !== "" && next.trim() === "" ? [] : { kind: "set-style", style: name, property: property.name, value: next.trim() || null },
+    trimmed,
+  );
+  const literal = written !== "" && !referenceOf(written) && property.choices.length === 0;
   const variables = style.variables.filter((v) => fits(v.variable.type, property.type));
   const unset = property.sameAs
     ? `as ${property.sameAs}: ${property.resolved}`
@@ -31,7 +36,7 @@ export function PropertyEditor({ name, property }: { name: string; property: Pro
         value={literal ? "=" : written}
         onChange={(e) => {
           const chosen = e.currentTarget.value;
-          set(chosen === "" ? null : chosen === "=" ? property.resolved : chosen);
+          setWritten(chosen === "=" ? property.resolved : chosen);
         }}
         data={[
           { value: "", label: unset },
@@ -48,10 +53,10 @@ export function PropertyEditor({ name, property }: { name: string; property: Pro
           {property.type === "colour" && <span className={classes.chip} style={{ background: property.resolved }} aria-hidden="true" />}
           <input
             aria-label={`${property.label}, plain value`}
-            value={value}
+            value={written}
             disabled={!style.mayEdit}
             spellCheck={false}
-            onChange={(e) => setValue(e.currentTarget.value)}
+            onChange={(e) => setWritten(e.currentTarget.value || " ")}
           />
           {property.type === "size" && <span className="soft">px</span>}
           <span className={classes.flag}>▲ not a variable</span>
@@ -62,10 +67,10 @@ export function PropertyEditor({ name, property }: { name: string; property: Pro
           ■ {fault.message}
         </p>
       )}
-      {style.parent && property.written != null && style.mayEdit && (
+      {style.parent && written !== "" && style.mayEdit && (
         <p className={classes.inherited}>
           Its own.{" "}
-          <button type="button" className="plain underlined" onClick={() => set(null)}>
+          <button type="button" className="plain underlined" onClick={() => setWritten("")}>
             Put it back
           </button>
         </p>

@@ -1,22 +1,28 @@
 import { TextInput } from "@mantine/core";
 import { useEffect, useRef, useState } from "react";
 import type { BrandVariable, VariableEntry } from "../../api/types";
+import { useLiveField } from "../../shared/useLiveField";
 import { useRoom } from "./RoomContext";
-import { useWritten } from "./useWritten";
 import { ValueInput } from "./ValueInput";
 import classes from "./ValueList.module.css";
 import { VariableFate } from "./VariableFate";
 import { VariableUses } from "./VariableUses";
-import { fits, referenceOf } from "./variableTypes";
+import { fits, hex, referenceOf } from "./variableTypes";
 
 /** Changes one brand variable: a value of its own, or another variable to follow; its name, group and place. */
 export function VariableEditor({ entry }: { entry: VariableEntry }) {
   const { style, edit, fault } = useRoom();
-  const { variable } = entry;
-  const target = `variables/${variable.key}`;
+  const target = `variables/${entry.variable.key}`;
+  // The whole of it is one place: a colour and a name set one after the other go together.
+  const [variable, setVariable] = useLiveField<BrandVariable>(
+    entry.variable,
+    target,
+    (next) => (isWhole(next) ? { kind: "set-variable", variable: kept(next) } : []),
+    kept,
+  );
   const follows = referenceOf(variable.value);
   const others = style.variables.filter((v) => fits(v.variable.type, variable.type) && v.variable.key !== variable.key);
-  const set = (change: Partial<BrandVariable>) => edit({ kind: "set-variable", variable: { ...variable, ...change } }, target);
+  const set = (change: Partial<BrandVariable>) => setVariable((now) => ({ ...now, ...change }));
   const [more, setMore] = useState(false);
   const box = useRef<HTMLDivElement>(null);
   // One that is added, or come to from elsewhere, may stand below what is seen.
@@ -79,28 +85,50 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
       <button type="button" className="plain underlined" aria-expanded={more} onClick={() => setMore(!more)}>
         Name, group and place
       </button>
-      {more && <Particulars entry={entry} set={set} />}
+      {more && <Particulars entry={entry} variable={variable} set={set} />}
     </div>
   );
 }
 
-function Particulars({ entry, set }: { entry: VariableEntry; set: (change: Partial<BrandVariable>) => void }) {
+// Half a value is not sent; what is set beside it waits with it.
+const isValue = (type: BrandVariable["type"], value: string) =>
+  referenceOf(value) !== "" || (type === "colour" ? hex.test(value.trim()) : type === "text" || value.trim() !== "");
+const isWhole = (variable: BrandVariable) =>
+  variable.label.trim() !== "" && isValue(variable.type, variable.value) && (!variable.dark || isValue(variable.type, variable.dark));
+
+const kept = (variable: BrandVariable): BrandVariable => ({
+  ...variable,
+  label: variable.label.trim(),
+  group: variable.group?.trim(),
+  description: variable.description?.trim(),
+  value: variable.value.trim(),
+});
+
+interface ParticularsProps {
+  entry: VariableEntry;
+  variable: BrandVariable;
+  set: (change: Partial<BrandVariable>) => void;
+}
+
+function Particulars({ entry, variable, set }: ParticularsProps) {
   const { style } = useRoom();
-  const { variable } = entry;
   const locked = !style.mayEdit;
-  const [label, setLabel] = useWritten(variable.label, (next) => next.trim() && set({ label: next.trim() }));
-  const [group, setGroup] = useWritten(variable.group ?? "", (next) => set({ group: next.trim() }));
-  const [description, setDescription] = useWritten(variable.description ?? "", (next) => set({ description: next.trim() }));
   return (
     <div className={classes.more}>
-      <TextInput label="Name" disabled={locked} maxLength={80} value={label} onChange={(e) => setLabel(e.currentTarget.value)} />
+      <TextInput
+        label="Name"
+        disabled={locked}
+        maxLength={80}
+        value={variable.label}
+        onChange={(e) => set({ label: e.currentTarget.value })}
+      />
       <TextInput
         label="Group"
         disabled={locked}
         maxLength={60}
         list="variable-groups"
-        value={group}
-        onChange={(e) => setGroup(e.currentTarget.value)}
+        value={variable.group ?? ""}
+        onChange={(e) => set({ group: e.currentTarget.value })}
       />
       <datalist id="variable-groups">
         {[...new Set(style.variables.map((v) => v.variable.group).filter(Boolean))].map((g) => (
@@ -111,8 +139,8 @@ function Particulars({ entry, set }: { entry: VariableEntry; set: (change: Parti
         label="What it is for"
         disabled={locked}
         maxLength={300}
-        value={description}
-        onChange={(e) => setDescription(e.currentTarget.value)}
+        value={variable.description ?? ""}
+        onChange={(e) => set({ description: e.currentTarget.value })}
       />
       {!locked && entry.own && <VariableFate entry={entry} />}
     </div>

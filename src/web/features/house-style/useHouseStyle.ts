@@ -1,9 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, ask } from "../../api/client";
 import { watchDocument } from "../../api/live";
 import type { Edit, HouseStyle } from "../../api/types";
-import { EditQueue, type Job, type Move } from "../../shared/EditQueue";
+import { asSent, EditQueue, type Job, type Move } from "../../shared/EditQueue";
+import type { Editing } from "../../shared/useLiveField";
 
 /** What was refused, and at which place: the target of the edit that was last sent. */
 export interface Fault {
@@ -20,6 +21,9 @@ export function useHouseStyle(id: string, person: string) {
   const style = useQuery({ queryKey: key, queryFn: () => ask(api.GET("/api/house-styles/{id}", { params: { path: { id } } })) });
   const [fault, setFault] = useState<Fault>();
   const [offline, setOffline] = useState(false);
+  /** A step that could not be taken back, or brought again: the next time it is passed over. */
+  const [stuck, setStuck] = useState<Move>();
+  const skipped = useRef<Record<Move, string[]>>({ undo: [], redo: [] });
   // An answer that says only what changed is laid on what it changed; where that is gone, all is asked for anew.
   const keep = useCallback(
     (answer: HouseStyle, seen?: HouseStyle) => {
@@ -41,9 +45,14 @@ export function useHouseStyle(id: string, person: string) {
         },
         take: ({ answer, seen }) => {
           setFault(undefined);
-          return keep(answer, seen);
+          void keep(answer, seen);
+          return answer.revision;
         },
         refused: (problem, job) => {
+          if ("move" in job && typeof problem.more.step === "string") {
+            skipped.current[job.move].push(problem.more.step);
+            setStuck(job.move);
+          }
           setFault({ target: "edits" in job ? job.target : "", message: problem.message });
           // What someone else set meanwhile is shown before it is written over.
           return queries.invalidateQueries({ queryKey: ["house-style", id] });
@@ -75,9 +84,20 @@ export function useHouseStyle(id: string, person: string) {
   const edit = useCallback<EditStyle>((change, target) => queue.edit([change], target), [queue]);
   /** Several edits as one step, taken back together. */
   const editAll = useCallback((changes: Edit[], target: string) => queue.editAsOne(changes, target), [queue]);
-  const move = useCallback((which: Move) => queue.move(which), [queue]);
+  const move = useCallback(
+    (which: Move) => {
+      setStuck(undefined);
+      queue.move(which, skipped.current[which]);
+    },
+    [queue],
+  );
+  const editing = useMemo<Editing>(
+    () => ({ live: queue.live, write: (target, ...edits) => queue.edit(edits, target), shown: { revision: 0 } }),
+    [queue],
+  );
+  editing.shown.revision = style.data?.revision ?? 0;
 
-  return { style, edit, editAll, move, fault, offline };
+  return { style, edit, editAll, move, fault, offline, stuck, editing };
 }
 
 /** An answer, and what its asker had. */
@@ -89,11 +109,12 @@ interface Laid {
 function send(id: string, job: Job, base: number) {
   const params = { path: { id } };
   if ("edits" in job) {
-    return api.POST("/api/house-styles/{id}/edits", { params, body: { base, edits: job.edits } });
+    return api.POST("/api/house-styles/{id}/edits", { params, body: { base, edits: asSent(job.edits) } });
   }
+  const body = { id: job.id, skip: job.skip.length > 0 ? job.skip : null };
   return job.move === "undo"
-    ? api.POST("/api/house-styles/{id}/undo", { params, body: { id: job.id } })
-    : api.POST("/api/house-styles/{id}/redo", { params, body: { id: job.id } });
+    ? api.POST("/api/house-styles/{id}/undo", { params, body })
+    : api.POST("/api/house-styles/{id}/redo", { params, body });
 }
 
 function laidOn(now: HouseStyle, answer: HouseStyle): HouseStyle {

@@ -33,3 +33,6 @@ export const keyOf = (label: string) =>
     .slice(0, 60);
 
 export const referenceOf = (value: string) => (value.startsWith("{") && value.endsWith("}") ? value.slice(1, -1) : "");
+
+/** A colour as it is written, three digits or six. */
+export const hex = /^#([0-9a-f]{3}|[0-9a-f]{6})$/i;

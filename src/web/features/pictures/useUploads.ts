@@ -1,4 +1,4 @@
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import type { PictureEntry } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { upload } from "../../shared/upload";
@@ -19,6 +19,14 @@ export function useUploads(onAdded?: (picture: PictureEntry) => void) {
   const refresh = useRefreshPictures();
   const queue = useRef<{ id: string; file: File }[]>([]);
   const running = useRef(0);
+  // Whoever closed the dialog wants nothing put in: what was sent is in the library all the same.
+  const there = useRef(true);
+  useEffect(() => {
+    there.current = true;
+    return () => {
+      there.current = false;
+    };
+  }, []);
   const change = (id: string, now: Partial<Upload>) => setUploads((all) => all.map((u) => (u.id === id ? { ...u, ...now } : u)));
 
   const next = async () => {
@@ -36,7 +44,9 @@ export function useUploads(onAdded?: (picture: PictureEntry) => void) {
         (sent) => change(one.id, { sent }),
       );
       change(one.id, { sent: 1, picture });
-      onAdded?.(picture);
+      if (there.current) {
+        onAdded?.(picture);
+      }
       void refresh();
     } catch (fault) {
       change(one.id, { fault: (fault as Error).message });

@@ -11,17 +11,20 @@ interface Props {
   field: DeskField;
   items: Item[];
   note: string;
-  onChange: (items: Item[]) => void;
+  /** Told how the items change: several changes may be made before the first is drawn. */
+  onChange: (change: (items: Item[]) => Item[]) => void;
 }
 
 /** Items of one shape, each with its fields; they are added, moved and taken out here. */
 export function EntriesField({ id, label, field, items, note, onChange }: Props) {
-  const set = (index: number, change: Item) => onChange(items.map((item, i) => (i === index ? { ...item, ...change } : item)));
-  const move = (index: number, step: number) => {
-    const next = items.filter((_, i) => i !== index);
-    next.splice(index + step, 0, items[index] as Item);
-    onChange(next);
-  };
+  const resolved = field.resolved?.kind === "entries" ? field.resolved.items : [];
+  const set = (index: number, change: Item) => onChange((all) => all.map((item, i) => (i === index ? { ...item, ...change } : item)));
+  const move = (index: number, step: number) =>
+    onChange((all) => {
+      const next = all.filter((_, i) => i !== index);
+      next.splice(index + step, 0, all[index] as Item);
+      return next;
+    });
   const picture = (index: number, name: string, chosen: PictureEntry) =>
     set(index, {
       [name]: { kind: "picture", picture: chosen.id },
@@ -44,7 +47,7 @@ export function EntriesField({ id, label, field, items, note, onChange }: Props)
             <button type="button" className="plain underlined" disabled={index === items.length - 1} onClick={() => move(index, 1)}>
               Down
             </button>
-            <button type="button" className="plain underlined" onClick={() => onChange(items.filter((_, i) => i !== index))}>
+            <button type="button" className="plain underlined" onClick={() => onChange((all) => all.filter((_, i) => i !== index))}>
               Take out
             </button>
           </p>
@@ -56,6 +59,7 @@ export function EntriesField({ id, label, field, items, note, onChange }: Props)
                   id={`${id}-${index}-${part.name}`}
                   label={part.label}
                   value={item[part.name] ?? part.default}
+                  resolved={resolved[index]?.[part.name]}
                   note={meterNote(measured)}
                   broken={measured.some((m) => m.broken)}
                   onChange={(value) => set(index, { [part.name]: value })}
@@ -70,7 +74,7 @@ export function EntriesField({ id, label, field, items, note, onChange }: Props)
       <button
         type="button"
         className="plain underlined"
-        onClick={() => onChange([...items, Object.fromEntries(field.entry.map((e) => [e.name, e.default]))])}
+        onClick={() => onChange((all) => [...all, Object.fromEntries(field.entry.map((e) => [e.name, e.default]))])}
       >
         Add an item
       </button>

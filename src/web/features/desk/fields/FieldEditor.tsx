@@ -1,12 +1,13 @@
-import type { DeskBlock, DeskField, FieldValue, Finding, PictureEntry, RichText } from "../../../api/types";
+import { useRef } from "react";
+import type { DeskBlock, DeskField, Edit, FieldValue, Finding, PictureEntry, RichText } from "../../../api/types";
 import { newId } from "../../../shared/ids";
+import { useLiveField } from "../../../shared/useLiveField";
 import { useDeskContext } from "../useDesk";
 import { wordsOf } from "../wordsOf";
 import { EntriesField } from "./EntriesField";
 import { FindingLine } from "./FindingLine";
 import classes from "./fields.module.css";
 import { Meter, meterNote, roomNote } from "./Meter";
-import { useKeptValue } from "./useKeptValue";
 import { ValueEditor } from "./ValueEditor";
 
 interface Props {
@@ -24,11 +25,15 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
   const making = store.kind !== "emails";
   // Wording that only says what belongs here shows as a hint, so that writing starts on an empty line. Where the
   // wording itself is made it is written like any other.
-  const hint = block.placeholder && !field.filled && !making && isWritten(field.value) ? wordsOf(field.value) || undefined : undefined;
-  const [value, setValue] = useKeptValue<FieldValue>(
+  const hint =
+    block.placeholder && !field.filled && !making && isWritten(field.value)
+      ? wordsOf(field.resolved ?? field.value) || undefined
+      : undefined;
+  const along = useRef<Edit[]>([]);
+  const [value, setValue] = useLiveField<FieldValue>(
     hint ? emptied(field.value) : field.value,
     `${row}/${block.id}/${field.name}`,
-    (next) => store.edit({ kind: "set-fill", row, piece: block.id, field: field.name, value: next }),
+    (next) => [{ kind: "set-fill", row, piece: block.id, field: field.name, value: next }, ...along.current.splice(0)],
   );
   const whole = field.measured.filter((m) => m.item === 0);
   const asked =
@@ -42,11 +47,11 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
   const choosePicture = (picture: PictureEntry) => {
     const set = (name: string, next: FieldValue) => ({ kind: "set-fill" as const, row, piece: block.id, field: name, value: next });
     const has = (name: string) => field.name === "picture" && block.fields.some((f) => f.name === name);
-    store.edit(
-      set(field.name, { kind: "picture", picture: picture.id }),
+    along.current = [
       ...(picture.alt && has("alt") ? [set("alt", { kind: "words", text: picture.alt })] : []),
       ...(picture.decorative && has("decorative") ? [set("decorative", { kind: "flag", on: true })] : []),
-    );
+    ];
+    setValue({ kind: "picture", picture: picture.id });
   };
   const splits = block.kind === "text" && block.arrange.allowed && store.snapshot().rows.get(row)?.shape.allowed;
   const split = (first: RichText, rest: RichText) => {
@@ -73,7 +78,12 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
       }
     >
       {value.kind === "entries" ? (
-        <EntriesField {...common} field={field} items={value.items} onChange={(items) => setValue({ kind: "entries", items })} />
+        <EntriesField
+          {...common}
+          field={field}
+          items={value.items}
+          onChange={(change) => setValue((now) => (now.kind === "entries" ? { kind: "entries", items: change(now.items) } : now))}
+        />
       ) : (
         <ValueEditor
           {...common}
@@ -81,7 +91,8 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
           caret={choice.caret}
           placeholder={hint}
           broken={!hint && (field.measured.some((m) => m.broken) || findings.some((f) => f.severity === "stop"))}
-          value={value.kind === "picture" ? field.value : value}
+          value={value}
+          resolved={field.resolved ?? undefined}
           onChange={setValue}
           onPicture={choosePicture}
           onSplit={splits ? split : undefined}

@@ -16,11 +16,27 @@ interface Props {
   broken?: boolean;
   /** A figure at the end of the label's line. */
   note?: string;
+  /** What a brand variable that stands here comes to. */
+  comesTo?: string;
 }
 
 /** One ruled line to write on. Grows downwards where the words need more. */
-export function LineInput({ id, label, value, onChange, disabled, type = "text", placeholder, asked = 0, caret, broken, note }: Props) {
+export function LineInput({
+  id,
+  label,
+  value,
+  onChange,
+  disabled,
+  type = "text",
+  placeholder,
+  asked = 0,
+  caret,
+  broken,
+  note,
+  comesTo,
+}: Props) {
   const { store } = useDeskContext();
+  const refers = comesTo !== undefined && /^\{.*\}$/.test(value);
   const input = useRef<HTMLTextAreaElement>(null);
   useEffect(() => {
     if (asked > 0 && input.current) {
@@ -50,7 +66,13 @@ export function LineInput({ id, label, value, onChange, disabled, type = "text",
         lang={type === "url" ? undefined : store.snapshot().desk?.language}
         placeholder={placeholder}
         onChange={(e) => onChange(e.currentTarget.value.replace(/[\r\n]+/g, " "))}
+        aria-describedby={refers ? `${id}-comes-to` : undefined}
       />
+      {refers && (
+        <p id={`${id}-comes-to`} className={classes.small}>
+          A brand variable, now {comesTo || "empty"}
+        </p>
+      )}
     </div>
   );
 }

@@ -11,11 +11,14 @@ export function LinksField({
   id,
   label,
   links,
+  resolved,
   onChange,
 }: {
   id: string;
   label: string;
   links: Link[];
+  /** The same with brand variables filled in; undefined: there are none. */
+  resolved?: Link[];
   onChange: (links: Link[]) => void;
 }) {
   const set = (index: number, change: Partial<Link>) => onChange(links.map((l, i) => (i === index ? { ...l, ...change } : l)));
@@ -31,6 +34,7 @@ export function LinksField({
             label="Leads to"
             type="url"
             value={link.href}
+            comesTo={resolved && resolved[index]?.href !== link.href ? resolved[index]?.href : undefined}
             onChange={(href) => set(index, { href: href.trim() })}
           />
           <button type="button" className="plain underlined" onClick={() => onChange(links.filter((_, i) => i !== index))}>

@@ -9,6 +9,8 @@ const PictureDialog = lazily(() => import("../../pictures/PictureDialog"));
 interface Props {
   label: string;
   picture: string;
+  /** The picture that a brand variable which stands here comes to. */
+  comesTo?: string;
   asked: number;
   note: string;
   onChoose: (picture: PictureEntry) => void;
@@ -16,10 +18,11 @@ interface Props {
 }
 
 /** The chosen picture with its figures, and the way to another. */
-export function PictureField({ label, picture, asked, note, onChoose, onTakeOut }: Props) {
+export function PictureField({ label, picture, comesTo, asked, note, onChoose, onTakeOut }: Props) {
   const [choosing, setChoosing] = useState(false);
   const button = useRef<HTMLButtonElement>(null);
-  const shown = usePicture(picture);
+  const refers = comesTo !== undefined && picture.startsWith("{");
+  const shown = usePicture(refers ? comesTo : picture);
   useEffect(() => {
     if (asked > 0) {
       button.current?.focus();
@@ -36,6 +39,7 @@ export function PictureField({ label, picture, asked, note, onChoose, onTakeOut 
         {shown ? <img src={shown.files.at(-1)?.address} alt="" /> : <span className={classes.nopicture} />}
         <span>
           {shown?.name ?? "None yet"}
+          {refers && <span className="soft">, the brand's</span>}
           <br />
           <button type="button" className="plain underlined" ref={button} onClick={() => setChoosing(true)}>
             {shown ? "Choose another" : "Choose a picture"}

@@ -14,7 +14,7 @@ import type { RichText } from "../../../api/types";
 import { useDeskContext } from "../useDesk";
 import classes from "./fields.module.css";
 import { LinkButton } from "./LinkButton";
-import { fromEditor, toEditor } from "./proseJson";
+import { fromEditor, toEditor, wordsOfVariables } from "./proseJson";
 
 /** A brand variable inside text: shown by its words, kept by its key. */
 const Variable = Node.create({
@@ -47,6 +47,8 @@ interface Props {
   id: string;
   label: string;
   value: RichText;
+  /** The same with brand variables filled in; undefined: there are none. */
+  resolved?: RichText;
   note: string;
   asked: number;
   caret?: number;
@@ -58,15 +60,16 @@ interface Props {
 }
 
 /** Text with paragraphs, lists, emphasis and links, and no dress of its own. */
-export default function ProseField({ id, label, value, note, asked, caret, placeholder, broken, onChange, onSplit }: Props) {
+export default function ProseField({ id, label, value, resolved, note, asked, caret, placeholder, broken, onChange, onSplit }: Props) {
   const { store } = useDeskContext();
   const written = useRef(JSON.stringify(value));
+  const words = wordsOfVariables(resolved);
   const send = useRef(onChange);
   send.current = onChange;
   const pasted = useRef<Editor | null>(null);
   const editor = useEditor({
     extensions,
-    content: toEditor(value),
+    content: toEditor(value, words),
     editorProps: {
       attributes: {
         id,
@@ -118,12 +121,27 @@ export default function ProseField({ id, label, value, note, asked, caret, place
 
   // Someone else's words, or an undo: what stands in the editor is replaced.
   const said = JSON.stringify(value);
+  const named = JSON.stringify([...words]);
   useEffect(() => {
     if (said !== written.current) {
       written.current = said;
-      editor.commands.setContent(toEditor(JSON.parse(said)), { emitUpdate: false });
+      editor.commands.setContent(toEditor(JSON.parse(said), new Map(JSON.parse(named))), { emitUpdate: false });
     }
-  }, [said, editor]);
+  }, [said, named, editor]);
+  // The words that variables are shown by change in their places: the caret stays.
+  useEffect(() => {
+    const now = new Map<string, string>(JSON.parse(named));
+    editor.commands.command(({ tr, state }) => {
+      state.doc.descendants((node, at) => {
+        const text = node.type.name === "variable" ? now.get(node.attrs.key) : undefined;
+        if (text !== undefined && text !== node.attrs.text) {
+          tr.setNodeAttribute(at, "text", text);
+        }
+      });
+      tr.setMeta("addToHistory", false).setMeta("preventUpdate", true);
+      return true;
+    });
+  }, [named, editor]);
   useEffect(() => {
     if (asked > 0) {
       editor.commands.focus(caret === undefined ? "end" : Math.min(caret + 1, editor.state.doc.content.size));

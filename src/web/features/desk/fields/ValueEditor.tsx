@@ -15,6 +15,8 @@ interface Props {
   id: string;
   label: string;
   value: FieldValue;
+  /** What it comes to with brand variables filled in; undefined: the same. */
+  resolved?: FieldValue;
   onChange: (value: FieldValue) => void;
   onPicture: (picture: PictureEntry) => void;
   asked?: number;
@@ -27,7 +29,7 @@ interface Props {
 }
 
 /** Writes a value of any type but a list of entries, which is made of several. */
-export function ValueEditor({ value, onChange, onPicture, measured: _, onSplit, ...rest }: Props) {
+export function ValueEditor({ value, resolved, onChange, onPicture, measured: _, onSplit, ...rest }: Props) {
   const common = { ...rest, asked: rest.asked ?? 0, note: rest.note ?? "" };
   switch (value.kind) {
     case "words":
@@ -38,6 +40,7 @@ export function ValueEditor({ value, onChange, onPicture, measured: _, onSplit, 
           {...common}
           type="url"
           placeholder="https://"
+          comesTo={resolved?.kind === "link" ? resolved.href : undefined}
           value={value.href}
           onChange={(href) => onChange({ kind: "link", href: href.trim() })}
         />
@@ -45,7 +48,13 @@ export function ValueEditor({ value, onChange, onPicture, measured: _, onSplit, 
     case "prose":
       return (
         <Suspense fallback={<div className={classes.waiting} />}>
-          <ProseField {...common} value={value.text} onChange={(text) => onChange({ kind: "prose", text })} onSplit={onSplit} />
+          <ProseField
+            {...common}
+            value={value.text}
+            resolved={resolved?.kind === "prose" ? resolved.text : undefined}
+            onChange={(text) => onChange({ kind: "prose", text })}
+            onSplit={onSplit}
+          />
         </Suspense>
       );
     case "picture":
@@ -53,6 +62,7 @@ export function ValueEditor({ value, onChange, onPicture, measured: _, onSplit, 
         <PictureField
           {...common}
           picture={value.picture}
+          comesTo={resolved?.kind === "picture" ? resolved.picture : undefined}
           onChoose={onPicture}
           onTakeOut={() => onChange({ kind: "picture", picture: "" })}
         />
@@ -67,7 +77,14 @@ export function ValueEditor({ value, onChange, onPicture, measured: _, onSplit, 
     case "cells":
       return <CellsField {...common} rows={value.rows} onChange={(rows) => onChange({ kind: "cells", rows })} />;
     case "links":
-      return <LinksField {...common} links={value.links} onChange={(links) => onChange({ kind: "links", links })} />;
+      return (
+        <LinksField
+          {...common}
+          links={value.links}
+          resolved={resolved?.kind === "links" ? resolved.links : undefined}
+          onChange={(links) => onChange({ kind: "links", links })}
+        />
+      );
     case "moment":
       return <MomentField {...common} moment={value} onChange={onChange} />;
     case "code":

@@ -4,11 +4,15 @@ import type { RichText } from "../../../api/types";
 type Paragraph = NonNullable<RichText["paragraphs"]>[number];
 type Run = NonNullable<Paragraph["runs"]>[number];
 
-/** The project's rich text as the editor's document. Nothing is lost on the way there and back. */
-export function toEditor(text: RichText): JSONContent {
+/**
+ * The project's rich text as the editor's document. Nothing is lost on the way there and back.
+ *
+ * @param words By which brand variables are shown.
+ */
+export function toEditor(text: RichText, words: ReadonlyMap<string, string> = new Map()): JSONContent {
   const content: JSONContent[] = [];
   for (const paragraph of text.paragraphs ?? []) {
-    const inner = { type: "paragraph", content: (paragraph.runs ?? []).flatMap(runToNodes) };
+    const inner = { type: "paragraph", content: (paragraph.runs ?? []).flatMap((run) => runToNodes(run, words)) };
     const list = paragraph.list === "bullet" ? "bulletList" : paragraph.list === "number" ? "orderedList" : undefined;
     if (!list) {
       content.push(inner);
@@ -41,13 +45,13 @@ export function fromEditor(doc: JSONContent): RichText {
   return { paragraphs };
 }
 
-function runToNodes(run: Run): JSONContent[] {
+function runToNodes(run: Run, words: ReadonlyMap<string, string>): JSONContent[] {
   const marks: JSONContent["marks"] = [];
   if (run.bold) marks.push({ type: "bold" });
   if (run.italic) marks.push({ type: "italic" });
   if (run.href) marks.push({ type: "link", attrs: { href: run.href } });
   if (run.variable) {
-    return [{ type: "variable", attrs: { key: run.variable, text: run.text }, marks }];
+    return [{ type: "variable", attrs: { key: run.variable, text: words.get(run.variable) ?? "" }, marks }];
   }
   return (run.text ?? "")
     .split("\n")
@@ -79,8 +83,8 @@ function runsOf(nodes: JSONContent[]): Run[] {
   return runs;
 }
 
-/** Without the words that brand variables are shown by: what is kept is their key. */
-export const asWritten = (paragraph: Paragraph): Paragraph => ({
-  ...paragraph,
-  runs: (paragraph.runs ?? []).map((run) => (run.variable ? { ...run, text: "" } : run)),
-});
+/** The words that brand variables in a text come to, by key. */
+export const wordsOfVariables = (resolved?: RichText): Map<string, string> =>
+  new Map(
+    (resolved?.paragraphs ?? []).flatMap((p) => (p.runs ?? []).flatMap((r) => (r.variable ? [[r.variable, r.text ?? ""] as const] : []))),
+  );
