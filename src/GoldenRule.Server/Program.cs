@@ -86,6 +86,7 @@ app.UseExceptionHandler();
 app.UseStatusCodePages(c => StatusAnswer.WriteAsync(c.HttpContext, c.HttpContext.Response.StatusCode));
 app.UseResponseCompression();
 app.Use(SecurityHeaders.Add);
+app.Use(PlainAddress.Require);
 app.UseDefaultFiles();
 app.UseStaticFiles(SecurityHeaders.StaticFiles);
 app.UseAuthentication();

@@ -2,13 +2,32 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import AxeBuilder from "@axe-core/playwright";
 import { type Browser, expect, type Page, test as playwright } from "@playwright/test";
+import { dropDatabase, freePort, freshDatabase, startServer, stopServer } from "./server";
 
 /** The demo's own emails: what tests leave half made is not asked to be right. */
 const demo = join(import.meta.dirname, "../../demo/larkfell/emails");
 export const demoEmails: string[] = readdirSync(demo).map((file) => JSON.parse(readFileSync(join(demo, file), "utf8")).id);
 
-/** Closes what a test opened: a desk that nobody looks at any more still listens, and costs the next test its time. */
-export const test = playwright.extend<{ closing: undefined }>({
+/**
+ * A server and a database with the demo for each file, and what a test opened is closed: a desk that nobody looks at any
+ * more still listens, and costs the next test its time.
+ */
+export const test = playwright.extend<{ closing: undefined }, { own: { url: string } }>({
+  own: [
+    // biome-ignore lint/correctness/noEmptyPattern: the runner reads from the pattern what is needed.
+    async ({}, use, { workerIndex }) => {
+      const [name, port] = [`browser_${workerIndex}`, await freePort()];
+      const connection = freshDatabase(name);
+      const server = await startServer(port, connection);
+      process.env.GOLDEN_RULE_URL = `http://127.0.0.1:${port}`;
+      process.env.GOLDEN_RULE_CONNECTION = connection;
+      await use({ url: process.env.GOLDEN_RULE_URL });
+      await stopServer(server, "SIGKILL");
+      dropDatabase(name);
+    },
+    { scope: "worker", auto: true },
+  ],
+  baseURL: ({ own }, use) => use(own.url),
   closing: [
     async ({ browser }, use) => {
       const before = new Set(browser.contexts());

@@ -8,5 +8,8 @@ public abstract record Document
 {
     public int Format { get; init; } = DocumentJson.CurrentFormat;
 
+    /// <summary>Most characters of a name.</summary>
+    public const int LongestName = 200;
+
     public required string Name { get; init; }
 }

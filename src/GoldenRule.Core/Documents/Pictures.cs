@@ -60,6 +60,9 @@ public sealed class PictureShelf(IEnumerable<Picture> pictures, IEnumerable<Repl
     /// <summary>Any one, the same each time. Null: there is none.</summary>
     public Picture? First { get; } = pictures.OrderByDescending(p => p.Width).ThenBy(p => p.Id, StringComparer.Ordinal).FirstOrDefault();
 
+    /// <summary>All of them, in no order.</summary>
+    public IEnumerable<Picture> All => byId.Values;
+
     public static PictureShelf Empty { get; } = new([]);
 
     /// <summary>The picture of that id, or the one that took its place. Null: there is none.</summary>

@@ -182,8 +182,8 @@ public sealed record SetName(string Name) : Edit
 {
     public override string Target => "name";
 
-    public override Document Apply(Document document) => string.IsNullOrWhiteSpace(Name) || Name.Length > 120
-        ? throw new StructureException("A name has 1 to 120 characters.")
+    public override Document Apply(Document document) => string.IsNullOrWhiteSpace(Name) || Name.Length > Document.LongestName
+        ? throw new StructureException($"A name has 1 to {Document.LongestName} characters.")
         : document with { Name = Name.Trim() };
 
     public override Edit Invert(Document before) => new SetName(before.Name);

@@ -47,9 +47,9 @@ public sealed record JoinTexts(string Row, string Piece, string With, string Fie
     private (Block First, Block Second) Below(Row row)
     {
         var (column, index, block) = RowAccess.FindBlock(row, Piece);
-        return index + 1 < column.Blocks.Length && column.Blocks[index + 1] is var next && next.Id == With
+        return index + 1 < column.Blocks.Length && column.Blocks[index + 1] is var next && next.Id == With && next.Kind == block.Kind
             ? (block, next)
-            : throw new StructureException("Two texts are joined where the second stands right below the first.", With);
+            : throw new StructureException("Two texts are joined where the second stands right below the first and is of the same kind.", With);
     }
 }
 

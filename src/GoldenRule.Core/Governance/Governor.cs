@@ -97,6 +97,8 @@ public static class Governor
             PieceDecisions.Insert(person, document, new InsertBlock(e.Row, PieceDecisions.ColumnOf(document, e.Row, e.Piece), Edit.AtEnd, e.Rest))),
         JoinTexts e => Refusals.First(
             PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, new FieldValue.Prose(e.Text)),
+            // Its words go into the first: whoever may not write them does not move them either.
+            PieceDecisions.Content(person, document, e.Row, e.With, e.Field, new FieldValue.Prose(e.Text)),
             PieceDecisions.Arrange(person, document, e.Row, e.With)),
         SetLayout e => PieceDecisions.Layout(person, document, e),
         SetBackground e => PieceDecisions.Background(person, document, e.Row),

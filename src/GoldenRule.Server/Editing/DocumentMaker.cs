@@ -60,7 +60,7 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryKeeper library, ProofP
     }
 
     /// <summary>A name as someone typed it, without blanks around it.</summary>
-    public static string Name(string name, string what, int most = 120) => name.Trim() is { Length: > 0 } trimmed && trimmed.Length <= most
+    public static string Name(string name, string what, int most = Document.LongestName) => name.Trim() is { Length: > 0 } trimmed && trimmed.Length <= most
         ? trimmed
         : throw ProblemException.Invalid($"Give the {what} a name of 1 to {most} characters.");
 }

@@ -86,7 +86,7 @@ public static class EmailLibrary
     {
         var person = user.Person();
         person.MustAuthor("starts emails");
-        var name = DocumentMaker.Name(request.Name, "email", 200);
+        var name = DocumentMaker.Name(request.Name, "email");
         var stored = await maker.MakeAsync(request.Id, DocumentKind.Email, person, async snapshot => request switch
         {
             { Template: { } template, Email: null } => FromTemplate(template, name, snapshot),

@@ -65,9 +65,10 @@ public static class TakingAway
 
         var kept = await road.LoadAsync(DocumentKind.Email, id, cancel);
         var pressed = press.Press(kept);
-        if (!System.Net.Mail.MailAddress.TryCreate(pressed.Resolved.Email.Details.SenderAddress, out var sender))
+        var sender = pressed.Resolved.Email.Details.SenderAddress;
+        if (!MailAddresses.IsOne(sender))
         {
-            throw ProblemException.Invalid("The email has no sending address, and no message goes without one. Write it in the details.", "details/senderAddress");
+            throw ProblemException.Invalid($"{(sender.Length == 0 ? "The email has no sending address" : $"\"{sender}\" is no sending address")}, and no message goes without one. Write it in the details, like post@larkfell.example.org.", "details/senderAddress");
         }
 
         await MailFiles.KeepAsync(pressed.Sending, db, cancel);
@@ -78,7 +79,7 @@ public static class TakingAway
         var hash = Convert.ToHexStringLower(SHA256.HashData(email.Html()))[..16];
         var message = MessageFile.Write(email, new MessageTerms(
             new DateTimeOffset(kept.Stored.ChangedAt, TimeSpan.Zero),
-            $"{id:N}.{kept.Stored.Revision}.{hash}@{sender.Host}",
+            $"{id:N}.{kept.Stored.Revision}.{hash}@{sender[(sender.LastIndexOf('@') + 1)..]}",
             to,
             [.. pressed.Resolved.Email.Attachments.Where(a => files.ContainsKey(a.File)).Select(a => new MessagePart(a.Name, a.MediaType, files[a.File]))],
             embed == true ? (await MailFiles.PicturesAsync(email, db, cancel)).ToImmutableDictionary(p => p.Name, p => p.Content, StringComparer.Ordinal) : ImmutableDictionary<string, byte[]>.Empty));

@@ -131,6 +131,10 @@ export default function ProseField({ id, label, value, resolved, note, asked, ca
   // The words that variables are shown by change in their places: the caret stays.
   useEffect(() => {
     const now = new Map<string, string>(JSON.parse(named));
+    // Most texts hold none; and the editor may not be there yet, or not any more.
+    if (now.size === 0 || !editor || editor.isDestroyed) {
+      return;
+    }
     editor.commands.command(({ tr, state }) => {
       state.doc.descendants((node, at) => {
         const text = node.type.name === "variable" ? now.get(node.attrs.key) : undefined;

@@ -1,0 +1,48 @@
+import { type ChildProcess, execFileSync, spawn } from "node:child_process";
+import { createServer } from "node:net";
+
+/** ./test says where these are; the database has the demo in it and nobody on it, so that it can be copied. */
+const { GOLDEN_RULE_DLL = "", GOLDEN_RULE_CONTENT = "", GOLDEN_RULE_PSQL = "", GOLDEN_RULE_PSQL_URL = "", GOLDEN_RULE_DEMO = "" } = process.env;
+
+export const freePort = () =>
+  new Promise<number>((resolve) => {
+    const server = createServer().listen(0, "127.0.0.1", () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => resolve(port));
+    });
+  });
+
+const sql = (statement: string) => execFileSync(GOLDEN_RULE_PSQL, ["-q", `${GOLDEN_RULE_PSQL_URL}/postgres`, "-c", statement]);
+
+/** A database with the demo in it that nobody else is on: its connection string. */
+export function freshDatabase(name: string): string {
+  sql(`create database ${name} template ${GOLDEN_RULE_DEMO}`);
+  return (process.env.GOLDEN_RULE_CONNECTION_TO ?? "").replace(/Database=[^;]*/, `Database=${name}`);
+}
+
+export const dropDatabase = (name: string) => sql(`drop database if exists ${name} with (force)`);
+
+/** A server over a database, once it answers. Several over one are what it is meant to bear. */
+export async function startServer(port: number, connection: string): Promise<ChildProcess> {
+  const server = spawn("dotnet", [GOLDEN_RULE_DLL, "--urls", `http://127.0.0.1:${port}`, "--contentRoot", GOLDEN_RULE_CONTENT], {
+    env: { ...process.env, ConnectionStrings__GoldenRule: connection, DOTNET_TC_CallCountingDelayMs: "0" },
+    stdio: "ignore",
+  });
+  for (;;) {
+    if (server.exitCode !== null) throw new Error(`The server ended while starting, with ${server.exitCode}.`);
+    const ready = await fetch(`http://127.0.0.1:${port}/health/ready`).catch(() => undefined);
+    if (ready?.ok) return server;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+}
+
+/** Ends when it is gone. */
+export const stopServer = (server: ChildProcess, signal: NodeJS.Signals = "SIGTERM") =>
+  new Promise<void>((resolve) => {
+    if (server.exitCode !== null || server.signalCode !== null) {
+      resolve();
+      return;
+    }
+    server.once("exit", () => resolve());
+    server.kill(signal);
+  });
