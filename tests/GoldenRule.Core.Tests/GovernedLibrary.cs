@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
+using GoldenRule.Core.HouseStyles;
 
 namespace GoldenRule.Core.Tests;
 
@@ -26,7 +27,13 @@ internal static class GovernedLibrary
         Block("words", "text") with { Locks = new Locks { Content = Designers } },
         Block("button", "button") with { Locks = new Locks { Content = Sealed, Look = Open }, Offers = Offer("style", "primary", "secondary") });
 
-    public static SavedRow Advert { get; } = Row("Advert", RowKind.Advert, Block("words", "text"));
+    /// <summary>Whom one block is reserved for by name.</summary>
+    public static readonly Guid Named = Guid.Parse("00000000-0000-0000-0000-0000000000ee");
+
+    /// <summary>Open, but for one block that is one person's, and a column that is sealed.</summary>
+    public static SavedRow Advert { get; } = Row("Advert", RowKind.Advert, Block("words", "text"), Block("hers", "text") with { Locks = new Locks { Content = new Lock.Reserved { People = [Named] } } }) is var row
+        ? row with { Row = row.Row with { Columns = [.. row.Row.Columns, new Column { Id = "side", Locks = new Locks { Content = Sealed }, Blocks = [Block("boxed", "text")] }] } }
+        : null!;
 
     /// <summary>All sealed by its row, but one piece that says otherwise.</summary>
     public static SavedRow Mast { get; } = Row("Masthead", RowKind.Header, Block("title", "heading"), Block("strap", "text") with { Locks = new Locks { Content = Open } }) is var row
@@ -55,18 +62,39 @@ internal static class GovernedLibrary
 
     public static Email Email { get; } = Start();
 
+    /// <summary>Whoever asks: one role, several, or one person by name.</summary>
+    public sealed record Who(ImmutableArray<Role> Roles, bool IsNamed = false)
+    {
+        public Who(Role role)
+            : this([role])
+        {
+        }
+
+        // A reviewer reads; whoever is something else besides may do what that allows.
+        public bool Edits => Roles.Any(r => r != Role.Reviewer);
+
+        public bool Designs => Roles.Contains(Role.Designer);
+    }
+
+    public static ImmutableArray<Who> Everyone { get; } =
+    [
+        .. Enum.GetValues<Role>().Select(r => new Who(r)), new([Role.Author, Role.Reviewer]), new([Role.Designer, Role.Reviewer]), new([Role.Author], IsNamed: true), new([]), new([Role.Reviewer], IsNamed: true),
+    ];
+
     /// <summary>Who may write in a piece: the table of the model.</summary>
-    public static bool MayWrite(Role role, string master, string row, string piece) => role != Role.Reviewer && (master, row, piece) switch
+    public static bool MayWrite(Who who, string master, string row, string piece) => who.Edits && (master, row, piece) switch
     {
         ("Masthead", _, "title") => false,
         ("Masthead", _, "strap") => true,
         ("Masthead", _, "masthead") => false,
-        ("Story", "hero", "headline") => role == Role.Designer,
+        ("Story", "hero", "headline") => who.Designs,
         ("Story", _, "headline") => true,
-        ("Story", _, "words") => role == Role.Designer,
+        ("Story", _, "words") => who.Designs,
         ("Story", _, "button") => false,
         ("Story", _, "story") => true,
         ("Advert", _, "words" or "advert") => true,
+        ("Advert", _, "hers") => who.IsNamed,
+        ("Advert", _, "boxed") => false,
         ("Own", _, "note") => true,
         ("Own", _, "fixed") => false,
         ("Own", _, "own") => true,
@@ -75,7 +103,7 @@ internal static class GovernedLibrary
         _ => throw new InvalidOperationException($"The model does not know {master}/{piece}."),
     };
 
-    public static bool MayChoose(Role role, string master, string piece, string property, string? value) => role != Role.Reviewer && master switch
+    public static bool MayChoose(Who who, string master, string piece, string property, string? value) => who.Edits && master switch
     {
         "Story" when piece == "button" && property == "style" => value is null or "primary" or "secondary",
         "Story" when piece == "button" => value is null,
@@ -83,32 +111,33 @@ internal static class GovernedLibrary
         _ => false,
     };
 
-    public static bool MayArrange(Role role, string? zone) => zone switch
+    public static bool MayArrange(Who who, string? zone) => zone switch
     {
-        "free" => role != Role.Reviewer,
-        "kept" => role == Role.Designer,
+        "free" => who.Edits,
+        "kept" => who.Designs,
         _ => false,
     };
 
     /// <summary>Every edit kind on every piece by every role, with what the model says of it.</summary>
     /// <param name="order">Of an email started from <see cref="Template"/>, nothing changed in it yet.</param>
-    public static IEnumerable<(Role Role, Edit Edit, bool Allowed)> Expectations(RunningOrder order) => Enum.GetValues<Role>().SelectMany(role =>
-        order.Rows.SelectMany(row => OfPieces(role, row).Concat(OfRow(role, row))).Concat(OfDocument(role)));
+    public static IEnumerable<(Who Who, Edit Edit, bool Allowed)> Expectations(RunningOrder order, IEnumerable<Who> people) => people.SelectMany(who =>
+        order.Rows.SelectMany(row => OfPieces(who, row).Concat(OfRow(who, row))).Concat(OfDocument(who)).Select(e => (who, e.Edit, e.Allowed)));
 
-    private static IEnumerable<(Role, Edit, bool)> OfPieces(Role role, OrderedRow row)
+    private static IEnumerable<(Edit Edit, bool Allowed)> OfPieces(Who who, OrderedRow row)
     {
         foreach (var block in row.Row.Blocks)
         {
             var (field, value) = block.Content.First();
-            var write = MayWrite(role, row.Master.Name, row.Id, block.Id);
-            yield return (role, new SetFill(row.Id, block.Id, field, value), write);
-            yield return (role, new ClearFill(row.Id, block.Id, field), write);
-            yield return (role, new SetShown(row.Id, block.Id, ShownOn.PhoneOnly), write);
+            var write = MayWrite(who, row.Master.Name, row.Id, block.Id);
+            yield return (new SetFill(row.Id, block.Id, field, value), write);
+            yield return (new ClearFill(row.Id, block.Id, field), write);
+            yield return (new SetShown(row.Id, block.Id, ShownOn.PhoneOnly), write);
             foreach (var property in BlockKinds.Of(block).Look)
             {
+                yield return (new ClearLook(row.Id, block.Id, property.Name), MayChoose(who, row.Master.Name, block.Id, property.Name, null));
                 foreach (var choice in property.Choices)
                 {
-                    yield return (role, new SetLook(row.Id, block.Id, property.Name, choice), MayChoose(role, row.Master.Name, block.Id, property.Name, choice));
+                    yield return (new SetLook(row.Id, block.Id, property.Name, choice), MayChoose(who, row.Master.Name, block.Id, property.Name, choice));
                 }
             }
 
@@ -119,50 +148,60 @@ internal static class GovernedLibrary
                 new SetLimit(block.Id, field, null, row.Id), new SetOffer(row.Id, block.Id, "style", ["quiet"]), new SetInstruction(row.Id, block.Id, "x"),
                 new SetPlaceholder(row.Id, block.Id, false), new SetPieceName(row.Id, block.Id, "x")])
             {
-                yield return (role, edit, false);
+                yield return (edit, false);
             }
         }
     }
 
-    private static IEnumerable<(Role, Edit, bool)> OfRow(Role role, OrderedRow row)
+    private static IEnumerable<(Edit Edit, bool Allowed)> OfRow(Who who, OrderedRow row)
     {
-        yield return (role, new SetShown(row.Id, row.Row.Id, ShownOn.DesktopOnly), MayWrite(role, row.Master.Name, row.Id, row.Row.Id));
+        yield return (new SetShown(row.Id, row.Row.Id, ShownOn.DesktopOnly), MayWrite(who, row.Master.Name, row.Id, row.Row.Id));
         foreach (var edit in (Edit[])[
             new SetLook(row.Id, row.Row.Id, "surface", "tint"), new InsertBlock(row.Id, row.Row.Columns[0].Id, 0, Block("new", "divider")), new SetLayout(row.Id, [new ColumnShare("a", 1)]),
             new SetBackground(row.Id, null), new RestoreColumns(row.Id, row.Row.Columns), new ReattachRow(row.Placed)])
         {
-            yield return (role, edit, false);
+            yield return (edit, false);
         }
 
-        var arrange = MayArrange(role, row.Zone?.Id);
-        yield return (role, new MoveRow(row.Id, row.Zone?.Id ?? "free", 0), arrange);
-        yield return (role, new DuplicateRow(row.Id, "copy"), arrange);
+        var arrange = MayArrange(who, row.Zone?.Id);
+        yield return (new MoveRow(row.Id, row.Zone?.Id ?? "free", 0), arrange);
+        yield return (new DuplicateRow(row.Id, "copy"), arrange);
+        yield return (new SwapRows(row.Id, row.Id), arrange);
         // The free zone holds its least.
-        yield return (role, new RemoveRow(row.Id), arrange && row.Zone?.Id == "kept");
-        yield return (role, new DetachRow(row.Id, Detached.Of(row)), arrange && row.Zone?.Id == "free");
+        yield return (new RemoveRow(row.Id), arrange && row.Zone?.Id == "kept");
+        yield return (new DetachRow(row.Id, Detached.Of(row)), arrange && row.Zone?.Id == "free");
     }
 
-    private static IEnumerable<(Role, Edit, bool)> OfDocument(Role role)
+    private static IEnumerable<(Edit Edit, bool Allowed)> OfDocument(Who who)
     {
         foreach (var edit in (Edit[])[
             new InsertZone(0, new Zone { Id = "z" }), new RemoveZone("free"), new SetZone(new Zone { Id = "free" }), new SetDescription("x"), new SetTags(["x"]), new SetCampaignTypes(["x"]),
             new SetRowKind(RowKind.Hero, "own"), new SetVaries("x"), new SetHouseStyle(Guid.NewGuid()), new NarrowVariable("x", null), new SetStyle("body", "size", "20")])
         {
-            yield return (role, edit, false);
+            yield return (edit, false);
         }
 
-        foreach (var edit in (Edit[])[new SetDetail("subject", "x"), new SetDetail("campaignName", "x"), new SetLanguage("cy"), new SetStillRight("hero/headline/text", true), new PutAway("x")])
+        foreach (var edit in (Edit[])[new SetDetail("subject", "x"), new SetDetail("campaignName", "x"), new SetLanguage("cy"), new SetStillRight("hero/headline/text", true), new PutAway("x"), new SetAttachments([]), new SetName("Another name")])
         {
-            yield return (role, edit, role != Role.Reviewer);
+            yield return (edit, who.Edits);
+        }
+
+        // The plain text is for those who make templates, as this one does not open it.
+        yield return (new SetPlainText(null), who.Roles.Any(r => r is Role.Lead or Role.Designer));
+        foreach (var edit in (Edit[])[
+            new SetPlainTextOpen(true), new SetVariable(new BrandVariable { Key = "x", Label = "X", Type = VariableType.Text, Value = "x" }), new RemoveVariable("x"), new RenameVariable("x", "y"), new MoveVariable("x", 0),
+            new ReplaceVariable("x", "y"), new ReinstateVariable(new BrandVariable { Key = "x", Label = "X", Type = VariableType.Text, Value = "x" }, 0, "y"), new RestoreHouseStyle(new HouseStyle { Name = "x" })])
+        {
+            yield return (edit, false);
         }
 
         // There is no newer release, and what is put back is only what was taken.
-        yield return (role, new TakeUpdate(2, ImmutableSortedDictionary<string, int>.Empty, ImmutableSortedDictionary<string, SetAside>.Empty, []), false);
-        yield return (role, new KeepAside("x", new SetAside("hero", "headline", "x", "x")), false);
-        yield return (role, new InsertRow("free", 0, new PlacedRow { Id = "n", Own = Built("n") }), MayArrange(role, "free"));
-        yield return (role, new InsertRow("kept", 0, new PlacedRow { Id = "n", Own = Built("n") with { RowKind = RowKind.Advert } }), false);
-        yield return (role, new InsertRow("free", 0, new PlacedRow { Id = "n", Own = Built("n") with { Instruction = "Mine" } }), false);
-        yield return (role, new InsertRow(null, 0, new PlacedRow { Id = "n", Own = Built("n") }), false);
+        yield return (new TakeUpdate(2, ImmutableSortedDictionary<string, int>.Empty, ImmutableSortedDictionary<string, SetAside>.Empty, []), false);
+        yield return (new KeepAside("x", new SetAside("hero", "headline", "x", "x")), false);
+        yield return (new InsertRow("free", 0, new PlacedRow { Id = "n", Own = Built("n") }), MayArrange(who, "free"));
+        yield return (new InsertRow("kept", 0, new PlacedRow { Id = "n", Own = Built("n") with { RowKind = RowKind.Advert } }), false);
+        yield return (new InsertRow("free", 0, new PlacedRow { Id = "n", Own = Built("n") with { Instruction = "Mine" } }), false);
+        yield return (new InsertRow(null, 0, new PlacedRow { Id = "n", Own = Built("n") }), false);
     }
 
     public static SavedRow Built(string id) => new()

@@ -30,7 +30,7 @@ public sealed class HeldWorkTests(Running server) : IClassFixture<Running>
         var unlinked = await author.GetFromJsonAsync<SavedRow>($"/api/emails/{email}/order/{row}?detached=true", DocumentJson.Options);
         await Send(author, email, new DetachRow(row, unlinked!));
         // The saved row's text offers no looks, so whoever splits it sends none.
-        await SendRaw(designer, email, $$$"""{"kind":"split-text","row":"{{{row}}}","piece":"words","field":"text","first":{"paragraphs":[]},"rest":{"id":"rest","kind":"text","content":{"text":{"kind":"prose","text":{"paragraphs":[]}}}}}""");
+        await SendRaw(designer, email, $$$$$$$"""{"kind":"split-text","row":"{{{{{{{row}}}}}}}","piece":"words","field":"text","first":{"paragraphs":[]},"rest":{"id":"rest","kind":"text","content":{"text":{"kind":"prose","text":{"paragraphs":[]}}}}}""");
         await SendRaw(author, email, """{"kind":"insert-row","zone":"free","index":0,"row":{"id":"built","own":{"name":"Built","rowKind":"main","row":{"id":"b","locks":{"arrangement":{"kind":"open"},"content":{"kind":"open"},"look":{"kind":"open"}},"columns":[{"id":"c","blocks":[{"id":"h","kind":"heading"}]}]}}}}""");
         await SendRaw(author, email, """{"kind":"clear-look","row":"built","piece":"h","property":"level"}""");
         await SendRaw(author, email, """{"kind":"insert-block","row":"built","column":"c","index":-1,"block":{"id":"cards","kind":"cards"}}""");
@@ -46,9 +46,9 @@ public sealed class HeldWorkTests(Running server) : IClassFixture<Running>
         foreach (var kind in BlockKinds.All)
         {
             var row = $"r-{kind.Name}";
-            var entries = kind.Fields.Where(f => f.Default is FieldValue.Entries).Select(f => $$"""{"kind":"set-fill","row":"{{row}}","piece":"b","field":"{{f.Name}}","value":{"kind":"entries","items":[{},{}]}}""");
+            var entries = kind.Fields.Where(f => f.Default is FieldValue.Entries).Select(f => $$$"""{"kind":"set-fill","row":"{{{row}}}","piece":"b","field":"{{{f.Name}}}","value":{"kind":"entries","items":[{},{}]}}""");
             var looks = kind.Look.Select(l => $$"""{"kind":"clear-look","row":"{{row}}","piece":"b","property":"{{l.Name}}"}""");
-            await SendRaw(author, email, $$$"""{"kind":"insert-row","zone":"free","index":0,"row":{"id":"{{{row}}}","own":{"name":"Built","rowKind":"main","row":{"id":"b-{{{kind.Name}}}","locks":{"arrangement":{"kind":"open"},"content":{"kind":"open"},"look":{"kind":"open"}},"columns":[{"id":"c","blocks":[{"id":"b","kind":"{{{kind.Name}}}"}]}]}}}}""");
+            await SendRaw(author, email, $$$$$$$"""{"kind":"insert-row","zone":"free","index":0,"row":{"id":"{{{{{{{row}}}}}}}","own":{"name":"Built","rowKind":"main","row":{"id":"b-{{{{{{{kind.Name}}}}}}}","locks":{"arrangement":{"kind":"open"},"content":{"kind":"open"},"look":{"kind":"open"}},"columns":[{"id":"c","blocks":[{"id":"b","kind":"{{{{{{{kind.Name}}}}}}}"}]}]}}}}""");
             foreach (var edit in looks.Concat(entries))
             {
                 await SendRaw(author, email, edit);
@@ -231,8 +231,8 @@ public sealed class HeldWorkTests(Running server) : IClassFixture<Running>
         var text = BlockKinds.All.Single(k => k.Name == "text").New("t");
         await Edit(designer, "rows", row, new InsertBlock(at, column, -1, text with { Content = text.Content.SetItem("text", Says(new Run { Variable = "platform" })) }));
         (await designer.PostAsJsonAsync($"/api/rows/{row}/releases", new { note = "First" })).EnsureSuccessStatusCode();
-        var email = await server.NewEmail(author);
-        await Send(author, email.Id, new InsertRow("stops", -1, new PlacedRow { Id = "mine", Master = row, Release = 1 }));
+        var email = await server.NewEmail(author, "Members’ gazette");
+        await Send(author, email.Id, new InsertRow("stories", -1, new PlacedRow { Id = "mine", Master = row, Release = 1 }));
 
         // The next release of the row does without it; the email has not taken that.
         await Edit(designer, "rows", row, new SetFill(at, "t", "text", Says(new Run { Text = "Platform 2" })));

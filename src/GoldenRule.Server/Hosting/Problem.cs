@@ -54,7 +54,7 @@ public sealed class ProblemHandler(ILogger<ProblemHandler> log) : IExceptionHand
             DbUpdateException taken when taken.IsTaken() => Problems.Make(409, "conflict", "Done at the same moment", "The same was asked for twice at the same moment, and one of them was done. Ask again to see it."),
             // A closed hierarchy without its "kind".
             NotSupportedException { Source: "System.Text.Json" } unnamed => Problems.Make(400, "bad-request", "The request cannot be read", Path(unnamed.Message)),
-            BadHttpRequestException bad => Problems.Make(bad.StatusCode, "bad-request", "The request cannot be read", Innermost(bad)),
+            BadHttpRequestException bad => Problems.Make(bad.StatusCode, "bad-request", "The request cannot be read", Place(bad) is { } place && Innermost(bad) is var said && !said.Contains(place, StringComparison.Ordinal) ? $"{said} (at {place})" : Innermost(bad)),
             _ => null,
         };
         if (problem is null)
@@ -72,7 +72,9 @@ public sealed class ProblemHandler(ILogger<ProblemHandler> log) : IExceptionHand
     private static string Path(string message) => message.IndexOf("Path: ", StringComparison.Ordinal) is >= 0 and var at ? $"What stands at {message[(at + 6)..].Split(' ')[0]} does not say its kind." : "Something in it does not say its kind.";
 
     private static string Innermost(Exception exception) =>
-        exception.InnerException is { } inner ? Innermost(inner)
-        : exception is JsonException { Path: { Length: > 1 } path } json && !json.Message.Contains(path, StringComparison.Ordinal) ? $"{json.Message} (at {path})"
-        : exception.Message;
+        exception.InnerException is { } inner ? Innermost(inner) : exception.Message;
+
+    // Where in the JSON it is. Null: it is not about JSON.
+    private static string? Place(Exception? exception) =>
+        exception is null ? null : exception is JsonException { Path: { Length: > 1 } path } ? path : Place(exception.InnerException);
 }
