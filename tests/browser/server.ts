@@ -2,7 +2,13 @@ import { type ChildProcess, execFileSync, spawn } from "node:child_process";
 import { createServer } from "node:net";
 
 /** ./test says where these are; the database has the demo in it and nobody on it, so that it can be copied. */
-const { GOLDEN_RULE_DLL = "", GOLDEN_RULE_CONTENT = "", GOLDEN_RULE_PSQL = "", GOLDEN_RULE_PSQL_URL = "", GOLDEN_RULE_DEMO = "" } = process.env;
+const {
+  GOLDEN_RULE_DLL = "",
+  GOLDEN_RULE_CONTENT = "",
+  GOLDEN_RULE_PSQL = "",
+  GOLDEN_RULE_PSQL_URL = "",
+  GOLDEN_RULE_DEMO = "",
+} = process.env;
 
 export const freePort = () =>
   new Promise<number>((resolve) => {

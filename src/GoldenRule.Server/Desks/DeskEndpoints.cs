@@ -12,9 +12,11 @@ using GoldenRule.Server.People;
 
 namespace GoldenRule.Server.Desks;
 
-/// <param name="Base">The revision the sender had seen.</param>
+/// <param name="Base">The revision the sender had seen when they were made: what others set since is a conflict.</param>
 /// <param name="StyleVersion">The house style version the sender had seen.</param>
-public sealed record DeskEdits(long Base, ImmutableArray<SentEdit> Edits, string? StyleVersion = null);
+/// <param name="Own">Edits of the same window that were stored since; they are none. Null: there are none.</param>
+/// <param name="Seen">The revision the sender has seen by now, where that is newer; null: it is not.</param>
+public sealed record DeskEdits(long Base, ImmutableArray<SentEdit> Edits, string? StyleVersion = null, ImmutableArray<Guid>? Own = null, long? Seen = null);
 
 /// <param name="Id">UUIDv7 made by the client.</param>
 /// <param name="Skip">Steps that could not be taken back and are passed over; null: none.</param>
@@ -37,8 +39,8 @@ public static class DeskEndpoints
         group.MapPost("/{id:guid}/edits", async (Guid id, DeskEdits request, ClaimsPrincipal user, Room room, EditRoad road, Desk desk, CancellationToken cancel) =>
         {
             await room.MustSeeAsync(kind, id, user.Person(), cancel);
-            var kept = await road.EditAsync(kind, id, user.Person(), new EditsRequest(request.Base, request.Edits), cancel);
-            return await desk.ChangedAsync(kept, request.Base, request.StyleVersion, user.Person(), cancel);
+            var kept = await road.EditAsync(kind, id, user.Person(), new EditsRequest(request.Base, request.Edits, request.Own), cancel);
+            return await desk.ChangedAsync(kept, request.Seen ?? request.Base, request.StyleVersion, user.Person(), cancel);
         }).WithName($"edit{name}");
         foreach (var redo in new[] { false, true })
         {

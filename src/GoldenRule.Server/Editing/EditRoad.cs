@@ -16,8 +16,10 @@ namespace GoldenRule.Server.Editing;
 /// <param name="Step">Edits of one step are undone together; typing is one step until it pauses.</param>
 public sealed record SentEdit(Guid Id, Guid Step, Edit Edit);
 
-/// <param name="Base">The revision the sender had seen.</param>
-public sealed record EditsRequest(long Base, ImmutableArray<SentEdit> Edits);
+/// <param name="Base">The revision the sender had seen when they were made: what others set since is a conflict.</param>
+/// <param name="Own">Edits of the same window that were stored since; they are none. Null: there are none.</param>
+/// <param name="Seen">The revision the sender has seen by now, where that is newer; null: it is not.</param>
+public sealed record EditsRequest(long Base, ImmutableArray<SentEdit> Edits, ImmutableArray<Guid>? Own = null, long? Seen = null);
 
 /// <param name="Id">UUIDv7 made by the client, as for an edit.</param>
 /// <param name="Skip">Steps that could not be taken back and are passed over; null: none.</param>
@@ -76,7 +78,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
             var fresh = request.Edits.Where(e => !known.Contains(e.Id)).ToList();
             if (fresh.Count > 0)
             {
-                await RefuseConflictsAsync(id, request.Base, ids, fresh, person, cancel);
+                await RefuseConflictsAsync(id, request.Base, [.. ids, .. request.Own ?? []], fresh, person, cancel);
             }
 
             return fresh;

@@ -85,7 +85,7 @@ public static class HouseStyleEndpoints
 
     private static async Task<HouseStyleAnswer> EditAsync(Guid id, EditsRequest request, ClaimsPrincipal user, EditRoad road, HeadCache heads, CancellationToken cancel)
     {
-        var seen = heads.Find(id) is var (revision, before) && revision == request.Base ? before as HouseStyle : null;
+        var seen = heads.Find(id) is var (revision, before) && revision == (request.Seen ?? request.Base) ? before as HouseStyle : null;
         var kept = await road.EditAsync(DocumentKind.HouseStyle, id, user.Person(), request, cancel);
         var (undo, redo) = await road.HistoryAsync(kept, user.Person().Id, cancel);
         return HouseStyleRoom.LayChanged(seen, kept, user.Person(), undo, redo);

@@ -2072,6 +2072,9 @@ export interface components {
             base: number;
             edits: components["schemas"]["SentEdit"][];
             styleVersion?: null | string;
+            own?: null | string[];
+            /** Format: int64 */
+            seen?: null | number;
         };
         DeskEntryField: {
             name: string;
@@ -2648,6 +2651,9 @@ export interface components {
             /** Format: int64 */
             base: number;
             edits: components["schemas"]["SentEdit"][];
+            own?: null | string[];
+            /** Format: int64 */
+            seen?: null | number;
         };
         EmailDetails: {
             subject?: string;

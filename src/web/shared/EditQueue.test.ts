@@ -55,6 +55,7 @@ function begin() {
           },
         });
       }),
+    revision: () => heard.taken.length,
     take: (answer) => heard.taken.push(answer),
     refused: (problem, job) =>
       heard.refused.push("edits" in job ? `${problem.status} ${written(job.edits)}` : `${problem.status} ${job.move}`),
@@ -324,7 +325,14 @@ test("whatever fails, in whatever order: all that may be stored is, once, and in
       };
       const nothing = () => undefined;
       const make = () =>
-        new EditQueue<string>("email", "imran", { send, take: () => 1, refused: nothing, signedOut: nothing, keeping: nothing });
+        new EditQueue<string>("email", "imran", {
+          send,
+          revision: () => 0,
+          take: () => 1,
+          refused: nothing,
+          signedOut: nothing,
+          keeping: nothing,
+        });
       let queue = make();
       queue.open();
       const meant = new Map<string, string>();

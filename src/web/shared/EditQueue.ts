@@ -16,6 +16,10 @@ interface Batch {
   closed: boolean;
   /** Its edits hold together or not at all. */
   asOne: boolean;
+  /** The revision that was on the screen when its first edit was made: what others set since is a conflict. */
+  base: number;
+  /** Edits of this queue that were stored since. */
+  own: string[];
 }
 
 /** @property skip Steps that could not be taken back and are passed over. */
@@ -29,6 +33,8 @@ export type Keeping = "kept" | "sending" | "waiting";
 
 /** Where the edits go and what becomes of them. */
 interface Road<Answer> {
+  /** The revision that is known. */
+  revision(): number;
   send(job: Job): Promise<Answer>;
   /** It is stored, at the revision given back. Called before the next is sent, which goes on from it. */
   take(answer: Answer): number;
@@ -78,7 +84,7 @@ export class EditQueue<Answer> {
     const { edits, forget } = this.kept.find();
     if (edits.length > 0) {
       // Before what is newer.
-      this.waiting.unshift({ edits, target: "", closed: true, asOne: false });
+      this.waiting.unshift({ edits, target: "", closed: true, asOne: false, ...this.made() });
     }
     void this.run();
     forget();
@@ -126,7 +132,7 @@ export class EditQueue<Answer> {
       last.edits = [...last.edits.filter((e) => e.step !== step), ...sent];
       last.target = target;
     } else {
-      this.waiting.push({ edits: sent, target, closed: false, asOne: false });
+      this.waiting.push({ edits: sent, target, closed: false, asOne: false, ...this.made() });
     }
     void this.run();
   }
@@ -135,7 +141,13 @@ export class EditQueue<Answer> {
   editAsOne(edits: Edit[], target: string) {
     this.step.close();
     const step = newId();
-    this.waiting.push({ edits: edits.map((edit) => ({ id: newId(), step, edit, target })), target, closed: true, asOne: true });
+    this.waiting.push({
+      edits: edits.map((edit) => ({ id: newId(), step, edit, target })),
+      target,
+      closed: true,
+      asOne: true,
+      ...this.made(),
+    });
     void this.run();
   }
 
@@ -143,6 +155,10 @@ export class EditQueue<Answer> {
     this.step.close();
     this.waiting.push({ move, id: newId(), skip });
     void this.run();
+  }
+
+  private made() {
+    return { base: this.road.revision(), own: [] };
   }
 
   private say(keeping: Keeping) {
@@ -173,6 +189,11 @@ export class EditQueue<Answer> {
       const answer = await this.road.send(job);
       this.inFlight = undefined;
       const revision = this.road.take(answer);
+      if ("edits" in job) {
+        for (const later of this.waiting) {
+          if ("edits" in later) later.own.push(...job.edits.map((edit) => edit.id));
+        }
+      }
       this.live.settle((target) => this.waits(target), revision);
     } catch (problem) {
       this.inFlight = undefined;
@@ -207,7 +228,7 @@ export class EditQueue<Answer> {
     }
     if ("edits" in job && job.edits.length > 1 && !job.asOne) {
       // One of several was refused and so all were: they go one by one, so that only that one is.
-      this.waiting.unshift(...job.edits.map((edit) => ({ ...job, edits: [edit] })));
+      this.waiting.unshift(...job.edits.map((edit) => ({ ...job, edits: [edit], own: [...job.own] })));
       return false;
     }
     if ("edits" in job) {

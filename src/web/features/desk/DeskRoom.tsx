@@ -1,4 +1,4 @@
-import { Suspense, useCallback, useMemo, useState } from "react";
+import { Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import { lazily } from "../../shared/lazily";
 import { EditingContext } from "../../shared/useLiveField";
@@ -42,6 +42,14 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
   );
   const mark = useCallback((row: string, piece: string, field: string) => setChoice({ row, piece, field, asked: 0 }), []);
   const others = usePresence(id, choice);
+  useEffect(() => {
+    const follow = () => {
+      const there = pointedAt();
+      if (there) choose(there.row, there.piece, there.field);
+    };
+    window.addEventListener("hashchange", follow);
+    return () => window.removeEventListener("hashchange", follow);
+  }, [choose]);
   const context = useMemo(() => ({ store, choice, choose, mark, others }), [store, choice, choose, mark, others]);
   useDeskKeys(store, () => setKeysShown(true));
 

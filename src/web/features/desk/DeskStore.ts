@@ -57,6 +57,7 @@ export class DeskStore {
     this.conflicts = new Unsettled(id, person);
     this.queue = new EditQueue(id, person, {
       send: (job) => this.send(job),
+      revision: () => this.state.desk?.revision ?? 0,
       take: (answer) => {
         this.take(answer, { notice: undefined, stuck: undefined });
         return answer.revision;
@@ -249,7 +250,7 @@ export class DeskStore {
     const desk = this.state.desk as Desk;
     const seen = { base: desk.revision, styleVersion: desk.styleVersion };
     return "edits" in job
-      ? sendEdits(this.kind, this.id, seen, asSent(job.edits))
+      ? sendEdits(this.kind, this.id, seen, asSent(job.edits), job)
       : sendMove(this.kind, this.id, seen, job.move, job.id, job.skip);
   }
 

@@ -35,8 +35,14 @@ interface Seen {
   styleVersion: string;
 }
 
-export const sendEdits = (kind: DeskKind, id: string, seen: Seen, edits: SentEdit[]) =>
-  ask(api.POST(at(kind, "edits"), { params: { path: { id } }, body: { ...seen, edits } }));
+/** @param made What was on the screen when the edits were made, and what this window stored since. */
+export const sendEdits = (kind: DeskKind, id: string, seen: Seen, edits: SentEdit[], made: { base: number; own: string[] }) =>
+  ask(
+    api.POST(at(kind, "edits"), {
+      params: { path: { id } },
+      body: { edits, styleVersion: seen.styleVersion, seen: seen.base, base: made.base, own: made.own.length > 0 ? made.own : null },
+    }),
+  );
 
 export const sendMove = (kind: DeskKind, id: string, seen: Seen, move: "undo" | "redo", moveId: string, skip: string[]) =>
   ask(api.POST(at(kind, move), { params: { path: { id } }, body: { ...seen, id: moveId, skip: skip.length > 0 ? skip : null } }));

@@ -1,6 +1,8 @@
 import { useEffect } from "react";
 import type { DeskStore } from "./DeskStore";
 
+const inDialog = () => document.querySelector("[role=dialog][aria-modal=true]") !== null;
+
 /** Keys that work anywhere on the desk. Those of the running order stand there. */
 export function useDeskKeys(store: DeskStore, onHelp: () => void) {
   useEffect(() => {
@@ -8,7 +10,10 @@ export function useDeskKeys(store: DeskStore, onHelp: () => void) {
       const writing = (event.target as HTMLElement).closest("input, textarea, [contenteditable=true]") !== null;
       const key = event.key.toLowerCase();
       // Keys pressed in a dialog are the dialog's: what lies under it is not seen.
-      if ((event.target as HTMLElement).closest("[role=dialog]") || document.querySelector("[role=dialog][aria-modal=true]")) {
+      if (inDialog()) {
+        if ((event.ctrlKey || event.metaKey) && (key === "z" || key === "y") && !writing) {
+          event.preventDefault();
+        }
         return;
       }
       if ((event.ctrlKey || event.metaKey) && key === "z") {
@@ -23,7 +28,17 @@ export function useDeskKeys(store: DeskStore, onHelp: () => void) {
         document.querySelector<HTMLElement>("[data-order] [aria-current=true]")?.focus();
       }
     };
+    // The browser's own undo reaches whatever was written last, under a dialog too.
+    const guard = (event: InputEvent) => {
+      if (event.inputType.startsWith("history") && inDialog() && !(event.target as HTMLElement).closest("[role=dialog]")) {
+        event.preventDefault();
+      }
+    };
     window.addEventListener("keydown", listen);
-    return () => window.removeEventListener("keydown", listen);
+    window.addEventListener("beforeinput", guard, true);
+    return () => {
+      window.removeEventListener("keydown", listen);
+      window.removeEventListener("beforeinput", guard, true);
+    };
   }, [store, onHelp]);
 }

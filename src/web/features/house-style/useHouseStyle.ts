@@ -39,6 +39,7 @@ export function useHouseStyle(id: string, person: string) {
   const queue = useMemo(
     () =>
       new EditQueue<Laid>(id, person, {
+        revision: () => queries.getQueryData<HouseStyle>(["house-style", id])?.revision ?? 0,
         send: async (job) => {
           const seen = queries.getQueryData<HouseStyle>(["house-style", id]);
           return { seen, answer: await ask(send(id, job, seen?.revision ?? 0)) };
@@ -109,7 +110,10 @@ interface Laid {
 function send(id: string, job: Job, base: number) {
   const params = { path: { id } };
   if ("edits" in job) {
-    return api.POST("/api/house-styles/{id}/edits", { params, body: { base, edits: asSent(job.edits) } });
+    return api.POST("/api/house-styles/{id}/edits", {
+      params,
+      body: { base: job.base, seen: base, own: job.own.length > 0 ? job.own : null, edits: asSent(job.edits) },
+    });
   }
   const body = { id: job.id, skip: job.skip.length > 0 ? job.skip : null };
   return job.move === "undo"
