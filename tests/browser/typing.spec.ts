@@ -104,7 +104,7 @@ test("selects, checkboxes and choices move offline, and two quick ticks are both
   // What an author may choose among: two ticks before the first is answered.
   await row(page, /^Ticked/).click();
   await tab(page, "Rules");
-  await sheet(page).getByLabel("Look").selectOption("open");
+  await sheet(page).getByRole("combobox", { name: /^Look/ }).selectOption("open");
   await kept(page);
   const release = await slowLine(page);
   const offer = sheet(page).getByRole("group", { name: "Background", exact: true });
@@ -166,6 +166,7 @@ test("a brand variable in a text or a link stays one, and the caret stays where 
   await page.goto(`/emails/${id}#${text.row}/${text.piece}/${text.field}`);
   const editor = page.locator(`#${text.row}-${text.piece}-${text.field}`);
   await expect(editor).toContainText(`Ring ${words.resolved} today`);
+  await expect(editor).toBeFocused();
   await editor.press("Home");
   await page.keyboard.type("Please ");
   await kept(page);
@@ -177,7 +178,9 @@ test("a brand variable in a text or a link stays one, and the caret stays where 
   await row(page, button.name).click();
   const leads = page.locator(`#${button.row}-${button.piece}-${button.field}`);
   await expect(leads).toHaveValue(`{${link.variable.key}}`);
-  await expect(page.getByText(`A brand variable, now ${link.resolved}`)).toBeVisible();
+  await expect(page.locator(`#${button.row}-${button.piece}-${button.field}-comes-to`)).toHaveText(
+    `A brand variable, now ${link.resolved}`,
+  );
   const fields = (await desk(page)).rows.flatMap((r: { id: string; columns: { blocks: Block[] }[] }) =>
     r.columns.flatMap((c) => c.blocks.flatMap((b) => b.fields.map((f) => ({ place: `${r.id}/${b.id}/${f.name}`, value: f.value })))),
   );

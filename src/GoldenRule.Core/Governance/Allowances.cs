@@ -40,7 +40,7 @@ public static class Allowances
             Ask(new DuplicateRow(row.Id, Probe)),
             Allowance.From(Governor.MayEdit(person, document) is Decision.Refused refused ? refused
                 : document is OpenDocument.OfSavedRow ? new Decision.Refused(Rules.WrongType, row.Id, "This is the saved row itself.") : RowDecisions.Detaching(person, document, row)),
-            Ask(new SetBackground(row.Id, null)),
+            Ask(new SetLayout(row.Id, [.. row.Row.Columns.Select(c => new ColumnShare(c.Id, c.Parts))])),
             Ask(new ClearLook(row.Id, row.Row.Id, RowLook.Surface.Name)),
             Ask(new SetShown(row.Id, row.Row.Id, null)),
             [

@@ -26,7 +26,7 @@ export function LookPanel({ row }: { row: DeskRow }) {
       )}
       {row.shape.allowed && <Layout row={row} />}
       {rowLooks && row.look.map((look) => <Choices key={look.name} row={row} piece={row.piece} title={look.label} look={look} />)}
-      {row.shape.allowed && <Background row={row} />}
+      {row.shape.allowed && row.lookAllowance.allowed && <Background row={row} />}
       {looked.flatMap((block) =>
         block.look.map((look) => (
           <Choices
