@@ -39,6 +39,16 @@ public sealed class Room(GoldenRuleDb db, EditRoad road)
         MustSee(kind, found.Private, found.Owner, person);
     }
 
+    /// <summary>What is released is for everyone; a private one is not even there for others.</summary>
+    public async Task MustBeThereAsync(DocumentKind kind, Guid id, Person person, CancellationToken cancel)
+    {
+        var found = await db.Documents.Where(d => d.Id == id && d.Kind == kind).Select(d => new { d.Private, d.Owner }).FirstOrDefaultAsync(cancel);
+        if (found is null || (found.Private && found.Owner != person.Id && !person.Is(Role.Lead)))
+        {
+            throw EditRoad.NotFound(kind);
+        }
+    }
+
     // Drafts of the library are for those who make it; a private one is not even there for others.
     private static void MustSee(DocumentKind kind, bool isPrivate, Guid owner, Person person)
     {

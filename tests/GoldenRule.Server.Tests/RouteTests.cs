@@ -1,0 +1,256 @@
+using System.Net;
+using System.Net.Http.Headers;
+using System.Net.Http.Json;
+using System.Text;
+using System.Text.Json.Nodes;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Tests;
+using GoldenRule.Data;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Routing;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace GoldenRule.Server.Tests;
+
+/// <summary>Every route the server has, asked by everyone there is: who may is this table, and a route that is not in it fails.</summary>
+public sealed class RouteTests(Running server) : IClassFixture<Running>
+{
+    /// <summary>Who may, and what is sent along.</summary>
+    /// <param name="Owned">It is about one template or row: of a private one only its owner and the leads hear anything.</param>
+    /// <param name="OrOwner">Whoever made the email may too.</param>
+    private sealed record Entry(May May, Func<HttpContent>? Body = null, bool Owned = false, bool OrOwner = false);
+
+    private enum May
+    {
+        Anyone,
+        SignedIn,
+        Author,
+        Maker,
+        Lead,
+    }
+
+    private static Func<HttpContent> Json(Func<object> body) => () => new StringContent(System.Text.Json.JsonSerializer.Serialize(body()), Encoding.UTF8, "application/json");
+
+    private static readonly Func<HttpContent> Nothing = Json(() => new { @base = 0, edits = Array.Empty<object>() });
+    private static readonly Func<HttpContent> Undo = Json(() => new { id = Guid.CreateVersion7(), @base = 0 });
+    private static readonly Func<HttpContent> UndoStyle = Json(() => new { id = Guid.CreateVersion7() });
+    private static readonly Func<HttpContent> Release = Json(() => new { note = "By the table" });
+    private static readonly Func<HttpContent> Job = Json(() => new { id = Guid.CreateVersion7() });
+
+    private static Func<HttpContent> File(string name, string content) => () => new MultipartFormDataContent { { new ByteArrayContent(Encoding.UTF8.GetBytes(content)), "file", name } };
+
+    private static readonly Dictionary<string, Entry> Table = new(StringComparer.Ordinal)
+    {
+        ["POST /api/session"] = new(May.Anyone, Json(() => new { email = "nobody@larkfell.example.org", password = "not the password" })),
+        ["GET /api/session"] = new(May.Anyone),
+        ["DELETE /api/session"] = new(May.SignedIn),
+        ["GET /api/people"] = new(May.SignedIn),
+        ["GET /api/campaign-types"] = new(May.SignedIn),
+        ["PUT /api/campaign-types/{key}/link-tags"] = new(May.Lead, Json(() => new { tags = Array.Empty<object>(), hosts = Array.Empty<string>() })),
+        ["GET /api/masters"] = new(May.SignedIn),
+        ["GET /api/starters"] = new(May.SignedIn),
+        ["GET /api/starters/{name}/html"] = new(May.SignedIn),
+        ["GET /api/block-kinds"] = new(May.SignedIn),
+        ["GET /api/block-kinds/specimen"] = new(May.SignedIn),
+        ["GET /api/templates"] = new(May.SignedIn),
+        ["POST /api/templates"] = new(May.Maker, Json(() => new { id = Guid.CreateVersion7(), name = "By the table", campaignType = "members-gazette" })),
+        ["POST /api/templates/import"] = new(May.Maker, File("x.template.json", "{}")),
+        ["GET /api/templates/schema"] = new(May.SignedIn),
+        ["GET /api/templates/{id}/file"] = new(May.Maker, Owned: true),
+        ["GET /api/rows"] = new(May.SignedIn),
+        ["POST /api/rows"] = new(May.Maker, Json(() => new { id = Guid.CreateVersion7(), name = "By the table", rowKind = "main" })),
+        ["GET /api/coverage"] = new(May.SignedIn),
+        ["PUT /api/coverage/needs"] = new(May.Maker, Json(() => new { campaignType = "members-gazette", rowKind = "hero", needed = true })),
+        ["GET /api/emails"] = new(May.SignedIn),
+        ["POST /api/emails"] = new(May.Author, Json(() => new { id = Guid.CreateVersion7(), name = "By the table", template = Guid.NewGuid() })),
+        ["PUT /api/emails/{id}/standing"] = new(May.Lead, Json(() => new { archived = false }), OrOwner: true),
+        ["GET /api/emails/{id}/copy-deck"] = new(May.SignedIn),
+        ["POST /api/emails/{id}/copy-deck"] = new(May.SignedIn, Json(() => new { text = "" })),
+        ["POST /api/emails/{id}/copy"] = new(May.SignedIn, Json(() => new { text = "x" })),
+        ["POST /api/emails/{id}/replacements"] = new(May.SignedIn, Json(() => new { find = "x", by = "y" })),
+        ["POST /api/emails/paste"] = new(May.SignedIn, Json(() => new { text = "x" })),
+        ["GET /api/emails/{id}/history"] = new(May.SignedIn),
+        ["GET /api/emails/{id}/history/{revision}/html"] = new(May.SignedIn),
+        ["GET /api/emails/{id}/history/{revision}/way-back"] = new(May.SignedIn),
+        ["GET /api/emails/{id}/update"] = new(May.SignedIn),
+        ["GET /api/emails/{id}/update/html"] = new(May.SignedIn),
+        ["GET /api/emails/{id}/html"] = new(May.SignedIn),
+        ["GET /api/emails/{id}/text"] = new(May.SignedIn),
+        ["GET /api/emails/{id}/message"] = new(May.SignedIn),
+        ["GET /api/emails/{id}/bundle"] = new(May.SignedIn),
+        ["POST /api/emails/{id}/sign-off"] = new(May.SignedIn, Job),
+        ["GET /api/links/recent"] = new(May.SignedIn),
+        ["GET /api/links/check"] = new(May.SignedIn),
+        ["GET /api/checks"] = new(May.SignedIn),
+        ["GET /api/checks/clients"] = new(May.SignedIn),
+        ["GET /api/checks/policy"] = new(May.SignedIn),
+        ["PUT /api/checks/policy"] = new(May.Lead, Json(() => new { })),
+        ["POST /api/audits"] = new(May.Maker, Job),
+        ["GET /api/audits/newest"] = new(May.Maker),
+        ["GET /api/audits/newest.csv"] = new(May.Maker),
+        ["GET /api/jobs/{id}"] = new(May.SignedIn),
+        ["GET /api/jobs/{id}/result"] = new(May.SignedIn),
+        ["GET /api/files"] = new(May.SignedIn),
+        ["POST /api/files"] = new(May.Author, File("x.txt", "x")),
+        ["GET /api/files/{id}"] = new(May.SignedIn),
+        ["GET /api/house-styles"] = new(May.SignedIn),
+        ["POST /api/house-styles"] = new(May.Lead, Json(() => new { id = Guid.CreateVersion7(), name = "By the table" })),
+        ["GET /api/house-styles/usual-variables"] = new(May.SignedIn),
+        ["GET /api/house-styles/specimen-pieces"] = new(May.SignedIn),
+        ["GET /api/house-styles/{id}"] = new(May.SignedIn),
+        ["POST /api/house-styles/{id}/edits"] = new(May.Lead, Json(() => new { @base = 0, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "remove-variable", key = "none" } } } })),
+        ["POST /api/house-styles/{id}/undo"] = new(May.SignedIn, UndoStyle),
+        ["POST /api/house-styles/{id}/redo"] = new(May.SignedIn, UndoStyle),
+        ["GET /api/house-styles/{id}/variables/{key}/uses"] = new(May.SignedIn),
+        ["GET /api/house-styles/{id}/reach"] = new(May.SignedIn),
+        ["GET /api/house-styles/{id}/changes"] = new(May.SignedIn),
+        ["GET /api/house-styles/{id}/releases"] = new(May.SignedIn),
+        ["POST /api/house-styles/{id}/releases"] = new(May.Lead, Release),
+        ["GET /api/house-styles/{id}/releases/{number}"] = new(May.SignedIn),
+        ["POST /api/house-styles/{id}/import"] = new(May.SignedIn, Json(() => new { format = "css", text = "" })),
+        ["GET /api/house-styles/{id}/variables.tokens.json"] = new(May.SignedIn),
+        ["GET /api/house-styles/{id}/variables.css"] = new(May.SignedIn),
+        ["POST /api/house-styles/{id}/palette"] = new(May.SignedIn, File("x.png", "x")),
+        ["GET /api/house-styles/{id}/palette/{picture}"] = new(May.SignedIn),
+        ["GET /api/pictures"] = new(May.SignedIn),
+        ["POST /api/pictures"] = new(May.Author, File("x.png", "x")),
+        ["GET /api/pictures/tags"] = new(May.SignedIn),
+        ["GET /api/pictures/{id}"] = new(May.SignedIn),
+        ["PATCH /api/pictures/{id}"] = new(May.Author, Json(() => new { })),
+        ["GET /api/pictures/{id}/uses"] = new(May.SignedIn),
+        ["PUT /api/pictures/{id}/replacement"] = new(May.Maker, Json(() => new { by = "none" })),
+        ["DELETE /api/pictures/{id}/replacement"] = new(May.Maker),
+        ["GET /api/openapi.json"] = new(May.Anyone),
+        ["GET /health/live"] = new(May.Anyone),
+        ["GET /health/ready"] = new(May.Anyone),
+        ["GET /pictures/{file}"] = new(May.Anyone),
+        ["GET /{*path:nonfile}"] = new(May.Anyone),
+        ["GET /api/{**rest}"] = new(May.Anyone),
+        ["GET /live"] = new(May.SignedIn),
+        ["GET /live/negotiate"] = new(May.SignedIn),
+    };
+
+    // The desk's routes are the same three times.
+    static RouteTests()
+    {
+        foreach (var kind in (string[])["emails", "templates", "rows"])
+        {
+            var (reads, writes, owned) = kind == "emails" ? (May.SignedIn, May.Author, false) : (May.Maker, May.Maker, true);
+            foreach (var path in (string[])["desk", "offers", "order/{row}", "why", "replay", "draft/text", "draft/inbox", "draft/view", "report"])
+            {
+                Table[$"GET /api/{kind}/{{id}}/{path}"] = new(reads, null, owned);
+            }
+
+            var say = kind == "emails" ? new { kind = "set-detail", field = "subject", value = "By the table" } : (object)new { kind = "set-description", text = "By the table" };
+            Table[$"POST /api/{kind}/{{id}}/edits"] = new(writes, Json(() => new { @base = 1 << 20, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = say } } }), owned);
+            // Of what nobody but oneself has done there is nothing to take back.
+            Table[$"POST /api/{kind}/{{id}}/undo"] = new(reads, Undo, owned);
+            Table[$"POST /api/{kind}/{{id}}/redo"] = new(reads, Undo, owned);
+            if (kind != "emails")
+            {
+                Table[$"GET /api/{kind}/{{id}}/html"] = new(May.SignedIn, null, owned);
+                Table[$"GET /api/{kind}/{{id}}/uses"] = new(May.SignedIn, null, owned);
+                Table[$"GET /api/{kind}/{{id}}/releases"] = new(May.Maker, null, owned);
+                Table[$"POST /api/{kind}/{{id}}/releases"] = new(May.Maker, Release, owned);
+                Table[$"PUT /api/{kind}/{{id}}/standing"] = new(May.Maker, Json(() => new { retired = false }), owned);
+            }
+        }
+    }
+
+    [Fact]
+    public async Task Every_route_is_for_whom_the_table_says_and_for_nobody_else()
+    {
+        var routes = server.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>()
+            .SelectMany(e => (e.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? ["GET"]).Select(m => $"{m} /{Bare(e.RoutePattern.RawText!)}"))
+            .Where(r => !r.StartsWith("HEAD ", StringComparison.Ordinal) && !r.StartsWith("OPTIONS ", StringComparison.Ordinal) && !r.StartsWith("CONNECT ", StringComparison.Ordinal))
+            .Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal).ToList();
+        Assert.Empty(routes.Except(Table.Keys).Select(r => $"{r} is in no line of the table"));
+        Assert.Empty(Table.Keys.Except(routes).Select(r => $"{r} is no route"));
+
+        var other = await AnotherDesigner();
+        var people = new (string Who, HttpClient Client, May Most, bool Owns)[]
+        {
+            ("nobody", server.CreateClient(), May.Anyone, false),
+            ("a reviewer", await server.As("jonas"), May.SignedIn, false),
+            ("an author", await server.As("imran"), May.Author, false),
+            ("another designer", other, May.Maker, false),
+            ("its owner", await server.As("dana"), May.Maker, true),
+            ("a lead", await server.As("ruth"), May.Lead, true),
+        };
+        var places = await Places(people[4].Client);
+        var wrong = new List<string>();
+        foreach (var secret in (bool[])[true, false])
+        {
+            foreach (var (route, entry) in Table.Where(t => !secret || t.Value.Owned).OrderBy(t => t.Key == "DELETE /api/session"))
+            {
+                var (method, path) = (route.Split(' ')[0], route.Split(' ')[1]);
+                foreach (var (who, client, most, owns) in people)
+                {
+                    using var request = new HttpRequestMessage(new HttpMethod(method), Fill(path, secret, places)) { Content = entry.Body?.Invoke() };
+                    using var answer = await client.SendAsync(request);
+                    var status = (int)answer.StatusCode;
+                    var may = (entry.May <= most && (!secret || owns)) || (entry.OrOwner && owns);
+                    var refused = status is 401 or 403 || (secret && status == 404);
+                    // A sign-in with a wrong password is no question of who asks; nobody is asked to sign in before anything else is looked at.
+                    if ((route != "POST /api/session" && refused == may) || (most == May.Anyone && entry.May > May.Anyone && status != 401) || status >= 500)
+                    {
+                        wrong.Add($"{route}{(secret ? ", of a private one," : "")} by {who}: {status} {string.Concat((await answer.Content.ReadAsStringAsync()).Take(200))}");
+                    }
+                }
+            }
+        }
+
+        Assert.True(wrong.Count == 0, string.Join("\n", wrong));
+    }
+
+    private static string Bare(string pattern) => System.Text.RegularExpressions.Regex.Replace(pattern.Trim('/'), @"\{(?<name>\w+):(guid|int|long)\}", "{${name}}", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
+
+    private sealed record Place(Guid Email, Guid Template, Guid Row, Guid SecretTemplate, Guid SecretRow, Guid House, string Picture);
+
+    private static string Fill(string path, bool secret, Place p) => path
+        .Replace("/templates/{id}", $"/templates/{(secret ? p.SecretTemplate : p.Template)}", StringComparison.Ordinal)
+        .Replace("/rows/{id}", $"/rows/{(secret ? p.SecretRow : p.Row)}", StringComparison.Ordinal)
+        .Replace("/emails/{id}", $"/emails/{p.Email}", StringComparison.Ordinal)
+        .Replace("/house-styles/{id}", $"/house-styles/{p.House}", StringComparison.Ordinal)
+        .Replace("/pictures/{id}", $"/pictures/{p.Picture}", StringComparison.Ordinal)
+        .Replace("/jobs/{id}", $"/jobs/{Guid.NewGuid()}", StringComparison.Ordinal)
+        .Replace("/files/{id}", $"/files/{new string('a', 64)}", StringComparison.Ordinal)
+        .Replace("{revision}", "0", StringComparison.Ordinal).Replace("{number}", "1", StringComparison.Ordinal).Replace("{key}", "members-gazette", StringComparison.Ordinal)
+        .Replace("{name}", "newsletter", StringComparison.Ordinal).Replace("{row}", "none", StringComparison.Ordinal).Replace("{picture}", p.Picture, StringComparison.Ordinal)
+        .Replace("{*path:nonfile}", "rooms", StringComparison.Ordinal).Replace("{**rest}", "nowhere", StringComparison.Ordinal)
+        + (path.EndsWith("/why", StringComparison.Ordinal) ? "?row=none&piece=none&field=none" : path.EndsWith("/view", StringComparison.Ordinal) ? "?view=no-media-queries" : path.EndsWith("/import", StringComparison.Ordinal) ? $"?id={Guid.CreateVersion7()}" : path.EndsWith("/check", StringComparison.Ordinal) ? "?href=x" : "");
+
+    private async Task<Place> Places(HttpClient owner)
+    {
+        var ids = new List<Guid>();
+        foreach (var (path, body) in new (string, Func<Guid, object>)[]
+        {
+            ("templates", id => new { id, name = "Of the table", campaignType = "members-gazette" }), ("templates", id => new { id, name = "Of the owner", campaignType = "members-gazette" }),
+            ("rows", id => new { id, name = "Of the table", rowKind = "main" }), ("rows", id => new { id, name = "Of the owner", rowKind = "main" }),
+        })
+        {
+            var id = Guid.CreateVersion7();
+            (await owner.PostAsJsonAsync($"/api/{path}", body(id))).EnsureSuccessStatusCode();
+            (await owner.PostAsJsonAsync($"/api/{path}/{id}/releases", new { note = "First" })).EnsureSuccessStatusCode();
+            ids.Add(id);
+        }
+
+        (await owner.PutAsJsonAsync($"/api/templates/{ids[1]}/standing", new { @private = true })).EnsureSuccessStatusCode();
+        (await owner.PutAsJsonAsync($"/api/rows/{ids[3]}/standing", new { @private = true })).EnsureSuccessStatusCode();
+        var house = (await Running.House(owner)).Id;
+        return new Place((await server.NewEmail(owner)).Id, ids[0], ids[2], ids[1], ids[3], house, server.Query(db => db.Pictures.First().Id));
+    }
+
+    private async Task<HttpClient> AnotherDesigner()
+    {
+        using (var scope = server.Services.CreateScope())
+        {
+            var accounts = scope.ServiceProvider.GetRequiredService<UserManager<Account>>();
+            var dora = new Account { UserName = "dora@larkfell.example.org", Email = "dora@larkfell.example.org", Name = "Dora Fell" };
+            Assert.True((await accounts.CreateAsync(dora, "steam-and-cinders")).Succeeded);
+            Assert.True((await accounts.AddToRoleAsync(dora, nameof(Role.Designer))).Succeeded);
+        }
+
+        return await server.As("dora");
+    }
+}
