@@ -233,7 +233,19 @@ public sealed class BlockKindTests
     {
         var table = Library.Legibility.Of(Larkfell.Style).Where(p => !p.Reading.Dark).ToList();
         Assert.Equal(16, table.Count);
-        Assert.All(table, p => Assert.Equal(Colour.Contrast(p.Reading.Text, p.Reading.Background), p.Reading.Ratio));
+        // WCAG 2.2, relative luminance and contrast ratio as they are defined there, worked out anew.
+        static double Luminance(Colour colour)
+        {
+            var hex = colour.ToString();
+            double Channel(int at) => Convert.ToInt32(hex.Substring(at, 2), 16) / 255.0 is var c && c <= 0.04045 ? c / 12.92 : Math.Pow((c + 0.055) / 1.055, 2.4);
+            return (0.2126 * Channel(1)) + (0.7152 * Channel(3)) + (0.0722 * Channel(5));
+        }
+
+        Assert.All(table, p =>
+        {
+            var (text, background) = (Luminance(p.Reading.Text), Luminance(p.Reading.Background));
+            Assert.Equal((Math.Max(text, background) + 0.05) / (Math.Min(text, background) + 0.05), p.Reading.Ratio, 6);
+        });
         var html = Library.Specimen.Compile(Larkfell.Style, "").HtmlText();
         Assert.All(table, p => Assert.Contains(p.Reading.Text.ToString(), html, StringComparison.Ordinal));
         Assert.All(table, p => Assert.Contains(p.Reading.Background.ToString(), html, StringComparison.Ordinal));

@@ -131,23 +131,30 @@ public sealed class GovernanceTests
         return EffectiveLocks.Admits(Lock.Tightest(x, y), person) == (EffectiveLocks.Admits(x, person) && EffectiveLocks.Admits(y, person));
     }
 
-    /// <summary>What the screens are told beforehand is what the server will say.</summary>
+    /// <summary>What the screens are told beforehand is what the hand-written model says of every row and piece.</summary>
     [Fact]
-    public void Allowances_are_the_decisions_themselves()
+    public void Allowances_say_beforehand_what_the_model_says()
     {
-        foreach (var person in (Person[])[Larkfell.Lead, Larkfell.Designer, Larkfell.Author, Larkfell.Reviewer])
+        var order = RunningOrder.Of(GovernedLibrary.Email, GovernedLibrary.Masters);
+        foreach (var who in GovernedLibrary.Everyone)
         {
-            var open = Larkfell.Open(Email);
-            foreach (var row in open.Order.Rows)
+            var person = new Person(who.IsNamed ? GovernedLibrary.Named : Guid.Empty, "Someone", who.Roles);
+            foreach (var row in order.Rows)
             {
-                var allowances = Allowances.Of(person, open, row);
-                Assert.Equal(Governor.Decide(person, new RemoveRow(row.Id), open) is Decision.Allowed, allowances.Remove.Allowed);
-                foreach (var block in row.Master.Row.Blocks.Where(b => !b.Content.IsEmpty))
+                var allowances = Allowances.Of(person, new OpenDocument.OfEmail(GovernedLibrary.Email, order, GovernedLibrary.Masters, EmailState.Draft), row);
+                var arranges = GovernedLibrary.MayArrange(who, row.Zone?.Id);
+                Assert.Equal((arranges, arranges), (allowances.Move.Allowed, allowances.Duplicate.Allowed));
+                // The free zone holds its least.
+                Assert.Equal(arranges && row.Zone?.Id == "kept", allowances.Remove.Allowed);
+                Assert.Equal(arranges && row.Zone?.Id == "free", allowances.Detach.Allowed);
+                Assert.False(allowances.Shape.Allowed);
+                Assert.Equal(GovernedLibrary.MayWrite(who, row.Master.Name, row.Id, row.Row.Id), allowances.Shown.Allowed);
+                foreach (var block in row.Row.Blocks)
                 {
-                    var (field, value) = block.Content.First();
-                    Assert.Equal(
-                        Governor.Decide(person, new SetFill(row.Id, block.Id, field, value), open) is Decision.Allowed,
-                        allowances.Blocks.Single(b => b.Block == block.Id).Content.Allowed);
+                    var told = allowances.Blocks.Single(b => b.Block == block.Id);
+                    Assert.Equal(GovernedLibrary.MayWrite(who, row.Master.Name, row.Id, block.Id), told.Content.Allowed);
+                    Assert.False(told.Arrange.Allowed);
+                    Assert.All([told.Content, told.Arrange], a => Assert.Equal(a.Allowed, a.Reason is null));
                 }
             }
         }

@@ -44,4 +44,15 @@ public sealed class ReadabilityTests
 
     [Fact]
     public void An_abbreviation_inside_a_word_ends_no_sentence() => Assert.Equal(2, Readability.Of("Version 2.5 is out. Get it").Sentences);
+
+    /// <summary>Against another counter that goes by rules and exceptions: npm "syllable" 5.0.1, over words of the CommonMark specification.</summary>
+    [Fact]
+    public void Syllables_are_counted_much_as_another_counter_counts_them()
+    {
+        var counted = Vectors.Read("syllable.csv").Select(v => (Word: v[0], Theirs: (int)Vectors.Number(v[1]), Ours: Readability.SyllablesOf(v[0]))).ToList();
+        Assert.True(counted.Count > 300);
+        Assert.InRange((double)counted.Sum(c => c.Ours) / counted.Sum(c => c.Theirs), 0.97, 1.03);
+        Assert.True(counted.Count(c => c.Ours == c.Theirs) > counted.Count * 85 / 100, $"{counted.Count(c => c.Ours == c.Theirs)} of {counted.Count} alike");
+        Assert.All(counted, c => Assert.InRange(c.Ours - c.Theirs, -2, 2));
+    }
 }

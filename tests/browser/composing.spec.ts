@@ -63,7 +63,6 @@ async function expectGazette(page: Page) {
 test("whoever has never seen it makes a nine-row gazette from pasted copy by the keyboard alone", async ({ browser }) => {
   const page = await signIn(browser, "imran");
   await copyElsewhere(page, copy, "");
-  const began = Date.now();
   await tabTo(page, page.getByRole("link", { name: "Emails", exact: true }));
   await page.keyboard.press("Enter");
   await tabTo(page, page.getByRole("link", { name: "Start an email" }));
@@ -98,13 +97,11 @@ test("whoever has never seen it makes a nine-row gazette from pasted copy by the
   await expect(row(page, /Hero/)).toBeFocused();
   await page.keyboard.press("Enter");
   await expect(page.locator("aside :focus")).toBeVisible();
-  expect(Date.now() - began).toBeLessThan(5 * 60_000);
 });
 
 test("and another by the mouse alone, with nothing typed but its name", async ({ browser }) => {
   const page = await signIn(browser, "imran");
   await copyElsewhere(page, copy, "");
-  const began = Date.now();
   await page.getByRole("link", { name: "Emails", exact: true }).click();
   await page.getByRole("link", { name: "Start an email" }).click();
   await page
@@ -128,7 +125,6 @@ test("and another by the mouse alone, with nothing typed but its name", async ({
     .last()
     .dragTo(row(page, /^Story.*main/).first());
   await expect(proof(page, "Desktop").locator("[data-row]").filter({ hasText: "Story number" }).first()).toContainText("Story number 4");
-  expect(Date.now() - began).toBeLessThan(5 * 60_000);
 });
 
 test("two people see each other, and each other's edits as they are made", async ({ browser }) => {

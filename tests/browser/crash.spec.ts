@@ -1,19 +1,8 @@
 import { expect, type Page } from "@playwright/test";
 import { freePort, startServer, stopServer } from "./server";
-import { kept, namesInOrder, proof, row, signIn, startEmail, test } from "./support";
+import { kept, namesInOrder, proof, row, signIn, startEmail, test, undoAll } from "./support";
 
 const start = (port: number) => startServer(port, process.env.GOLDEN_RULE_CONNECTION ?? "");
-
-/** Whether two fills are one undo step or two is a matter of the time between them; all of them are taken back. */
-async function undoAll(page: Page) {
-  const undo = page.getByRole("button", { name: "Undo" });
-  while (await undo.isEnabled()) {
-    const answered = page.waitForResponse("**/undo");
-    await undo.click();
-    await answered;
-    await page.evaluate(() => new Promise((drawn) => requestAnimationFrame(() => setTimeout(drawn))));
-  }
-}
 
 test("a server killed in the middle of typing loses nothing", async ({ browser }) => {
   const port = await freePort();

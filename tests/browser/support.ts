@@ -87,3 +87,15 @@ export async function expectNoViolations(page: Page, exclude: string[] = []) {
   const { violations } = await axe.analyze();
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(" | ")}`)).toEqual([]);
 }
+
+/** Takes back, step by step, all that one did. Whether two fills are one step or two is a matter of the time between them. */
+export async function undoAll(page: Page) {
+  const undo = page.getByRole("button", { name: "Undo" });
+  await expect(undo).toBeEnabled();
+  for (let more = true; more; ) {
+    const answered = page.waitForResponse("**/undo");
+    await undo.click();
+    more = (await (await answered).json()).canUndo;
+  }
+  await expect(undo).toBeDisabled();
+}

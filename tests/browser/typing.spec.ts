@@ -167,7 +167,9 @@ test("a brand variable in a text or a link stays one, and the caret stays where 
   const editor = page.locator(`#${text.row}-${text.piece}-${text.field}`);
   await expect(editor).toContainText(`Ring ${words.resolved} today`);
   await expect(editor).toBeFocused();
-  await editor.press("Home");
+  // The address asks for the focus at its end, which comes with the next frame.
+  await page.evaluate(() => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))));
+  await page.keyboard.press("Home");
   await page.keyboard.type("Please ");
   await kept(page);
   await page.keyboard.type("do ");

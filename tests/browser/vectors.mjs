@@ -1,8 +1,10 @@
 // Writes the contrast of 1,000 random colour pairs, as colorjs.io computes it (WCAG 2.1 algorithm), for the core's tests.
 // The pairs come from a fixed seed; run `node vectors.mjs` here after changing the version of colorjs.io.
 import { writeFileSync } from "node:fs";
+import { createRequire } from "node:module";
 import Color from "colorjs.io";
 import { toGamutCSS } from "colorjs.io/fn";
+import { syllable } from "syllable";
 
 let seed = 20261124;
 const next = () => {
@@ -45,4 +47,32 @@ write(
     const [a, b] = [hex(), hex()];
     return `${a},${b},${new Color(a).deltaE(new Color(b), "2000")}`;
   }),
+);
+
+// The examples of the CommonMark specification for emphasis, links, lists and paragraphs (npm "commonmark-spec", CC BY-SA 4.0).
+const { tests } = createRequire(import.meta.url)("commonmark-spec");
+const sections = ["Emphasis and strong emphasis", "Links", "Paragraphs", "Lists", "List items", "Hard line breaks", "Backslash escapes"];
+writeFileSync(
+  new URL("../GoldenRule.Core.Tests/Vectors/commonmark.json", import.meta.url),
+  `${JSON.stringify(
+    tests.filter(({ section }) => sections.includes(section)).map(({ number, markdown, html }) => ({ number, markdown, html })),
+    null,
+    1,
+  )}\n`,
+);
+
+// Syllables of the specification's words, as the npm package "syllable" counts them.
+const wordsOf = [
+  ...new Set(
+    tests
+      .map((t) => t.markdown)
+      .concat(createRequire(import.meta.url)("commonmark-spec").text)
+      .join(" ")
+      .toLowerCase()
+      .match(/\b[a-z]{4,}\b/g),
+  ),
+].sort();
+write(
+  "syllable",
+  wordsOf.filter((_, at) => at % 3 === 0).map((word) => `${word},${syllable(word)}`),
 );
