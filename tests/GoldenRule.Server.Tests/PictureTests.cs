@@ -52,7 +52,7 @@ public sealed class PictureTests(Running server) : IClassFixture<Running>
     {
         var author = await server.As("imran");
         using var heavy = ReachingTests.Upload(new byte[(5 * 1024 * 1024) + 1], "heavy.png");
-        await (await author.PostAsync("/api/pictures", heavy)).Problem(422, "picture");
+        await (await author.PostAsync("/api/pictures", heavy)).Problem(413, "too-large");
         using var burst = ReachingTests.Upload(BombHeader(60_000, 60_000), "burst.png");
         Assert.Contains("pixels", (string?)(await (await author.PostAsync("/api/pictures", burst)).Problem(422, "picture"))["detail"], StringComparison.Ordinal);
     }

@@ -113,6 +113,10 @@ public static class ProseMarkdown
                 case LinkInline { IsImage: false } link:
                     Read(link, dress with { Href = link.Url }, runs, isVariable);
                     break;
+                case DelimiterInline unmatched:
+                    Add(runs, dress with { Text = unmatched.ToLiteral() });
+                    Read(unmatched, dress, runs, isVariable);
+                    break;
                 case ContainerInline inner:
                     Read(inner, dress, runs, isVariable);
                     break;

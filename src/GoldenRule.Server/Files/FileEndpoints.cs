@@ -62,7 +62,7 @@ public static class FileEndpoints
 
         if (file.Length > AttachmentTypes.MostEach)
         {
-            throw ProblemException.Invalid($"\"{name}\" has {file.Length / 1024:N0} KB; a file has at most {AttachmentTypes.MostEach / 1024:N0}.");
+            throw ProblemException.TooLarge($"\"{name}\" has {file.Length / 1024:N0} KB; a file has at most {AttachmentTypes.MostEach / 1024:N0}.");
         }
 
         using var stream = new MemoryStream();

@@ -16,6 +16,8 @@ public sealed class ProblemException(int status, string type, string title, stri
 
     public static ProblemException NotFound(string what) => new(404, "not-found", "Not found", what);
 
+    public static ProblemException TooLarge(string detail) => new(413, "too-large", "The file is too large", detail);
+
     public static ProblemException Invalid(string detail, string? piece = null) =>
         new(422, "invalid", "This cannot be done", detail, piece is null ? null : new Dictionary<string, object?>(StringComparer.Ordinal) { ["piece"] = piece });
 

@@ -5,12 +5,19 @@ public static class SecurityHeaders
 {
     public static Task Add(HttpContext http, Func<Task> next)
     {
-        var headers = http.Response.Headers;
+        // Only when the answer goes out: where something was thrown, all headers set before are gone.
+        http.Response.OnStarting(Set, http.Response.Headers);
+        return next();
+    }
+
+    private static Task Set(object state)
+    {
+        var headers = (IHeaderDictionary)state;
         // Proofs are srcdoc frames and inherit this: inline styles are needed there, scripts are not and are refused.
         headers.ContentSecurityPolicy = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; frame-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'self'";
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
-        return next();
+        return Task.CompletedTask;
     }
 
     public static StaticFileOptions StaticFiles { get; } = new()

@@ -109,7 +109,7 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
     {
         if (bytes > MostBytes)
         {
-            throw Unfit($"The file has {bytes / 1048576.0:0.0} MB; pictures have at most 5.");
+            throw ProblemException.TooLarge($"The file has {bytes / 1048576.0:0.0} MB; pictures have at most 5.");
         }
     }
 

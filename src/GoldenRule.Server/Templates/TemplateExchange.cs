@@ -50,7 +50,7 @@ public static class TemplateExchange
         Standing.MustMake(person);
         if (file.Length > TemplateFile.MostBytes)
         {
-            throw new ProblemException(413, "too-large", "The file is too large", $"The file weighs {file.Length / 1024 / 1024} MB; template files of at most {TemplateFile.MostBytes / 1024 / 1024} MB are read. Nothing was changed.");
+            throw ProblemException.TooLarge($"The file weighs {file.Length / 1024 / 1024} MB; template files of at most {TemplateFile.MostBytes / 1024 / 1024} MB are read. Nothing was changed.");
         }
 
         using var reader = new StreamReader(file.OpenReadStream(), Encoding.UTF8);
