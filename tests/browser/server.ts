@@ -28,10 +28,10 @@ export function freshDatabase(name: string): string {
 
 export const dropDatabase = (name: string) => sql(`drop database if exists ${name} with (force)`);
 
-/** A server over a database, once it answers. Several over one are what it is meant to bear. */
-export async function startServer(port: number, connection: string): Promise<ChildProcess> {
+/** A server over a database, once it answers. Several over one are what it is meant to bear. `place`: its time zone and language. */
+export async function startServer(port: number, connection: string, place: NodeJS.ProcessEnv = {}): Promise<ChildProcess> {
   const server = spawn("dotnet", [GOLDEN_RULE_DLL, "--urls", `http://127.0.0.1:${port}`, "--contentRoot", GOLDEN_RULE_CONTENT], {
-    env: { ...process.env, ConnectionStrings__GoldenRule: connection, DOTNET_TC_CallCountingDelayMs: "0" },
+    env: { ...process.env, ...place, ConnectionStrings__GoldenRule: connection, DOTNET_TC_CallCountingDelayMs: "0" },
     stdio: "ignore",
   });
   for (;;) {

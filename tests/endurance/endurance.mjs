@@ -9,8 +9,19 @@ const run = promisify(execFile);
 const password = "steam-and-cinders";
 const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 const id = () => crypto.randomUUID();
-const any = (list) => list[Math.floor(Math.random() * list.length)];
 const faults = [];
+
+/** Numbers in [0, 1): Park and Miller's minimal standard generator, Communications of the ACM 31 (1988). Each author has one, so what each chooses does not hang on who else is quick. */
+const dice = (seed) => {
+  let state = seed;
+  return () => {
+    state = (state * 48271) % 2147483647;
+    return state / 2147483647;
+  };
+};
+const seed = 20261128;
+const seeds = dice(seed);
+console.log(`endurance: seed ${seed}`);
 
 /** One window of one person, who waits and sends again what was not answered. */
 class Window {
@@ -50,6 +61,11 @@ class Author extends Window {
   acknowledged = [];
   refused = [];
   rows = new Map();
+  random = dice(1 + Math.floor(seeds() * 2147483645));
+
+  any(list) {
+    return list[Math.floor(this.random() * list.length)];
+  }
 
   take(desk) {
     if (desk.whole) this.rows.clear();
@@ -74,20 +90,20 @@ class Author extends Window {
       row.columns.flatMap((c) => c.blocks).filter((b) => b.content.allowed).flatMap((b) => b.fields.filter((f) => f.value.kind === "words").map((f) => ({ row, b, f }))),
     );
     const movable = rows.filter((row) => row.zone && row.move.allowed);
-    const dice = Math.random();
-    if (dice < 0.08 && movable.length > 0) {
-      const row = any(movable);
+    const roll = this.random();
+    if (roll < 0.08 && movable.length > 0) {
+      const row = this.any(movable);
       return { kind: "move-row", row: row.id, zone: row.zone, index: 0 };
     }
-    if (dice < 0.12 && movable.some((row) => row.duplicate.allowed)) {
-      return { kind: "duplicate-row", row: any(movable.filter((row) => row.duplicate.allowed)).id, copy: id() };
+    if (roll < 0.12 && movable.some((row) => row.duplicate.allowed)) {
+      return { kind: "duplicate-row", row: this.any(movable.filter((row) => row.duplicate.allowed)).id, copy: id() };
     }
-    if (dice < 0.16 && movable.some((row) => row.remove.allowed && zones.find((z) => z.id === row.zone)?.rows.length > 3)) {
-      return { kind: "remove-row", row: any(movable.filter((row) => row.remove.allowed)).id };
+    if (roll < 0.16 && movable.some((row) => row.remove.allowed && zones.find((z) => z.id === row.zone)?.rows.length > 3)) {
+      return { kind: "remove-row", row: this.any(movable.filter((row) => row.remove.allowed)).id };
     }
-    if (dice < 0.2) return { kind: "set-detail", field: "subject", value: `Subject ${Math.random()}` };
-    const { row, b, f } = any(open);
-    return { kind: "set-fill", row: row.id, piece: b.id, field: f.name, value: { kind: "words", text: `Words ${Math.random()}` } };
+    if (roll < 0.2) return { kind: "set-detail", field: "subject", value: `Subject ${this.random()}` };
+    const { row, b, f } = this.any(open);
+    return { kind: "set-fill", row: row.id, piece: b.id, field: f.name, value: { kind: "words", text: `Words ${this.random()}` } };
   }
 
   async work(until) {
@@ -102,7 +118,7 @@ class Author extends Window {
         this.refused.push(sent.id);
         await this.look();
       }
-      await pause(20 + Math.random() * 60);
+      await pause(20 + this.random() * 60);
     }
   }
 

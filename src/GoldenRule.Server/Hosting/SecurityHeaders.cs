@@ -1,3 +1,5 @@
+using Microsoft.Net.Http.Headers;
+
 namespace GoldenRule.Server.Hosting;
 
 /// <summary>What browsers are told not to do.</summary>
@@ -13,8 +15,8 @@ public static class SecurityHeaders
     private static Task Set(object state)
     {
         var headers = (IHeaderDictionary)state;
-        // Proofs are srcdoc frames and inherit this: inline styles are needed there, scripts are not and are refused.
-        headers.ContentSecurityPolicy = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; frame-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'self'";
+        // Mail HTML that is handed out says a stricter one itself. Proofs are srcdoc frames and inherit this: inline styles are needed there, scripts are not and are refused.
+        headers.TryAdd(HeaderNames.ContentSecurityPolicy, "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; frame-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'self'");
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         return Task.CompletedTask;
