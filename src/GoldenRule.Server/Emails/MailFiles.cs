@@ -11,11 +11,11 @@ public static class MailFiles
     /// <summary>Calendar files and what else is made with the email: kept before it goes out, under their own hash.</summary>
     public static async Task KeepAsync(CompiledEmail email, GoldenRuleDb db, CancellationToken cancel)
     {
-        var files = email.Files().DistinctBy(f => f.Name, StringComparer.Ordinal).ToList();
-        var names = files.Select(f => f.Name).ToList();
-        var known = names.Count == 0 ? [] : await db.PictureFiles.Where(f => names.Contains(f.Name)).Select(f => f.Name).ToListAsync(cancel);
-        db.PictureFiles.AddRange(files.Where(f => !known.Contains(f.Name)).Select(f => new StoredPictureFile { Name = f.Name, Content = f.Content }));
-        await db.SaveChangesAsync(cancel);
+        foreach (var (name, content) in email.Files().DistinctBy(f => f.Name, StringComparer.Ordinal))
+        {
+            // Several servers may be asked for the same email at once; named by their hash, one of them is enough.
+            await db.Database.ExecuteSqlAsync($"insert into picture_files (name, content) values ({name}, {content}) on conflict (name) do nothing", cancel);
+        }
     }
 
     /// <summary>All of them with their bytes.</summary>
