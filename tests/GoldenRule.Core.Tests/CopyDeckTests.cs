@@ -1,3 +1,4 @@
+using System.Text.Json;
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;
@@ -20,6 +21,39 @@ public sealed class CopyDeckTests
     });
 
     private static CopyPlan Read(string deck) => CopyDeck.Read(deck, Places(), key => Larkfell.Style.Find(key) is not null);
+
+    private sealed record Table(string Name, string Csv, Dictionary<string, string>[] Rows);
+
+    /// <summary>
+    /// Tables that other programs wrote, with what they say (npm "csv-spectrum" 2.0.0): any two of their columns named as a
+    /// deck's are read as such.
+    /// </summary>
+    [Fact]
+    public void Tables_of_other_programs_are_read_as_they_are_meant()
+    {
+        var tables = JsonSerializer.Deserialize<Table[]>(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Vectors", "csv-spectrum.json")), JsonSerializerOptions.Web)!;
+        Assert.Equal(12, tables.Length);
+        // RFC 4180, 2.5: a field that is not quoted has no quotation marks; these coordinates have, and are refused.
+        var refused = Assert.Single(tables, t => t.Name == "location_coordinates");
+        Assert.StartsWith("Line 2 ", Assert.Throws<StructureException>(() => Read(Named(refused, "Cities", "Location Coordinates"))).Message, StringComparison.Ordinal);
+        foreach (var table in tables.Except([refused]))
+        {
+            var columns = table.Rows[0].Keys.ToList();
+            foreach (var (key, text) in columns.SelectMany(k => columns.Where(t => t != k).Select(t => (k, t))))
+            {
+                static string Plain(string value) => value.ReplaceLineEndings("\n").Trim();
+                Assert.Equal(
+                    table.Rows.Where(r => r[key].Length > 0).Select(r => (Plain(r[key]), Plain(r[text]))),
+                    Read(Named(table, key, text)).Changes.Select(c => (Plain(c.Key), Plain(c.New))));
+            }
+        }
+
+        static string Named(Table table, string key, string text)
+        {
+            var end = table.Csv.IndexOfAny(['\r', '\n']);
+            return string.Join(',', table.Csv[..end].Split(',').Select(c => c == key ? "Key" : c == text ? "Text" : c)) + table.Csv[end..];
+        }
+    }
 
     /// <summary>RFC 4180, 2: records end with CRLF; a quoted field holds commas, line breaks and doubled quotes. Written apart from the program.</summary>
     private static List<List<string>> Records(string csv)

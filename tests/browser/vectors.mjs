@@ -1,7 +1,8 @@
 // Writes the contrast of 1,000 random colour pairs, as colorjs.io computes it (WCAG 2.1 algorithm), for the core's tests.
 // The pairs come from a fixed seed; run `node vectors.mjs` here after changing the version of colorjs.io.
-import { writeFileSync } from "node:fs";
+import { readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { createRequire } from "node:module";
+import { dirname } from "node:path";
 import Color from "colorjs.io";
 import { toGamutCSS } from "colorjs.io/fn";
 import { syllable } from "syllable";
@@ -75,4 +76,22 @@ const wordsOf = [
 write(
   "syllable",
   wordsOf.filter((_, at) => at % 3 === 0).map((word) => `${word},${syllable(word)}`),
+);
+
+// Tables as other programs write them, with what they say (npm "csv-spectrum").
+const spectrum = dirname(createRequire(import.meta.url).resolve("csv-spectrum"));
+writeFileSync(
+  new URL("../GoldenRule.Core.Tests/Vectors/csv-spectrum.json", import.meta.url),
+  `${JSON.stringify(
+    readdirSync(`${spectrum}/csvs`)
+      .map((file) => file.replace(".csv", ""))
+      .sort()
+      .map((name) => ({
+        name,
+        csv: readFileSync(`${spectrum}/csvs/${name}.csv`, "utf8"),
+        rows: [JSON.parse(readFileSync(`${spectrum}/json/${name}.json`, "utf8"))].flat(),
+      })),
+    null,
+    1,
+  )}\n`,
 );
