@@ -59,6 +59,9 @@ interface Props {
   onSplit?: (first: RichText, rest: RichText) => void;
 }
 
+// It may not be there yet, or not any more: where the room is drawn anew it is made anew, and all is done again for that one.
+const isThere = (editor: Editor | null): editor is Editor => editor !== null && !editor.isDestroyed;
+
 /** Text with paragraphs, lists, emphasis and links, and no dress of its own. */
 export default function ProseField({ id, label, value, resolved, note, asked, caret, placeholder, broken, onChange, onSplit }: Props) {
   const { store } = useDeskContext();
@@ -123,7 +126,7 @@ export default function ProseField({ id, label, value, resolved, note, asked, ca
   const said = JSON.stringify(value);
   const named = JSON.stringify([...words]);
   useEffect(() => {
-    if (said !== written.current) {
+    if (isThere(editor) && said !== written.current) {
       written.current = said;
       editor.commands.setContent(toEditor(JSON.parse(said), new Map(JSON.parse(named))), { emitUpdate: false });
     }
@@ -131,8 +134,8 @@ export default function ProseField({ id, label, value, resolved, note, asked, ca
   // The words that variables are shown by change in their places: the caret stays.
   useEffect(() => {
     const now = new Map<string, string>(JSON.parse(named));
-    // Most texts hold none; and the editor may not be there yet, or not any more.
-    if (now.size === 0 || !editor || editor.isDestroyed) {
+    // Most texts hold none.
+    if (now.size === 0 || !isThere(editor)) {
       return;
     }
     editor.commands.command(({ tr, state }) => {
@@ -147,7 +150,7 @@ export default function ProseField({ id, label, value, resolved, note, asked, ca
     });
   }, [named, editor]);
   useEffect(() => {
-    if (asked > 0) {
+    if (asked > 0 && isThere(editor)) {
       editor.commands.focus(caret === undefined ? "end" : Math.min(caret + 1, editor.state.doc.content.size));
     }
   }, [asked, caret, editor]);
