@@ -1,3 +1,5 @@
+import { keepList, readList } from "./storedList";
+
 /** What is still to be decided of a document, kept in the browser so that closing the window loses neither side. */
 export class Unsettled<T> {
   private readonly key: string;
@@ -7,20 +9,12 @@ export class Unsettled<T> {
   }
 
   keep(all: readonly T[]) {
-    try {
-      if (all.length === 0) {
-        localStorage.removeItem(this.key);
-      } else {
-        localStorage.setItem(this.key, JSON.stringify(all));
-      }
-    } catch {
-      // A full or forbidden store: it is still on the screen.
-    }
+    keepList(this.key, all);
   }
 
   find(): T[] {
     try {
-      return JSON.parse(localStorage.getItem(this.key) ?? "[]") as T[];
+      return readList<T>(this.key);
     } catch {
       return [];
     }

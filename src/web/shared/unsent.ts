@@ -1,5 +1,6 @@
 import type { SentEdit } from "../api/types";
 import { newId } from "./ids";
+import { keepList, readList } from "./storedList";
 
 /** An edit with the place it sets; empty: none in particular. */
 export interface PlacedEdit extends SentEdit {
@@ -20,15 +21,7 @@ export class Unsent {
   }
 
   keep(edits: PlacedEdit[]) {
-    try {
-      if (edits.length === 0) {
-        localStorage.removeItem(this.own);
-      } else {
-        localStorage.setItem(this.own, JSON.stringify(edits));
-      }
-    } catch {
-      // A full or forbidden store: the edits still wait in memory.
-    }
+    keepList(this.own, edits);
   }
 
   /**
@@ -40,7 +33,7 @@ export class Unsent {
       const keys = Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i) ?? "")
         .filter((key) => key.startsWith(this.place) && key !== this.own)
         .sort();
-      const kept = keys.flatMap((key): PlacedEdit[] => JSON.parse(localStorage.getItem(key) ?? "[]"));
+      const kept = keys.flatMap((key) => readList<PlacedEdit>(key));
       return {
         edits: kept.filter((edit, at) => kept.findIndex((other) => other.id === edit.id) === at),
         forget: () => {

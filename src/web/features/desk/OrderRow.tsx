@@ -4,6 +4,7 @@ import { SeverityMark } from "../../shared/SeverityMark";
 import { blocksOf } from "./DeskStore";
 import { RowSchematic } from "./RowSchematic";
 import classes from "./RunningOrder.module.css";
+import { carryRow, takesRow } from "./rowDrag";
 import { useDeskContext } from "./useDesk";
 
 interface Props {
@@ -42,16 +43,8 @@ export const OrderRow = memo(
         onMouseDown={(e) => (e.ctrlKey || e.metaKey || e.shiftKey) && e.preventDefault()}
         onClick={onPick}
         onFocus={() => chosen || choose(row.id)}
-        onDragStart={(e) => e.dataTransfer.setData("text/row", row.id)}
-        onDragOver={droppable ? (e) => e.dataTransfer.types.includes("text/row") && e.preventDefault() : undefined}
-        onDrop={
-          droppable
-            ? (e) => {
-                e.preventDefault();
-                onDropRow(e.dataTransfer.getData("text/row"));
-              }
-            : undefined
-        }
+        onDragStart={(e) => carryRow(e, row.id)}
+        {...(droppable && takesRow(onDropRow))}
       >
         <RowSchematic row={row} />
         <span className={classes.words}>

@@ -1,4 +1,4 @@
-import { type DragEvent, type KeyboardEvent, useState } from "react";
+import { type KeyboardEvent, useState } from "react";
 import type { DeskZone, Severity } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { moveBy, moveZoneBy, neighbour } from "./arranging";
@@ -7,6 +7,7 @@ import { OrderRow } from "./OrderRow";
 import { PickedRows } from "./PickedRows";
 import { RowDrawer } from "./RowDrawer";
 import classes from "./RunningOrder.module.css";
+import { carryRow, takesRow } from "./rowDrag";
 import { useDeskContext } from "./useDesk";
 import { usePicked } from "./usePicked";
 
@@ -180,23 +181,12 @@ export function RunningOrder({ state }: { state: DeskState }) {
                   type="button"
                   className={`plain ${classes.add}`}
                   onClick={() => item.zone && setAdding({ zone: item.zone, index: atEnd })}
-                  onDragOver={(e) => carriesRow(e) && e.preventDefault()}
-                  onDrop={(e) => {
-                    e.preventDefault();
-                    if (item.zone) drop(store, e.dataTransfer.getData("text/row"), item.zone.id);
-                  }}
+                  {...takesRow((dragged) => item.zone && drop(store, dragged, item.zone.id))}
                 >
                   Add a row <kbd>/</kbd>
                 </button>
               ) : (
-                <p
-                  className={classes.full}
-                  onDragOver={(e) => carriesRow(e) && e.preventDefault()}
-                  onDrop={(e) => {
-                    e.preventDefault();
-                    if (item.zone) drop(store, e.dataTransfer.getData("text/row"), item.zone.id);
-                  }}
-                >
+                <p className={classes.full} {...takesRow((dragged) => item.zone && drop(store, dragged, item.zone.id))}>
                   {item.zone.add.reason}
                 </p>
               )}
@@ -210,11 +200,7 @@ export function RunningOrder({ state }: { state: DeskState }) {
             type="button"
             className={`plain ${classes.add} ${classes.addToOrder}`}
             onClick={() => setAdding({ index: atEnd })}
-            onDragOver={(e) => carriesRow(e) && e.preventDefault()}
-            onDrop={(e) => {
-              e.preventDefault();
-              drop(store, e.dataTransfer.getData("text/row"));
-            }}
+            {...takesRow((dragged) => drop(store, dragged))}
           >
             Add a row or a zone <kbd>/</kbd>
           </button>
@@ -246,12 +232,8 @@ function ZoneTitle({ zone, chosen, onDropRow }: { zone: DeskZone; chosen: boolea
       aria-current={chosen}
       tabIndex={chosen ? 0 : -1}
       draggable
-      onDragStart={(e) => e.dataTransfer.setData("text/row", zone.id)}
-      onDragOver={(e) => carriesRow(e) && e.preventDefault()}
-      onDrop={(e) => {
-        e.preventDefault();
-        onDropRow(e.dataTransfer.getData("text/row"));
-      }}
+      onDragStart={(e) => carryRow(e, zone.id)}
+      {...takesRow(onDropRow)}
       onClick={() => choose(zone.id)}
       onFocus={() => chosen || choose(zone.id)}
     >
@@ -261,9 +243,6 @@ function ZoneTitle({ zone, chosen, onDropRow }: { zone: DeskZone; chosen: boolea
     <p className={classes.zoneTitle}>{words}</p>
   );
 }
-
-/** Whether what is dragged is a row of the desk, not a file or a text from elsewhere. */
-const carriesRow = (event: DragEvent) => event.dataTransfer.types.includes("text/row");
 
 /** Puts a dragged row before another in a list, or at the list's end. Whether it may is the server's to say. */
 function drop(store: DeskStore, dragged: string, zoneId?: string, before?: string) {

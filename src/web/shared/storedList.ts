@@ -1,0 +1,15 @@
+/** A list kept in the browser's store, so that a crash loses nothing. A full or forbidden store keeps none: what is in memory still waits. */
+export function keepList(key: string, list: readonly unknown[]) {
+  try {
+    if (list.length === 0) {
+      localStorage.removeItem(key);
+    } else {
+      localStorage.setItem(key, JSON.stringify(list));
+    }
+  } catch {
+    // See above.
+  }
+}
+
+/** Empty where none is kept. Throws where the store is forbidden or what is kept cannot be read. */
+export const readList = <T>(key: string): T[] => JSON.parse(localStorage.getItem(key) ?? "[]");
