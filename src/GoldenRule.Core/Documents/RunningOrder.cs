@@ -46,6 +46,12 @@ public sealed class MasterShelf
     /// <summary>The newest release here of a saved row, with its number.</summary>
     public (int Release, SavedRow Row)? Newest(Guid id) => newest.TryGetValue(id, out var release) ? (release, rows[(id, release)]) : null;
 
+    /// <summary>What a row is called where it is placed.</summary>
+    public string NameOf(PlacedRow placed) => placed.Name
+        ?? placed.Own?.Name
+        ?? (placed is { Master: { } id, Release: { } release } ? FindRow(id, release)?.Name : null)
+        ?? "a row";
+
     /// <summary>Every release of every template.</summary>
     public IEnumerable<Template> Templates => templates.Values;
 

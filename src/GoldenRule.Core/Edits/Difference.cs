@@ -83,6 +83,7 @@ public static class Difference
                     continue;
                 }
 
+                var at = i;
                 var moves = i >= here.Count || here[i] != row.Id;
                 if (moves)
                 {
@@ -90,11 +91,8 @@ public static class Difference
                     {
                         other.Remove(row.Id);
                     }
-                }
 
-                var at = Math.Min(i, here.Count);
-                if (moves)
-                {
+                    at = Math.Min(i, here.Count);
                     here.Insert(at, row.Id);
                 }
 

@@ -99,10 +99,17 @@ internal static class PieceDecisions
         for (var i = 0; i < columns.Length && asked is not Decision.Refused; i++)
         {
             var column = columns[i];
-            var (stays, now) = (edit.Shares.FirstOrDefault(s => s.Id == column.Id), edit.Shares.IndexOf(edit.Shares.FirstOrDefault(s => s.Id == column.Id)!));
-            asked = stays is null
-                ? column.Blocks.Select(b => Arrange(person, document, row, b.Id)).Prepend(Arrange(person, document, row, column.Id)).FirstOrDefault(d => d is Decision.Refused) ?? Decision.Yes
-                : now == i && stays.Parts == column.Parts ? Decision.Yes : Arrange(person, document, row, column.Id);
+            var share = edit.Shares.FirstOrDefault(s => s.Id == column.Id);
+            if (share is not null && edit.Shares.IndexOf(share) == i && share.Parts == column.Parts)
+            {
+                continue;
+            }
+
+            asked = Refusals.First(
+            [
+                Arrange(person, document, row, column.Id),
+                .. share is null ? column.Blocks.Select(b => Arrange(person, document, row, b.Id)) : [],
+            ]);
         }
 
         return asked;

@@ -32,7 +32,7 @@ public static class HistoryWords
             TakeUpdate e => $"took an update of {(e.Rows.Count == 1 ? Row(e.Rows.Keys.First()) : $"{e.Rows.Count} rows")}",
             PutAway => "put away something that was set aside",
             KeepAside => "set something aside again",
-            InsertRow e => $"added {Placed(e.Row)}",
+            InsertRow e => $"added {masters.NameOf(e.Row)}",
             RemoveRow e => $"removed {Row(e.Row)}",
             MoveRow e => Moved(e),
             SwapRows e => $"let {Row(e.First)} and {Row(e.Second)} change places",
@@ -52,8 +52,6 @@ public static class HistoryWords
         };
 
         string Row(string? id) => id is not null && before.Find(id) is { } row ? row.Name : "a row";
-
-        string Placed(PlacedRow row) => row.Name ?? row.Own?.Name ?? (row is { Master: { } id, Release: { } release } ? masters.FindRow(id, release)?.Name : null) ?? "a row";
 
         string Piece(string? row, string piece) => before.Find(row ?? "") is not { } found ? "a piece"
             : found.FindBlock(piece) is { } block ? $"{(block.Name ?? Label(block)).ToLowerInvariant()} of {found.Name}"

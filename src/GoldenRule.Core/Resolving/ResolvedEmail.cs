@@ -79,4 +79,31 @@ public sealed record ResolvedEmail(
     ImmutableArray<ResolvedRow> Rows)
 {
     public Template Template => Order.Template;
+
+    /// <summary>
+    /// What stands where every reader sees it, on phones and on desktops, the last of each. Null: some readers do not see it.
+    /// </summary>
+    /// <param name="find">What a block says of it; null: nothing.</param>
+    public (string OnPhones, string OnDesktops)? SeenByAll(Func<ResolvedRow, ResolvedBlock, string?> find)
+    {
+        string? phone = null, desktop = null;
+        // From the end: what the law asks for stands in the footer.
+        for (var i = Rows.Length - 1; i >= 0 && (phone is null || desktop is null); i--)
+        {
+            var row = Rows[i];
+            foreach (var column in row.Columns)
+            {
+                foreach (var block in column.Blocks)
+                {
+                    if (find(row, block) is { } found)
+                    {
+                        phone ??= row.IsShown(block, ShownOn.PhoneOnly) ? found : null;
+                        desktop ??= row.IsShown(block, ShownOn.DesktopOnly) ? found : null;
+                    }
+                }
+            }
+        }
+
+        return phone is null || desktop is null ? null : (phone, desktop);
+    }
 }

@@ -1,4 +1,5 @@
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Checking.Checks;
 
@@ -28,7 +29,7 @@ public sealed class PostalAddressCheck : Check
             yield break;
         }
 
-        if (Find(inspection) is not { } address)
+        if (inspection.Email.SeenByAll((_, block) => Written(block))?.OnDesktops is not { } address)
         {
             yield return Found(Place.Whole, "The sender's postal address is missing where every reader sees it, on phones and on desktops. It is the brand variable \"postal-address\"; the footer row carries it.");
         }
@@ -38,26 +39,17 @@ public sealed class PostalAddressCheck : Check
         }
     }
 
-    // Null: some readers do not see it. From the end: that is where it stands.
-    private static string? Find(Inspection inspection)
+    private static string? Written(ResolvedBlock block)
     {
-        string? phone = null, desktop = null;
-        for (var i = inspection.Rows.Length - 1; i >= 0 && (phone is null || desktop is null); i--)
+        foreach (var (_, value) in block.Content.All)
         {
-            foreach (var entry in inspection.Rows[i].Blocks)
+            if (value is FieldValue.Prose prose && Written(prose.Text) is { } address)
             {
-                foreach (var (_, value) in entry.Content)
-                {
-                    if (value is FieldValue.Prose prose && Written(prose.Text) is { } address)
-                    {
-                        phone = entry.Row.IsShown(entry.Block, ShownOn.PhoneOnly) ? phone ?? address : phone;
-                        desktop = entry.Row.IsShown(entry.Block, ShownOn.DesktopOnly) ? desktop ?? address : desktop;
-                    }
-                }
+                return address;
             }
         }
 
-        return phone is null ? null : desktop;
+        return null;
     }
 
     private static string? Written(RichText text)
