@@ -14,7 +14,17 @@ public sealed class Room(GoldenRuleDb db, EditRoad road)
     public async Task<Kept> LoadAsync(DocumentKind kind, Guid id, Person person, CancellationToken cancel)
     {
         var kept = await road.LoadAsync(kind, id, cancel);
-        MustSee(kind, kept.Stored.Private, kept.Stored.Owner, person);
+        if (kind == DocumentKind.Email)
+        {
+            return kept;
+        }
+
+        if (Standing.IsHidden(kept.Stored.Private, kept.Stored.Owner, person))
+        {
+            throw EditRoad.NotFound(kind);
+        }
+
+        MustMake(person);
         return kept;
     }
 
@@ -35,33 +45,21 @@ public sealed class Room(GoldenRuleDb db, EditRoad road)
             return;
         }
 
-        var found = await db.Documents.Where(d => d.Id == id && d.Kind == kind).Select(d => new { d.Private, d.Owner }).FirstOrDefaultAsync(cancel) ?? throw EditRoad.NotFound(kind);
-        MustSee(kind, found.Private, found.Owner, person);
+        await MustBeThereAsync(kind, id, person, cancel);
+        MustMake(person);
     }
 
     /// <summary>What is released is for everyone; a private one is not even there for others.</summary>
     public async Task MustBeThereAsync(DocumentKind kind, Guid id, Person person, CancellationToken cancel)
     {
         var found = await db.Documents.Where(d => d.Id == id && d.Kind == kind).Select(d => new { d.Private, d.Owner }).FirstOrDefaultAsync(cancel);
-        if (found is null || (found.Private && found.Owner != person.Id && !person.Is(Role.Lead)))
+        if (found is null || Standing.IsHidden(found.Private, found.Owner, person))
         {
             throw EditRoad.NotFound(kind);
         }
     }
 
-    // Drafts of the library are for those who make it; a private one is not even there for others.
-    private static void MustSee(DocumentKind kind, bool isPrivate, Guid owner, Person person)
-    {
-        if (kind == DocumentKind.Email)
-        {
-            return;
-        }
-
-        if (isPrivate && owner != person.Id && !person.Is(Role.Lead))
-        {
-            throw EditRoad.NotFound(kind);
-        }
-
+    // Drafts of the library are for those who make it.
+    private static void MustMake(Person person) =>
         person.MustBe("Templates and saved rows are changed by leads and designers only.", Role.Lead, Role.Designer);
-    }
 }

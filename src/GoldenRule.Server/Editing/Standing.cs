@@ -37,7 +37,7 @@ public static class Standing
     {
         MustMake(person);
         var stored = await db.Documents.FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel) ?? throw EditRoad.NotFound(kind);
-        if (stored.Private && stored.Owner != person.Id && !person.Is(Role.Lead))
+        if (IsHidden(stored.Private, stored.Owner, person))
         {
             throw EditRoad.NotFound(kind);
         }
@@ -60,6 +60,10 @@ public static class Standing
     }
 
     /// <summary>Rows and templates are made by leads and designers.</summary>
+    /// <summary>Whether it is not even there for someone: it is private, and neither theirs nor are they a lead.</summary>
+    public static bool IsHidden(bool isPrivate, Guid owner, Person person) =>
+        isPrivate && owner != person.Id && !person.Is(Role.Lead);
+
     public static void MustMake(Person person)
     {
         person.MustBe("Rows and templates are made by leads and designers. An author fills them in.", Role.Lead, Role.Designer);

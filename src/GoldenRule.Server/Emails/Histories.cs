@@ -149,11 +149,9 @@ public static class Histories
 
         string WhatStays(ImmutableArray<Edit> together, string reason) => together switch
         {
-            [RemoveRow, InsertRow again] => $"\"{NameOf(again.Row)}\" stays as it is now: {reason}",
-            [InsertRow gone] => $"\"{NameOf(gone.Row)}\" does not come back: {reason}",
+            [RemoveRow, InsertRow again] => $"\"{kept.Library.Masters.NameOf(again.Row)}\" stays as it is now: {reason}",
+            [InsertRow gone] => $"\"{kept.Library.Masters.NameOf(gone.Row)}\" does not come back: {reason}",
             _ => reason,
         };
-
-        string NameOf(PlacedRow row) => row.Name ?? (row.Own ?? (row is { Master: { } id, Release: { } release } ? kept.Library.Masters.FindRow(id, release) : null))?.Name ?? "A row";
     }
 }

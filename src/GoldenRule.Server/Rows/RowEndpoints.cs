@@ -44,23 +44,7 @@ public static class RowEndpoints
         rows.MapPost("", MakeAsync).WithName("makeRow");
         rows.MapDesk(DocumentKind.Row, "Row");
         rows.MapGet("/{id:guid}/html", HtmlAsync).Produces<string>(200, "text/html").WithName("getRowHtml");
-        rows.MapGet("/{id:guid}/uses", async (Guid id, ClaimsPrincipal user, Room room, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel) =>
-        {
-            await room.MustBeThereAsync(DocumentKind.Row, id, user.Person(), cancel);
-            return await WhereUsed.OfAsync([id.ToString()], user.Person(), db, await library.GetAsync(db, cancel), cancel);
-        }).WithName("listRowUses");
-        rows.MapPut("/{id:guid}/standing", (Guid id, StandingChange change, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
-            Standing.ChangeAsync(DocumentKind.Row, id, change, user.Person(), db, cancel)).WithName("setRowStanding");
-        rows.MapGet("/{id:guid}/releases", async (Guid id, ClaimsPrincipal user, Room room, Releasing releasing, CancellationToken cancel) =>
-        {
-            await room.MustSeeAsync(DocumentKind.Row, id, user.Person(), cancel);
-            return await releasing.ListAsync(DocumentKind.Row, id, cancel);
-        }).WithName("listRowReleases");
-        rows.MapPost("/{id:guid}/releases", async (Guid id, ReleaseRequest request, ClaimsPrincipal user, HttpRequest http, Room room, Releasing releasing, CancellationToken cancel) =>
-        {
-            await room.MustSeeAsync(DocumentKind.Row, id, user.Person(), cancel);
-            return await releasing.ReleaseAsync(DocumentKind.Row, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel);
-        }).WithName("releaseRow");
+        rows.MapMaster(DocumentKind.Row, "Row");
     }
 
     private static async Task<RowPage> ListAsync(

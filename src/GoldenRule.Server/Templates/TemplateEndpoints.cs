@@ -65,23 +65,7 @@ public static class TemplateEndpoints
         templates.MapPost("", MakeAsync).WithName("makeTemplate");
         templates.MapDesk(DocumentKind.Template, "Template");
         templates.MapGet("/{id:guid}/html", HtmlAsync).Produces<string>(200, "text/html").WithName("getTemplateHtml");
-        templates.MapGet("/{id:guid}/uses", async (Guid id, ClaimsPrincipal user, Room room, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel) =>
-        {
-            await room.MustBeThereAsync(DocumentKind.Template, id, user.Person(), cancel);
-            return await WhereUsed.OfAsync([id.ToString()], user.Person(), db, await library.GetAsync(db, cancel), cancel);
-        }).WithName("listTemplateUses");
-        templates.MapPut("/{id:guid}/standing", (Guid id, StandingChange change, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
-            Standing.ChangeAsync(DocumentKind.Template, id, change, user.Person(), db, cancel)).WithName("setTemplateStanding");
-        templates.MapGet("/{id:guid}/releases", async (Guid id, ClaimsPrincipal user, Room room, Releasing releasing, CancellationToken cancel) =>
-        {
-            await room.MustSeeAsync(DocumentKind.Template, id, user.Person(), cancel);
-            return await releasing.ListAsync(DocumentKind.Template, id, cancel);
-        }).WithName("listTemplateReleases");
-        templates.MapPost("/{id:guid}/releases", async (Guid id, ReleaseRequest request, ClaimsPrincipal user, HttpRequest http, Room room, Releasing releasing, CancellationToken cancel) =>
-        {
-            await room.MustSeeAsync(DocumentKind.Template, id, user.Person(), cancel);
-            return await releasing.ReleaseAsync(DocumentKind.Template, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel);
-        }).WithName("releaseTemplate");
+        templates.MapMaster(DocumentKind.Template, "Template");
         templates.MapTemplateExchange();
     }
 
