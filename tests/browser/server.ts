@@ -18,10 +18,12 @@ export const freePort = () =>
     });
   });
 
-const sql = (statement: string) => execFileSync(GOLDEN_RULE_PSQL, ["-q", `${GOLDEN_RULE_PSQL_URL}/postgres`, "-c", statement]);
+const sql = (statement: string) => execFileSync(GOLDEN_RULE_PSQL, ["-q", `${GOLDEN_RULE_PSQL_URL}/postgres`, "-c", "set client_min_messages = warning", "-c", statement]);
 
 /** A database with the demo in it that nobody else is on: its connection string. */
 export function freshDatabase(name: string): string {
+  // A run that was broken off leaves its own behind.
+  dropDatabase(name);
   sql(`create database ${name} template ${GOLDEN_RULE_DEMO}`);
   return (process.env.GOLDEN_RULE_CONNECTION_TO ?? "").replace(/Database=[^;]*/, `Database=${name}`);
 }

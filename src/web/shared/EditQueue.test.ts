@@ -367,3 +367,39 @@ test("whatever fails, in whatever order: all that may be stored is, once, and in
     { numRuns: 400 },
   );
 });
+
+test("what was refused stays where it was typed, with the reason, until it is typed anew or a step is taken back", async () => {
+  const { queue, sent } = begin();
+  queue.open();
+  queue.live.set("shape", "2", true);
+  queue.edit([say("shape", "2")], "shape");
+  await sent[0]?.fail(422, "refused");
+  expect(queue.live.get("shape")).toEqual({ value: "2", state: "refused", revision: 0, reason: "422" });
+  queue.live.set("shape", "2:1", true);
+  expect(queue.live.get("shape")?.reason).toBeUndefined();
+  queue.edit([say("shape", "2:1")], "shape");
+  await sent[1]?.fail(422, "refused");
+  queue.move("undo");
+  expect(queue.live.get("shape")).toBeUndefined();
+});
+
+test("of a conflict nothing stays in the place: both values are asked about", async () => {
+  const { queue, sent } = begin();
+  queue.open();
+  queue.live.set("subject", "Mine", true);
+  queue.edit([say("subject", "Mine")], "subject");
+  await sent[0]?.fail(409, "conflict");
+  expect(queue.live.get("subject")).toBeUndefined();
+});
+
+test("what was seen to be over ends, and not what was typed since it was seen", () => {
+  const { live } = begin().queue;
+  live.set("subject", "Steam", false);
+  const seen = live.get("subject");
+  live.set("subject", "Steam r", true);
+  if (seen) live.end("subject", seen);
+  expect(live.get("subject")?.value).toBe("Steam r");
+  const now = live.get("subject");
+  if (now) live.end("subject", now);
+  expect(live.get("subject")).toBeUndefined();
+});

@@ -153,6 +153,7 @@ export class EditQueue<Answer> {
 
   move(move: Move, skip: string[] = []) {
     this.step.close();
+    this.live.forgetRefused();
     this.waiting.push({ move, id: newId(), skip });
     void this.run();
   }
@@ -232,7 +233,13 @@ export class EditQueue<Answer> {
       return false;
     }
     if ("edits" in job) {
-      this.live.drop(job.edits.map((edit) => edit.target ?? "").filter((target) => target && !this.waits(target)));
+      const targets = job.edits.map((edit) => edit.target ?? "").filter((target) => target && !this.waits(target));
+      // Of a conflict both values are asked about elsewhere.
+      if (problem.type === "conflict") {
+        this.live.drop(targets);
+      } else {
+        this.live.refuse(targets, problem.message);
+      }
     }
     await this.road.refused(problem, job);
     return false;

@@ -1,5 +1,5 @@
-/** "held": not sent, half a colour for example; "pending": on its way; "stored": the server has it. */
-type State = "held" | "pending" | "stored";
+/** "held": not sent, half a colour for example; "pending": on its way; "stored": the server has it; "refused": it has not. */
+type State = "held" | "pending" | "stored" | "refused";
 
 /** What was last set at one place here. */
 export interface LiveValue {
@@ -7,6 +7,8 @@ export interface LiveValue {
   state: State;
   /** Of what is stored: the revision that has it. An older answer does not know of it. */
   revision: number;
+  /** Of what was refused: why. */
+  reason?: string;
 }
 
 /**
@@ -39,14 +41,30 @@ export class LiveValues {
     this.change((target, live) => (live.state === "pending" && !waits(target) ? { ...live, state: "stored", revision } : live));
   }
 
-  /** It was refused, or the server says something else by now. */
+  /** The server says something else by now. */
   drop(targets: readonly string[]) {
     this.change((target, live) => (targets.includes(target) ? undefined : live));
   }
 
-  /** The control is gone: what was not sent goes with it. */
+  /** Ends what was seen to be over, unless something newer was set there since. */
+  end(target: string, seen: LiveValue) {
+    this.change((at, live) => (at === target && live === seen ? undefined : live));
+  }
+
+  /** It is not stored: what was typed stays where it was typed, with the reason beside it. */
+  refuse(targets: readonly string[], reason: string) {
+    this.change((target, live) => (targets.includes(target) ? { ...live, state: "refused", reason } : live));
+  }
+
+  /** Undo and redo show what is stored. */
+  forgetRefused() {
+    this.change((_, live) => (live.state === "refused" ? undefined : live));
+  }
+
+  /** The control is gone: what is not stored goes with it. */
   leave(target: string) {
-    if (this.values.get(target)?.state === "held") {
+    const state = this.values.get(target)?.state;
+    if (state === "held" || state === "refused") {
       this.values.delete(target);
     }
   }

@@ -15,8 +15,8 @@ export interface Editing {
 export const EditingContext = createContext<Editing | null>(null);
 
 /**
- * The value of a place while it is set: shown at once, sent, and held against answers that do not know of it yet. What
- * someone else sets, an undo and a refusal show as soon as nothing of one's own is on its way.
+ * The value of a place while it is chosen or ticked: shown at once, sent, and held against answers that do not know of it
+ * yet. What someone else sets, an undo and a refusal show as soon as nothing of one's own is on its way.
  *
  * @param served What the server's answer says.
  * @param target Any name of the place that all its controls share.
@@ -28,10 +28,36 @@ export const EditingContext = createContext<Editing | null>(null);
 export function useLiveField<T>(
   served: T,
   target: string,
-  edits: (value: T) => Edit | Edit[] | undefined,
+  edits: MakeEdits<T>,
   kept: (value: T) => unknown = itself,
   revision?: number,
-): [T, (next: T | ((latest: T) => T)) => void] {
+): [T, SetValue<T>] {
+  const [value, set] = useField(served, target, edits, kept, revision, false);
+  return [value, set];
+}
+
+/** The same where it is typed: what was refused stays as it was typed, for whoever typed it to mend, and the reason is the third given back. */
+export function useTypedField<T>(
+  served: T,
+  target: string,
+  edits: MakeEdits<T>,
+  kept: (value: T) => unknown = itself,
+  revision?: number,
+): [T, SetValue<T>, string | undefined] {
+  return useField(served, target, edits, kept, revision, true);
+}
+
+type MakeEdits<T> = (value: T) => Edit | Edit[] | undefined;
+type SetValue<T> = (next: T | ((latest: T) => T)) => void;
+
+function useField<T>(
+  served: T,
+  target: string,
+  edits: MakeEdits<T>,
+  kept: (value: T) => unknown,
+  revision: number | undefined,
+  typed: boolean,
+): [T, SetValue<T>, string | undefined] {
   const editing = useContext(EditingContext);
   if (!editing) {
     throw new Error("Only where a document is edited.");
@@ -39,19 +65,22 @@ export function useLiveField<T>(
   const { live, shown } = editing;
   const entry = useSyncExternalStore(live.subscribe, () => live.get(target));
   const isOver = (one: LiveValue, now: T) =>
-    one.state === "stored" && (revision ?? shown.revision) >= one.revision && !alike(now, kept(one.value as T));
+    one.state === "refused"
+      ? !typed
+      : one.state === "stored" && (revision ?? shown.revision) >= one.revision && !alike(now, kept(one.value as T));
   const over = entry !== undefined && isOver(entry, served);
   useEffect(() => {
+    // A key may have been pressed since this was drawn.
     if (over) {
-      live.drop([target]);
+      live.end(target, entry);
     }
   });
   useEffect(() => () => live.leave(target), [live, target]);
 
   const latest = useRef({ served, edits, isOver });
   latest.current = { served, edits, isOver };
-  const set = useCallback(
-    (next: T | ((latest: T) => T)) => {
+  const set = useCallback<SetValue<T>>(
+    (next) => {
       const { served: now, edits: make, isOver: isPast } = latest.current;
       const one = live.get(target);
       const value = typeof next === "function" ? (next as (latest: T) => T)(one && !isPast(one, now) ? (one.value as T) : now) : next;
@@ -64,7 +93,7 @@ export function useLiveField<T>(
     },
     [live, target, editing],
   );
-  return [entry && !over ? (entry.value as T) : served, set];
+  return entry && !over ? [entry.value as T, set, entry.reason] : [served, set, undefined];
 }
 
 const itself = <T>(value: T): unknown => value;

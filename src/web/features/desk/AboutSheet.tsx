@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import type { DeskAbout, RowKind } from "../../api/types";
-import { toggled, trimmed, useLiveField } from "../../shared/useLiveField";
+import { toggled, trimmed, useLiveField, useTypedField } from "../../shared/useLiveField";
 import { kindLabel, rowKinds } from "../rows/rowKinds";
 import type { Desk } from "./DeskStore";
 import { LineInput } from "./fields/LineInput";
+import { NotStored } from "./fields/NotStored";
 import classes from "./RowSheet.module.css";
 import { StandingPart } from "./StandingPart";
 import { useDeskContext } from "./useDesk";
@@ -12,9 +13,17 @@ import { useDeskContext } from "./useDesk";
 /** What a template or saved row is for, the rules of the whole of it in plain words, and how it stands in the library. */
 export function AboutSheet({ desk, about }: { desk: Desk; about: DeskAbout }) {
   const { choice } = useDeskContext();
-  const [name, setName] = useLiveField(desk.name, "name", (next) => (next.trim() ? { kind: "set-name", name: next } : []), trimmed);
-  const [description, setDescription] = useLiveField(about.description, "about/description", (text) => ({ kind: "set-description", text }));
-  const [tags, setTags] = useLiveField(
+  const [name, setName, nameRefused] = useTypedField(
+    desk.name,
+    "name",
+    (next) => (next.trim() ? { kind: "set-name", name: next } : []),
+    trimmed,
+  );
+  const [description, setDescription, descriptionRefused] = useTypedField(about.description, "about/description", (text) => ({
+    kind: "set-description",
+    text,
+  }));
+  const [tags, setTags, tagsRefused] = useTypedField(
     about.tags.join(", "),
     "about/tags",
     (text) => ({ kind: "set-tags", tags: tagsOf(text) }),
@@ -33,14 +42,17 @@ export function AboutSheet({ desk, about }: { desk: Desk; about: DeskAbout }) {
       )}
       <div className={classes.block}>
         <LineInput id="about-name" label="Name" value={name} asked={choice.field === "name" ? choice.asked : 0} onChange={setName} />
+        <NotStored reason={nameRefused} />
       </div>
       <div className={classes.block}>
         <LineInput id="about-description" label="What it is for" value={description} onChange={setDescription} />
+        <NotStored reason={descriptionRefused} />
       </div>
       {desk.kind === "row" && <RowParts about={about} />}
       <Serves desk={desk} about={about} />
       <div className={classes.block}>
         <LineInput id="about-tags" label="Tags, parted by commas" value={tags} onChange={setTags} />
+        <NotStored reason={tagsRefused} />
       </div>
       {desk.kind === "template" && (
         <label className={classes.tick}>
@@ -60,13 +72,13 @@ const tagsOf = (text: string) =>
     .filter(Boolean);
 
 function RowParts({ about }: { about: DeskAbout }) {
-  const [instruction, setInstruction] = useLiveField(about.instruction ?? "", "about/instruction", (text) => ({
+  const [instruction, setInstruction, instructionRefused] = useTypedField(about.instruction ?? "", "about/instruction", (text) => ({
     kind: "set-instruction",
     row: null,
     piece: null,
     text: text || null,
   }));
-  const [varies, setVaries] = useLiveField(about.varies ?? "", "about/varies", (text) => ({ kind: "set-varies", text }));
+  const [varies, setVaries, variesRefused] = useTypedField(about.varies ?? "", "about/varies", (text) => ({ kind: "set-varies", text }));
   const [rowKind, setRowKind] = useLiveField<RowKind>(about.rowKind ?? "main", "about/row-kind", (kind) => ({
     kind: "set-row-kind",
     rowKind: kind,
@@ -76,10 +88,12 @@ function RowParts({ about }: { about: DeskAbout }) {
     <>
       <div className={classes.block}>
         <LineInput id="about-instruction" label="Instruction to those who use it" value={instruction} onChange={setInstruction} />
+        <NotStored reason={instructionRefused} />
       </div>
       {about.variantOf && (
         <div className={classes.block}>
           <LineInput id="about-varies" label="What this variant varies" value={varies} onChange={setVaries} />
+          <NotStored reason={variesRefused} />
         </div>
       )}
       <label className={classes.pick}>

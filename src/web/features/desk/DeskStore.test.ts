@@ -230,7 +230,7 @@ test("a document that is not there is said, and nothing is sent to it", async ()
   expect(sent).not.toHaveBeenCalled();
 });
 
-test("what is set holds until an answer that knows of it, and of what is refused what stands", async () => {
+test("what is set holds until an answer that knows of it, and what is refused with the reason", async () => {
   const store = await opened(deskOf(1, aRow("a")));
   let answer: (desk: DeskAnswer) => void = () => undefined;
   sent.mockReturnValueOnce(new Promise((resolve) => (answer = resolve)));
@@ -247,7 +247,7 @@ test("what is set holds until an answer that knows of it, and of what is refused
   store.live.set("details/subject", "T", true);
   store.write("details/subject", say("T"));
   await vi.advanceTimersByTimeAsync(0);
-  expect(store.live.get("details/subject")).toBeUndefined();
+  expect(store.live.get("details/subject")).toMatchObject({ value: "T", state: "refused", reason: "No." });
 });
 
 test("what leaves the house waits for what was typed, and says when it cannot", async () => {

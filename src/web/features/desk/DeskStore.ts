@@ -149,12 +149,14 @@ export class DeskStore {
 
   /** Lays the desk out as a colleague would meet it, or as one's own again. */
   async look(asAuthor: boolean) {
-    if (!this.queue.busy) {
-      try {
-        this.take(await askDesk(this.kind, this.id, asAuthor));
-      } catch (problem) {
-        this.say((problem as Problem).message);
-      }
+    if (!(await this.stored())) {
+      this.say("The server is out of reach. What you typed waits here; look again when it is stored.");
+      return;
+    }
+    try {
+      this.take(await askDesk(this.kind, this.id, asAuthor));
+    } catch (problem) {
+      this.say((problem as Problem).message);
     }
   }
 

@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
-import { useLiveField } from "../../shared/useLiveField";
+import { useLiveField, useTypedField } from "../../shared/useLiveField";
 import { Attachments } from "./Attachments";
 import type { Desk } from "./DeskStore";
 import { FindingLine } from "./fields/FindingLine";
 import { LineInput } from "./fields/LineInput";
+import { NotStored } from "./fields/NotStored";
 import classes from "./RowSheet.module.css";
 import { SetAsideList } from "./SetAsideList";
 import { useDeskContext } from "./useDesk";
@@ -39,7 +40,7 @@ export function DetailsSheet({ desk }: { desk: Desk }) {
 
 function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[number]["name"] | "campaignName"; label: string }) {
   const { choice } = useDeskContext();
-  const [value, setValue] = useLiveField(desk.details[name] ?? "", `details/${name}`, (next) => ({
+  const [value, setValue, refused] = useTypedField(desk.details[name] ?? "", `details/${name}`, (next) => ({
     kind: "set-detail",
     field: name,
     value: next,
@@ -57,6 +58,7 @@ function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[numb
         broken={findings.some((f) => f.severity === "stop")}
         note={`${value.length || ""}`}
       />
+      <NotStored reason={refused} />
       {findings.map((finding) => (
         <FindingLine key={finding.check} finding={finding} />
       ))}

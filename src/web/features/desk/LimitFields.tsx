@@ -1,7 +1,8 @@
 import { useState } from "react";
 import type { DeskBlock, DeskRow, FieldValue, Limit } from "../../api/types";
 import { alike } from "../../shared/alike";
-import { useLiveField } from "../../shared/useLiveField";
+import { useTypedField } from "../../shared/useLiveField";
+import { NotStored } from "./fields/NotStored";
 import classes from "./RulesPanel.module.css";
 
 type Bound = "characters" | "words" | "lines" | "pictureWidth" | "pictureHeight" | "pictureKilobytes" | "itemsLeast" | "itemsMost";
@@ -74,7 +75,7 @@ interface Props {
 }
 
 function FieldLimit({ row, pieces, name, label, kind, limit }: Props) {
-  const [value, setValue] = useLiveField<Limit>(limit ?? {}, `${row.id}/${pieces.join()}/${name}/limit`, (next) =>
+  const [value, setValue, refused] = useTypedField<Limit>(limit ?? {}, `${row.id}/${pieces.join()}/${name}/limit`, (next) =>
     pieces.map((piece) => ({ kind: "set-limit" as const, row: row.id, piece, field: name, limit: isEmpty(next) ? null : next })),
   );
   const set = (change: Partial<Limit>) => setValue((now) => ({ ...now, ...change }));
@@ -103,28 +104,37 @@ function FieldLimit({ row, pieces, name, label, kind, limit }: Props) {
         </label>
       )}
       {kind === "link" && <Sites hosts={value.hosts ?? []} onChange={(hosts) => set({ hosts })} />}
+      <NotStored reason={refused} />
     </fieldset>
   );
 }
 
-/** Sites parted by blanks: what is typed stays as it is typed, the blank before the next one too. */
+/** Sites parted by blanks: what is typed stays as it is typed, the blank before the next one and a name half written too. */
 function Sites({ hosts, onChange }: { hosts: string[]; onChange: (hosts: string[]) => void }) {
   const [typed, setTyped] = useState(hosts.join(" "));
+  const [left, setLeft] = useState(false);
+  const half = hostsOf(typed).find((host) => !whole.test(host));
   return (
     <label className={classes.hosts}>
       <input
-        value={alike(hostsOf(typed), hosts) ? typed : hosts.join(" ")}
+        value={alike(wholeOf(typed), hosts) ? typed : hosts.join(" ")}
         placeholder="larkfell.example.org"
+        onFocus={() => setLeft(false)}
+        onBlur={() => setLeft(true)}
         onChange={(e) => {
           setTyped(e.currentTarget.value);
-          onChange(hostsOf(e.currentTarget.value));
+          onChange(wholeOf(e.currentTarget.value));
         }}
       />
       sites it may lead to
+      {left && half && <NotStored reason={`"${half}" is not the name of a site yet. Write it like larkfell.example.org.`} />}
     </label>
   );
 }
 
 const hostsOf = (text: string) => text.split(/[\s,]+/).filter(Boolean);
+// Letters with a dot between them; whether it is the name of a host is the server's to say.
+const whole = /^[^.]+(\.[^.]+)+$/;
+const wholeOf = (text: string) => hostsOf(text).filter((host) => whole.test(host));
 
 const isEmpty = (limit: Limit) => Object.values(limit).every((v) => v === null || v === undefined || (Array.isArray(v) && v.length === 0));

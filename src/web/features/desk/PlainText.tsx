@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
-import { useLiveField } from "../../shared/useLiveField";
+import { useTypedField } from "../../shared/useLiveField";
 import type { DeskKind } from "./askDesk";
+import { NotStored } from "./fields/NotStored";
 import classes from "./PlainText.module.css";
 import { useDeskContext } from "./useDesk";
 
@@ -15,7 +16,7 @@ export function PlainText({ kind, id, revision }: { kind: DeskKind; id: string; 
   });
   const text = draft.data;
   // It is asked for beside the desk, and may be a moment older than it.
-  const [value, setValue] = useLiveField(
+  const [value, setValue, refused] = useTypedField(
     text?.text ?? "",
     "details/plainText",
     (next) => ({ kind: "set-plain-text", value: { text: next, of: text?.of ?? text?.madeOf ?? "" } }),
@@ -59,6 +60,7 @@ export function PlainText({ kind, id, revision }: { kind: DeskKind; id: string; 
           </button>
         )}
       </p>
+      <NotStored reason={refused} />
       {text.of && text.write.allowed ? (
         <textarea
           aria-label="Plain text"

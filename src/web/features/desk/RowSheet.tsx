@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import type { DeskRow, RowKind } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { lazily } from "../../shared/lazily";
-import { trimmed, useLiveField } from "../../shared/useLiveField";
+import { trimmed, useLiveField, useTypedField } from "../../shared/useLiveField";
 import { rowKinds } from "../rows/rowKinds";
 import { useIs } from "../session/useSession";
 import { moveBy, neighbour } from "./arranging";
@@ -11,6 +11,7 @@ import { askRow } from "./askDesk";
 import { ColumnGroup } from "./ColumnGroup";
 import { blocksOf, type Desk } from "./DeskStore";
 import { LineInput } from "./fields/LineInput";
+import { NotStored } from "./fields/NotStored";
 import { PieceFields } from "./PieceFields";
 import classes from "./RowSheet.module.css";
 import { SealedNote } from "./SealedNote";
@@ -69,7 +70,7 @@ function Placed({ row }: { row: DeskRow }) {
 /** What a row of a template's own is called, and what it is for. */
 function OwnRow({ row }: { row: DeskRow }) {
   const { choice } = useDeskContext();
-  const [name, setName] = useLiveField(
+  const [name, setName, refused] = useTypedField(
     row.name,
     `${row.id}//name`,
     (next) => ({ kind: "set-piece-name", row: row.id, piece: null, name: next.trim() || null }),
@@ -90,6 +91,7 @@ function OwnRow({ row }: { row: DeskRow }) {
           asked={choice.row === row.id && choice.field === "name" && !choice.piece ? choice.asked : 0}
           onChange={setName}
         />
+        <NotStored reason={refused} />
       </div>
       <label className={classes.pick}>
         Row kind

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import type { Aspect, DeskRow, DeskRules, Edit, Lock } from "../../api/types";
-import { toggled, useLiveField } from "../../shared/useLiveField";
+import { toggled, useLiveField, useTypedField } from "../../shared/useLiveField";
 import { blocksOf } from "./DeskStore";
+import { NotStored } from "./fields/NotStored";
 import { LimitFields } from "./LimitFields";
 import { inWords, LockChoice } from "./LockChoice";
 import rowClasses from "./RowSheet.module.css";
@@ -93,7 +94,7 @@ function PieceLock({ label, row, pieces, lock }: { label: string; row: DeskRow; 
 
 function Instruction({ row, pieces }: { row: DeskRow; pieces: { id: string; rules: DeskRules }[] }) {
   const own = row.master == null;
-  const [text, change] = useLiveField(
+  const [text, change, refused] = useTypedField(
     pieces[0]?.rules.instruction ?? "",
     `${row.id}/${pieces.map((p) => p.id).join()}/instruction`,
     (next) =>
@@ -110,6 +111,7 @@ function Instruction({ row, pieces }: { row: DeskRow; pieces: { id: string; rule
         onChange={(e) => change(e.currentTarget.value)}
         placeholder="One picture, one promise. At most 60 characters."
       />
+      <NotStored reason={refused} />
     </label>
   );
 }

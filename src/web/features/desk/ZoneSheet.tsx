@@ -2,12 +2,13 @@ import { Select } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import type { Aspect, DeskRules, DeskZone, Lock, RowKind, Zone } from "../../api/types";
-import { toggled, useLiveField } from "../../shared/useLiveField";
+import { toggled, useLiveField, useTypedField } from "../../shared/useLiveField";
 import { rowKinds } from "../rows/rowKinds";
 import { moveZoneBy, neighbour } from "./arranging";
 import type { Desk } from "./DeskStore";
 import fieldClasses from "./fields/fields.module.css";
 import { LineInput } from "./fields/LineInput";
+import { NotStored } from "./fields/NotStored";
 import { LockChoice } from "./LockChoice";
 import classes from "./RowSheet.module.css";
 import { useDeskContext } from "./useDesk";
@@ -15,7 +16,10 @@ import { useDeskContext } from "./useDesk";
 /** What a zone takes and how much of it. */
 export function ZoneSheet({ zone, desk }: { zone: DeskZone; desk: Desk }) {
   const { store, choose, choice } = useDeskContext();
-  const [terms, setTerms] = useLiveField<Zone>(zone.terms as Zone, `${zone.id}/zone`, (next) => ({ kind: "set-zone", zone: next }));
+  const [terms, setTerms, refused] = useTypedField<Zone>(zone.terms as Zone, `${zone.id}/zone`, (next) => ({
+    kind: "set-zone",
+    zone: next,
+  }));
   const set = (change: Partial<Zone>) => setTerms((now) => ({ ...now, ...change }));
   const number = (name: "least" | "most", label: string) => (
     <label className={classes.figure}>
@@ -57,6 +61,7 @@ export function ZoneSheet({ zone, desk }: { zone: DeskZone; desk: Desk }) {
         asked={choice.row === zone.id && choice.field === "name" ? choice.asked : 0}
         onChange={(name) => set({ name })}
       />
+      <NotStored reason={refused} />
       <div className={classes.figures}>
         {number("least", "Least rows")}
         {number("most", "Most rows")}

@@ -1,6 +1,6 @@
 import { NativeSelect } from "@mantine/core";
 import type { StyleEntry } from "../../api/types";
-import { trimmed, useLiveField } from "../../shared/useLiveField";
+import { trimmed, useTypedField } from "../../shared/useLiveField";
 import { useRoom } from "./RoomContext";
 import classes from "./ValueList.module.css";
 import { fits, referenceOf } from "./variableTypes";
@@ -13,7 +13,7 @@ export function PropertyEditor({ name, property }: { name: string; property: Pro
   const { style, fault } = useRoom();
   const target = `styles/${name}/${property.name}`;
   // Empty: what the layer above says. A blank while a plain value is written is nothing yet.
-  const [written, setWritten] = useLiveField(
+  const [written, setWritten] = useTypedField(
     property.written ?? "",
     target,
     (next) =>

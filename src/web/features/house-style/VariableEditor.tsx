@@ -1,7 +1,7 @@
 import { TextInput } from "@mantine/core";
 import { useEffect, useRef, useState } from "react";
 import type { BrandVariable, VariableEntry } from "../../api/types";
-import { useLiveField } from "../../shared/useLiveField";
+import { useTypedField } from "../../shared/useLiveField";
 import { useRoom } from "./RoomContext";
 import { ValueInput } from "./ValueInput";
 import classes from "./ValueList.module.css";
@@ -14,7 +14,7 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
   const { style, edit, fault } = useRoom();
   const target = `variables/${entry.variable.key}`;
   // The whole of it is one place: a colour and a name set one after the other go together.
-  const [variable, setVariable] = useLiveField<BrandVariable>(
+  const [variable, setVariable] = useTypedField<BrandVariable>(
     entry.variable,
     target,
     (next) => (isWhole(next) ? { kind: "set-variable", variable: kept(next) } : []),

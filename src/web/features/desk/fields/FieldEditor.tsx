@@ -1,13 +1,14 @@
 import { useRef } from "react";
 import type { DeskBlock, DeskField, Edit, FieldValue, Finding, PictureEntry, RichText } from "../../../api/types";
 import { newId } from "../../../shared/ids";
-import { useLiveField } from "../../../shared/useLiveField";
+import { useTypedField } from "../../../shared/useLiveField";
 import { useDeskContext } from "../useDesk";
 import { wordsOf } from "../wordsOf";
 import { EntriesField } from "./EntriesField";
 import { FindingLine } from "./FindingLine";
 import classes from "./fields.module.css";
 import { Meter, meterNote, roomNote } from "./Meter";
+import { NotStored } from "./NotStored";
 import { ValueEditor } from "./ValueEditor";
 
 interface Props {
@@ -30,7 +31,7 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
       ? wordsOf(field.resolved ?? field.value) || undefined
       : undefined;
   const along = useRef<Edit[]>([]);
-  const [value, setValue] = useLiveField<FieldValue>(
+  const [value, setValue, refused] = useTypedField<FieldValue>(
     hint ? emptied(field.value) : field.value,
     `${row}/${block.id}/${field.name}`,
     (next) => [{ kind: "set-fill", row, piece: block.id, field: field.name, value: next }, ...along.current.splice(0)],
@@ -99,6 +100,7 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
         />
       )}
       {there.length > 0 && <p className={classes.there}>{there.map((o) => o.name).join(", ")} writes here too.</p>}
+      <NotStored reason={refused} />
       {!hint && <Meter measured={whole} />}
       {findings.map((finding) => (
         <FindingLine key={`${finding.check}-${finding.message}`} finding={finding} />
