@@ -26,6 +26,15 @@ need_package() {
     || fail "$2 is missing and could not be installed; run: apt-get install $2"
 }
 
+# want_package COMMAND PACKAGE WITHOUT: the same where it can be done without.
+want_package() {
+  if command -v "$1" >/dev/null 2>&1; then return; fi
+  (need_package "$1" "$2") 2>/dev/null || say "$2 could not be installed: $3"
+}
+
+# What hostile picture files are drawn in.
+want_sandbox() { want_package bwrap bubblewrap "picture files are drawn without a sandbox, only with bounds on time and memory"; }
+
 need_tools() {
   command -v dotnet >/dev/null || fail "the .NET SDK 10 is missing (dotnet is not on the PATH)."
   [ "$(dotnet --version | cut -d. -f1)" -ge 10 ] || fail "the .NET SDK is $(dotnet --version); 10 or newer is needed."
@@ -100,7 +109,7 @@ build_web() {
 
 server_dll="$root/src/GoldenRule.Server/bin/Release/net10.0/GoldenRule.Server.dll"
 build_server() {
-  if newer_than "$server_dll" "$root/src/GoldenRule.Core" "$root/src/GoldenRule.Data" "$root/src/GoldenRule.Server" "$root/Directory.Packages.props" "$root/Directory.Build.props"; then
+  if newer_than "$server_dll" "$root/src/GoldenRule.Core" "$root/src/GoldenRule.Data" "$root/src/GoldenRule.PictureWorker" "$root/src/GoldenRule.Server" "$root/Directory.Packages.props" "$root/Directory.Build.props"; then
     say "building the server"
     quietly "the server does not build" dotnet build "$root/src/GoldenRule.Server" -c Release -v quiet --nologo
     touch "$server_dll"

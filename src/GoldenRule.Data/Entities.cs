@@ -9,6 +9,20 @@ public sealed class Account : IdentityUser<Guid>
     public required string Name { get; set; }
 }
 
+/// <summary>Someone signed in somewhere. The cookie holds a key, and this only what that key hashes to.</summary>
+public sealed class StoredSession
+{
+    public required string Id { get; set; }
+
+    public required Guid PersonId { get; set; }
+
+    public required byte[] Ticket { get; set; }
+
+    public required DateTime BegunAt { get; set; }
+
+    public required DateTime ExpiresAt { get; set; }
+}
+
 /// <summary>The sorts of document that are stored; each has its own type in the core.</summary>
 public enum DocumentKind
 {

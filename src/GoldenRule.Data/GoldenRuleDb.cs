@@ -32,6 +32,8 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<StoredJob> Jobs => Set<StoredJob>();
 
+    public DbSet<StoredSession> Sessions => Set<StoredSession>();
+
     public DbSet<LibraryStamp> LibraryStamp => Set<LibraryStamp>();
 
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
@@ -52,6 +54,13 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.Property(d => d.Head).HasColumnType("jsonb");
             // Lists are paged by key: the newest change first, the id to tell equals apart.
             e.HasIndex(d => new { d.Kind, d.ChangedAt, d.Id }).IsDescending(false, true, true);
+        });
+
+        builder.Entity<StoredSession>(e =>
+        {
+            e.ToTable("sessions");
+            e.HasIndex(s => s.ExpiresAt);
+            e.HasOne<Account>().WithMany().HasForeignKey(s => s.PersonId).OnDelete(DeleteBehavior.Cascade);
         });
 
         builder.Entity<StoredWords>(e =>

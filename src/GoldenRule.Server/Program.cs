@@ -17,6 +17,8 @@ using GoldenRule.Server.People;
 using GoldenRule.Server.Pictures;
 using GoldenRule.Server.Rows;
 using GoldenRule.Server.Templates;
+using System.Security.Cryptography.X509Certificates;
+using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
@@ -27,7 +29,13 @@ var builder = WebApplication.CreateBuilder(args);
 var connection = builder.Configuration.GetConnectionString("GoldenRule") ?? "Host=127.0.0.1;Database=golden_rule";
 
 builder.Services.AddDbContextPool<GoldenRuleDb>(options => options.UseGoldenRule(connection));
+PublicAddress.Configure(builder.Services, builder.Configuration);
 var protection = builder.Services.AddDataProtection().SetApplicationName("GoldenRule");
+if (builder.Configuration["DataProtection:Certificate"] is { Length: > 0 } certificate)
+{
+    protection.ProtectKeysWithCertificate(X509CertificateLoader.LoadPkcs12FromFile(certificate, builder.Configuration["DataProtection:Password"]));
+}
+
 if (!describing)
 {
     protection.PersistKeysToDbContext<GoldenRuleDb>();
@@ -37,6 +45,9 @@ builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton<LibraryKeeper>();
 builder.Services.AddSingleton<HeadCache>();
 builder.Services.AddSingleton<ProofPress>();
+builder.Services.AddSingleton<WorkerConfinement>();
+builder.Services.AddSingleton<PictureWorkers>();
+builder.Services.AddSingleton<PictureIntake>();
 builder.Services.AddScoped<EditRoad>();
 builder.Services.AddScoped<Releasing>();
 builder.Services.AddScoped<Desk>();
@@ -58,19 +69,23 @@ builder.Services.AddExceptionHandler<ProblemHandler>();
 builder.Services.AddHealthChecks().AddCheck<DatabaseReady>("database", tags: ["ready"]);
 builder.Services.AddResponseCompression(o => o.EnableForHttps = true);
 builder.Services.AddOpenApi(ApiDescription.Describe);
+builder.Services.AddSingleton<ApiDescriptionFile>();
+RateLimits.Configure(builder.Services, builder.Configuration);
 builder.Services.AddIdentityCore<Account>(o =>
     {
         o.User.RequireUniqueEmail = true;
         o.Password.RequiredLength = 12;
         o.Password.RequireNonAlphanumeric = o.Password.RequireDigit = o.Password.RequireUppercase = false;
-        o.Lockout.MaxFailedAccessAttempts = 8;
     })
     .AddRoles<IdentityRole<Guid>>()
     .AddEntityFrameworkStores<GoldenRuleDb>()
     .AddSignInManager();
 builder.Services.AddAuthentication(IdentityConstants.ApplicationScheme).AddCookie(IdentityConstants.ApplicationScheme, o =>
 {
-    o.Cookie.Name = "golden-rule";
+    var isHttps = builder.Configuration["PublicAddress"]?.StartsWith("https://", StringComparison.OrdinalIgnoreCase) == true;
+    // The browser itself holds a name that begins so to HTTPS, this host and every path (RFC 6265bis, 4.1.3.2).
+    o.Cookie.Name = isHttps ? "__Host-golden-rule" : "golden-rule";
+    o.Cookie.SecurePolicy = isHttps ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
     o.Cookie.SameSite = SameSiteMode.Strict;
     o.Cookie.HttpOnly = true;
     o.ExpireTimeSpan = TimeSpan.FromDays(14);
@@ -79,26 +94,37 @@ builder.Services.AddAuthentication(IdentityConstants.ApplicationScheme).AddCooki
     o.Events.OnRedirectToLogin = c => StatusAnswer.WriteAsync(c.HttpContext, 401);
     o.Events.OnRedirectToAccessDenied = c => StatusAnswer.WriteAsync(c.HttpContext, 403);
 });
+builder.Services.AddSingleton<SessionStore>();
+builder.Services.AddSingleton<SignInTries>();
+builder.Services.AddOptions<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme).Configure<SessionStore>((o, sessions) => o.SessionStore = sessions);
 builder.Services.AddAuthorization();
 
 var app = builder.Build();
+app.UseForwardedHeaders();
+if (app.Services.GetRequiredService<PublicAddress>().IsHttps)
+{
+    app.UseHsts();
+}
+
 app.UseExceptionHandler();
 app.UseStatusCodePages(c => StatusAnswer.WriteAsync(c.HttpContext, c.HttpContext.Response.StatusCode));
 app.UseResponseCompression();
 app.Use(SecurityHeaders.Add);
 app.Use(PlainAddress.Require);
+app.Use(SameOrigin.Require);
 app.UseDefaultFiles();
 app.UseStaticFiles(SecurityHeaders.StaticFiles);
 app.UseAuthentication();
+app.UseRateLimiter();
 app.UseAuthorization();
 
 app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnonymous();
 app.MapHealthChecks("/health/ready", new() { Predicate = c => c.Tags.Contains("ready") }).AllowAnonymous();
-app.MapOpenApi("/api/openapi.json");
 app.MapPictureFiles();
 app.MapHub<LiveHub>(LiveHub.Path);
 
 var api = app.MapGroup("/api").RequireAuthorization();
+api.MapGet("/openapi.json", (ApiDescriptionFile file, CancellationToken cancel) => file.GetAsync(cancel)).ExcludeFromDescription();
 api.MapSession();
 api.MapTemplates();
 api.MapRows();

@@ -17,7 +17,7 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
     public async Task Every_route_asks_for_a_sign_in_but_the_few_that_cannot()
     {
         var client = server.CreateClient();
-        string[] open = ["/api/session", "/health/live", "/health/ready", "/api/openapi.json", "/pictures/{file}", "/api/{**rest}", "{*path:nonfile}"];
+        string[] open = ["/api/session", "/health/live", "/health/ready", "/pictures/{file}", "/api/{**rest}", "{*path:nonfile}"];
         var routes = server.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>().ToList();
         Assert.True(routes.Count > 25);
         foreach (var route in routes)
@@ -109,11 +109,10 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
         HttpResponseMessage? last = null;
         for (var i = 0; i < 9; i++)
         {
-            last = await client.PostAsJsonAsync("/api/session", new { email = "jonas@larkfell.example.org", password = $"guess {i}" });
+            last = await client.PostAsJsonAsync("/api/session", new { email = "guessed@larkfell.example.org", password = $"guess {i}" });
         }
 
         await last!.Problem(429, "locked-out");
-        server.Sql("update \"AspNetUsers\" set lockout_end = null, access_failed_count = 0");
     }
 
     [Fact]

@@ -44,6 +44,8 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["POST /api/session"] = new(May.Anyone, Json(() => new { email = "nobody@larkfell.example.org", password = "not the password" })),
         ["GET /api/session"] = new(May.Anyone),
         ["DELETE /api/session"] = new(May.SignedIn),
+        ["DELETE /api/sessions"] = new(May.SignedIn),
+        ["POST /api/session/password"] = new(May.SignedIn, Json(() => new { old = "not the password", @new = "whatever it would be" })),
         ["GET /api/people"] = new(May.SignedIn),
         ["GET /api/campaign-types"] = new(May.SignedIn),
         ["PUT /api/campaign-types/{key}/link-tags"] = new(May.Lead, Json(() => new { tags = Array.Empty<object>(), hosts = Array.Empty<string>() })),
@@ -120,7 +122,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["GET /api/pictures/{id}/uses"] = new(May.SignedIn),
         ["PUT /api/pictures/{id}/replacement"] = new(May.Maker, Json(() => new { by = "none" })),
         ["DELETE /api/pictures/{id}/replacement"] = new(May.Maker),
-        ["GET /api/openapi.json"] = new(May.Anyone),
+        ["GET /api/openapi.json"] = new(May.SignedIn),
         ["GET /health/live"] = new(May.Anyone),
         ["GET /health/ready"] = new(May.Anyone),
         ["GET /pictures/{file}"] = new(May.Anyone),
@@ -171,21 +173,27 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         var people = new (string Who, HttpClient Client, May Most, bool Owns)[]
         {
             ("nobody", server.CreateClient(), May.Anyone, false),
-            ("a reviewer", await server.As("jonas"), May.SignedIn, false),
-            ("an author", await server.As("imran"), May.Author, false),
-            ("another designer", other, May.Maker, false),
-            ("its owner", await server.As("dana"), May.Maker, true),
-            ("a lead", await server.As("ruth"), May.Lead, true),
+            ("a reviewer, jonas", await server.As("jonas"), May.SignedIn, false),
+            ("an author, imran", await server.As("imran"), May.Author, false),
+            ("another designer, dora", other, May.Maker, false),
+            ("its owner, dana", await server.As("dana"), May.Maker, true),
+            ("a lead, ruth", await server.As("ruth"), May.Lead, true),
         };
         var places = await Places(people[4].Client);
         var wrong = new List<string>();
         foreach (var secret in (bool[])[true, false])
         {
-            foreach (var (route, entry) in Table.Where(t => !secret || t.Value.Owned).OrderBy(t => t.Key == "DELETE /api/session"))
+            foreach (var (route, entry) in Table.Where(t => !secret || t.Value.Owned).OrderBy(t => t.Key switch { "DELETE /api/sessions" => 1, "DELETE /api/session" => 2, _ => 0 }))
             {
                 var (method, path) = (route.Split(' ')[0], route.Split(' ')[1]);
                 foreach (var (who, client, most, owns) in people)
                 {
+                    if (route == "DELETE /api/session" && most > May.Anyone)
+                    {
+                        // Signed out everywhere a moment ago.
+                        await Running.SignIn(client, who.Split(", ")[1]);
+                    }
+
                     using var request = new HttpRequestMessage(new HttpMethod(method), Fill(path, secret, places)) { Content = entry.Body?.Invoke() };
                     using var answer = await client.SendAsync(request);
                     var status = (int)answer.StatusCode;

@@ -10,7 +10,7 @@ export default defineConfig({
   projects: readdirSync(import.meta.dirname)
     .filter((file) => file.endsWith(".spec.ts"))
     .map((file) => ({ name: file.replace(".spec.ts", ""), testMatch: file })),
-  timeout: 180_000,
+  timeout: 600_000,
   expect: { timeout: 30_000 },
   reporter: [["list"], ["json", { outputFile: "test-results/results.json" }]],
   use: {

@@ -18,7 +18,8 @@ export const freePort = () =>
     });
   });
 
-const sql = (statement: string) => execFileSync(GOLDEN_RULE_PSQL, ["-q", `${GOLDEN_RULE_PSQL_URL}/postgres`, "-c", "set client_min_messages = warning", "-c", statement]);
+const sql = (statement: string) =>
+  execFileSync(GOLDEN_RULE_PSQL, ["-q", `${GOLDEN_RULE_PSQL_URL}/postgres`, "-c", "set client_min_messages = warning", "-c", statement]);
 
 /** A database with the demo in it that nobody else is on: its connection string. */
 export function freshDatabase(name: string): string {

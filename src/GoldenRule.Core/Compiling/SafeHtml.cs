@@ -19,26 +19,19 @@ internal sealed partial class SafeHtml
 
     private SafeHtml(string written)
     {
-        ImmutableArray<string> links = [];
-        var text = "";
-        lock (Sanitizer)
+        // Parsed and written anew: what comes out is balanced, whatever went in. (The sanitizer is safe to share once it is configured.)
+        var page = Sanitizer.SanitizeDom(MarkupBounds.Fault(written) is null ? written : "");
+        var body = page.Body!;
+        Links = [.. body.QuerySelectorAll("a[href]").Select(a => a.GetAttribute("href")!)];
+        Text = string.Join('\n', body.TextContent.Split('\n').Select(l => l.Trim()).Where(l => l.Length > 0));
+        foreach (var element in body.QuerySelectorAll("[style]"))
         {
-            // Parsed and written anew: what comes out is balanced, whatever went in.
-            var page = Sanitizer.SanitizeDom(written);
-            links = [.. page.Body!.QuerySelectorAll("a[href]").Select(a => a.GetAttribute("href")!)];
-            text = string.Join('\n', page.Body.TextContent.Split('\n').Select(l => l.Trim()).Where(l => l.Length > 0));
-            foreach (var element in page.Body.QuerySelectorAll("[style]"))
-            {
-                // The Word-based client knows colours by their six digits only.
-                element.SetAttribute("style", Opaque().Replace(element.GetAttribute("style")!, m => Hexadecimal(m)));
-            }
-
-            Html = page.Body.InnerHtml;
-            Declared = [.. page.Body.QuerySelectorAll("[style]").SelectMany(e => e.GetStyle()).Select(d => (d.Name, d.Value)).Distinct()];
+            // The Word-based client knows colours by their six digits only.
+            element.SetAttribute("style", Opaque().Replace(element.GetAttribute("style")!, m => Hexadecimal(m)));
         }
 
-        Links = links;
-        Text = text;
+        Html = body.InnerHtml;
+        Declared = [.. body.QuerySelectorAll("[style]").SelectMany(e => e.GetStyle()).Select(d => (d.Name, d.Value)).Distinct()];
     }
 
     public string Html { get; }

@@ -31,6 +31,32 @@ public static class AttachmentTypes
         new(".txt", "text/plain", []),
     ];
 
+    /// <summary>
+    /// A name as it may go out: no folders, no letters that a system reads as something else or that turn the direction of
+    /// what follows, and one ending alone, so that nothing poses as another sort of file.
+    /// </summary>
+    public static string SafeName(string name)
+    {
+        var mended = new string([.. name.Select(c => char.IsControl(c) || OddInNames.Contains(c) ? '-' : c)]).Trim(' ', '.');
+        var ending = Path.GetExtension(mended);
+        var stem = mended[..^ending.Length];
+        while (All.Any(t => Path.GetExtension(stem).Equals(t.Extension, StringComparison.OrdinalIgnoreCase)) || Path.GetExtension(stem) is { Length: > 1 and <= 5 } inner && inner[1..].All(char.IsAsciiLetter))
+        {
+            stem = $"{stem[..^Path.GetExtension(stem).Length]}-{Path.GetExtension(stem)[1..]}";
+        }
+
+        return stem.TrimEnd() + ending;
+    }
+
+    /// <summary>Why a name cannot go out with a file of a type. Null: it can.</summary>
+    public static string? NameFault(string name, string mediaType) =>
+        name.Length is 0 or > 200 || SafeName(name) != name ? $"\"{name}\" is not a name that files go out under. Name it like {SafeName(name)}."
+        : !All.Any(t => t.MediaType == mediaType && name.EndsWith(t.Extension, StringComparison.OrdinalIgnoreCase)) ? $"\"{name}\" does not end as a {mediaType} file does."
+        : null;
+
+    // What separates folders or has a meaning to a system, and what hides or turns letters (Unicode, UAX 9).
+    private const string OddInNames = "/\\:*?\"<>|\u00ad\u200b\u200c\u200d\u200e\u200f\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069\ufeff";
+
     /// <summary>The type of a file, or in words why it is not taken.</summary>
     public static (AttachmentType? Type, string? Refusal) Of(string name, ReadOnlySpan<byte> content)
     {

@@ -12,8 +12,8 @@ namespace GoldenRule.Core.Documents;
 internal static class JsonRules
 {
     /// <summary>
-    /// Of what is sent: every member that is not nullable has to be there, lists and maps hold no nulls, and no text holds
-    /// U+0000, which PostgreSQL cannot keep. (Lone surrogates are refused by the reader itself.)
+    /// Of what is sent: every member that is not nullable has to be there, lists and maps hold no nulls, no text holds U+0000,
+    /// which PostgreSQL cannot keep, and nothing is beyond <see cref="Bounds"/>. (Lone surrogates are refused by the reader itself.)
     /// </summary>
     public static void Strict(JsonTypeInfo type)
     {
@@ -25,21 +25,21 @@ internal static class JsonRules
                     property.IsRequired |= property.AssociatedParameter is { HasDefaultValue: false, IsNullable: false };
                 }
 
-                var texts = type.Properties.Where(p => p.PropertyType == typeof(string) && p.Get is not null).ToArray();
+                var texts = type.Properties.Where(p => p.PropertyType == typeof(string) && p.Get is not null).Select(p => (p.Name, p.Get!, Longest(p))).ToArray();
                 if (texts.Length > 0)
                 {
-                    type.OnDeserialized = read => RefuseNul(texts, read);
+                    type.OnDeserialized = read => CheckTexts(texts, read);
                 }
 
                 break;
-            case JsonTypeInfoKind.Enumerable when type.ElementType is { IsValueType: false }:
-                type.OnDeserialized = read => RefuseNulls((IEnumerable)read, "list");
+            case JsonTypeInfoKind.Enumerable:
+                type.OnDeserialized = read => CheckItems((IEnumerable)read, "list");
                 break;
-            case JsonTypeInfoKind.Dictionary when type.ElementType is { IsValueType: false }:
+            case JsonTypeInfoKind.Dictionary:
                 type.OnDeserialized = read =>
                 {
-                    RefuseNulls(((IDictionary)read).Keys, "map");
-                    RefuseNulls(((IDictionary)read).Values, "map");
+                    CheckItems(((IDictionary)read).Keys, "map");
+                    CheckItems(((IDictionary)read).Values, "map");
                 };
                 break;
             default:
@@ -80,16 +80,25 @@ internal static class JsonRules
             ? type.GetField("Empty")!.GetValue(null)
         : null;
 
-    private static void RefuseNul(JsonPropertyInfo[] texts, object read)
+    private static int Longest(JsonPropertyInfo text) =>
+        text.AttributeProvider?.GetCustomAttributes(typeof(LongestAttribute), false) is [LongestAttribute longest] ? longest.Characters : Bounds.Text;
+
+    private static void CheckTexts((string Name, Func<object, object?> Get, int Longest)[] texts, object read)
     {
-        foreach (var text in texts)
+        foreach (var (name, get, longest) in texts)
         {
-            RefuseNul(text.Get!(read) as string, text.Name);
+            CheckText(get(read) as string, name, longest);
+        }
+
+        if (read is FieldValue.Code { Html: var html } && MarkupBounds.Fault(html) is { } fault)
+        {
+            throw new JsonException($"The HTML cannot be taken. {fault}");
         }
     }
 
-    private static void RefuseNulls(IEnumerable read, string what)
+    private static void CheckItems(IEnumerable read, string what)
     {
+        var count = 0;
         foreach (var item in read)
         {
             if (item is null)
@@ -97,15 +106,30 @@ internal static class JsonRules
                 throw new JsonException($"A {what} holds null where a value belongs.");
             }
 
-            RefuseNul(item as string, what);
+            if (++count > Bounds.Items)
+            {
+                throw new JsonException($"A {what} holds more than {Bounds.Items:N0} items.");
+            }
+
+            CheckText(item as string, what, Bounds.Text);
         }
     }
 
-    private static void RefuseNul(string? text, string where)
+    private static void CheckText(string? text, string where, int longest)
     {
-        if (text is not null && text.Contains('\0', StringComparison.Ordinal))
+        if (text is null)
+        {
+            return;
+        }
+
+        if (text.Contains('\0', StringComparison.Ordinal))
         {
             throw new JsonException($"The text in \"{where}\" holds the character U+0000, which is no letter. Take it out.");
+        }
+
+        if (text.Length > longest)
+        {
+            throw new JsonException($"The text in \"{where}\" has {text.Length:N0} characters; up to {longest:N0} are taken.");
         }
     }
 }

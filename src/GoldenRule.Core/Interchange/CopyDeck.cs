@@ -39,9 +39,9 @@ public static class CopyDeck
             {
                 csv.NextRecord();
                 csv.WriteField(place.Key);
-                csv.WriteField(place.Where);
+                csv.WriteField(Guarded(place.Where));
                 csv.WriteField(Guarded(place.Instruction ?? ""));
-                csv.WriteField(place.LimitWords ?? "");
+                csv.WriteField(Guarded(place.LimitWords ?? ""));
                 csv.WriteField(Guarded(Text(place.Words)));
             }
 
@@ -126,9 +126,9 @@ public static class CopyDeck
     private static bool Same(string a, string b) => a.ReplaceLineEndings("\n").Trim() == b.ReplaceLineEndings("\n").Trim();
 
     // A cell that begins like a formula is one to a spreadsheet: a backslash before it makes it text, and goes when it comes back.
-    private static string Guarded(string text) => text.Length > 0 && text[0] is '=' or '+' or '-' or '@' or '\t' ? "\\" + text : text;
+    private static string Guarded(string text) => text.Length > 0 && text[0] is '=' or '+' or '-' or '@' or '\t' or '\r' ? "\\" + text : text;
 
-    private static string Unguarded(string text) => text is ['\\', '=' or '+' or '-' or '@' or '\t', ..] ? text[1..] : text;
+    private static string Unguarded(string text) => text is ['\\', '=' or '+' or '-' or '@' or '\t' or '\r', ..] ? text[1..] : text;
 
     private static List<(string Key, string Where, string Text)> ReadCsv(string deck)
     {

@@ -16,6 +16,8 @@ public sealed class CssReader
     private readonly Dictionary<string, string> light = new(StringComparer.Ordinal);
     private readonly Dictionary<string, string> dark = new(StringComparer.Ordinal);
     private readonly Dictionary<string, BrandVariable> taken = new(StringComparer.Ordinal);
+    private readonly HashSet<string> keys = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, (VariableType? Type, string? Value, string? Reason)> meanings = new(StringComparer.Ordinal);
     private readonly Dictionary<(string Style, string Property), FoundStyle> styles = [];
     private readonly ImmutableArray<LeftOut>.Builder left = ImmutableArray.CreateBuilder<LeftOut>();
 
@@ -35,6 +37,7 @@ public sealed class CssReader
             media.Rules.OfType<ICssStyleRule>().ToList().ForEach(r => Properties(r, reader.dark));
         }
 
+        Found.CheckCount(reader.light.Count);
         foreach (var name in reader.light.Keys)
         {
             reader.Take(name);
@@ -63,8 +66,8 @@ public sealed class CssReader
     private void Take(string name)
     {
         var key = Naming.Key(name);
-        var (type, value, reason) = Meaning(name, []);
-        if (type is not { } known || key.Length == 0 || value is null || taken.Values.Any(v => v.Key == key))
+        var (type, value, reason) = Meaning(name);
+        if (type is not { } known || key.Length == 0 || value is null || !keys.Add(key))
         {
             left.Add(new LeftOut("--" + name, reason ?? (key.Length == 0 ? "There is no letter in its name." : $"\"{key}\" is the name of another here.")));
             return;
@@ -80,20 +83,37 @@ public sealed class CssReader
         };
     }
 
-    // What a custom property is worth: its type and, written as a house style writes it, its value.
-    private (VariableType? Type, string? Value, string? Reason) Meaning(string name, HashSet<string> passed)
+    // What a custom property is worth: its type and, written as a house style writes it, its value. Each is looked at once,
+    // however many lead to it one over the other.
+    private (VariableType? Type, string? Value, string? Reason) Meaning(string name)
     {
-        if (!light.TryGetValue(name, out var css) || !passed.Add(name))
+        var passed = new List<string>();
+        var seen = new HashSet<string>(StringComparer.Ordinal);
+        var at = name;
+        while (!meanings.ContainsKey(at) && seen.Add(at) && light.TryGetValue(at, out var css) && Reference(css) is { } to)
         {
-            return (null, null, passed.Contains(name) ? $"--{name} leads to itself." : $"There is no --{name} in the file.");
+            passed.Add(at);
+            at = to;
         }
 
-        if (Reference(css) is { } to)
+        if (!meanings.TryGetValue(at, out var end))
         {
-            var (type, value, reason) = Meaning(to, passed);
-            return (type, value is null ? null : "{" + Naming.Key(to) + "}", reason);
+            meanings[at] = end = !light.TryGetValue(at, out var css) ? (null, null, $"There is no --{at} in the file.")
+                : Reference(css) is not null ? (null, null, $"--{at} leads to itself.")
+                : Written(at, css);
         }
 
+        for (var i = passed.Count - 1; i >= 0; i--)
+        {
+            var value = end.Type is null ? null : "{" + Naming.Key(Reference(light[passed[i]])!) + "}";
+            meanings[passed[i]] = (end.Type, value, end.Reason);
+        }
+
+        return meanings[name];
+    }
+
+    private static (VariableType? Type, string? Value, string? Reason) Written(string name, string css)
+    {
         if (CssColour.Parse(css) is { } colour)
         {
             return (VariableType.Colour, colour.ToString(), null);

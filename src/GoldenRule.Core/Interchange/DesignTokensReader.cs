@@ -14,6 +14,8 @@ namespace GoldenRule.Core.Interchange;
 public sealed class DesignTokensReader
 {
     private readonly List<(string[] Path, JsonObject Token, string? Type)> tokens = [];
+    private readonly Dictionary<string, int> places = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, string?> types = new(StringComparer.Ordinal);
     private readonly Dictionary<string, string> keys = new(StringComparer.Ordinal);
     private readonly ImmutableArray<FoundVariable>.Builder found = ImmutableArray.CreateBuilder<FoundVariable>();
     private readonly ImmutableArray<LeftOut>.Builder left = ImmutableArray.CreateBuilder<LeftOut>();
@@ -82,7 +84,13 @@ public sealed class DesignTokensReader
 
     private void ReadAll()
     {
+        Found.CheckCount(tokens.Count);
         var taken = new HashSet<string>(StringComparer.Ordinal);
+        for (var i = 0; i < tokens.Count; i++)
+        {
+            places.TryAdd(Dotted(tokens[i].Path), i);
+        }
+
         foreach (var (path, _, _) in tokens)
         {
             // The last name alone where it is enough, the whole path where two tokens end alike.
@@ -113,7 +121,7 @@ public sealed class DesignTokensReader
         }
 
         var alias = Alias(token["$value"]);
-        var said = TypeOf(alias is null ? type : TypeAtEnd(path, []));
+        var said = TypeOf(alias is null ? type : TypeAtEnd(Dotted(path)));
         if (said is not { } known)
         {
             return alias is not null ? $"It leads to {alias}, which is not in the file or leads in a circle." : type is null ? "It says no $type." : $"Type \"{type}\" is not one that a house style holds.";
@@ -167,15 +175,26 @@ public sealed class DesignTokensReader
             : null;
     }
 
-    private string? TypeAtEnd(string[] path, HashSet<string> passed)
+    // Each is looked at once, however many lead to it one over the other. Null: it is not in the file, or leads in a circle.
+    private string? TypeAtEnd(string place)
     {
-        var at = tokens.FindIndex(t => t.Path.SequenceEqual(path, StringComparer.Ordinal));
-        if (at < 0 || !passed.Add(Dotted(path)))
+        var passed = new List<string>();
+        var seen = new HashSet<string>(StringComparer.Ordinal);
+        string? end = null;
+        for (var at = place; !types.TryGetValue(at, out end) && seen.Add(at) && places.TryGetValue(at, out var index);)
         {
-            return null;
+            passed.Add(at);
+            if (Alias(tokens[index].Token["$value"]) is not { } alias)
+            {
+                end = tokens[index].Type;
+                break;
+            }
+
+            at = alias;
         }
 
-        return Alias(tokens[at].Token["$value"]) is { } alias ? TypeAtEnd(alias.Split('.'), passed) : tokens[at].Type;
+        passed.ForEach(p => types[p] = end);
+        return end;
     }
 
     private static VariableType? TypeOf(string? type) => type is null ? null : Enum.GetValues<VariableType>().Cast<VariableType?>().FirstOrDefault(t => DesignTokens.TypeOf(t!.Value) == type);

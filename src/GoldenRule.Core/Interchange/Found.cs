@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text;
+using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 
 namespace GoldenRule.Core.Interchange;
@@ -18,7 +19,17 @@ public sealed record FoundStyle(string Place, string Style, string Property, str
 public sealed record LeftOut(string Place, string Reason);
 
 /// <summary>What a file holds for a house style.</summary>
-public sealed record Found(ImmutableArray<FoundVariable> Variables, ImmutableArray<FoundStyle> Styles, ImmutableArray<LeftOut> Left);
+public sealed record Found(ImmutableArray<FoundVariable> Variables, ImmutableArray<FoundStyle> Styles, ImmutableArray<LeftOut> Left)
+{
+    /// <exception cref="StructureException">The file names more values than a house style holds.</exception>
+    public static void CheckCount(int values)
+    {
+        if (values > Bounds.Variables)
+        {
+            throw new StructureException($"The file names {values:N0} values; a house style holds at most {Bounds.Variables:N0} variables. Take a part of it.");
+        }
+    }
+}
 
 /// <summary>Keys and labels of variables from the names that other programs write.</summary>
 public static class Naming

@@ -30,6 +30,8 @@ public sealed record ImportStep(
 /// <summary>Shows what an import will add, change and leave before it happens. Nothing is changed here: the steps' edits go the ordinary road.</summary>
 public static class ImportPlan
 {
+    private const int MostFaults = 100;
+
     /// <param name="layers">The house style that takes the values in, on those it lies on.</param>
     public static ImmutableArray<ImportStep> Of(Found found, StyleLayers layers)
     {
@@ -67,6 +69,12 @@ public static class ImportPlan
             }
             catch (StructureException fault) when (taken.Count > 0)
             {
+                // Each time all of it is looked at anew.
+                if (faults.Count > MostFaults)
+                {
+                    throw new StructureException($"More than {MostFaults} of its values cannot be taken over; the last: {fault.Message}");
+                }
+
                 // A fault may show at a variable that stands already; then the last one that refers to another is to blame.
                 var at = taken.FindIndex(v => fault.Piece == $"variable {v.Variable.Key}");
                 at = at >= 0 ? at : Math.Max(0, taken.FindLastIndex(v => BrandVariable.Reference(v.Variable.Value) is not null));

@@ -29,6 +29,11 @@ public static partial class PastedCopy
         var start = html.IndexOf("<!--StartFragment-->", StringComparison.Ordinal);
         var end = html.LastIndexOf("<!--EndFragment-->", StringComparison.Ordinal);
         var fragment = start >= 0 && end > start ? html[start..end] : html;
+        if (MarkupBounds.Fault(fragment) is { } fault)
+        {
+            throw new StructureException($"What was pasted cannot be read. {fault}");
+        }
+
         var reader = new Reader();
         reader.Read(new HtmlParser().ParseDocument(fragment).Body!, default, null, 0);
         return reader.Finish();

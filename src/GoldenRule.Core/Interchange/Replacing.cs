@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text;
 using System.Text.RegularExpressions;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
@@ -66,25 +67,30 @@ public sealed record Replacing(string Find, string With, bool MatchCase = false,
         }
 
         var runs = ImmutableArray.CreateBuilder<Run>();
-        var at = 0;
+        var (at, next) = (0, 0);
         foreach (var run in paragraph.Runs)
         {
             var (start, end) = (at, at + run.Text.Length);
             at = end;
-            var (text, from) = ("", start);
-            foreach (Match match in matches)
+            var from = start;
+            var text = new StringBuilder();
+            for (; next < matches.Count && matches[next].Index < end; next++)
             {
-                var (begins, stops) = (match.Index, match.Index + match.Length);
-                if (stops <= start || begins >= end)
+                var (begins, stops) = (matches[next].Index, matches[next].Index + matches[next].Length);
+                if (begins >= start)
                 {
-                    continue;
+                    text.Append(run.Text, from - start, begins - from).Append(With);
                 }
 
-                text += run.Text[(from - start)..(Math.Max(begins, start) - start)] + (begins >= start ? With : "");
                 from = Math.Min(stops, end);
+                if (stops > end)
+                {
+                    // It goes on in the next run.
+                    break;
+                }
             }
 
-            var left = run with { Text = text + run.Text[(from - start)..] };
+            var left = run with { Text = text.Append(run.Text, from - start, end - from).ToString() };
             if (left.Text.Length > 0 || left.Variable is not null)
             {
                 runs.Add(left);

@@ -17,7 +17,7 @@ public sealed record PackedVariable(string Key, VariableType Type, string Value)
 /// <summary>A picture that the template shows.</summary>
 /// <param name="Id">SHA-256 of the bytes, lower-case hexadecimal.</param>
 /// <param name="Data">The bytes, Base64 (RFC 4648, section 4).</param>
-public sealed record PackedPicture(string Id, string Name, string Alt, string Extension, string Data);
+public sealed record PackedPicture(string Id, string Name, string Alt, string Extension, [property: Longest(8_000_000)] string Data);
 
 /// <summary>
 /// A template with everything it needs inside it: the saved rows that it places, the values of the brand variables it

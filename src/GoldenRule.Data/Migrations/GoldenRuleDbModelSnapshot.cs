@@ -659,6 +659,41 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("releases", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredSession", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text")
+                        .HasColumnName("id");
+
+                    b.Property<DateTime>("BegunAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("begun_at");
+
+                    b.Property<DateTime>("ExpiresAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("expires_at");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<byte[]>("Ticket")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("ticket");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sessions");
+
+                    b.HasIndex("ExpiresAt")
+                        .HasDatabaseName("ix_sessions_expires_at");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_sessions_person_id");
+
+                    b.ToTable("sessions", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredWords", b =>
                 {
                     b.Property<Guid>("DocumentId")
@@ -904,6 +939,16 @@ namespace GoldenRule.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_releases_documents_document_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredSession", b =>
+                {
+                    b.HasOne("GoldenRule.Data.Account", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_sessions_asp_net_users_person_id");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredWords", b =>

@@ -48,7 +48,7 @@ public static class AuditEndpoints
         {
             MustAudit(user.Person());
             return jobs.AskAsync(request.Id, AuditWork.WorkName, null, user.Person(), cancel);
-        }).WithName("startAudit");
+        }).WithName("startAudit").RequireRateLimiting(RateLimits.Costly);
         audits.MapGet("/newest", NewestAsync).WithName("getNewestAudit");
         audits.MapGet("/newest.csv", async (GoldenRuleDb db, ClaimsPrincipal user, CancellationToken cancel) =>
         {

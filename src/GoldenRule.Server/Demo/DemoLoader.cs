@@ -16,7 +16,7 @@ namespace GoldenRule.Server.Demo;
 /// Fills an empty database from a folder of open-format files: people, campaign types, pictures, and documents as
 /// the project stores them. In those files "picture:NAME" stands for the hash of a picture file of that name.
 /// </summary>
-public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, RoleManager<IdentityRole<Guid>> roles, TimeProvider clock)
+public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, RoleManager<IdentityRole<Guid>> roles, TimeProvider clock, PictureIntake intake)
 {
     private sealed record DemoPerson(Guid Id, string Name, string Email, string Password, ImmutableArray<Role> Roles);
 
@@ -70,7 +70,8 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
         var now = clock.GetUtcNow().UtcDateTime;
         foreach (var picture in Read<ImmutableArray<DemoPicture>>(Path.Combine(folder, "pictures.json")))
         {
-            var taken = await PictureIntake.TakeAsync(await File.ReadAllBytesAsync(Path.Combine(folder, "pictures", picture.File), cancel), picture.File, null, now, cancel);
+            var taken = await intake.TakeAsync(
+                await File.ReadAllBytesAsync(Path.Combine(folder, "pictures", picture.File), cancel), picture.File, null, now, cancel);
             taken.Picture.Say(picture.Name, picture.Alt, picture.Tags.IsDefault ? [] : picture.Tags);
             db.Pictures.Add(taken.Picture);
             db.PictureFiles.AddRange(taken.Files);

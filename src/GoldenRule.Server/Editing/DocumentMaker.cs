@@ -1,5 +1,6 @@
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
+using GoldenRule.Core.Library;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
@@ -20,6 +21,7 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryKeeper library, ProofP
 
         var snapshot = await library.GetAsync(db, cancel);
         var (document, campaignType) = await make(snapshot);
+        DocumentBounds.Check(document, null);
         // What comes from outside is held to the same rules as what is edited here.
         var kept = await Validity.CompleteAsync(null, new Kept(Stored(id, kind, person, document, campaignType), document, snapshot), db, cancel);
         _ = press.PressOnce(kept);

@@ -45,6 +45,11 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
 
     public async Task<Kept> EditAsync(DocumentKind kind, Guid id, Person person, EditsRequest request, CancellationToken cancel)
     {
+        if (request.Edits.Length > Bounds.EditsInRequest)
+        {
+            throw ProblemException.Invalid($"One request holds at most {Bounds.EditsInRequest:N0} edits; this one has {request.Edits.Length:N0}. Send them in several.");
+        }
+
         try
         {
             return await EditAsync(kind, id, person, request, repeated: false, cancel);
@@ -195,13 +200,14 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         }
 
         // What is sent together holds together: an edit of several may refer to what a later one brings.
+        DocumentBounds.Check(kept.Document, before);
         kept = await Validity.CompleteAsync(before, kept, db, cancel);
         kept = kept.Document is HouseStyle ? kept : kept with { Pressed = Compiled(kept) };
         stored.Head = StoredForm.Write(kept.Document);
         stored.Say(kept.Document);
         stored.ChangedAt = clock.GetUtcNow().UtcDateTime;
-        // What was approved is not what it is now.
-        stored.State = stored.State == EmailState.Approved ? EmailState.Draft : stored.State;
+        // What was approved, or is looked at, is not what it is now.
+        stored.State = stored.State is EmailState.Approved or EmailState.InReview ? EmailState.Draft : stored.State;
         // Should this fail, the whole of it is taken back: there is nothing to go back to in between.
         db.Database.AutoSavepointsEnabled = false;
         await db.SaveChangesAsync(cancel);

@@ -69,9 +69,15 @@ public static class Validity
 
         var ids = now.Select(a => a.File).ToList();
         var known = await db.Files.Where(f => ids.Contains(f.Id)).Select(f => new { f.Id, f.MediaType, f.Bytes }).ToDictionaryAsync(f => f.Id, StringComparer.Ordinal, cancel);
-        if (now.FirstOrDefault(a => known.GetValueOrDefault(a.File) is not { } f || (f.MediaType, f.Bytes) != (a.MediaType, a.Bytes) || a.Name.Length is 0 or > 200) is { } wrong)
+        if (now.FirstOrDefault(a => known.GetValueOrDefault(a.File) is not { } f || (f.MediaType, f.Bytes) != (a.MediaType, a.Bytes)) is { } wrong)
         {
             throw new StructureException($"\"{wrong.Name}\" is not a file of the library. Add it there first.", "attachments");
+        }
+
+        // What stands already stays as it is; what goes out is mended in any case.
+        if (now.Except(before).Select(a => AttachmentTypes.NameFault(a.Name, a.MediaType)).FirstOrDefault(fault => fault is not null) is { } misnamed)
+        {
+            throw new StructureException(misnamed, "attachments");
         }
 
         if (now.DistinctBy(a => a.File).Count() != now.Length)

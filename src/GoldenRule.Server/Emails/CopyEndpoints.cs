@@ -12,10 +12,10 @@ using GoldenRule.Server.People;
 namespace GoldenRule.Server.Emails;
 
 /// <summary>What was on the clipboard. Of the two, the markup is read where there is any.</summary>
-public sealed record Pasted(string? Html = null, string? Text = null);
+public sealed record Pasted([property: Longest(1_000_000)] string? Html = null, [property: Longest(1_000_000)] string? Text = null);
 
 /// <param name="Text">CSV or Markdown, as it was taken out.</param>
-public sealed record ReturningDeck(string Text);
+public sealed record ReturningDeck([property: Longest(1_000_000)] string Text);
 
 /// <summary>The words of an email as a whole: out and in as a copy deck, pasted as a document, found and replaced.</summary>
 public static class CopyEndpoints
@@ -29,13 +29,13 @@ public static class CopyEndpoints
         {
             var style = library.Style(open.Order.Template.HouseStyle).ForTemplate(open.Order.Template.Name, open.Order.Template.Narrowed);
             return CopyDeck.Read(Bounded(deck.Text, "deck"), new CopyPlaces(open, person), key => style.Find(key) is not null);
-        }, cancel)).WithName("planCopyDeck");
+        }, cancel)).WithName("planCopyDeck").RequireRateLimiting(RateLimits.Costly);
         emails.MapPost("/{id:guid}/copy", (Guid id, Pasted pasted, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) => PlanAsync(id, user, road, (open, person, _) =>
-            CopyLayout.Plan(Read(pasted), open, person, () => Guid.CreateVersion7().ToString()), cancel)).WithName("planCopy");
+            CopyLayout.Plan(Read(pasted), open, person, () => Guid.CreateVersion7().ToString()), cancel)).WithName("planCopy").RequireRateLimiting(RateLimits.Costly);
         emails.MapPost("/{id:guid}/replacements", (Guid id, Replacing replacing, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) => PlanAsync(id, user, road, (open, person, _) =>
             replacing.Find.Length <= LongestFind && replacing.With.Length <= LongestFind * 10
                 ? replacing.Plan(new CopyPlaces(open, person))
-                : throw ProblemException.Invalid($"What is looked for has at most {LongestFind} characters."), cancel)).WithName("planReplacements");
+                : throw ProblemException.Invalid($"What is looked for has at most {LongestFind} characters."), cancel)).WithName("planReplacements").RequireRateLimiting(RateLimits.Costly);
         emails.MapPost("/paste", (Pasted pasted) => PastedCopy.Text(Read(pasted))).WithName("readPasted");
     }
 

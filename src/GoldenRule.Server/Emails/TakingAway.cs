@@ -81,7 +81,7 @@ public static class TakingAway
             new DateTimeOffset(kept.Stored.ChangedAt, TimeSpan.Zero),
             $"{id:N}.{kept.Stored.Revision}.{hash}@{sender[(sender.LastIndexOf('@') + 1)..]}",
             to,
-            [.. pressed.Resolved.Email.Attachments.Where(a => files.ContainsKey(a.File)).Select(a => new MessagePart(a.Name, a.MediaType, files[a.File]))],
+            [.. pressed.Resolved.Email.Attachments.Where(a => files.ContainsKey(a.File)).Select(a => new MessagePart(AttachmentTypes.SafeName(a.Name), a.MediaType, files[a.File]))],
             embed == true ? (await MailFiles.PicturesAsync(email, db, cancel)).ToImmutableDictionary(p => p.Name, p => p.Content, StringComparer.Ordinal) : ImmutableDictionary<string, byte[]>.Empty));
         return Results.File(message, MessageFile.MediaType, kept.Document.Name + ".eml");
     }
@@ -93,5 +93,5 @@ public static class TakingAway
         return Results.File(BundleFile.Write(email, await MailFiles.OfAsync(email, db, cancel)), BundleFile.MediaType, kept.Document.Name + ".zip");
     }
 
-    private static string PicturesHere(HttpRequest request) => $"{request.Scheme}://{request.Host}{ProofPress.PicturesAt}";
+    private static string PicturesHere(HttpRequest request) => request.HttpContext.RequestServices.GetRequiredService<PublicAddress>().Of(request) + ProofPress.PicturesAt;
 }

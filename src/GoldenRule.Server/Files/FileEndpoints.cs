@@ -27,7 +27,7 @@ public static class FileEndpoints
     {
         var files = api.MapGroup("/files").WithTags("Files");
         files.MapGet("", ListAsync).WithName("listFiles");
-        files.MapPost("", AddAsync).WithName("addFile").DisableAntiforgery();
+        files.MapPost("", AddAsync).WithName("addFile").RequireRateLimiting(RateLimits.Costly).DisableAntiforgery();
         files.MapGet("/{id}", async (string id, GoldenRuleDb db, CancellationToken cancel) =>
         {
             var file = await db.Files.AsNoTracking().FirstOrDefaultAsync(f => f.Id == id, cancel) ?? throw ProblemException.NotFound("There is no such file.");
@@ -39,9 +39,9 @@ public static class FileEndpoints
     private static async Task<FileLibrary> ListAsync(string? search, GoldenRuleDb db, CancellationToken cancel)
     {
         var query = db.Files.AsNoTracking();
-        foreach (var word in (search ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries))
+        foreach (var pattern in SearchWords.Patterns(search))
         {
-            query = query.Where(f => EF.Functions.ILike(f.Name, "%" + word.Replace("\\", "\\\\").Replace("%", "\\%").Replace("_", "\\_") + "%"));
+            query = query.Where(f => EF.Functions.ILike(f.Name, pattern, "\\"));
         }
 
         var found = await query.OrderByDescending(f => f.AddedAt).ThenByDescending(f => f.Id).Take(Shown)
@@ -54,8 +54,8 @@ public static class FileEndpoints
         var person = user.Person();
         person.MustAuthor("adds files");
 
-        var name = Path.GetFileName(file.FileName.Replace('\\', '/'));
-        if (name.Length is 0 or > 200 || name.Any(char.IsControl))
+        var name = AttachmentTypes.SafeName(Path.GetFileName(file.FileName.Replace('\\', '/')));
+        if (name.Length is 0 or > 200)
         {
             throw ProblemException.Invalid("A file has a name of 1 to 200 characters.");
         }

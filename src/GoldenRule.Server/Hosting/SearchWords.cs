@@ -3,6 +3,20 @@ namespace GoldenRule.Server.Hosting;
 /// <summary>What someone searches for, as patterns that each must be found (SQL LIKE with "\" before its own signs).</summary>
 public static class SearchWords
 {
-    public static IEnumerable<string> Patterns(string? typed) => (typed ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries)
+    /// <summary>Each is looked for in every text there is.</summary>
+    private const int MostWords = 10;
+
+    private const int MostCharacters = 200;
+
+    /// <exception cref="ProblemException">More is looked for than anyone types.</exception>
+    public static IEnumerable<string> Patterns(string? typed)
+    {
+        var patterns = PatternsOf(typed).Distinct(StringComparer.Ordinal).ToList();
+        return typed is not { Length: > MostCharacters } && patterns.Count <= MostWords
+            ? patterns
+            : throw ProblemException.Invalid($"Search for at most {MostWords} words and {MostCharacters} characters.");
+    }
+
+    private static IEnumerable<string> PatternsOf(string? typed) => (typed ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries)
         .Select(word => $"%{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%");
 }

@@ -12,6 +12,7 @@ public static class StatusAnswer
             404 => ("not-found", "Not found", $"There is nothing at {http.Request.Path}."),
             405 => ("method", "Method not allowed", $"{http.Request.Method} is not answered here."),
             413 => ("too-large", "Too large", "The request is larger than this server takes."),
+            429 => ("too-often", "Asked too often", "This was asked more often than anyone needs. Wait a moment and try again."),
             415 => ("media-type", "Media type not taken", "Send application/json."),
             _ => ("status", "The request failed", $"The server answered {status}."),
         };

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Library;
@@ -130,7 +131,7 @@ public enum ImportFormat
     Css,
 }
 
-public sealed record ImportRequest(ImportFormat Format, string Text);
+public sealed record ImportRequest(ImportFormat Format, [property: Longest(2_000_000)] string Text);
 
 /// <param name="Target">"style/property" for a global style, the key for a variable; null: it is left.</param>
 public sealed record ImportEntry(string Place, string Name, string? Target, VariableType? Type, Core.Interchange.ImportAction Action, string? Before, string? After, string? Shown, string? Reason, Edit? Edit);

@@ -5,12 +5,12 @@ using GoldenRule.Core.Edits;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Interchange;
 using GoldenRule.Data;
+using GoldenRule.PictureWorker;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Pictures;
 using Microsoft.EntityFrameworkCore;
-using SkiaSharp;
 
 namespace GoldenRule.Server.HouseStyles;
 
@@ -19,16 +19,13 @@ public static class StyleExchangeEndpoints
 {
     private const int MostCharacters = 1_000_000;
 
-    /// <summary>Pixels across at which a picture's colours are counted: enough for areas, and quick.</summary>
-    private const int CountedWidth = 480;
-
     public static void MapStyleExchange(this IEndpointRouteBuilder styles)
     {
-        styles.MapPost("/{id:guid}/import", ImportAsync).WithName("planImport");
+        styles.MapPost("/{id:guid}/import", ImportAsync).WithName("planImport").RequireRateLimiting(RateLimits.Costly);
         styles.MapGet("/{id:guid}/variables.tokens.json", TokensAsync).Produces<string>(200, "application/json").WithName("getDesignTokens");
         styles.MapGet("/{id:guid}/variables.css", CssAsync).Produces<string>(200, "text/css").WithName("getCssProperties");
-        styles.MapPost("/{id:guid}/palette", PaletteOfFileAsync).WithName("readPalette").DisableAntiforgery();
-        styles.MapGet("/{id:guid}/palette/{picture}", PaletteOfPictureAsync).WithName("getPicturePalette");
+        styles.MapPost("/{id:guid}/palette", PaletteOfFileAsync).WithName("readPalette").RequireRateLimiting(RateLimits.Costly).DisableAntiforgery();
+        styles.MapGet("/{id:guid}/palette/{picture}", PaletteOfPictureAsync).WithName("getPicturePalette").RequireRateLimiting(RateLimits.Costly);
     }
 
     /// <summary>What an import would add, change and leave.</summary>
@@ -63,39 +60,34 @@ public static class StyleExchangeEndpoints
         return Download(DesignTokens.Write(layers), "application/json", $"{FileName(layers)}.tokens.json");
     }
 
-    private static async Task<IResult> CssAsync(Guid id, HttpRequest http, EditRoad road, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<IResult> CssAsync(
+        Guid id, HttpRequest http, PublicAddress address, EditRoad road, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
     {
         var layers = await LayersAsync(id, road, cancel);
         var pictures = (await library.GetAsync(db, cancel)).Pictures;
-        return Download(CssProperties.Write(layers, $"{http.Scheme}://{http.Host}{ProofPress.PicturesAt}", p => pictures.Find(p)?.Whole.Name), "text/css", $"{FileName(layers)}.css");
+        return Download(CssProperties.Write(layers, address.Of(http) + ProofPress.PicturesAt, p => pictures.Find(p)?.Whole.Name), "text/css", $"{FileName(layers)}.css");
     }
 
-    private static async Task<ImmutableArray<PaletteEntry>> PaletteOfFileAsync(Guid id, IFormFile file, EditRoad road, CancellationToken cancel)
+    private static async Task<ImmutableArray<PaletteEntry>> PaletteOfFileAsync(Guid id, IFormFile file, EditRoad road, PictureIntake intake, CancellationToken cancel)
     {
-        var bytes = await PictureSource.ReceiveAsync(file, cancel);
-        return await ColoursAsync(bytes, file.FileName, await LayersAsync(id, road, cancel), cancel);
+        var bytes = await PictureIntake.ReceiveAsync(file, cancel);
+        return Colours(await intake.PixelsAsync(bytes, file.FileName, cancel), await LayersAsync(id, road, cancel));
     }
 
-    private static async Task<ImmutableArray<PaletteEntry>> PaletteOfPictureAsync(Guid id, string picture, EditRoad road, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<ImmutableArray<PaletteEntry>> PaletteOfPictureAsync(
+        Guid id, string picture, EditRoad road, GoldenRuleDb db, PictureIntake intake, CancellationToken cancel)
     {
         var stored = await db.Pictures.AsNoTracking().FirstOrDefaultAsync(p => p.Id == picture, cancel) ?? throw ProblemException.NotFound("There is no such picture.");
         var file = await db.PictureFiles.AsNoTracking().FirstAsync(f => f.Name == stored.WholeFile, cancel);
-        return await ColoursAsync(file.Content, stored.Name, await LayersAsync(id, road, cancel), cancel);
+        return Colours(await intake.PixelsAsync(file.Content, stored.Name, cancel), await LayersAsync(id, road, cancel));
     }
 
-    private static Task<ImmutableArray<PaletteEntry>> ColoursAsync(byte[] file, string name, StyleLayers layers, CancellationToken cancel) =>
-        PictureSource.UseAsync(file, name, source => Colours(source, layers), cancel);
-
-    private static ImmutableArray<PaletteEntry> Colours(PictureSource source, StyleLayers layers)
+    private static ImmutableArray<PaletteEntry> Colours(DrawnFile pixels, StyleLayers layers)
     {
-        var width = Math.Min(CountedWidth, source.Bitmap.Width);
-        // The nearest pixel is taken, so that making it smaller mixes no colours.
-        using var counted = source.Bitmap.Resize(
-            PictureSource.Pixels(width, Math.Max(1, (int)Math.Round((double)source.Bitmap.Height * width / source.Bitmap.Width))), new SKSamplingOptions(SKFilterMode.Nearest));
         var brand = layers.Variables.Where(v => v.Type == VariableType.Colour).ToList();
         return
         [
-            .. Palette.Of(counted.GetPixelSpan(), counted.Width, counted.Height).Select(p => new PaletteEntry(
+            .. Palette.Of(pixels.Content, pixels.Width, pixels.Height).Select(p => new PaletteEntry(
                 p.Colour.ToString(),
                 Math.Round(p.Share, 4),
                 brand.FirstOrDefault(v => CieLab.Difference(Colour.Parse(layers.Explain(v.Key).Value), p.Colour) < 1)?.Label)),

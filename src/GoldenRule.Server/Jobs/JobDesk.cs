@@ -9,6 +9,9 @@ namespace GoldenRule.Server.Jobs;
 /// <summary>Takes long work in: it is stored before it is handed out, and asked twice it is done once.</summary>
 public sealed class JobDesk(GoldenRuleDb db, IBackgroundJobClient queue, TimeProvider clock)
 {
+    /// <summary>Of one person.</summary>
+    private const int MostUnderWay = 8;
+
     public async Task<JobEntry> AskAsync(Guid id, string work, Guid? document, Person person, CancellationToken cancel)
     {
         if (await db.Jobs.AsNoTracking().Where(j => j.Id == id).Select(j => new { j.Work, j.Document, j.AskedBy }).FirstOrDefaultAsync(cancel) is { } known)
@@ -16,6 +19,12 @@ public sealed class JobDesk(GoldenRuleDb db, IBackgroundJobClient queue, TimePro
             return known.AskedBy == person.Id && known.Work == work && known.Document == document
                 ? await JobEndpoints.FindAsync(id, person, db, cancel)
                 : throw ProblemException.Invalid("That id belongs to another job.");
+        }
+
+        var underWay = await db.Jobs.CountAsync(j => j.AskedBy == person.Id && (j.State == JobState.Waiting || j.State == JobState.Running), cancel);
+        if (underWay >= MostUnderWay)
+        {
+            throw new ProblemException(429, "too-often", "Too much at once", $"You have asked for {underWay} things that are not done yet. Wait for one of them.");
         }
 
         var job = new StoredJob { Id = id, Work = work, Document = document, AskedBy = person.Id, AskedAt = clock.GetUtcNow().UtcDateTime };

@@ -12,6 +12,10 @@ namespace GoldenRule.Server.People;
 
 public sealed record SignIn(string Email, string Password);
 
+/// <param name="Old">The password that holds now.</param>
+/// <param name="New">At least 12 characters.</param>
+public sealed record PasswordChange(string Old, string New);
+
 /// <summary>Who is signed in.</summary>
 public sealed record SessionAnswer(Guid Id, string Name, ImmutableArray<Role> Roles);
 
@@ -25,6 +29,8 @@ public static class Session
         api.MapPost("/session", SignInAsync).AllowAnonymous().WithName("signIn");
         api.MapGet("/session", Current).AllowAnonymous().WithName("getSession");
         api.MapDelete("/session", SignOutAsync).WithName("signOut");
+        api.MapDelete("/sessions", SignOutEverywhereAsync).WithName("signOutEverywhere");
+        api.MapPost("/session/password", ChangePasswordAsync).WithName("changePassword");
         api.MapGet("/people", async (GoldenRuleDb db, CancellationToken cancel) =>
             (await db.Users.OrderBy(u => u.Name).Select(u => new PersonEntry(u.Id, u.Name)).ToListAsync(cancel)).ToImmutableArray()).WithTags("People").WithName("listPeople");
     }
@@ -35,22 +41,24 @@ public static class Session
         user.FindFirstValue(ClaimTypes.GivenName) ?? user.Identity?.Name ?? "",
         [.. user.FindAll(ClaimTypes.Role).Select(c => Enum.Parse<Role>(c.Value))]);
 
-    private static async Task<SessionAnswer> SignInAsync(SignIn request, SignInManager<Account> signIn, UserManager<Account> accounts)
+    private static async Task<SessionAnswer> SignInAsync(SignIn request, HttpContext http, SignInManager<Account> signIn, UserManager<Account> accounts, SignInTries tries)
     {
+        var sender = Sender(http);
+        tries.Check(request.Email, sender);
         var account = await accounts.FindByEmailAsync(request.Email);
-        var result = account is null
-            ? SignInResult.Failed
-            : await signIn.CheckPasswordSignInAsync(account, request.Password, lockoutOnFailure: true);
-        if (result.IsLockedOut)
+        // Who is not known is looked at as long as who is.
+        var isRight = await accounts.CheckPasswordAsync(account ?? Nobody, request.Password) && account is not null;
+        if (!isRight || await accounts.IsLockedOutAsync(account!))
         {
-            throw new ProblemException(429, "locked-out", "Too many tries", "Too many wrong passwords. Try again in five minutes.");
-        }
-
-        if (account is null || !result.Succeeded)
-        {
+            tries.Failed(request.Email, sender);
             throw new ProblemException(401, "sign-in", "Not signed in", "The email address or the password is not right.");
         }
 
+        return await BeginAsync(account!, signIn, accounts);
+    }
+
+    private static async Task<SessionAnswer> BeginAsync(Account account, SignInManager<Account> signIn, UserManager<Account> accounts)
+    {
         var roles = await accounts.GetRolesAsync(account);
         await signIn.SignInWithClaimsAsync(account, isPersistent: true, [new Claim(ClaimTypes.GivenName, account.Name)]);
         return new SessionAnswer(account.Id, account.Name, [.. roles.Select(r => Enum.Parse<Role>(r))]);
@@ -60,6 +68,50 @@ public static class Session
     {
         await signIn.SignOutAsync();
         return Results.NoContent();
+    }
+
+    private static async Task<IResult> SignOutEverywhereAsync(ClaimsPrincipal user, SignInManager<Account> signIn, GoldenRuleDb db, CancellationToken cancel)
+    {
+        await SessionStore.EndAllAsync(db, user.Person().Id, cancel);
+        await signIn.SignOutAsync();
+        return Results.NoContent();
+    }
+
+    /// <summary>Every other session of the person ends; this one goes on.</summary>
+    private static async Task<SessionAnswer> ChangePasswordAsync(
+        PasswordChange request, ClaimsPrincipal user, HttpContext http, SignInManager<Account> signIn, UserManager<Account> accounts, SignInTries tries)
+    {
+        var account = await accounts.FindByIdAsync(user.Person().Id.ToString()) ?? throw ProblemException.NotFound("There is no such account any more.");
+        tries.Check(account.Email!, Sender(http));
+        if (!await accounts.CheckPasswordAsync(account, request.Old))
+        {
+            tries.Failed(account.Email!, Sender(http));
+            throw ProblemException.Invalid("The password that you have now is not right.", "old");
+        }
+
+        if (request.New == request.Old)
+        {
+            throw ProblemException.Invalid("The new password is the one that you have. Choose another.", "new");
+        }
+
+        if (await accounts.ChangePasswordAsync(account, request.Old, request.New) is { Succeeded: false } refused)
+        {
+            throw ProblemException.Invalid(string.Join(' ', refused.Errors.Select(e => e.Description)), "new");
+        }
+
+        // What the account is known by has changed, and no session that was begun before it is believed: this one is renewed.
+        return await BeginAsync(account, signIn, accounts);
+    }
+
+    private static string Sender(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
+
+    private static readonly Account Nobody = Unknown();
+
+    private static Account Unknown()
+    {
+        var nobody = new Account { Name = "" };
+        nobody.PasswordHash = new PasswordHasher<Account>().HashPassword(nobody, Guid.NewGuid().ToString());
+        return nobody;
     }
 
     // Nobody signed in is an answer, not an error.

@@ -54,7 +54,7 @@ public static class PictureEndpoints
     {
         var pictures = api.MapGroup("/pictures").WithTags("Pictures");
         pictures.MapGet("", ListAsync).WithName("listPictures");
-        pictures.MapPost("", AddAsync).WithName("addPicture").DisableAntiforgery();
+        pictures.MapPost("", AddAsync).WithName("addPicture").RequireRateLimiting(RateLimits.Costly).DisableAntiforgery();
         pictures.MapGet("/tags", TagsAsync).WithName("listPictureTags");
         pictures.MapGet("/{id}", async (string id, GoldenRuleDb db, CancellationToken cancel) => Entry(await FindAsync(db, id, cancel))).WithName("getPicture");
         pictures.MapPatch("/{id}", ChangeAsync).WithName("changePicture");
@@ -105,11 +105,12 @@ public static class PictureEndpoints
             .Select(t => new TagEntry(t.Tag, t.Pictures)),
     ];
 
-    private static async Task<PictureEntry> AddAsync(IFormFile file, ClaimsPrincipal user, GoldenRuleDb db, TimeProvider clock, CancellationToken cancel)
+    private static async Task<PictureEntry> AddAsync(
+        IFormFile file, ClaimsPrincipal user, GoldenRuleDb db, PictureIntake intake, TimeProvider clock, CancellationToken cancel)
     {
         user.Person().MustAuthor("adds pictures");
-        var bytes = await PictureSource.ReceiveAsync(file, cancel);
-        var taken = await PictureIntake.TakeAsync(bytes, Path.GetFileName(file.FileName), user.Person().Id, clock.GetUtcNow().UtcDateTime, cancel);
+        var bytes = await PictureIntake.ReceiveAsync(file, cancel);
+        var taken = await intake.TakeAsync(bytes, Path.GetFileName(file.FileName), user.Person().Id, clock.GetUtcNow().UtcDateTime, cancel);
         var known = await db.Pictures.AsNoTracking().FirstOrDefaultAsync(p => p.Id == taken.Picture.Id, cancel);
         if (known is not null)
         {
@@ -132,7 +133,7 @@ public static class PictureEndpoints
         return Entry(taken.Picture);
     }
 
-    private static async Task<PictureEntry> ChangeAsync(string id, PictureChange change, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<PictureEntry> ChangeAsync(string id, PictureChange change, ClaimsPrincipal user, GoldenRuleDb db, PictureIntake intake, CancellationToken cancel)
     {
         user.Person().MustAuthor("describes pictures");
         var picture = await FindAsync(db, id, cancel);
@@ -149,7 +150,7 @@ public static class PictureEndpoints
         {
             (picture.FocalX, picture.FocalY) = (Math.Clamp(change.FocalX ?? picture.FocalX, 0, 1), Math.Clamp(change.FocalY ?? picture.FocalY, 0, 1));
             var whole = await db.PictureFiles.AsNoTracking().FirstAsync(f => f.Name == picture.WholeFile, cancel);
-            if (await PictureIntake.CropAsync(whole.Content, picture.FocalX, picture.FocalY, cancel) is { } crop)
+            if (await intake.CropAsync(whole.Content, picture.FocalX, picture.FocalY, cancel) is { } crop)
             {
                 picture.PhoneCrop = crop.File;
                 await AddFilesAsync(db, [crop.Stored], cancel);

@@ -23,7 +23,7 @@ public static class TemplateExchange
     public static void MapTemplateExchange(this RouteGroupBuilder templates)
     {
         templates.MapGet("/{id:guid}/file", ExportAsync).Produces<string>(200, "application/json").WithName("exportTemplate");
-        templates.MapPost("/import", ImportAsync).WithName("importTemplate").DisableAntiforgery();
+        templates.MapPost("/import", ImportAsync).WithName("importTemplate").RequireRateLimiting(RateLimits.Costly).DisableAntiforgery();
         templates.MapGet("/schema", () => Results.Text(TemplateFile.Schema(), "application/schema+json", Encoding.UTF8)).Produces<string>(200, "application/schema+json").WithName("getTemplateSchema");
     }
 

@@ -3,6 +3,7 @@ using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.Interchange;
+using GoldenRule.Core.Library;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
@@ -15,8 +16,11 @@ namespace GoldenRule.Server.Templates;
 /// Takes a template file in, all of it or nothing: pictures and saved rows that are not here yet are added, brand
 /// variables that the house style lacks become plain values, and the template is held to the rules of any edit.
 /// </summary>
-public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, DocumentMaker maker, ProofPress press, TimeProvider clock)
+public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, DocumentMaker maker, ProofPress press, TimeProvider clock, PictureIntake intake)
 {
+    /// <summary>Each is drawn anew.</summary>
+    private const int MostPictures = 60;
+
     public async Task<(StoredDocument Stored, ImmutableArray<string> Rows, int Pictures)> TakeAsync(
         Guid id, TemplateFile file, string? name, string? campaignType, Guid? houseStyle, Person person, CancellationToken cancel)
     {
@@ -45,6 +49,7 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, Docum
             CampaignType = type,
             HouseStyle = style,
         };
+        DocumentBounds.Check(template, null);
         // Against a library that has the new rows already; nobody else sees them before all of it is there.
         var with = snapshot with { Masters = snapshot.Masters.With(added.Select(a => KeyValuePair.Create((a.Id, 1), a.Row))) };
         var kept = await Validity.CompleteAsync(null, new Kept(maker.Stored(id, DocumentKind.Template, person, template, type), template, with), db, cancel);
@@ -59,6 +64,11 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, Docum
     private async Task<Dictionary<string, string>> AddPicturesAsync(TemplateFile file, LibrarySnapshot snapshot, Person person, CancellationToken cancel)
     {
         var taken = new Dictionary<string, string>(StringComparer.Ordinal);
+        if (file.Pictures.Length > MostPictures)
+        {
+            throw new StructureException($"The file brings {file.Pictures.Length:N0} pictures; at most {MostPictures} are taken.", "$.pictures");
+        }
+
         for (var i = 0; i < file.Pictures.Length; i++)
         {
             var packed = file.Pictures[i];
@@ -77,7 +87,7 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, Docum
                 throw new StructureException($"Picture {i + 1}, \"{packed.Name}\", is not Base64.", $"$.pictures[{i}].data");
             }
 
-            var made = await PictureIntake.TakeAsync(bytes, $"{packed.Name}.{packed.Extension}", person.Id, clock.GetUtcNow().UtcDateTime, cancel);
+            var made = await intake.TakeAsync(bytes, $"{packed.Name}.{packed.Extension}", person.Id, clock.GetUtcNow().UtcDateTime, cancel);
             taken[packed.Id] = made.Picture.Id;
             if (await db.Pictures.AnyAsync(p => p.Id == made.Picture.Id, cancel))
             {
@@ -104,6 +114,7 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, Docum
         foreach (var packed in file.Rows)
         {
             var row = BlockKinds.Complete(mapped.Of(packed.Row) with { VariantOf = null });
+            DocumentBounds.Check(row, null);
             var probe = new PlacedRow { Id = "probe", Master = packed.Id, Release = packed.Release };
             if (snapshot.Newest.GetValueOrDefault(packed.Id) is { } mark && packed.Release <= mark.Number && DocumentJson.Same(snapshot.Masters.Row(probe) with { VariantOf = null }, row))
             {

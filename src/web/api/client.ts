@@ -49,7 +49,13 @@ const unreachable = () => new Problem(0, "unreachable", "The server cannot be re
 
 function problemOf(response: Response, error: unknown): Problem {
   const { type = "", detail, title, ...more } = (error ?? {}) as Record<string, string>;
-  return new Problem(response.status, type.replace("/problems/", ""), detail ?? title ?? "The request failed.", more);
+  const retryAfter = Number(response.headers.get("Retry-After"));
+  return new Problem(
+    response.status,
+    type.replace("/problems/", ""),
+    detail ?? title ?? "The request failed.",
+    retryAfter > 0 ? { ...more, retryAfter } : more,
+  );
 }
 
 export const api = client;

@@ -1,9 +1,13 @@
 import { Menu } from "@mantine/core";
+import { Suspense, useState } from "react";
 import { NavLink, Outlet } from "react-router";
 import type { Session } from "../api/types";
 import { useSignOut } from "../features/session/useSession";
+import { lazily } from "../shared/lazily";
 import { Mark } from "../shared/Mark";
 import classes from "./Shell.module.css";
+
+const PasswordDialog = lazily(() => import("../features/session/PasswordDialog"));
 
 const rooms = [
   { to: "/house-style", name: "House style" },
@@ -18,6 +22,7 @@ const rooms = [
 /** The line of rooms across the top, and the room below it. */
 export function Shell({ session }: { session: Session }) {
   const signOut = useSignOut();
+  const [changing, setChanging] = useState(false);
   return (
     <div className={classes.shell}>
       <header className={classes.line}>
@@ -39,13 +44,16 @@ export function Shell({ session }: { session: Session }) {
             </button>
           </Menu.Target>
           <Menu.Dropdown>
-            <Menu.Item onClick={signOut}>Sign out</Menu.Item>
+            <Menu.Item onClick={() => setChanging(true)}>Change your password</Menu.Item>
+            <Menu.Item onClick={() => signOut("here")}>Sign out</Menu.Item>
+            <Menu.Item onClick={() => signOut("everywhere")}>Sign out everywhere</Menu.Item>
           </Menu.Dropdown>
         </Menu>
       </header>
       <main className={classes.room_body}>
         <Outlet />
       </main>
+      <Suspense fallback={null}>{changing && <PasswordDialog onClose={() => setChanging(false)} />}</Suspense>
     </div>
   );
 }

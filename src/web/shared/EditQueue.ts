@@ -215,15 +215,16 @@ export class EditQueue<Answer> {
 
   /** Whether it waits to go again. */
   private async fail(job: Job, problem: Problem): Promise<boolean> {
-    if (problem.status === 0 || problem.status >= 500 || problem.status === 401) {
+    if (problem.status === 0 || problem.status >= 500 || problem.status === 401 || problem.status === 429) {
       const signedOut = problem.status === 401;
+      const asked = typeof problem.more.retryAfter === "number" ? problem.more.retryAfter * 1000 : retryAfter;
       this.waiting.unshift(job);
-      this.say("waiting");
+      this.say(problem.status === 429 ? "sending" : "waiting");
       if (signedOut) {
         this.road.signedOut();
       }
       if (!this.left) {
-        this.timer = setTimeout(() => this.again(), signedOut ? retryAfter * 5 : retryAfter);
+        this.timer = setTimeout(() => this.again(), signedOut ? retryAfter * 5 : asked);
       }
       return true;
     }

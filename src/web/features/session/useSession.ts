@@ -20,8 +20,8 @@ export const useIs = (...roles: Role[]) => useSession().data?.roles.some((role) 
 export function useSignOut() {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  return async () => {
-    await ask(api.DELETE("/api/session"));
+  return async (where: "here" | "everywhere") => {
+    await ask(where === "here" ? api.DELETE("/api/session") : api.DELETE("/api/sessions"));
     navigate("/");
     queries.setQueryData(["session"], null);
     // Nothing one person has seen is left for the next.

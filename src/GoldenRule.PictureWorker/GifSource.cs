@@ -1,4 +1,4 @@
-namespace GoldenRule.Server.Pictures;
+namespace GoldenRule.PictureWorker;
 
 /// <summary>
 /// Takes comments, plain text and application data out of an animated GIF without touching its frames (GIF89a, 1990).

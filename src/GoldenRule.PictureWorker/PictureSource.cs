@@ -1,7 +1,6 @@
-using GoldenRule.Server.Hosting;
 using SkiaSharp;
 
-namespace GoldenRule.Server.Pictures;
+namespace GoldenRule.PictureWorker;
 
 /// <summary>A file that was taken for a picture: its pixels, upright and in sRGB, and what it is to be kept as.</summary>
 /// <param name="Animation">The stripped bytes of an animated GIF, which is kept as it is.</param>
@@ -14,6 +13,12 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
 
     /// <summary>Beyond this the pixels would fill the server's memory, however small the file.</summary>
     private const int MostPixels = 24_000_000;
+
+    /// <summary>Half a minute at ten a second, which no reader waits for.</summary>
+    private const int MostFrames = 300;
+
+    /// <summary>Of all frames together.</summary>
+    private const long MostAnimatedPixels = 150_000_000;
 
     // What people often call a picture and mail clients do not show.
     private static readonly (byte[] Start, int At, string What)[] Others =
@@ -31,51 +36,23 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
         ("<html"u8.ToArray(), 0, "a web page"),
     ];
 
-    // Pixels take memory: so many pictures are opened at once, however many people ask.
-    private static readonly SemaphoreSlim Opened = new(2);
-
-    /// <summary>The bytes of an upload. One that is too large is refused before it is read.</summary>
-    public static async Task<byte[]> ReceiveAsync(IFormFile file, CancellationToken cancel)
-    {
-        RefuseTooLarge(file.Length);
-        using var bytes = new MemoryStream();
-        await file.CopyToAsync(bytes, cancel);
-        return bytes.ToArray();
-    }
-
-    /// <summary>Opens a file as a picture, for as long as something is made of it.</summary>
-    /// <inheritdoc cref="Read"/>
-    public static async Task<T> UseAsync<T>(byte[] file, string name, Func<PictureSource, T> make, CancellationToken cancel)
-    {
-        await Opened.WaitAsync(cancel);
-        try
-        {
-            using var source = Read(file, name);
-            return make(source);
-        }
-        finally
-        {
-            Opened.Release();
-        }
-    }
-
     /// <summary>Judges a file by its content, never by its name.</summary>
     /// <param name="name">Only to be named where it is refused.</param>
-    /// <exception cref="ProblemException">Too large, a bomb, broken, or no picture; it says which.</exception>
-    private static PictureSource Read(byte[] file, string name)
+    /// <exception cref="UnfitException">Too large, a bomb, broken, or no picture; it says which.</exception>
+    public static PictureSource Open(byte[] file, string name)
     {
         if (file.Length == 0)
         {
-            throw Unfit("The file is empty.");
+            throw new UnfitException("The file is empty.");
         }
 
         RefuseTooLarge(file.Length);
         using var codec = SKCodec.Create(new SKMemoryStream(file));
         if (codec?.EncodedFormat is not (SKEncodedImageFormat.Png or SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Gif))
         {
-            return SvgSource.Is(file)
+            return SvgReader.Is(file)
                 ? new PictureSource(SvgSource.Draw(file, MostWidth), SKEncodedImageFormat.Png, null)
-                : throw Unfit(Others.FirstOrDefault(o => Starts(file, o.Start, o.At)).What is { } what
+                : throw new UnfitException(Others.FirstOrDefault(o => Starts(file, o.Start, o.At)).What is { } what
                     ? $"\"{name}\" is {what}, whatever its name says. Pictures are PNG, JPEG or GIF, or SVG as a source."
                     : $"\"{name}\" is no picture, or so broken that it cannot be read. Pictures are PNG, JPEG or GIF, or SVG as a source.");
         }
@@ -83,13 +60,18 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
         var size = Decoded(codec);
         if ((long)size.Width * size.Height > MostPixels)
         {
-            throw Unfit($"The picture has {codec.Info.Width:N0} by {codec.Info.Height:N0} pixels, too many to open safely; at most 24 million fit. Make it smaller first.");
+            throw new UnfitException($"The picture has {codec.Info.Width:N0} by {codec.Info.Height:N0} pixels, too many to open safely; at most 24 million fit. Make it smaller first.");
+        }
+
+        if ((long)size.Width * size.Height * codec.FrameCount > MostAnimatedPixels || codec.FrameCount > MostFrames)
+        {
+            throw new UnfitException($"The animation has {codec.FrameCount:N0} frames, too many to be shown by mail clients. Keep it to {MostFrames}.");
         }
 
         var moves = codec is { EncodedFormat: SKEncodedImageFormat.Gif, FrameCount: > 1 };
         if (moves && codec.Info.Width > MostWidth)
         {
-            throw Unfit($"The animation is {codec.Info.Width:N0} pixels wide. Animations are kept as they are, so at most {MostWidth:N0} fit.");
+            throw new UnfitException($"The animation is {codec.Info.Width:N0} pixels wide. Animations are kept as they are, so at most {MostWidth:N0} fit.");
         }
 
         var bitmap = new SKBitmap(Pixels(size.Width, size.Height));
@@ -97,7 +79,7 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
         if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success || stripped is null)
         {
             bitmap.Dispose();
-            throw Unfit($"\"{name}\" is broken: it cannot be read to its end.");
+            throw new UnfitException($"\"{name}\" is broken: it cannot be read to its end.");
         }
 
         return new PictureSource(Upright(bitmap, codec.EncodedOrigin), codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? SKEncodedImageFormat.Jpeg : SKEncodedImageFormat.Png, moves ? stripped : null);
@@ -105,15 +87,14 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
 
     public void Dispose() => Bitmap.Dispose();
 
-    private static void RefuseTooLarge(long bytes)
+    /// <summary>A file that is too large is refused before it is read.</summary>
+    public static void RefuseTooLarge(long bytes)
     {
         if (bytes > MostBytes)
         {
-            throw ProblemException.TooLarge($"The file has {bytes / 1048576.0:0.0} MB; pictures have at most 5.");
+            throw new UnfitException($"The file has {bytes / 1048576.0:0.0} MB; pictures have at most 5.", tooLarge: true);
         }
     }
-
-    internal static ProblemException Unfit(string detail) => new(422, "picture", "The picture was not taken", detail);
 
     /// <summary>Eight bits a channel, sRGB: what mail clients show.</summary>
     internal static SKImageInfo Pixels(int width, int height) => new(width, height, SKColorType.Rgba8888, SKAlphaType.Unpremul, SKColorSpace.CreateSrgb());
