@@ -25,6 +25,8 @@ public static class DocumentJson
     public static JsonSerializerOptions ConfigureRequests(JsonSerializerOptions options)
     {
         options.RespectNullableAnnotations = true;
+        // Of two values for one name nobody can say which is meant.
+        options.AllowDuplicateProperties = false;
         return Configure(options, JsonRules.Strict);
     }
 

@@ -30,11 +30,11 @@ public sealed class DesignTokensReader
         JsonNode? root;
         try
         {
-            root = JsonNode.Parse(json);
+            root = JsonNode.Parse(json, null, new JsonDocumentOptions { AllowDuplicateProperties = false });
         }
         catch (JsonException fault)
         {
-            throw new StructureException($"The file is not JSON: line {fault.LineNumber + 1}, character {fault.BytePositionInLine + 1}.");
+            throw new StructureException(fault.LineNumber is { } line ? $"The file is not JSON: line {line + 1}, character {fault.BytePositionInLine + 1}." : $"The file is not JSON that can be read: {fault.Message}");
         }
 
         var reader = new DesignTokensReader();

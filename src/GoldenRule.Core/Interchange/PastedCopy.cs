@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using System.Net;
+using System.Text;
 using System.Text.RegularExpressions;
 using AngleSharp.Dom;
 using AngleSharp.Html.Parser;
@@ -29,15 +31,48 @@ public static partial class PastedCopy
         var start = html.IndexOf("<!--StartFragment-->", StringComparison.Ordinal);
         var end = html.LastIndexOf("<!--EndFragment-->", StringComparison.Ordinal);
         var fragment = start >= 0 && end > start ? html[start..end] : html;
-        if (MarkupBounds.Fault(fragment) is { } fault)
+        // Nobody's markup is so deep or so much: the words are kept all the same.
+        if (MarkupBounds.Fault(fragment) is not null)
         {
-            throw new StructureException($"What was pasted cannot be read. {fault}");
+            return FromText(WordsOf(fragment));
         }
 
         var reader = new Reader();
         reader.Read(new HtmlParser().ParseDocument(fragment).Body!, default, null, 0);
         return reader.Finish();
     }
+
+    // In one walk, without building anything: what stands in tags goes, and a tag parts words.
+    private static string WordsOf(string html)
+    {
+        var words = new StringBuilder();
+        for (var at = 0; at < html.Length;)
+        {
+            var tag = html.IndexOf('<', at);
+            words.Append(html, at, (tag < 0 ? html.Length : tag) - at);
+            var end = tag < 0 ? -1 : html.IndexOf('>', tag);
+            if (end < 0)
+            {
+                break;
+            }
+
+            var unread = Array.Find(Unspoken, name => string.Compare(html, tag + 1, name, 0, name.Length, StringComparison.OrdinalIgnoreCase) == 0);
+            var closed = unread is null ? end + 1 : html.IndexOf($"</{unread}", end, StringComparison.OrdinalIgnoreCase);
+            words.Append(Array.Exists(Parting, name => string.Compare(html, tag + 1, name, 0, name.Length, StringComparison.OrdinalIgnoreCase) == 0) ? "\n" : "");
+            if (closed < 0)
+            {
+                break;
+            }
+
+            at = closed;
+        }
+
+        return string.Join('\n', WebUtility.HtmlDecode(words.ToString()).Split('\n').Select(line => line.Trim()).Where(line => line.Length > 0));
+    }
+
+    private static readonly string[] Unspoken = ["script", "style", "title"];
+
+    private static readonly string[] Parting = ["p", "/p", "div", "br", "li", "tr", "td", "h1", "h2", "h3", "h4", "h5", "h6"];
 
     /// <summary>Paragraphs parted by empty lines, or where there are none by line ends; lines marked as items are lists.</summary>
     public static ImmutableArray<PastedPart> FromText(string text)

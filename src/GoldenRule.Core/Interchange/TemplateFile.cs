@@ -53,7 +53,7 @@ public sealed record TemplateFile
     {
         try
         {
-            var root = JsonNode.Parse(json, null, new JsonDocumentOptions { MaxDepth = 64 }) as JsonObject;
+            var root = JsonNode.Parse(json, null, new JsonDocumentOptions { MaxDepth = 64, AllowDuplicateProperties = false }) as JsonObject;
             if (root?["type"] is not JsonValue type || !type.TryGetValue<string>(out var named) || named != FileTypeName)
             {
                 throw new StructureException($"This is no template file: its \"type\" is not \"{FileTypeName}\".", "type");
