@@ -12,7 +12,7 @@ test("signing in and out", async ({ page }) => {
   // Signed in, one is where one wanted to go.
   await expect(page.getByRole("heading", { name: "Emails" })).toBeVisible();
   await page.getByRole("button", { name: /Imran Sayle/ }).click();
-  await page.getByRole("menuitem", { name: "Sign out" }).click();
+  await page.getByRole("menuitem", { name: "Sign out", exact: true }).click();
   await expect(page.getByRole("button", { name: "Sign in" })).toBeVisible();
   await page.goto("/emails");
   await expect(page.getByRole("button", { name: "Sign in" })).toBeVisible();
