@@ -189,6 +189,15 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
     }
 
     [Fact]
+    public async Task Another_page_cannot_listen_to_news_with_someones_cookie()
+    {
+        using var client = await server.As("imran");
+        using var request = new HttpRequestMessage(HttpMethod.Get, "/live?id=x");
+        request.Headers.Add("Origin", "http://localhost:8099");
+        await (await client.SendAsync(request)).Problem(403, "cross-site");
+    }
+
+    [Fact]
     public async Task Answers_of_the_API_are_kept_nowhere_and_other_hosts_are_not_answered()
     {
         using var client = await server.As("imran");

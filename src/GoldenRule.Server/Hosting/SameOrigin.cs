@@ -3,15 +3,17 @@ using Microsoft.Net.Http.Headers;
 namespace GoldenRule.Server.Hosting;
 
 /// <summary>
-/// Refuses changes that another site's page sends with someone's cookie (Fetch Metadata, W3C; where a browser sends none,
-/// the Origin of RFC 6454). "Same site" is not enough: another port of the same machine is another's page.
+/// Refuses what another site's page does with someone's cookie: changes, and listening to news (Fetch Metadata, W3C; where a
+/// browser sends none, the Origin of RFC 6454). "Same site" is not enough: another port of the same machine is another's page.
 /// </summary>
 public static class SameOrigin
 {
     public static Task Require(HttpContext http, RequestDelegate next)
     {
         var request = http.Request;
-        return HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method) || HttpMethods.IsOptions(request.Method) || IsOwn(request)
+        var onlyReads = HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method) || HttpMethods.IsOptions(request.Method);
+        // A WebSocket begins with GET, and no browser keeps another page from reading what comes through it.
+        return (onlyReads && !request.Path.StartsWithSegments(LiveHub.Path, StringComparison.Ordinal)) || IsOwn(request)
             ? next(http)
             : throw new ProblemException(403, "cross-site", "Sent by another site", "This came from a page that is not of this address. Open Golden Rule itself and do it there.");
     }
@@ -24,6 +26,7 @@ public static class SameOrigin
         }
 
         var origin = request.Headers[HeaderNames.Origin].ToString();
-        return origin.Length == 0 || string.Equals(origin, $"{request.Scheme}://{request.Host}", StringComparison.OrdinalIgnoreCase);
+        return origin.Length == 0
+            || string.Equals(origin, request.HttpContext.RequestServices.GetRequiredService<PublicAddress>().Of(request), StringComparison.OrdinalIgnoreCase);
     }
 }

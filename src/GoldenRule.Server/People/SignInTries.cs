@@ -19,7 +19,7 @@ public sealed class SignInTries : IDisposable
     /// <exception cref="ProblemException">Too many were wrong lately; it says when to try again.</exception>
     public void Check(string address, string sender)
     {
-        using var left = _tries.AttemptAcquire(new Try(address, sender), permitCount: 0);
+        using var left = _tries.AttemptAcquire(Try.Of(address, sender), permitCount: 0);
         if (!left.IsAcquired)
         {
             throw new ProblemException(429, "locked-out", "Too many tries", "Too many wrong passwords. Try again in five minutes.");
@@ -28,7 +28,7 @@ public sealed class SignInTries : IDisposable
 
     public void Failed(string address, string sender)
     {
-        using var counted = _tries.AttemptAcquire(new Try(address, sender));
+        using var counted = _tries.AttemptAcquire(Try.Of(address, sender));
     }
 
     public void Dispose() => _tries.Dispose();
@@ -36,5 +36,11 @@ public sealed class SignInTries : IDisposable
     private static PartitionedRateLimiter<Try> Limit(int most, Func<Try, string> key) => PartitionedRateLimiter.Create<Try, string>(tried =>
         RateLimitPartition.GetFixedWindowLimiter(key(tried).ToUpperInvariant(), _ => new FixedWindowRateLimiterOptions { PermitLimit = most, Window = Window, QueueLimit = 0 }));
 
-    private readonly record struct Try(string Address, string Sender);
+    private readonly record struct Try(string Address, string Sender)
+    {
+        // No address is longer (RFC 5321, 4.5.3.1): what is kept of one stays small.
+        private const int Longest = 320;
+
+        public static Try Of(string address, string sender) => new(address.Length > Longest ? address[..Longest] : address, sender);
+    }
 }

@@ -30,7 +30,7 @@ public sealed class WorkerConfinement
 
         _before =
         [
-            .. File.Exists(Limits) ? [Limits, "--cpu=20", $"--data={1L << 30}", "--core=0", "--fsize=0"] : Array.Empty<string>(),
+            .. File.Exists(Limits) ? [Limits, "--cpu=20", $"--data={1L << 30}", "--core=0"] : Array.Empty<string>(),
             .. Open is null ? shutIn : [],
         ];
     }
@@ -57,7 +57,7 @@ public sealed class WorkerConfinement
         start.Environment["DOTNET_GCHeapHardLimit"] = "0x10000000";
         start.Environment["DOTNET_EnableDiagnostics"] = "0";
         start.Environment["DOTNET_TieredPGO"] = "0";
-        // It would write its code through a file, and no file may be written.
+        // Nothing lives long enough in it to be guarded so, and it starts sooner.
         start.Environment["DOTNET_EnableWriteXorExecute"] = "0";
         return start;
     }
@@ -65,8 +65,12 @@ public sealed class WorkerConfinement
     // Only what the runtime needs to run is there, and nothing can be written.
     private static IEnumerable<string> Rooms()
     {
-        yield return "--unshare-all";
-        yield return "--new-session";
+        // What is mounted later covers what was there: the program may lie below /tmp itself.
+        foreach (var part in (string[])["--unshare-all", "--new-session", "--proc", "/proc", "--dev", "/dev", "--tmpfs", "/tmp"])
+        {
+            yield return part;
+        }
+
         foreach (var path in (string[])["/usr", "/lib", "/lib64", "/etc/ld.so.cache", Runtime, .. WorkerFiles()])
         {
             yield return "--ro-bind-try";
@@ -74,10 +78,8 @@ public sealed class WorkerConfinement
             yield return path;
         }
 
-        foreach (var part in new[] { "--proc", "/proc", "--dev", "/dev", "--tmpfs", "/tmp", "--chdir", "/" })
-        {
-            yield return part;
-        }
+        yield return "--chdir";
+        yield return "/";
     }
 
     // The worker lies among the server's own files: of those only what it is made of, as its list of parts says.
@@ -104,9 +106,9 @@ public sealed class WorkerConfinement
     // Not every machine lets a program make a namespace: it is tried once.
     private static string? Fault(string[] shutIn)
     {
-        using var tried = Process.Start(new ProcessStartInfo(shutIn[0], [.. shutIn[1..], "/usr/bin/true"]) { UseShellExecute = false, RedirectStandardError = true });
+        using var tried = Process.Start(new ProcessStartInfo(shutIn[0], [.. shutIn[1..], "/usr/bin/test", "-r", Assembly]) { UseShellExecute = false, RedirectStandardError = true });
         var words = tried?.StandardError.ReadToEnd();
         tried?.WaitForExit();
-        return tried?.ExitCode == 0 ? null : words?.Trim();
+        return tried?.ExitCode == 0 ? null : words?.Trim() is { Length: > 0 } said ? said : "the worker cannot be read in it";
     }
 }
