@@ -22,12 +22,12 @@ public sealed class Running : WebApplicationFactory<Program>
 
     private readonly string database = "test_" + Guid.NewGuid().ToString("N");
 
-    private readonly string connection = Environment.GetEnvironmentVariable("GOLDEN_RULE_TEST_DATABASE")
+    private static readonly string Connection = Environment.GetEnvironmentVariable("GOLDEN_RULE_TEST_DATABASE")
         ?? throw new InvalidOperationException("Run ./test: it starts the PostgreSQL that these tests need and sets GOLDEN_RULE_TEST_DATABASE.");
 
     public static string Root { get; } = Path.GetFullPath(Path.Combine(Path.GetDirectoryName(Here())!, "../.."));
 
-    public string Database => new NpgsqlConnectionStringBuilder(connection) { Database = database }.ConnectionString;
+    public string Database => new NpgsqlConnectionStringBuilder(Connection) { Database = database }.ConnectionString;
 
     /// <summary>Signed in, as lead, designer, author or reviewer by first name.</summary>
     public Task<HttpClient> As(string name) => SignIn(CreateClient(), name);
@@ -98,15 +98,39 @@ public sealed class Running : WebApplicationFactory<Program>
 
     protected override void ConfigureWebHost(IWebHostBuilder builder)
     {
-        using (var admin = new NpgsqlConnection(connection))
+        Admin($"create database {database} template {Demo.Value}");
+        builder.UseSetting("ConnectionStrings:GoldenRule", Database);
+    }
+
+    // The demo is loaded once, and each class of tests has a copy of it: loading draws every picture.
+    private static readonly Lazy<string> Demo = new(() =>
+    {
+        var demo = "demo_" + Guid.NewGuid().ToString("N");
+        Admin($"create database {demo}");
+        using (var loading = new Loading(new NpgsqlConnectionStringBuilder(Connection) { Database = demo }.ConnectionString))
         {
-            admin.Open();
-            using var create = new NpgsqlCommand($"create database {database}", admin);
-            create.ExecuteNonQuery();
+            _ = loading.Services;
         }
 
-        builder.UseSetting("ConnectionStrings:GoldenRule", Database);
-        builder.UseSetting("Demo:Folder", Path.Combine(Root, "demo/larkfell"));
+        // What somebody is on cannot be copied.
+        NpgsqlConnection.ClearAllPools();
+        Admin($"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{demo}'");
+        return demo;
+    });
+
+    private static void Admin(string sql)
+    {
+        using var admin = new NpgsqlConnection(Connection);
+        admin.Open();
+        using var command = new NpgsqlCommand(sql, admin);
+        command.ExecuteNonQuery();
+    }
+
+    private sealed class Loading(string database) : WebApplicationFactory<Program>
+    {
+        protected override void ConfigureWebHost(IWebHostBuilder builder) => builder
+            .UseSetting("ConnectionStrings:GoldenRule", database)
+            .UseSetting("Demo:Folder", Path.Combine(Root, "demo/larkfell"));
     }
 
     private static string Here([System.Runtime.CompilerServices.CallerFilePath] string path = "") => path;
