@@ -79,7 +79,7 @@ public static partial class SvgReader
             switch (reader.NodeType)
             {
                 case XmlNodeType.Element when reader.Depth > MostDepth:
-                    throw new UnfitException($"The SVG is nested more than {MostDepth} deep. Draw it flatter, or save it as a PNG.");
+                    throw TooDeep();
                 case XmlNodeType.Element when ++elements > MostElements:
                     throw TooMany();
                 case XmlNodeType.Element when !IsListed(reader):
@@ -108,6 +108,8 @@ public static partial class SvgReader
 
     public static UnfitException TooMany() => new($"The SVG draws more than {MostElements:N0} elements. Draw it with fewer, or save it as a PNG.");
 
+    private static UnfitException TooDeep() => new($"The SVG is nested more than {MostDepth} deep. Draw it flatter, or save it as a PNG.");
+
     private static bool IsListed(XmlReader reader) => reader.NamespaceURI is Svg or "" && Elements.Contains(reader.LocalName);
 
     private static void Skip(XmlReader reader)
@@ -123,7 +125,7 @@ public static partial class SvgReader
         {
             if (reader.Depth > depth + MostDepth)
             {
-                throw new UnfitException($"The SVG is nested more than {MostDepth} deep. Draw it flatter, or save it as a PNG.");
+                throw TooDeep();
             }
         }
 

@@ -82,10 +82,6 @@ builder.Services.AddIdentityCore<Account>(o =>
     .AddSignInManager();
 builder.Services.AddAuthentication(IdentityConstants.ApplicationScheme).AddCookie(IdentityConstants.ApplicationScheme, o =>
 {
-    var isHttps = builder.Configuration["PublicAddress"]?.StartsWith("https://", StringComparison.OrdinalIgnoreCase) == true;
-    // The browser itself holds a name that begins so to HTTPS, this host and every path (RFC 6265bis, 4.1.3.2).
-    o.Cookie.Name = isHttps ? "__Host-golden-rule" : "golden-rule";
-    o.Cookie.SecurePolicy = isHttps ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
     o.Cookie.SameSite = SameSiteMode.Strict;
     o.Cookie.HttpOnly = true;
     o.ExpireTimeSpan = TimeSpan.FromDays(14);
@@ -96,7 +92,13 @@ builder.Services.AddAuthentication(IdentityConstants.ApplicationScheme).AddCooki
 });
 builder.Services.AddSingleton<SessionStore>();
 builder.Services.AddSingleton<SignInTries>();
-builder.Services.AddOptions<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme).Configure<SessionStore>((o, sessions) => o.SessionStore = sessions);
+builder.Services.AddOptions<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme).Configure<SessionStore, PublicAddress>((o, sessions, address) =>
+{
+    o.SessionStore = sessions;
+    // The browser itself holds a name that begins so to HTTPS, this host and every path (RFC 6265bis, 4.1.3.2).
+    o.Cookie.Name = address.IsHttps ? "__Host-golden-rule" : "golden-rule";
+    o.Cookie.SecurePolicy = address.IsHttps ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
+});
 builder.Services.AddAuthorization();
 
 var app = builder.Build();

@@ -68,10 +68,14 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
     private async Task AddPicturesAsync(string folder, CancellationToken cancel)
     {
         var now = clock.GetUtcNow().UtcDateTime;
-        foreach (var picture in Read<ImmutableArray<DemoPicture>>(Path.Combine(folder, "pictures.json")))
+        // Side by side: each is drawn by a process of its own, and the first start waits for all of them.
+        var drawn = await Task.WhenAll(Read<ImmutableArray<DemoPicture>>(Path.Combine(folder, "pictures.json")).Select(async picture =>
         {
-            var taken = await intake.TakeAsync(
-                await File.ReadAllBytesAsync(Path.Combine(folder, "pictures", picture.File), cancel), picture.File, null, now, cancel);
+            var file = await File.ReadAllBytesAsync(Path.Combine(folder, "pictures", picture.File), cancel);
+            return (picture, await intake.TakeAsync(file, picture.File, null, now, cancel));
+        }));
+        foreach (var (picture, taken) in drawn)
+        {
             taken.Picture.Say(picture.Name, picture.Alt, picture.Tags.IsDefault ? [] : picture.Tags);
             db.Pictures.Add(taken.Picture);
             db.PictureFiles.AddRange(taken.Files);

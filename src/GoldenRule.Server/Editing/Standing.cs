@@ -59,11 +59,11 @@ public static class Standing
         await db.Database.ExecuteSqlAsync($"update library_stamp set version = version + 1", cancel);
     }
 
-    /// <summary>Rows and templates are made by leads and designers.</summary>
     /// <summary>Whether it is not even there for someone: it is private, and neither theirs nor are they a lead.</summary>
     public static bool IsHidden(bool isPrivate, Guid owner, Person person) =>
         isPrivate && owner != person.Id && !person.Is(Role.Lead);
 
+    /// <summary>Rows and templates are made by leads and designers.</summary>
     public static void MustMake(Person person)
     {
         person.MustBe("Rows and templates are made by leads and designers. An author fills them in.", Role.Lead, Role.Designer);

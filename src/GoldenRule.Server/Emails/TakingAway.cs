@@ -93,5 +93,6 @@ public static class TakingAway
         return Results.File(BundleFile.Write(email, await MailFiles.OfAsync(email, db, cancel)), BundleFile.MediaType, kept.Document.Name + ".zip");
     }
 
-    private static string PicturesHere(HttpRequest request) => request.HttpContext.RequestServices.GetRequiredService<PublicAddress>().Of(request) + ProofPress.PicturesAt;
+    private static string PicturesHere(HttpRequest request) =>
+        request.HttpContext.RequestServices.GetRequiredService<PublicAddress>().Pictures(request);
 }

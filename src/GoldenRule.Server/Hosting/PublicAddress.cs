@@ -1,3 +1,4 @@
+using GoldenRule.Server.Editing;
 using Microsoft.AspNetCore.HostFiltering;
 using Microsoft.AspNetCore.HttpOverrides;
 
@@ -16,6 +17,9 @@ public sealed class PublicAddress(IConfiguration configuration)
 
     /// <summary>Scheme and host, without a slash at the end.</summary>
     public string Of(HttpRequest request) => _address ?? $"{request.Scheme}://{request.Host}";
+
+    /// <summary>What the names of pictures are written after in what goes out.</summary>
+    public string Pictures(HttpRequest request) => Of(request) + ProofPress.PicturesAt;
 
     /// <summary>Requests for other hosts are refused, and only proxies that are named say where a request came from.</summary>
     public static void Configure(IServiceCollection services, IConfiguration configuration)

@@ -65,7 +65,7 @@ public static class StyleExchangeEndpoints
     {
         var layers = await LayersAsync(id, road, cancel);
         var pictures = (await library.GetAsync(db, cancel)).Pictures;
-        return Download(CssProperties.Write(layers, address.Of(http) + ProofPress.PicturesAt, p => pictures.Find(p)?.Whole.Name), "text/css", $"{FileName(layers)}.css");
+        return Download(CssProperties.Write(layers, address.Pictures(http), p => pictures.Find(p)?.Whole.Name), "text/css", $"{FileName(layers)}.css");
     }
 
     private static async Task<ImmutableArray<PaletteEntry>> PaletteOfFileAsync(Guid id, IFormFile file, EditRoad road, PictureIntake intake, CancellationToken cancel)
