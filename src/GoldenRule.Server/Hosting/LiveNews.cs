@@ -29,11 +29,11 @@ public sealed partial class LiveNews(IConfiguration configuration, IHubContext<L
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         var connection = configuration.GetConnectionString("GoldenRule");
-        for (var again = false; !stoppingToken.IsCancellationRequested; again = true)
+        while (!stoppingToken.IsCancellationRequested)
         {
             try
             {
-                await ListenAsync(new NpgsqlConnectionStringBuilder(connection) { Pooling = false, KeepAlive = 30 }.ConnectionString, again, stoppingToken);
+                await ListenAsync(new NpgsqlConnectionStringBuilder(connection) { Pooling = false, KeepAlive = 30 }.ConnectionString, stoppingToken);
             }
             catch (Exception fault) when (fault is NpgsqlException or IOException && !stoppingToken.IsCancellationRequested)
             {
@@ -43,7 +43,7 @@ public sealed partial class LiveNews(IConfiguration configuration, IHubContext<L
         }
     }
 
-    private async Task ListenAsync(string connection, bool again, CancellationToken cancel)
+    private async Task ListenAsync(string connection, CancellationToken cancel)
     {
         await using var listening = new NpgsqlConnection(connection);
         var heard = new Queue<NpgsqlNotificationEventArgs>();
@@ -54,11 +54,8 @@ public sealed partial class LiveNews(IConfiguration configuration, IHubContext<L
             await listen.ExecuteNonQueryAsync(cancel);
         }
 
-        if (again)
-        {
-            // What was told meanwhile nobody here has heard.
-            await live.Clients.All.SendAsync(LiveHub.Missed, cancel);
-        }
+        // What was told before, nobody here has heard.
+        await live.Clients.All.SendAsync(LiveHub.Missed, cancel);
 
         while (true)
         {

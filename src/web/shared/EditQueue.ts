@@ -47,6 +47,9 @@ interface Road<Answer> {
   idle?(): void;
 }
 
+/** Whether the same may be answered later: the server is out of reach, ails, or has too much to do. */
+export const maybeLater = ({ status }: Problem) => status === 0 || status >= 500 || status === 429;
+
 const retryAfter = 1000;
 /** Only what takes longer than this, in milliseconds, is worth saying. */
 const slowAfter = 400;
@@ -215,7 +218,7 @@ export class EditQueue<Answer> {
 
   /** Whether it waits to go again. */
   private async fail(job: Job, problem: Problem): Promise<boolean> {
-    if (problem.status === 0 || problem.status >= 500 || problem.status === 401 || problem.status === 429) {
+    if (maybeLater(problem) || problem.status === 401) {
       const signedOut = problem.status === 401;
       const asked = typeof problem.more.retryAfter === "number" ? problem.more.retryAfter * 1000 : retryAfter;
       this.waiting.unshift(job);

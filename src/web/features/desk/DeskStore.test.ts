@@ -128,6 +128,42 @@ test("after the connection was lost it looks again, whatever it was told", async
   expect(store.snapshot().missing ?? store.snapshot().notice).toBeUndefined();
 });
 
+test("what is told while an answer is on its way is asked for after it", async () => {
+  const store = await opened(deskOf(5, aRow("a")));
+  let first: (desk: DeskAnswer) => void = () => undefined;
+  asked.mockReturnValueOnce(new Promise((resolve) => (first = resolve)));
+  // The watch stands: it looks again, and before it has an answer someone edits.
+  store.hear(Number.POSITIVE_INFINITY);
+  store.hear(6);
+  await vi.advanceTimersByTimeAsync(1);
+  asked.mockResolvedValueOnce(deskOf(6, aRow("a", { name: "Hers" })));
+  first(deskOf(5, aRow("a")));
+  await vi.advanceTimersByTimeAsync(1);
+  expect(store.snapshot().rows.get("a")?.name).toBe("Hers");
+});
+
+test("what could not be had is asked for again", async () => {
+  const store = await opened(deskOf(5, aRow("a")));
+  asked.mockRejectedValueOnce(new Problem(503, "unavailable", "x"));
+  store.hear(6);
+  await vi.advanceTimersByTimeAsync(1);
+  asked.mockResolvedValueOnce(deskOf(6, aRow("a", { name: "Hers" })));
+  await vi.advanceTimersByTimeAsync(3000);
+  expect(store.snapshot().rows.get("a")?.name).toBe("Hers");
+});
+
+test("a release that is told of while one's own edit is on its way is asked for after it", async () => {
+  const store = await opened(deskOf(5, aRow("a")));
+  let stored: (desk: DeskAnswer) => void = () => undefined;
+  sent.mockReturnValueOnce(new Promise((resolve) => (stored = resolve)));
+  store.edit(say("S"));
+  void store.refresh();
+  asked.mockResolvedValueOnce(deskOf(6, aRow("a", { name: "Released" })));
+  stored(deskOf(6, aRow("a")));
+  await vi.advanceTimersByTimeAsync(1);
+  expect(store.snapshot().rows.get("a")?.name).toBe("Released");
+});
+
 test("an answer that was asked for before one's own edit does not undo it", async () => {
   const store = await opened(deskOf(1, aRow("a")));
   let late: (desk: DeskAnswer) => void = () => undefined;

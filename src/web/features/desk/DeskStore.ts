@@ -1,6 +1,6 @@
 import type { Problem } from "../../api/client";
 import type { DeskAnswer, DeskBlock, DeskRow, DeskZone, Edit, Finding } from "../../api/types";
-import { asSent, EditQueue, type Job, type Keeping, type Move } from "../../shared/EditQueue";
+import { asSent, EditQueue, type Job, type Keeping, type Move, maybeLater } from "../../shared/EditQueue";
 import { Unsettled } from "../../shared/Unsettled";
 import { askDesk, type DeskKind, sendEdits, sendMove } from "./askDesk";
 
@@ -34,6 +34,8 @@ export interface Conflict {
 /** Milliseconds after an edit in which the next is likely, and after which its answer would be here. */
 const typingFor = 1000;
 const answeredBy = 250;
+/** Milliseconds after which what could not be had is asked for again. */
+const askAgainAfter = 3000;
 
 /** What lies on the desk, and the ways to change it. */
 export class DeskStore {
@@ -46,6 +48,9 @@ export class DeskStore {
   private readonly conflicts: Unsettled<Conflict>;
   /** The newest revision that was told of. */
   private told = 0;
+  /** What is on the screen may not be the newest, and is asked for as soon as nothing of one's own is on its way. */
+  private old = false;
+  private asking = false;
   private typedAt = Number.NEGATIVE_INFINITY;
   private hearing?: ReturnType<typeof setTimeout>;
 
@@ -65,7 +70,7 @@ export class DeskStore {
       refused: (problem, job) => this.refused(problem, job),
       signedOut: () => this.say("You are signed out. Sign in again in another window; what you typed waits here."),
       keeping: (keeping) => this.set({ keeping }),
-      idle: () => this.told > (this.state.desk?.revision ?? 0) && void this.refresh(),
+      idle: () => (this.old || this.told > (this.state.desk?.revision ?? 0)) && void this.refresh(),
     });
   }
 
@@ -173,20 +178,38 @@ export class DeskStore {
     this.hearing = setTimeout(() => this.told > (this.state.desk?.revision ?? 0) && this.refresh(), typing ? answeredBy : 0);
   }
 
-  /** Asks for what has changed: someone else edited, or something was released. */
+  /** Asks for what has changed: someone else edited, or something was released. Ends when it is here, or waits for one's own edits. */
   async refresh() {
-    if (this.queue.busy) {
+    this.old = true;
+    if (this.asking) {
       return;
     }
-    try {
+    this.asking = true;
+    while (this.old && !this.queue.busy && !this.left) {
+      this.old = false;
       const known = this.state.desk;
-      const desk = await askDesk(this.kind, this.id, known?.asAuthor, known && { base: known.revision, styleVersion: known.styleVersion });
-      if (!this.queue.busy && (desk.whole || this.state.desk === known)) {
-        this.take(desk);
+      try {
+        const desk = await askDesk(
+          this.kind,
+          this.id,
+          known?.asAuthor,
+          known && { base: known.revision, styleVersion: known.styleVersion },
+        );
+        if (this.queue.busy || this.state.desk !== known) {
+          // It was asked for before what is there now.
+          this.old = true;
+        } else {
+          this.take(desk);
+        }
+      } catch (problem) {
+        this.old = true;
+        if (maybeLater(problem as Problem)) {
+          this.hearing = setTimeout(() => void this.refresh(), askAgainAfter);
+        }
+        break;
       }
-    } catch {
-      // The next edit or message asks again.
     }
+    this.asking = false;
   }
 
   dismiss() {

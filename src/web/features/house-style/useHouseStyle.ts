@@ -24,6 +24,8 @@ export function useHouseStyle(id: string, person: string) {
   /** A step that could not be taken back, or brought again: the next time it is passed over. */
   const [stuck, setStuck] = useState<Move>();
   const skipped = useRef<Record<Move, string[]>>({ undo: [], redo: [] });
+  /** The newest revision that was told of. */
+  const told = useRef(0);
   // An answer that says only what changed is laid on what it changed; where that is gone, all is asked for anew.
   const keep = useCallback(
     (answer: HouseStyle, seen?: HouseStyle) => {
@@ -60,6 +62,11 @@ export function useHouseStyle(id: string, person: string) {
         },
         signedOut: () => setFault({ target: "", message: "You are signed out. Sign in again in another window; what you set waits here." }),
         keeping: (keeping) => setOffline(keeping === "waiting"),
+        idle: () => {
+          if (told.current > (queries.getQueryData<HouseStyle>(["house-style", id])?.revision ?? 0)) {
+            void queries.invalidateQueries({ queryKey: ["house-style", id] });
+          }
+        },
       }),
     [queries, id, person, keep],
   );
@@ -75,6 +82,7 @@ export function useHouseStyle(id: string, person: string) {
   useEffect(
     () =>
       watchDocument(id, (revision) => {
+        told.current = Number.isFinite(revision) ? Math.max(told.current, revision) : told.current;
         if (!queue.busy && revision > (queries.getQueryData<HouseStyle>(["house-style", id])?.revision ?? 0)) {
           void queries.invalidateQueries({ queryKey: ["house-style", id] });
         }
