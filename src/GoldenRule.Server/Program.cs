@@ -48,6 +48,7 @@ builder.Services.AddSingleton<ProofPress>();
 builder.Services.AddSingleton<WorkerConfinement>();
 builder.Services.AddSingleton<PictureWorkers>();
 builder.Services.AddSingleton<PictureIntake>();
+builder.Services.AddSingleton<HistoryGrowth>();
 builder.Services.AddScoped<EditRoad>();
 builder.Services.AddScoped<Releasing>();
 builder.Services.AddScoped<Desk>();
@@ -57,9 +58,12 @@ builder.Services.AddScoped<DocumentMaker>();
 builder.Services.AddScoped<TemplateIntake>();
 builder.Services.AddScoped<DemoLoader>();
 builder.Services.AddJobs(connection, describing);
+builder.Services.AddSingleton<LiveNews>();
+builder.Services.AddSingleton<LiveSessions>();
 if (!describing)
 {
-    builder.Services.AddHostedService<LiveNews>();
+    builder.Services.AddHostedService(services => services.GetRequiredService<LiveNews>());
+    builder.Services.AddHostedService(services => services.GetRequiredService<LiveSessions>());
 }
 
 builder.Services.AddSignalR().AddJsonProtocol(o => DocumentJson.ConfigureRequests(o.PayloadSerializerOptions));

@@ -18,7 +18,12 @@ public sealed class EveryCheckTests
     {
         CampaignType = "members-gazette",
         Today = new DateOnly(2026, 11, 25),
-        Policy = CheckPolicy.Usual with { Hosts = ["example.org"], Clients = CheckPolicy.Usual.Clients.Clear().Add("apple-mail.ios", 99).Add("outlook.windows", 1) },
+        Policy = CheckPolicy.Usual with
+        {
+            Hosts = ["example.org"],
+            Senders = CheckPolicy.Usual.Senders.Add("members-gazette", ["larkfell.example.org"]).Add(CheckPolicy.Everywhere, ["elsewhere.example.org"]),
+            Clients = CheckPolicy.Usual.Clients.Clear().Add("apple-mail.ios", 99).Add("outlook.windows", 1),
+        },
     };
 
     /// <summary>What is inspected, as far as it is not the sound email in its own house style.</summary>
@@ -42,6 +47,8 @@ public sealed class EveryCheckTests
     private static Edit Subject(string text) => new SetDetail("subject", text);
 
     // The sound email with a row of one's own at the top of its stories.
+    private static SetDetail Sender(string address) => new("senderAddress", address);
+
     private static Case With(params Block[] blocks) => With(new Column { Id = "c", Blocks = [.. blocks] });
 
     private static Case With(params Column[] columns) => new(Sound with
@@ -121,7 +128,8 @@ public sealed class EveryCheckTests
         ["shouting"] = (Edited(Subject("STEAMED trn")), Edited(Subject("STEAME dtrn"))),
         ["preheader"] = (Edited(new SetDetail("preheader", " ")), Edited(new SetDetail("preheader", "x"))),
         ["preheader-length"] = (Edited(new SetDetail("preheader", new string('a', 131))), Edited(new SetDetail("preheader", new string('a', 130)))),
-        ["sender"] = (Edited(new SetDetail("senderAddress", "Post <post@larkfell.example.org>")), Edited(new SetDetail("senderAddress", "post@larkfell.example.org"))),
+        ["sender"] = (Edited(Sender("Post <post@larkfell.example.org>")), Edited(Sender("post@larkfell.example.org"))),
+        ["sender-domain"] = (Edited(Sender("post@elsewhere.example.org")), Edited(Sender("post@news.larkfell.example.org"))),
         ["many-links"] = (new(), Change(e => Without(e, [.. e.Rows.Select(r => r.Id).Where(id => id is not ("masthead" or "hero" or "footer"))]))),
         ["pictures-only"] = (
             Change(e => Without(Words(e, "One two."), [.. e.Rows.Select(r => r.Id).Where(id => id is not ("masthead" or "hero" or "footer"))])),

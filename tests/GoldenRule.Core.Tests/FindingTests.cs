@@ -42,6 +42,8 @@ public sealed class FindingTests
         { "shouting", Severity.Warn, "subject", new SetDetail("subject", "STEAM RETURNS to us") },
         { "shouting", Severity.Warn, "subject", new SetDetail("subject", "Steam returns!!") },
         { "sender", Severity.Stop, "senderName", new SetDetail("senderName", "") },
+        { "sender", Severity.Stop, "senderName", new SetDetail("senderName", "director@larkfell.example.org") },
+        { "sender", Severity.Stop, "senderName", new SetDetail("senderName", "Larkfell \u202Ekcots\u202C") },
         { "sender", Severity.Stop, "senderAddress", new SetDetail("senderAddress", "post") },
         { "plain-text-behind", Severity.Warn, "plainText", new SetPlainText(new WrittenText("By hand.", "of something else")) },
         { "attachment-weight", Severity.Warn, "attachments", new SetAttachments([new Attachment(new string('a', 64), "a.pdf", "application/pdf", 4_000_000), new Attachment(new string('b', 64), "b.pdf", "application/pdf", 4_000_000)]) },

@@ -6,6 +6,7 @@ using GoldenRule.Server.Hosting;
 using Microsoft.AspNetCore.Http.Connections;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.SignalR.Client;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace GoldenRule.Server.Tests;
 
@@ -70,6 +71,52 @@ public sealed class LiveTests(Running server) : IClassFixture<Running>
         Assert.Equal((LiveHub.Edited, desk.Id, "1"), await here.Hears());
     }
 
+    [Fact]
+    public async Task An_open_window_hears_nothing_after_its_session_ended()
+    {
+        var desk = await server.NewEmail(await server.As("imran"));
+        await using var there = await Window.Open(server, "bea", desk.Id);
+        await using var stays = await Window.Open(server, "imran", desk.Id);
+        var closed = new TaskCompletionSource();
+        there.Connection.Closed += _ =>
+        {
+            closed.TrySetResult();
+            return Task.CompletedTask;
+        };
+        (await (await server.As("bea")).DeleteAsync("/api/sessions")).EnsureSuccessStatusCode();
+        await server.Services.GetRequiredService<LiveSessions>().LookAsync(default);
+        await closed.Task.WaitAsync(TimeSpan.FromSeconds(60));
+        (await (await server.As("imran")).Edit(desk.Id, 0, Asking.SetWords("hero", "headline", "After"))).EnsureSuccessStatusCode();
+        await stays.HearsOf(LiveHub.Edited);
+        Assert.Equal(0, there.HasHeardOf(LiveHub.Edited));
+    }
+
+    [Fact]
+    public async Task Whoever_may_not_see_a_template_any_more_hears_nothing_of_it()
+    {
+        var lead = await server.As("ruth");
+        var template = Guid.Parse((string)(await Running.Templates(lead)).First()!["id"]!);
+        server.Sql($"update documents set owner = '{server.Query(db => db.Users.Single(u => u.Name == "Ruth Calder").Id)}' where id = '{template}'");
+        await using var there = await Window.Open(server, "dana", template);
+        await using var stays = await Window.Open(server, "ruth", template);
+        await server.Services.GetRequiredService<LiveSessions>().LookAsync(default);
+        await Rename(lead, template, "Heard by both");
+        await there.HearsOf(LiveHub.Edited);
+        await stays.HearsOf(LiveHub.Edited);
+        (await lead.PutAsJsonAsync($"/api/templates/{template}/standing", new { @private = true })).EnsureSuccessStatusCode();
+        await server.Services.GetRequiredService<LiveSessions>().LookAsync(default);
+        await Rename(lead, template, "Heard by one");
+        await stays.HearsOf(LiveHub.Edited);
+        Assert.Equal(0, there.HasHeardOf(LiveHub.Edited));
+    }
+
+    private async Task Rename(HttpClient client, Guid template, string name)
+    {
+        var seen = server.Query(db => db.Documents.Single(d => d.Id == template).Revision);
+        var edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "set-name", name } } };
+        (await client.PostAsJsonAsync($"/api/templates/{template}/edits", new { @base = seen, edits })).EnsureSuccessStatusCode();
+    }
+
     /// <summary>A window that watches one document, and what it hears in order.</summary>
     private sealed class Window(HubConnection connection) : IAsyncDisposable
     {
@@ -103,6 +150,26 @@ public sealed class LiveTests(Running server) : IClassFixture<Running>
         }
 
         public async Task<(string Name, Guid Document, string What)> Hears() => await heard.Reader.ReadAsync().AsTask().WaitAsync(TimeSpan.FromSeconds(10));
+
+        /// <summary>Goes on listening until it hears news of that name.</summary>
+        public async Task HearsOf(string name)
+        {
+            while ((await Hears()).Name != name)
+            {
+            }
+        }
+
+        /// <summary>How many news of that name it has heard and not told of yet.</summary>
+        public int HasHeardOf(string name)
+        {
+            var count = 0;
+            while (heard.Reader.TryRead(out var news))
+            {
+                count += news.Name == name ? 1 : 0;
+            }
+
+            return count;
+        }
 
         public ValueTask DisposeAsync() => Connection.DisposeAsync();
     }

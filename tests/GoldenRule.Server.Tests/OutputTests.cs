@@ -36,6 +36,10 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         await (await Put(author, Policy(new { }), policy!.Revision)).Problem(403, "refused");
         Assert.Equal("severities/*/unsubscribe", (string?)(await (await Put(lead, Policy(new Dictionary<string, object>(StringComparer.Ordinal) { ["*"] = new { unsubscribe = "off" } }), policy.Revision)).Problem(422, "invalid"))["piece"]);
         Assert.Contains("no campaign type", (string)(await (await Put(lead, Policy(new { nowhere = new { preheader = "off" } }), policy.Revision)).Problem(422, "invalid"))["detail"]!, StringComparison.Ordinal);
+        var senders = new { senders = new Dictionary<string, string[]>(StringComparer.Ordinal) { ["nowhere"] = ["larkfell.example.org"] } };
+        Assert.Equal("senders/nowhere", (string?)(await (await Put(lead, senders, policy.Revision)).Problem(422, "invalid"))["piece"]);
+        var named = new { senders = new Dictionary<string, string[]>(StringComparer.Ordinal) { ["*"] = ["Larkfell <post@larkfell.example.org>"] } };
+        Assert.Equal("senders/*", (string?)(await (await Put(lead, named, policy.Revision)).Problem(422, "invalid"))["piece"]);
 
         var lamplighter = server.EmailId("The Lamplighter");
         Assert.Contains((await Running.Desk(author, lamplighter)).Findings!.Now, f => f.Check == "preheader" && f.Severity == Severity.Warn);

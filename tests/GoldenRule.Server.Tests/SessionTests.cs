@@ -28,7 +28,7 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         return (account, name);
     }
 
-    private async Task<HttpStatusCode> Asking(string cookie, string path = "/api/templates")
+    private async Task<HttpStatusCode> StatusFor(string cookie, string path = "/api/templates")
     {
         using var client = server.CreateClient(new() { HandleCookies = false });
         client.DefaultRequestHeaders.Add("Cookie", cookie);
@@ -46,11 +46,11 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
     {
         var (_, name) = await Someone();
         var cookie = await Running.Cookie(server, name);
-        Assert.Equal(HttpStatusCode.OK, await Asking(cookie));
+        Assert.Equal(HttpStatusCode.OK, await StatusFor(cookie));
         using var client = server.CreateClient(new() { HandleCookies = false });
         client.DefaultRequestHeaders.Add("Cookie", cookie);
         Assert.Equal(HttpStatusCode.NoContent, (await client.DeleteAsync("/api/session")).StatusCode);
-        Assert.Equal(HttpStatusCode.Unauthorized, await Asking(cookie));
+        Assert.Equal(HttpStatusCode.Unauthorized, await StatusFor(cookie));
     }
 
     [Theory]
@@ -88,7 +88,7 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
 
         foreach (var cookie in cookies)
         {
-            Assert.Equal(HttpStatusCode.Unauthorized, await Asking(cookie));
+            Assert.Equal(HttpStatusCode.Unauthorized, await StatusFor(cookie));
         }
 
         Assert.Equal(HttpStatusCode.Unauthorized, (await there.GetAsync("/api/templates")).StatusCode);
@@ -99,10 +99,10 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
     {
         var (account, name) = await Someone(Role.Lead);
         var cookie = await Running.Cookie(server, name);
-        Assert.Equal(HttpStatusCode.OK, await Asking(cookie, "/api/audits/newest"));
+        Assert.Equal(HttpStatusCode.OK, await StatusFor(cookie, "/api/audits/newest"));
         await WithAccounts(async accounts => await accounts.RemoveFromRoleAsync((await accounts.FindByIdAsync(account.Id.ToString()))!, nameof(Role.Lead)));
-        Assert.Equal(HttpStatusCode.Forbidden, await Asking(cookie, "/api/audits/newest"));
-        Assert.Equal(HttpStatusCode.OK, await Asking(cookie));
+        Assert.Equal(HttpStatusCode.Forbidden, await StatusFor(cookie, "/api/audits/newest"));
+        Assert.Equal(HttpStatusCode.OK, await StatusFor(cookie));
     }
 
     [Fact]
@@ -114,9 +114,9 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         await (await client.PostAsJsonAsync("/api/session/password", new { old = "not the password", @new = "a-new-long-password" })).Problem(422, "invalid");
         await (await client.PostAsJsonAsync("/api/session/password", new { old = Password, @new = "short" })).Problem(422, "invalid");
         await (await client.PostAsJsonAsync("/api/session/password", new { old = Password, @new = Password })).Problem(422, "invalid");
-        Assert.Equal(HttpStatusCode.OK, await Asking(elsewhere));
+        Assert.Equal(HttpStatusCode.OK, await StatusFor(elsewhere));
         (await client.PostAsJsonAsync("/api/session/password", new { old = Password, @new = "a-new-long-password" })).EnsureSuccessStatusCode();
-        Assert.Equal(HttpStatusCode.Unauthorized, await Asking(elsewhere));
+        Assert.Equal(HttpStatusCode.Unauthorized, await StatusFor(elsewhere));
         Assert.Equal(HttpStatusCode.OK, (await client.GetAsync("/api/templates")).StatusCode);
         using var again = server.CreateClient();
         await (await again.PostAsJsonAsync("/api/session", new { email = $"{name}@larkfell.example.org", password = Password })).Problem(401, "sign-in");
@@ -137,7 +137,7 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         // Known and unknown are answered alike, each time.
         Assert.All(answers, answer => Assert.Equal(answer.Known, answer.Unknown));
         Assert.Equal([HttpStatusCode.Unauthorized, HttpStatusCode.TooManyRequests], answers.Select(a => a.Known).Distinct());
-        Assert.Equal(HttpStatusCode.OK, await Asking(cookie));
+        Assert.Equal(HttpStatusCode.OK, await StatusFor(cookie));
 
         async Task<HttpStatusCode> Try(string email) => (await stranger.PostAsJsonAsync("/api/session", new { email, password = "a wrong one" })).StatusCode;
     }
@@ -253,10 +253,33 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         Assert.Equal(HttpStatusCode.OK, (await other.GetAsync("/api/campaign-types")).StatusCode);
     }
 
+    [Fact]
+    public async Task The_history_of_one_document_grows_only_so_much_in_an_hour()
+    {
+        await using var strict = new Strict(server.Database);
+        using var author = await Running.SignIn(strict.CreateClient(), "bea");
+        var (one, other) = (await server.NewEmail(author), await server.NewEmail(author));
+        HttpResponseMessage answer;
+        var revision = one.Revision;
+        do
+        {
+            await Task.Delay(300);
+            answer = await author.Edit(one.Id, revision, [.. Enumerable.Range(0, 20).Select(i => Asking.SetWords("hero", "headline", new string((char)('a' + i), 9_000)))]);
+        }
+        while (answer.IsSuccessStatusCode && (revision += 20) < 1000);
+        await answer.Problem(429, "too-often");
+        Assert.True(answer.Headers.RetryAfter?.Delta >= TimeSpan.FromMinutes(1));
+        await Task.Delay(2000);
+        // What was refused left nothing behind, and other documents grow.
+        Assert.Equal(revision, (await Running.Desk(author, one.Id)).Revision);
+        (await author.Edit(other.Id, other.Revision, Asking.SetWords("hero", "headline", "Other"))).EnsureSuccessStatusCode();
+    }
+
     private sealed class Strict(string database) : WebApplicationFactory<Program>
     {
         protected override void ConfigureWebHost(IWebHostBuilder builder) => builder
             .UseSetting("ConnectionStrings:GoldenRule", database)
-            .UseSetting("Limits:RequestsASecond", "4");
+            .UseSetting("Limits:RequestsASecond", "4")
+            .UseSetting("Limits:HistoryMegabytesAnHour", "1");
     }
 }

@@ -40,15 +40,27 @@ test("readers' mail clients and hosts are set, and the report of an email counts
   await expect(lead.getByText("100 of 100 set.")).toBeVisible();
   await expectNoViolations(lead);
 
-  await lead.getByRole("link", { name: "Where links may lead" }).click();
-  await lead.getByLabel("Host").fill("https://shop.example.org/mugs");
+  await lead.getByRole("link", { name: "Allowed sites" }).click();
+  await lead.getByLabel("Site", { exact: true }).fill("not a site");
+  await lead.getByRole("button", { name: "Add" }).click();
+  await expect(lead.getByText('"not a site" is not the name of a host.')).toBeVisible();
+  await lead.getByLabel("Site", { exact: true }).fill("https://shop.example.org/mugs");
   await lead.getByRole("button", { name: "Add" }).click();
   await expect(lead.getByRole("listitem").filter({ hasText: "shop.example.org" })).toBeVisible();
-  await lead.getByRole("button", { name: "Take off shop.example.org" }).click();
+  await lead.getByRole("button", { name: "Remove shop.example.org" }).click();
   await expect(lead.getByRole("listitem").filter({ hasText: "shop.example.org" })).toHaveCount(0);
   await expectNoViolations(lead);
 
+  await lead.getByRole("link", { name: "Allowed senders" }).click();
+  await lead.getByLabel("Campaign type").selectOption("Members’ gazette");
+  await expect(lead.getByText("As for all campaign types: larkfell.example.org.")).toBeVisible();
+  await lead.getByLabel("Domain", { exact: true }).fill("gazette.example.org");
+  await lead.getByRole("button", { name: "Add" }).click();
+  await expect(lead.getByRole("button", { name: "Remove gazette.example.org" })).toBeVisible();
+  await expectNoViolations(lead);
+
   await openEmail(lead, "March: the viaduct reopens");
+  await expect(lead.getByText("This campaign type is sent from gazette.example.org").first()).toBeVisible();
   await lead.getByRole("button", { name: "Take it away" }).click();
   await lead.getByRole("menuitem", { name: "Everything the checks say" }).click();
   const corners = lead.getByRole("row", { name: /^border-radius/ });

@@ -48,6 +48,7 @@ public static class CheckList
         new PreheaderCheck(),
         new PreheaderLengthCheck(),
         new SenderCheck(),
+        new SenderDomainCheck(),
         new ManyLinksCheck(),
         new PicturesOnlyCheck(),
         new LinkCheck(),

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json.Serialization;
 using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Checking;
@@ -12,7 +13,7 @@ public enum Setting
     Stop,
 }
 
-/// <summary>What the lead says about the checks, the readers' mail clients and where links may lead.</summary>
+/// <summary>What the lead says about the checks, the readers' mail clients, the sites that links may lead to and the domains that may send.</summary>
 public sealed record CheckPolicy
 {
     /// <summary>Key in <see cref="Severities"/> of what holds for every campaign type.</summary>
@@ -29,6 +30,18 @@ public sealed record CheckPolicy
 
     /// <summary>Hosts that links may lead to, with their subdomains. Empty: any.</summary>
     public ImmutableArray<string> Hosts { get; init; } = [];
+
+    /// <summary>Domains that may send, with their subdomains, by campaign type, or <see cref="Everywhere"/>. No entry: any.</summary>
+    public ImmutableSortedDictionary<string, ImmutableArray<string>> Senders { get; init; } = ImmutableSortedDictionary<string, ImmutableArray<string>>.Empty;
+
+    /// <summary>Campaign types that something is said of.</summary>
+    [JsonIgnore]
+    public IEnumerable<(string Place, string CampaignType)> CampaignTypes =>
+        Severities.Keys.Select(type => ($"severities/{type}", type)).Concat(Senders.Keys.Select(type => ($"senders/{type}", type))).Where(t => t.type != Everywhere);
+
+    /// <summary>Domains that may send an email of a campaign type: its own list, else that of all. Empty: any.</summary>
+    public ImmutableArray<string> SendersFor(string campaignType) =>
+        Senders.TryGetValue(campaignType, out var own) || Senders.TryGetValue(Everywhere, out own) ? own : [];
 
     /// <summary>The severity of a check for one campaign type; null: it is off.</summary>
     public Severity? SeverityOf(Check check, string campaignType) =>
@@ -78,6 +91,14 @@ public sealed record CheckPolicy
         foreach (var fault in Hosts.Select(Links.HostFault).OfType<string>())
         {
             yield return ("hosts", fault);
+        }
+
+        foreach (var (type, domains) in Senders)
+        {
+            foreach (var fault in domains.Select(Links.HostFault).OfType<string>())
+            {
+                yield return ($"senders/{type}", fault);
+            }
         }
     }
 

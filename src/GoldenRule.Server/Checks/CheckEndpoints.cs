@@ -50,7 +50,7 @@ public static class CheckEndpoints
 
         var types = await db.CampaignTypes.Select(t => t.Key).ToListAsync(cancel);
         var faults = policy.Faults()
-            .Concat(policy.Severities.Keys.Where(t => t != CheckPolicy.Everywhere && !types.Contains(t)).Select(t => ($"severities/{t}", $"There is no campaign type \"{t}\".")))
+            .Concat(policy.CampaignTypes.Where(t => !types.Contains(t.CampaignType)).Select(t => (t.Place, $"There is no campaign type \"{t.CampaignType}\".")))
             .ToList();
         if (faults.Count > 0)
         {

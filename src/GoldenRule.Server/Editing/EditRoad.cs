@@ -34,7 +34,7 @@ public sealed record Kept(StoredDocument Stored, Document Document, LibrarySnaps
 /// The main road: decide, apply, complete, compile, append, all in one transaction that holds the document's row. Nothing
 /// is acknowledged before it is stored, nothing is stored that cannot be drawn, and a refused edit leaves no trace.
 /// </summary>
-public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache heads, ProofPress press, TimeProvider clock, ILogger<EditRoad> log)
+public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache heads, ProofPress press, HistoryGrowth growth, TimeProvider clock, ILogger<EditRoad> log)
 {
     public async Task<Kept> LoadAsync(DocumentKind kind, Guid id, CancellationToken cancel)
     {
@@ -208,6 +208,7 @@ public sealed class EditRoad(GoldenRuleDb db, LibraryKeeper library, HeadCache h
         stored.ChangedAt = clock.GetUtcNow().UtcDateTime;
         // What was approved, or is looked at, is not what it is now.
         stored.State = stored.State is EmailState.Approved or EmailState.InReview ? EmailState.Draft : stored.State;
+        growth.Take(id, db.ChangeTracker.Entries<StoredEdit>().Sum(e => (long)e.Entity.Body.Length + e.Entity.Inverse.Length));
         // Should this fail, the whole of it is taken back: there is nothing to go back to in between.
         db.Database.AutoSavepointsEnabled = false;
         await db.SaveChangesAsync(cancel);

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using GoldenRule.Data;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.People;
@@ -12,7 +13,7 @@ public sealed record Present(string Connection, Guid Person, string Name, string
 
 /// <summary>Tells open screens that something changed, and where; they then ask for it the ordinary way. See <see cref="LiveNews"/>.</summary>
 [Authorize]
-public sealed class LiveHub(Room room, GoldenRuleDb db) : Hub
+public sealed class LiveHub(Room room, GoldenRuleDb db, LiveSessions sessions, LiveNews news) : Hub
 {
     public const string Path = "/live";
 
@@ -31,12 +32,36 @@ public sealed class LiveHub(Room room, GoldenRuleDb db) : Hub
     /// <summary>Sent to everyone: for a while nothing could be told; whoever shows something looks again.</summary>
     public const string Missed = "missed";
 
-    private HashSet<Guid> Watched => (HashSet<Guid>)(Context.Items[nameof(Watched)] ??= new HashSet<Guid>());
+    private ConcurrentDictionary<Guid, bool> Watched => WatchedBy(Context);
+
+    /// <summary>The documents that a window watches.</summary>
+    internal static ConcurrentDictionary<Guid, bool> WatchedBy(HubCallerContext window) =>
+        (ConcurrentDictionary<Guid, bool>)(window.Items[nameof(Watched)] ??= new ConcurrentDictionary<Guid, bool>());
+
+    public override Task OnConnectedAsync()
+    {
+        // Made here, where nobody else looks at the window yet.
+        WatchedBy(Context).Clear();
+        sessions.Add(Context);
+        return Task.CompletedTask;
+    }
 
     public async Task Watch(Guid document)
     {
-        await room.MustSeeAsync(document, Context.User!.Person(), Context.ConnectionAborted);
-        Watched.Add(document);
+        if (await sessions.PersonAsync(Context, db, Context.ConnectionAborted) is not { } person)
+        {
+            return;
+        }
+
+        await room.MustSeeAsync(document, person, Context.ConnectionAborted);
+        if (Watched.Count >= MostWatched)
+        {
+            throw new HubException($"One window watches at most {MostWatched} documents.");
+        }
+
+        // Whoever watches hears all that comes after.
+        await news.Listening.WaitAsync(Context.ConnectionAborted);
+        Watched[document] = true;
         await Groups.AddToGroupAsync(Context.ConnectionId, Group(document), Context.ConnectionAborted);
     }
 
@@ -46,25 +71,29 @@ public sealed class LiveHub(Room room, GoldenRuleDb db) : Hub
     public Task At(Guid document, string place, bool asks)
     {
         var person = Context.User!.Person();
-        return Watched.Contains(document) && place.Length <= 300
+        return Watched.ContainsKey(document) && place.Length <= 300
             ? LiveNews.TellAsync(db, document, Here, new Present(Context.ConnectionId, person.Id, person.Name, place, asks), Context.ConnectionId, Context.ConnectionAborted)
             : Task.CompletedTask;
     }
 
     public async Task Leave(Guid document)
     {
-        Watched.Remove(document);
+        Watched.TryRemove(document, out _);
         await Groups.RemoveFromGroupAsync(Context.ConnectionId, Group(document), Context.ConnectionAborted);
         await LiveNews.TellAsync(db, document, Gone, Context.ConnectionId, Context.ConnectionId, Context.ConnectionAborted);
     }
 
     public override async Task OnDisconnectedAsync(Exception? exception)
     {
-        foreach (var document in Watched)
+        sessions.Remove(Context);
+        foreach (var document in Watched.Keys)
         {
             await LiveNews.TellAsync(db, document, Gone, Context.ConnectionId, Context.ConnectionId);
         }
     }
+
+    /// <summary>Far more than one window shows.</summary>
+    private const int MostWatched = 100;
 
     public static string Group(Guid document) => document.ToString("N");
 }

@@ -17,6 +17,11 @@ public sealed partial class LiveNews(IConfiguration configuration, IHubContext<L
     /// <summary>Channels. The first two are notified by triggers, see the migration LiveNews.</summary>
     private const string Edited = "document_edited", Library = "library_moved", Presence = "presence";
 
+    private readonly TaskCompletionSource listening = new(TaskCreationOptions.RunContinuationsAsynchronously);
+
+    /// <summary>Ends when the database's news are first listened to.</summary>
+    public Task Listening => listening.Task;
+
     private static readonly TimeSpan BeforeTryingAgain = TimeSpan.FromSeconds(1);
 
     /// <summary>Tells those who watch a document, but for one window, wherever they are connected.</summary>
@@ -29,11 +34,11 @@ public sealed partial class LiveNews(IConfiguration configuration, IHubContext<L
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         var connection = configuration.GetConnectionString("GoldenRule");
-        while (!stoppingToken.IsCancellationRequested)
+        for (var again = false; !stoppingToken.IsCancellationRequested; again = true)
         {
             try
             {
-                await ListenAsync(new NpgsqlConnectionStringBuilder(connection) { Pooling = false, KeepAlive = 30 }.ConnectionString, stoppingToken);
+                await ListenAsync(new NpgsqlConnectionStringBuilder(connection) { Pooling = false, KeepAlive = 30 }.ConnectionString, again, stoppingToken);
             }
             catch (Exception fault) when (fault is NpgsqlException or IOException && !stoppingToken.IsCancellationRequested)
             {
@@ -43,23 +48,27 @@ public sealed partial class LiveNews(IConfiguration configuration, IHubContext<L
         }
     }
 
-    private async Task ListenAsync(string connection, CancellationToken cancel)
+    private async Task ListenAsync(string connection, bool again, CancellationToken cancel)
     {
-        await using var listening = new NpgsqlConnection(connection);
+        await using var database = new NpgsqlConnection(connection);
         var heard = new Queue<NpgsqlNotificationEventArgs>();
-        listening.Notification += (_, news) => heard.Enqueue(news);
-        await listening.OpenAsync(cancel);
-        await using (var listen = new NpgsqlCommand($"listen {Edited}; listen {Library}; listen {Presence}", listening))
+        database.Notification += (_, news) => heard.Enqueue(news);
+        await database.OpenAsync(cancel);
+        await using (var listen = new NpgsqlCommand($"listen {Edited}; listen {Library}; listen {Presence}", database))
         {
             await listen.ExecuteNonQueryAsync(cancel);
         }
 
-        // What was told before, nobody here has heard.
-        await live.Clients.All.SendAsync(LiveHub.Missed, cancel);
+        listening.TrySetResult();
+        if (again)
+        {
+            // What was told meanwhile nobody here has heard.
+            await live.Clients.All.SendAsync(LiveHub.Missed, cancel);
+        }
 
         while (true)
         {
-            await listening.WaitAsync(cancel);
+            await database.WaitAsync(cancel);
             while (heard.TryDequeue(out var news))
             {
                 await PassOnAsync(news, cancel);

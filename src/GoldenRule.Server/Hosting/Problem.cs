@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
@@ -17,6 +18,10 @@ public sealed class ProblemException(int status, string type, string title, stri
     public static ProblemException NotFound(string what) => new(404, "not-found", "Not found", what);
 
     public static ProblemException TooLarge(string detail) => new(413, "too-large", "The file is too large", detail);
+
+    /// <summary>It may be done later: the queue of edits in the browser waits and sends it again.</summary>
+    public static ProblemException TooMuch(string detail, int seconds) =>
+        new(429, "too-often", "Too much at once", detail, new Dictionary<string, object?>(StringComparer.Ordinal) { ["retryAfter"] = seconds });
 
     public static ProblemException Invalid(string detail, string? piece = null) =>
         new(422, "invalid", "This cannot be done", detail, piece is null ? null : new Dictionary<string, object?>(StringComparer.Ordinal) { ["piece"] = piece });
@@ -67,6 +72,11 @@ public sealed class ProblemHandler(ILogger<ProblemHandler> log) : IExceptionHand
 
         problem.Instance = http.Request.Path;
         http.Response.StatusCode = problem.Status ?? 500;
+        if (problem.Extensions.TryGetValue("retryAfter", out var seconds))
+        {
+            http.Response.Headers.RetryAfter = string.Create(CultureInfo.InvariantCulture, $"{seconds}");
+        }
+
         await http.Response.WriteAsJsonAsync(problem, options: null, contentType: "application/problem+json", cancellationToken);
         return true;
     }

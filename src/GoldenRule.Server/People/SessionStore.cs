@@ -16,6 +16,9 @@ namespace GoldenRule.Server.People;
 /// </summary>
 public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes) : ITicketStore
 {
+    /// <summary>Claim that names the session, by what the database knows it by.</summary>
+    public const string SessionClaim = "session";
+
     private const string Stamp = "AspNet.Identity.SecurityStamp";
 
     private static readonly TimeSpan Longest = TimeSpan.FromDays(14);
@@ -67,16 +70,20 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
         return await db.Sessions.Where(s => s.Id == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.Ticket, bytes).SetProperty(x => x.ExpiresAt, until), cancel);
     }
 
-    private async Task<AuthenticationTicket?> RetrieveAsync(string key, GoldenRuleDb db, CancellationToken cancel)
+    private Task<AuthenticationTicket?> RetrieveAsync(string key, GoldenRuleDb db, CancellationToken cancel) => FindAsync(db, IdOf(key), cancel);
+
+    /// <summary>A session with its person's roles as they are now; null: it has ended.</summary>
+    /// <param name="id">As <see cref="SessionClaim"/> names it.</param>
+    public async Task<AuthenticationTicket?> FindAsync(GoldenRuleDb db, string id, CancellationToken cancel)
     {
         var now = clock.GetUtcNow();
-        if (await Found(db, IdOf(key), cancel) is not { } found || found.ExpiresAt < now.UtcDateTime || found.LockedUntil > now)
+        if (await Found(db, id, cancel) is not { } found || found.ExpiresAt < now.UtcDateTime || found.LockedUntil > now)
         {
             return null;
         }
 
         var ticket = TicketSerializer.Default.Deserialize(found.Ticket);
-        return ticket is not null && ticket.Principal.FindFirstValue(Stamp) == found.Stamp ? WithRoles(ticket, found.Roles) : null;
+        return ticket is not null && ticket.Principal.FindFirstValue(Stamp) == found.Stamp ? Completed(ticket, id, found.Roles) : null;
     }
 
     private static async Task<int> RemoveAsync(string key, GoldenRuleDb db, CancellationToken cancel)
@@ -88,9 +95,14 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
     // Whoever reads the database cannot sign in with what it holds.
     private static string IdOf(string key) => Convert.ToHexStringLower(SHA256.HashData(Encoding.ASCII.GetBytes(key)));
 
-    private static AuthenticationTicket WithRoles(AuthenticationTicket ticket, IReadOnlyList<string> roles)
+    private static AuthenticationTicket Completed(AuthenticationTicket ticket, string id, IReadOnlyList<string> roles)
     {
         var identity = (ClaimsIdentity)ticket.Principal.Identity!;
+        if (!identity.HasClaim(SessionClaim, id))
+        {
+            identity.AddClaim(new Claim(SessionClaim, id));
+        }
+
         var known = identity.FindAll(identity.RoleClaimType).ToList();
         if (known.Count == roles.Count && known.TrueForAll(k => roles.Contains(k.Value)))
         {

@@ -1929,6 +1929,9 @@ export interface components {
                 [key: string]: number;
             };
             hosts?: string[];
+            senders?: {
+                [key: string]: string[];
+            };
         };
         CheckPolicyAnswer: {
             /** Format: int64 */

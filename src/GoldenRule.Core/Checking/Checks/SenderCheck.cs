@@ -25,10 +25,16 @@ public sealed class SenderCheck : Check
         {
             yield return Found(Place.Detail("senderName"), "The email has no sender's name.");
         }
+        else if (MailAddresses.NameFault(details.SenderName) is { } fault)
+        {
+            yield return Found(Place.Detail("senderName"), fault, details.SenderName);
+        }
 
         if (!MailAddresses.IsOne(details.SenderAddress))
         {
-            yield return Found(Place.Detail("senderAddress"), details.SenderAddress.Length == 0 ? "The email has no sending address." : "The sending address is not one. Write it like post@larkfell.example.org.", details.SenderAddress.Length == 0 ? null : details.SenderAddress);
+            var isMissing = details.SenderAddress.Length == 0;
+            var message = isMissing ? "The email has no sending address." : "The sending address is not one. Write it like post@larkfell.example.org.";
+            yield return Found(Place.Detail("senderAddress"), message, isMissing ? null : details.SenderAddress);
         }
     }
 }

@@ -7,6 +7,7 @@ import classes from "./ChecksRoom.module.css";
 import { ClientMixSheet } from "./ClientMixSheet";
 import { HostsSheet } from "./HostsSheet";
 import { LinkTagsSheet } from "./LinkTagsSheet";
+import { SendersSheet } from "./SendersSheet";
 import { SeveritySheet } from "./SeveritySheet";
 import { useCheckPolicy } from "./useCheckPolicy";
 
@@ -21,8 +22,9 @@ export default function ChecksRoom() {
     ...(audits ? [{ to: "audit", name: "The whole library" }] : []),
     { to: "severities", name: "How grave" },
     { to: "clients", name: "Readers' mail clients" },
-    { to: "hosts", name: "Where links may lead" },
-    { to: "link-tags", name: "What links get" },
+    { to: "hosts", name: "Allowed sites" },
+    { to: "senders", name: "Allowed senders" },
+    { to: "link-tags", name: "Link tracking" },
   ];
   const shown = parts.some((p) => p.to === part) ? part : parts[0]?.to;
   return (
@@ -52,6 +54,7 @@ export default function ChecksRoom() {
         {policy.answer && shown === "clients" && <ClientMixSheet policy={policy} />}
         {shown === "link-tags" && <LinkTagsSheet mayChange={leads} />}
         {policy.answer && shown === "hosts" && <HostsSheet policy={policy} />}
+        {policy.answer && shown === "senders" && <SendersSheet policy={policy} />}
       </div>
     </div>
   );

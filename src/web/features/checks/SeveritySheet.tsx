@@ -1,8 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import { Fragment, useState } from "react";
-import { api, ask } from "../../api/client";
 import type { components } from "../../api/schema";
 import type { CheckEntry } from "../../api/types";
+import { CampaignTypeSelect, everywhere } from "./CampaignTypeSelect";
 import classes from "./ChecksRoom.module.css";
 import type { Policy } from "./useCheckPolicy";
 import { groups } from "./words";
@@ -10,11 +9,9 @@ import { groups } from "./words";
 type Setting = components["schemas"]["Setting"];
 
 const settings: Setting[] = ["stop", "warn", "advise", "off"];
-const everywhere = "*";
 
 /** How grave each check is, for all campaign types or for one. */
 export function SeveritySheet({ policy, checks }: { policy: Policy; checks: CheckEntry[] }) {
-  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
   const [type, setType] = useState(everywhere);
   const { answer, set } = policy;
   if (!answer) {
@@ -30,17 +27,7 @@ export function SeveritySheet({ policy, checks }: { policy: Policy; checks: Chec
   return (
     <section aria-label="How grave">
       <p className={classes.about}>
-        <label>
-          For{" "}
-          <select aria-label="Campaign type" value={type} onChange={(e) => setType(e.currentTarget.value)}>
-            <option value={everywhere}>all campaign types</option>
-            {types.data?.map((t) => (
-              <option key={t.key} value={t.key}>
-                {t.name}
-              </option>
-            ))}
-          </select>
-        </label>{" "}
+        <CampaignTypeSelect value={type} onChange={setType} />{" "}
         <span className="soft">
           What stops keeps an email from going out. Where the law or the email's own integrity speaks, nothing is to be set.
           {!answer.mayChange && " Leads set the rest."}

@@ -4,7 +4,7 @@ import { api, ask } from "../../api/client";
 import type { CheckPolicy } from "../../api/types";
 
 const key = ["check-policy"];
-const nothing: Required<CheckPolicy> = { severities: {}, clients: {}, hosts: [] };
+const nothing: Required<CheckPolicy> = { severities: {}, clients: {}, hosts: [], senders: {} };
 
 /** The lead's word on the checks: each change is kept at once, and can be taken back. */
 export function useCheckPolicy() {
