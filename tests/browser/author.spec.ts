@@ -45,7 +45,7 @@ test("an author makes an email from a template and is kept within it", async ({ 
     }
     await expect(order(page).getByRole("button", { name: "Add a row" })).toHaveCount(2);
     expect(await namesInOrder(page)).toEqual([
-      "Inbox line",
+      "Subject and sender",
       "Masthead",
       "Hero",
       "Departure board",
@@ -57,7 +57,7 @@ test("an author makes an email from a template and is kept within it", async ({ 
     await page.getByRole("button", { name: "Move up" }).click();
     await expect
       .poll(() => namesInOrder(page))
-      .toEqual(["Inbox line", "Masthead", "Hero", "Departure board", "Story, words only", "Itinerary stop", "Sign-off", "Footer"]);
+      .toEqual(["Subject and sender", "Masthead", "Hero", "Departure board", "Story, words only", "Itinerary stop", "Sign-off", "Footer"]);
     const rows = proof(page, "Desktop").locator("[data-row]");
     await expect(rows.nth(3)).toContainText("The line in October");
     await expect(rows.nth(4)).toContainText("10:40");
@@ -92,7 +92,7 @@ test("an author makes an email from a template and is kept within it", async ({ 
 test("the whole of it by keyboard", async ({ browser }) => {
   const page = await signIn(browser, "imran");
   await startEmail(page, "Members’ gazette", "April, by keyboard");
-  await row(page, /Inbox line/).focus();
+  await row(page, /Subject and sender/).focus();
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("ArrowDown");
   await expect(row(page, /Hero/)).toBeFocused();
@@ -108,7 +108,7 @@ test("the whole of it by keyboard", async ({ browser }) => {
   await expect
     .poll(() => namesInOrder(page))
     .toEqual([
-      "Inbox line",
+      "Subject and sender",
       "Masthead",
       "Hero",
       "Story, picture left",
@@ -176,14 +176,14 @@ test("the HTML and the text are taken away", async ({ browser }) => {
   const page = await signIn(browser, "imran");
   await page.goto("/emails");
   await page.getByRole("link", { name: /Winter steam gala/ }).click();
-  await page.getByRole("button", { name: "Take it away" }).click();
+  await page.getByRole("button", { name: "Export" }).click();
   const download = page.waitForEvent("download");
-  await page.getByRole("menuitem", { name: "Download the HTML", exact: true }).click();
+  await page.getByRole("menuitem", { name: "HTML file", exact: true }).click();
   expect((await download).suggestedFilename()).toBe("Winter steam gala.html");
 
   await page.context().grantPermissions(["clipboard-read", "clipboard-write"]);
-  await page.getByRole("button", { name: "Take it away" }).click();
-  await page.getByRole("menuitem", { name: "Copy the HTML" }).click();
+  await page.getByRole("button", { name: "Export" }).click();
+  await page.getByRole("menuitem", { name: /^Copy the HTML/ }).click();
   await expect(page.getByRole("button", { name: "Copied" })).toBeVisible();
   const copied = await page.evaluate(() => navigator.clipboard.readText());
   expect(copied).toMatch(/^<!DOCTYPE html>/);

@@ -1,29 +1,29 @@
 import { expect } from "@playwright/test";
 import { expectNoViolations, openEmail, signIn, test } from "./support";
 
-test("the lead says how grave a check is for one campaign type, and takes it back", async ({ browser }) => {
+test("the lead sets the severity of a check for one campaign type, and takes it back", async ({ browser }) => {
   const lead = await signIn(browser, "ruth");
   const author = await signIn(browser, "imran");
   await openEmail(author, "The Lamplighter");
   await lead.getByRole("link", { name: "Checks", exact: true }).click();
-  await lead.getByRole("link", { name: "How grave" }).click();
+  await lead.getByRole("link", { name: "Severity" }).click();
   await lead.getByLabel("Campaign type").selectOption({ label: "Special train" });
-  await lead.getByLabel("No preheader, how grave").selectOption("stop");
-  await expect(lead.getByText("kept", { exact: true })).toBeVisible();
+  await lead.getByLabel("No preheader, severity").selectOption("stop");
+  await expect(lead.getByText("Saved", { exact: true })).toBeVisible();
   await expectNoViolations(lead);
   // Open desks follow by themselves.
   await author.getByRole("tab", { name: /Findings/ }).click();
   const finding = author.getByRole("listitem").filter({ hasText: "The email has no preheader." });
-  await expect(finding.getByText("stop: ")).toBeAttached();
+  await expect(finding.getByText("Blocker: ")).toBeAttached();
   await lead.getByRole("button", { name: "Undo" }).click();
-  await expect(finding.getByText("warn: ")).toBeAttached();
-  await expect(lead.getByLabel("No preheader, how grave")).toHaveValue("");
+  await expect(finding.getByText("Warning: ")).toBeAttached();
+  await expect(lead.getByLabel("No preheader, severity")).toHaveValue("");
   // What the law says is not to be set.
-  await expect(lead.getByLabel("No way to unsubscribe, how grave")).toHaveCount(0);
-  await expect(lead.getByRole("row", { name: /No way to unsubscribe/ })).toContainText("stop, always");
+  await expect(lead.getByLabel("No way to unsubscribe, severity")).toHaveCount(0);
+  await expect(lead.getByRole("row", { name: /No way to unsubscribe/ })).toContainText("Blocker, always");
 
   await author.goto("/checks/severities");
-  await expect(author.getByLabel("No preheader, how grave")).toBeDisabled();
+  await expect(author.getByLabel("No preheader, severity")).toBeDisabled();
 });
 
 test("readers' mail clients and hosts are set, and the report of an email counts by them", async ({ browser }) => {
@@ -61,8 +61,8 @@ test("readers' mail clients and hosts are set, and the report of an email counts
 
   await openEmail(lead, "March: the viaduct reopens");
   await expect(lead.getByText("This campaign type is sent from gazette.example.org").first()).toBeVisible();
-  await lead.getByRole("button", { name: "Take it away" }).click();
-  await lead.getByRole("menuitem", { name: "Everything the checks say" }).click();
+  await lead.getByRole("button", { name: "Export" }).click();
+  await lead.getByRole("menuitem", { name: "All findings" }).click();
   const corners = lead.getByRole("row", { name: /^border-radius/ });
   await expect(corners).toContainText("square corners");
   await expect(corners).toContainText(/\d+ of 100/);
@@ -75,11 +75,11 @@ test("readers' mail clients and hosts are set, and the report of an email counts
   await expect(lead.getByRole("complementary", { name: "Copy sheet" }).getByRole("heading", { name: "Viaduct" })).toBeVisible();
 });
 
-test("the whole library is looked through, counted three ways and taken away", async ({ browser }) => {
+test("the library is audited, counted three ways and exported", async ({ browser }) => {
   const lead = await signIn(browser, "ruth");
   await lead.getByRole("link", { name: "Checks", exact: true }).click();
-  await lead.getByRole("button", { name: /^Look through the library/ }).click();
-  await expect(lead.getByText(/looked at .* nothing found in/)).toBeVisible({ timeout: 40_000 });
+  await lead.getByRole("button", { name: /^Run the audit/ }).click();
+  await expect(lead.getByText(/documents checked .* without a finding/)).toBeVisible({ timeout: 40_000 });
   await expect(lead.getByRole("heading", { name: /^Everything, \d+/ })).toBeVisible();
   await lead.getByRole("button", { name: "Text under 16 px" }).click();
   await expect(lead.getByRole("heading", { name: /^Text under 16 px, \d+/ })).toBeVisible();

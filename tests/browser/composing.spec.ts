@@ -8,7 +8,7 @@ const copy = `<p>Subject: Spring by steam</p><p>Preheader: Nine days and nine tr
   <p><a href="https://larkfell.example.org/spring">Choose a day</a></p>${[1, 2, 3, 4].map(story).join("")}`;
 
 const gazette = [
-  "Inbox line",
+  "Subject and sender",
   "Masthead",
   "Hero",
   ...Array.from({ length: 4 }, () => expect.stringMatching(/^Story/)),
@@ -57,7 +57,7 @@ async function expectGazette(page: Page) {
     }
   }
   await kept(page);
-  await expect(row(page, /Inbox line/)).toContainText("Spring by steam");
+  await expect(row(page, /Subject and sender/)).toContainText("Spring by steam");
 }
 
 test("whoever has never seen it makes a nine-row gazette from pasted copy by the keyboard alone", async ({ browser }) => {
@@ -76,13 +76,13 @@ test("whoever has never seen it makes a nine-row gazette from pasted copy by the
   await page.keyboard.type("By the keyboard alone");
   await page.keyboard.press("Enter");
   await expect(order(page)).toBeVisible();
-  await tabTo(page, page.getByRole("button", { name: "All words" }));
+  await tabTo(page, page.getByRole("button", { name: "Text tools" }));
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("menuitem", { name: /Lay out/ })).toBeVisible();
+  await expect(page.getByRole("menuitem", { name: /Paste a document/ })).toBeVisible();
   await page.keyboard.press("ArrowDown");
-  await expect(page.getByRole("menuitem", { name: /Lay out/ })).toBeFocused();
+  await expect(page.getByRole("menuitem", { name: /Paste a document/ })).toBeFocused();
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("textbox", { name: "Copy document" })).toBeFocused();
+  await expect(page.getByRole("textbox", { name: "Document" })).toBeFocused();
   await page.keyboard.press("Control+V");
   await expect(page.getByRole("dialog").getByText("Story number 4")).toBeVisible();
   await tabTo(page, page.getByRole("button", { name: "Put it in" }));
@@ -115,9 +115,9 @@ test("and another by the mouse alone, with nothing typed but its name", async ({
   await one.getByRole("button", { name: "Start from this" }).click();
   await page.getByLabel("Name").fill("By the mouse alone");
   await page.getByRole("button", { name: "Start", exact: true }).click();
-  await page.getByRole("button", { name: "All words" }).click();
-  await page.getByRole("menuitem", { name: /Lay out/ }).click();
-  await page.getByRole("button", { name: "Take what I copied" }).click();
+  await page.getByRole("button", { name: "Text tools" }).click();
+  await page.getByRole("menuitem", { name: /Paste a document/ }).click();
+  await page.getByRole("button", { name: "Paste from the clipboard" }).click();
   await expect(page.getByRole("dialog").getByText("Spring by steam").first()).toBeVisible();
   await page.getByRole("button", { name: "Put it in" }).click();
   await expectGazette(page);
@@ -162,8 +162,7 @@ test("what was done is told, looked at and gone back to as new work", async ({ b
   await headline.fill("The second headline");
   await expect(proof(page, "Desktop").locator("h1")).toHaveText("The second headline");
   await kept(page);
-  await page.getByRole("button", { name: "All words" }).click();
-  await page.getByRole("menuitem", { name: "Everything that was done" }).click();
+  await page.getByRole("button", { name: "History" }).click();
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByRole("button", { name: /changed headline of Hero/ })).toHaveCount(2);
   await dialog
@@ -216,22 +215,22 @@ test("an update is shown before it is taken; what it has no place for is set asi
   expect(sealed.ok()).toBe(true);
   await release("One promise for every call");
 
-  await author.getByRole("button", { name: "an update waits" }).click();
+  await author.getByRole("button", { name: "update available" }).click();
   const dialog = author.getByRole("dialog");
   await expect(dialog.getByText("One promise for every call")).toBeVisible();
-  await expect(dialog.getByText("What it says is sealed now.")).toBeVisible();
+  await expect(dialog.getByText("What it says is locked now.")).toBeVisible();
   await expect(dialog.frameLocator('iframe[title="As it is"]').locator("h1")).toHaveText("Hands for the hill");
   await expect(dialog.frameLocator('iframe[title="With the update"]').locator("h1")).not.toHaveText("Hands for the hill");
   await dialog.getByRole("button", { name: "Take the update" }).click();
-  await expect(author.getByRole("button", { name: "an update waits" })).toHaveCount(0);
-  await row(author, /Inbox line/).click();
-  const aside = author.getByRole("region", { name: "Set aside" });
+  await expect(author.getByRole("button", { name: "update available" })).toHaveCount(0);
+  await row(author, /Subject and sender/).click();
+  const aside = author.getByRole("region", { name: "Unplaced text" });
   await expect(aside).toContainText("Hands for the hill");
   await author.getByRole("button", { name: "Undo" }).click();
   await expect(proof(author, "Desktop").locator("h1")).toHaveText("Hands for the hill");
   await expect(aside).toHaveCount(0);
   await author.getByRole("button", { name: "Redo" }).click();
-  await aside.getByRole("button", { name: "Put away" }).click();
+  await aside.getByRole("button", { name: "Discard" }).click();
   await expect(aside).toHaveCount(0);
 });
 
@@ -241,7 +240,7 @@ test("the words go out as a deck and come back; words are found and replaced", a
   await row(page, /Hero/).click();
   await page.getByRole("textbox", { name: "Headline" }).fill("An evening train");
   await kept(page);
-  await page.getByRole("button", { name: "All words" }).click();
+  await page.getByRole("button", { name: "Text tools" }).click();
   await page.getByRole("menuitem", { name: /Copy deck/ }).click();
   const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: /\.csv/ }).click()]);
   const deck = readFileSync(await download.path(), "utf8");
@@ -250,7 +249,7 @@ test("the words go out as a deck and come back; words are found and replaced", a
   await page.locator("input[type=file]").setInputFiles({ name: "deck.csv", mimeType: "text/csv", buffer: Buffer.from(back) });
   await expect(page.getByText("One place would change.", { exact: false })).toBeVisible();
   await expect(page.getByText("The email has no such place any more.")).toBeVisible();
-  await page.getByRole("button", { name: "Take these words" }).click();
+  await page.getByRole("button", { name: "Use these texts" }).click();
   await expect(proof(page, "Phone").locator("h1")).toHaveText("Trên gyda’r nos");
   await kept(page);
 
@@ -284,7 +283,7 @@ test("several rows are moved, hidden and removed at once, by the keyboard and by
   await expect(order(page).getByText("phones only")).toHaveCount(3);
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(order(page).getByText("phones only")).toHaveCount(0);
-  await page.getByRole("button", { name: "Let go" }).click();
+  await page.getByRole("button", { name: "Clear selection" }).click();
 
   await stories.nth(1).click();
   await stories.nth(3).click({ modifiers: ["Shift"] });
@@ -292,7 +291,7 @@ test("several rows are moved, hidden and removed at once, by the keyboard and by
   await stories.nth(2).click({ modifiers: ["Control"] });
   await expect(page.getByText("2 rows picked")).toBeVisible();
   const before = await ids();
-  await page.getByRole("region", { name: "Rows picked" }).getByRole("button", { name: "Change places" }).click();
+  await page.getByRole("region", { name: "Rows picked" }).getByRole("button", { name: "Swap" }).click();
   await expect.poll(ids).toEqual([before[0], before[3], before[2], before[1], before[4]]);
   await page.getByRole("region", { name: "Rows picked" }).getByRole("button", { name: "Remove" }).click();
   await expect(stories).toHaveCount(3);
@@ -308,7 +307,7 @@ test("emails are found by their words, go on from one another, and are archived"
   const march = page.getByRole("listitem").filter({ hasText: "March: the viaduct reopens" });
   await expect(page.getByRole("status").filter({ hasText: "1 found" })).toBeVisible();
   await march.getByRole("button", { name: /More about/ }).click();
-  await page.getByRole("menuitem", { name: "Make the next one" }).click();
+  await page.getByRole("menuitem", { name: "Next issue" }).click();
   await expect(page.getByLabel("Name")).toHaveValue("April: the viaduct reopens");
   await page.getByRole("button", { name: "Start", exact: true }).click();
   await expect(order(page)).toBeVisible();
@@ -334,7 +333,7 @@ test("a text is pasted without its dress, split for a button, and joined again",
   await page.goto("/templates");
   await page.getByRole("article", { name: "Shop offer" }).getByRole("button", { name: "Duplicate" }).click();
   await page.getByLabel("Name").fill("With rows of one's own");
-  await page.getByRole("dialog").getByRole("button", { name: "Make the template" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Create" }).click();
   await expect(order(page)).toBeVisible();
   await page.getByRole("button", { name: "Add a row or a zone" }).click();
   await page.getByRole("button", { name: "One column" }).click();
@@ -383,7 +382,7 @@ test("the lead says once what links get, and everyone sees it", async ({ browser
   const lead = await signIn(browser, "ruth");
   await lead.goto("/checks/link-tags");
   const offer = lead.getByRole("region", { name: "Shop offer" });
-  await offer.getByRole("button", { name: "Tag links the usual way" }).click();
+  await offer.getByRole("button", { name: "Add the usual tags" }).click();
   await expect(offer.getByLabel("Shop offer, name 3")).toHaveValue("utm_campaign");
   await offer.getByLabel("Shop offer, value 1").fill("{month}");
   await offer.getByLabel("Shop offer, value 1").blur();

@@ -23,7 +23,7 @@ test("a server killed in the middle of typing loses nothing", async ({ browser }
   await expect.poll(() => acknowledged.size).toBeGreaterThan(3);
   await stopServer(server, "SIGKILL");
   await typing;
-  await expect(page.getByText("Out of reach. What you type waits here.")).toBeVisible();
+  await expect(page.getByText("Offline. What you type waits here.")).toBeVisible();
   // What could not be sent is shown, and survives the browser's end too.
   await expect(headline).toHaveValue(words);
 

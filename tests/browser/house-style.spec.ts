@@ -19,7 +19,7 @@ async function makeHouseStyle(page: Page, name: string, on?: string) {
   if (on) {
     await dialog.getByLabel("Lies on").selectOption({ label: on });
   }
-  await dialog.getByRole("button", { name: "Make it" }).click();
+  await dialog.getByRole("button", { name: "Create" }).click();
   await expect(page.getByRole("heading", { level: 1, name })).toBeVisible();
 }
 
@@ -55,12 +55,12 @@ test("one import of a website's CSS makes a house style that looks like the webs
   await openHouseStyle(page);
   await makeHouseStyle(page, "Brought in");
   await expect(page.getByText("Nothing set yet")).toBeVisible();
-  await page.getByRole("button", { name: "Bring in" }).click();
-  await page.getByLabel("File to bring in").setInputFiles(join(website, "site.css"));
+  await page.getByRole("button", { name: "Import" }).click();
+  await page.getByLabel("File to import").setInputFiles(join(website, "site.css"));
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByText("1 cannot be taken over")).toBeVisible();
   await expect(dialog.getByRole("row", { name: /--shadow/ })).toContainText("is neither a colour");
-  await dialog.getByRole("button", { name: /values over/ }).click();
+  await dialog.getByRole("button", { name: /^Import \d+ value/ }).click();
   await expect(page.getByRole("button", { name: /^Buffer red/ })).toBeVisible();
   await expect(specimen(page).locator("h1")).toHaveCSS("color", "rgb(31, 58, 52)");
 
@@ -97,7 +97,7 @@ test("by hand, the usual variables and a dozen values make a brand in under thre
   const page = await signIn(browser, "ruth");
   await openHouseStyle(page);
   await makeHouseStyle(page, "By hand");
-  await page.getByRole("button", { name: "Lay out the usual variables" }).click();
+  await page.getByRole("button", { name: "Add the usual variables" }).click();
   const values = {
     Ink: "#25302b",
     "Quiet ink": "#4d6155",
@@ -117,7 +117,7 @@ test("by hand, the usual variables and a dozen values make a brand in under thre
       .first()
       .click();
     if (name === "Heading ink") {
-      await page.getByLabel("Follows").selectOption("");
+      await page.getByLabel("Same as").selectOption("");
     }
     await page.getByLabel(name, { exact: true }).fill(value);
   }
@@ -149,12 +149,12 @@ test("a variable is added, renamed without breaking anything, and leaves only by
   await page.getByRole("button", { name: /^Signal amber/ }).click();
   await page.getByRole("button", { name: "Name, group and place" }).click();
   await expect(page.getByText("It is used, so it cannot simply go")).toBeVisible();
-  await page.getByLabel("Key").fill("amber");
+  await page.getByLabel("Technical name").fill("amber");
   await page.getByRole("button", { name: "Rename", exact: true }).click();
   await page.getByRole("button", { name: "Name, group and place" }).click();
-  await expect(page.getByLabel("Key")).toHaveValue("amber");
+  await expect(page.getByLabel("Technical name")).toHaveValue("amber");
   await expect(divider).toHaveCSS("border-top-color", "rgb(179, 107, 0)");
-  await page.getByLabel("Let another take its place").selectOption({ label: "Ruled line" });
+  await page.getByLabel("Replace with another variable").selectOption({ label: "Ruled line" });
   await expect(page.getByRole("button", { name: /^Signal amber/ })).toHaveCount(0);
   await expect(divider).toHaveCSS("border-top-color", "rgb(217, 204, 176)");
   await undoAll(page);
@@ -164,7 +164,7 @@ test("a pair that cannot be read is mended by one press, and anything in the spe
   const page = await signIn(browser, "ruth");
   await openHouseStyle(page);
   await page.getByRole("button", { name: /^Accent/ }).click();
-  await page.getByLabel("Follows").selectOption("");
+  await page.getByLabel("Same as").selectOption("");
   await page.getByLabel("Accent", { exact: true }).fill("#e8b9a0");
   await page.getByRole("button", { name: /^Button text on Primary button/ }).click();
   // 1.4676: colorjs.io 0.7, WCAG 2.1 contrast of #f4e9d2 and #e8b9a0.
@@ -195,7 +195,7 @@ test("a sub-brand shows its own apart from what it inherits and puts a value bac
   const button = specimen(page).getByRole("link", { name: "Choose your seat" });
   await expect(button).toHaveCSS("background-color", "rgb(143, 63, 53)");
   await own.getByRole("button", { name: /^Accent/ }).click();
-  await page.getByRole("button", { name: "Put it back" }).click();
+  await page.getByRole("button", { name: "Use the inherited value" }).click();
   await expect(button).toHaveCSS("background-color", "rgb(142, 42, 28)");
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(button).toHaveCSS("background-color", "rgb(143, 63, 53)");
@@ -219,7 +219,7 @@ test("the colours of a logo are read and taken over by name", async ({ browser }
   await dialog.getByLabel("Name for #0b6e4f").fill("Line green");
   await expect(dialog.getByRole("listitem").first()).toContainText("#0b6e4f");
   await dialog.getByLabel("Name for #fa9f42").fill("Lamp");
-  await dialog.getByRole("button", { name: "Take 2 colours over" }).click();
+  await dialog.getByRole("button", { name: "Add 2 colours" }).click();
   await expect(page.getByRole("button", { name: /^Line green/ })).toBeVisible();
   await expect(page.getByRole("button", { name: /^Lamp/ })).toBeVisible();
 });
@@ -233,7 +233,7 @@ test("a release is read through before it is made, and a former one comes back a
     await expect(specimen(page).locator("[data-row=tint] td td").first().locator("xpath=ancestor::table[1]")).toBeVisible();
   };
   await page.getByRole("button", { name: /^Tint/ }).click();
-  await page.getByLabel("Follows").selectOption("");
+  await page.getByLabel("Same as").selectOption("");
   await set("#e0f0e8");
   await page.getByRole("button", { name: "The change", exact: true }).click();
   await expect(page.getByText("→")).toContainText("#e0f0e8");
@@ -243,7 +243,7 @@ test("a release is read through before it is made, and a former one comes back a
   await set("#f0e0e8");
   await page.getByLabel("What changed").fill("A pinker one");
   await page.getByRole("button", { name: "Release 2" }).click();
-  await page.getByRole("button", { name: "All 2 releases" }).click();
+  await page.getByRole("button", { name: "Release history" }).click();
   await page.getByRole("button", { name: /^1 A greener tint/ }).click();
   await page.getByRole("button", { name: "Put the draft back to release 1" }).click();
   await expect(page.getByLabel("What changed")).toHaveValue("Back to release 1");
@@ -257,13 +257,13 @@ test("a template narrows a variable for itself", async ({ browser }) => {
   await openHouseStyle(page);
   await page.getByRole("button", { name: /^Accent/ }).click();
   await page.getByRole("button", { name: /^Used in/ }).click();
-  await page.getByRole("button", { name: "Narrow it for a template or row" }).click();
+  await page.getByRole("button", { name: "Override for a template or row" }).click();
   await page.getByLabel("Template or row").selectOption({ label: "Volunteer call, template" });
   await page.getByLabel("Its value there").fill("light blue");
-  await page.getByRole("button", { name: "Narrow it", exact: true }).click();
+  await page.getByRole("button", { name: "Override", exact: true }).click();
   await expect(page.getByText('"light blue" (variable accent) is not a colour')).toBeVisible();
   await page.getByLabel("Its value there").fill("#2a5a8a");
-  await page.getByRole("button", { name: "Narrow it", exact: true }).click();
+  await page.getByRole("button", { name: "Override", exact: true }).click();
   await expect(page.getByText("says #2a5a8a for itself")).toBeVisible();
   await page.getByRole("button", { name: "Release 2 of it" }).click();
   await expect(page.getByRole("button", { name: "Release 2 of it" })).toHaveCount(0);
@@ -276,7 +276,7 @@ test("what was set while the line was down is kept, and sent when it is back", a
   const page = await signIn(browser, "ruth");
   await openHouseStyle(page);
   await makeHouseStyle(page, "Offline");
-  await page.getByRole("button", { name: "Lay out the usual variables" }).click();
+  await page.getByRole("button", { name: "Add the usual variables" }).click();
   await page.getByRole("button", { name: /^Accent/ }).click();
   await page.context().setOffline(true);
   await page.getByLabel("Accent", { exact: true }).fill("#0b6e4f");

@@ -45,7 +45,7 @@ test("the lead builds a gazette from nothing, and an author fills it in", async 
     }
     await lead.getByRole("option", { name: "Members’ gazette" }).click({ timeout: 2000 });
   }).toPass();
-  await dialog.getByRole("button", { name: "Make the template" }).click();
+  await dialog.getByRole("button", { name: "Create" }).click();
   await expect(lead.getByRole("heading", { name: "About this template" })).toBeVisible();
 
   // Header: a saved row. Hero: a row of its own.
@@ -68,7 +68,7 @@ test("the lead builds a gazette from nothing, and an author fills it in", async 
   await lead.getByRole("button", { name: "Add a row or a zone" }).click();
   await lead
     .getByRole("dialog")
-    .getByRole("button", { name: /Open a zone here/ })
+    .getByRole("button", { name: /Add a zone here/ })
     .click();
   await sheet(lead).getByLabel("Name", { exact: true }).fill("Stories");
   await sheet(lead).getByLabel("Least rows").fill("2");
@@ -119,7 +119,7 @@ test("the lead builds a gazette from nothing, and an author fills it in", async 
   const author = await signIn(browser, "imran");
   await startEmail(author, "Gazette, built by hand", "May, by the new gazette");
   expect(await namesInOrder(author)).toEqual([
-    "Inbox line",
+    "Subject and sender",
     "Masthead",
     "Hero",
     "New row",
@@ -146,7 +146,7 @@ test("a designer makes a row, lays it out, limits it and releases it", async ({ 
   const page = await signIn(browser, "dana");
   await page.goto("/coverage");
   await page.getByRole("button", { name: "Plan Legal, Members’ gazette" }).click();
-  await page.getByRole("menuitem", { name: "It is needed" }).click();
+  await page.getByRole("menuitem", { name: "Mark as needed" }).click();
   await expect(page.getByRole("cell", { name: "Legal, Members’ gazette: missing" })).toBeVisible();
   await page.getByRole("link", { name: "Make a legal row, Legal, Members’ gazette" }).click();
 
@@ -154,7 +154,7 @@ test("a designer makes a row, lays it out, limits it and releases it", async ({ 
   const dialog = page.getByRole("dialog", { name: "New row" });
   await expect(dialog.getByLabel("Row kind")).toHaveValue("Legal");
   await dialog.getByLabel("Name").fill("Conditions");
-  await dialog.getByRole("button", { name: "Make the row" }).click();
+  await dialog.getByRole("button", { name: "Create" }).click();
   await page.locator("#order-about").waitFor();
   await order(page).getByRole("button").last().click();
   await tab(page, "Look");
@@ -196,7 +196,7 @@ test("a designer makes a row, lays it out, limits it and releases it", async ({ 
 
   // Limits and locks of two pieces at once.
   await tab(page, "Rules");
-  await sheet(page).getByRole("button", { name: "All pieces" }).click();
+  await sheet(page).getByRole("button", { name: "All blocks" }).click();
   await sheet(page).getByRole("combobox", { name: "Look" }).selectOption("sealed");
   await sheet(page)
     .getByRole("checkbox", { name: /^The row/ })
@@ -236,11 +236,8 @@ test("a template goes out as a file and comes back in; a broken one is told of a
   const page = await signIn(browser, "ruth");
   await page.goto("/templates");
   await page.getByRole("article", { name: "Volunteer call" }).getByRole("link", { name: "Open" }).click();
-  await page.getByRole("button", { name: "In the library" }).click();
-  const [download] = await Promise.all([
-    page.waitForEvent("download"),
-    page.getByRole("menuitem", { name: "Take it out as a file" }).click(),
-  ]);
+  await page.getByRole("button", { name: /^Status/ }).click();
+  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("menuitem", { name: "Export as a file" }).click()]);
   expect(download.suggestedFilename()).toBe("Volunteer call.template.json");
   const json = readFileSync(await download.path(), "utf8");
 
@@ -253,13 +250,13 @@ test("a template goes out as a file and comes back in; a broken one is told of a
 
   const bring = async (text: string, name: string) => {
     await page.goto("/templates");
-    await page.getByRole("button", { name: "Bring one in" }).click();
+    await page.getByRole("button", { name: "Import" }).click();
     const dialog = page.getByRole("dialog");
     await dialog
       .locator("input[type=file]")
       .setInputFiles({ name: "x.template.json", mimeType: "application/json", buffer: Buffer.from(text) });
     await dialog.getByLabel("Name").fill(name);
-    await dialog.getByRole("button", { name: "Bring it in" }).click();
+    await dialog.getByRole("button", { name: "Import" }).click();
     return dialog;
   };
   const refused = await bring(json.replace('"version": 1', '"version": 12'), "Too new");
@@ -286,9 +283,9 @@ test("where a zone allows it an author builds a row of blocks, and detaches a sa
   await order(designer)
     .getByRole("button", { name: /^Stories, 2 to 8/ })
     .click();
-  await sheet(designer).getByLabel("Or by name").fill("Two facts");
+  await sheet(designer).getByLabel("Saved rows by name").fill("Two facts");
   await designer.getByRole("option", { name: "Two facts" }).click();
-  await expect(sheet(designer).getByRole("button", { name: "Take out" })).toBeVisible();
+  await expect(sheet(designer).getByRole("button", { name: "Remove" })).toBeVisible();
   // Stored: there is something to take back.
   await expect(designer.getByRole("button", { name: "Undo" })).toBeEnabled();
   expect((await designer.request.post(`/api/templates/${id}/releases`, { data: { note: "First" } })).ok()).toBe(true);
@@ -315,7 +312,7 @@ test("where a zone allows it an author builds a row of blocks, and detaches a sa
   await sheet(page).getByLabel("The whole row").selectOption("phone-only");
   await expect(proof(page, "Desktop").getByRole("heading", { name: "Built here" })).toBeHidden();
   await expect(proof(page, "Phone").getByRole("heading", { name: "Built here" })).toBeVisible();
-  await page.getByRole("button", { name: "Hidden pieces" }).click();
+  await page.getByRole("button", { name: "Show hidden" }).click();
   await expect(proof(page, "Desktop").getByRole("heading", { name: "Built here" })).toBeVisible();
   await expect(sheet(page).getByRole("tab", { name: "Rules" })).toHaveCount(0);
 
@@ -325,9 +322,9 @@ test("where a zone allows it an author builds a row of blocks, and detaches a sa
     .getByRole("button", { name: /^(Two facts, as it looks )?Two facts / })
     .click();
   await tab(page, "Copy");
-  await sheet(page).getByRole("button", { name: "Detach" }).click();
+  await sheet(page).getByRole("button", { name: "Unlink from the library" }).click();
   await expect(sheet(page).getByRole("region", { name: "Column 2" })).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(sheet(page).getByRole("region", { name: "Column 2" })).toHaveCount(0);
-  await expect(sheet(page).getByRole("button", { name: "Detach" })).toBeVisible();
+  await expect(sheet(page).getByRole("button", { name: "Unlink from the library" })).toBeVisible();
 });

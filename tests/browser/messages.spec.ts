@@ -228,7 +228,7 @@ test("HTML laid out to be read is shown as the one that is sent", async ({ brows
 test("an email is taken away: attached files, a sheet to sign off, other forms", async ({ browser }) => {
   const author = await signIn(browser, "imran");
   await startEmail(author, "Special train", "The Goods Shed Supper");
-  await author.getByRole("button", { name: /^Inbox line/ }).click();
+  await author.getByRole("button", { name: /^Subject and sender/ }).click();
   const chooser = author.waitForEvent("filechooser");
   await author.getByRole("button", { name: "Attach a file" }).click();
   await (await chooser).setFiles({ name: "supper.exe", mimeType: "application/octet-stream", buffer: Buffer.from("MZ") });
@@ -239,16 +239,16 @@ test("an email is taken away: attached files, a sheet to sign off, other forms",
   await expect(author.getByRole("link", { name: "Menü – Frühling.pdf" })).toBeVisible();
   await kept(author);
 
-  await author.getByRole("button", { name: "Take it away" }).click();
+  await author.getByRole("button", { name: "Export" }).click();
   const download = author.waitForEvent("download");
-  await author.getByRole("menuitem", { name: "Message, .eml" }).click();
+  await author.getByRole("menuitem", { name: /^Message \(.eml\)/ }).click();
   const message = await simpleParser(readFileSync(await (await download).path()));
   expect(message.attachments.map((a) => [a.filename, a.contentType, a.content.toString()])).toEqual([
     ["Menü – Frühling.pdf", "application/pdf", "%PDF-1.4 five courses"],
   ]);
 
-  await author.getByRole("button", { name: "Take it away" }).click();
-  await author.getByRole("menuitem", { name: "Sheet to sign off, .pdf" }).click();
+  await author.getByRole("button", { name: "Export" }).click();
+  await author.getByRole("menuitem", { name: "Approval sheet (PDF)" }).click();
   const sheet = author.waitForEvent("download", { timeout: 40_000 });
   await author.getByRole("link", { name: /^Download The Goods Shed Supper/ }).click({ timeout: 40_000 });
   expect(
@@ -280,9 +280,9 @@ test("the plain text is written by hand once the template lets authors", async (
   await lead.getByRole("textbox", { name: "Headline" }).fill("Other words");
   await kept(lead);
   await expect(lead.getByText("The email has changed since it was written.")).toBeVisible();
-  await lead.getByRole("button", { name: "It still fits" }).click();
+  await lead.getByRole("button", { name: "Keep it as written" }).click();
   await expect(lead.getByText("The email has changed since it was written.")).toHaveCount(0);
-  await lead.getByRole("button", { name: "Make it from the email again" }).click();
+  await lead.getByRole("button", { name: "Generate it from the email again" }).click();
   await expect(lead.getByText("Made from the email.")).toBeVisible();
 });
 
@@ -291,7 +291,7 @@ test("an email is looked at as clients that recolour would show it, and as an in
   await openEmail(author, "Winter steam gala");
   const frame = author.frameLocator('iframe[title="Desktop proof"]');
   const light = await frame.locator("body").evaluate((b) => getComputedStyle(b).backgroundColor);
-  await author.getByLabel("As some clients show it, simulated").selectOption({ label: "Recoloured in full, simulated" });
+  await author.getByLabel("As some clients show it, simulated").selectOption({ label: "Fully inverted, simulated" });
   await expect.poll(() => frame.locator("body").evaluate((b) => getComputedStyle(b).backgroundColor)).not.toBe(light);
   await author.getByLabel("As some clients show it, simulated").selectOption({ label: "No media queries, simulated" });
   await expect.poll(() => frame.locator("style").first().textContent()).not.toContain("@media");

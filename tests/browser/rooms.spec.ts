@@ -165,6 +165,6 @@ for (const [width, height] of [
         expect((box?.x ?? 0) + (box?.width ?? 0)).toBeLessThanOrEqual((table?.x ?? 0) + (table?.width ?? 0) + 1);
       }
     }
-    await expect(page.getByRole("button", { name: "Take it away" })).toBeInViewport();
+    await expect(page.getByRole("button", { name: "Export" })).toBeInViewport();
   });
 }

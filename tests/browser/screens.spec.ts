@@ -36,16 +36,16 @@ for (const scheme of ["light", "dark"] as const) {
     await expectNoViolations(page, emails);
     await page.getByRole("button", { name: "Name, group and place" }).click();
     await page.getByRole("button", { name: /Used in/ }).click();
-    await page.getByRole("button", { name: "Narrow it for a template or row" }).click();
+    await page.getByRole("button", { name: "Override for a template or row" }).click();
     await expectNoViolations(page, emails);
     await page.getByRole("button", { name: "Global styles" }).click();
     await page.getByRole("button", { name: /^Primary button/ }).click();
     await page.getByLabel("Why this value?").selectOption({ label: "Heading 1" });
-    await page.getByRole("button", { name: /The release so far|All \d+ releases/ }).click();
+    await page.getByRole("button", { name: "Release history" }).click();
     await expectNoViolations(page, emails);
-    await page.getByRole("button", { name: "Bring in" }).click();
+    await page.getByRole("button", { name: "Import" }).click();
     await page.getByLabel("The website's CSS, or design tokens").fill(":root{--brand-new:#123456;--accent:#654321;--shadow:0 1px 2px}");
-    await page.getByRole("button", { name: "Show what it would do" }).click();
+    await page.getByRole("button", { name: "Preview" }).click();
     await expect(page.getByRole("button", { name: /over$/ })).toBeVisible();
     await expectNoViolations(page, emails);
     await page.goto("/pictures");
@@ -76,7 +76,7 @@ for (const scheme of ["light", "dark"] as const) {
     await page.goto("/start?from=email");
     await expect(page.getByRole("article").first()).toBeVisible();
     await expectNoViolations(page, emails);
-    await page.getByRole("button", { name: "Make the next one" }).first().click();
+    await page.getByRole("button", { name: "Next issue" }).first().click();
     await expect(page.getByRole("dialog")).toBeVisible();
     await expectNoViolations(page, emails);
     await page.goto("/checks/link-tags");
@@ -92,24 +92,26 @@ for (const scheme of ["light", "dark"] as const) {
     await expect(page.getByText("2 rows picked")).toBeVisible();
     await expectNoViolations(page, emails);
     for (const [item, there] of [
-      [/Lay out/, "Copy document"],
+      [/Paste a document/, "Document"],
       [/Find and replace/, "Replace with"],
     ] as const) {
-      await page.getByRole("button", { name: "All words" }).click();
+      await page.getByRole("button", { name: "Text tools" }).click();
       await page.getByRole("menuitem", { name: item }).click();
       await expect(page.getByRole("textbox", { name: there })).toBeVisible();
-      if (there === "Copy document") {
+      if (there === "Document") {
         await page.getByRole("textbox", { name: there }).fill("A heading\n\nWords below it.\n\nAnother\n\nMore.");
-        await page.getByRole("button", { name: "Show where it goes" }).click();
+        await page.getByRole("button", { name: "Preview" }).click();
         await expect(page.getByRole("button", { name: "Put it in" })).toBeVisible();
       }
       await expectNoViolations(page, emails);
       await page.getByRole("button", { name: "Close" }).last().click();
       await expect(page.getByRole("dialog")).toHaveCount(0);
     }
-    for (const item of [/Copy deck/, /Everything that was done/]) {
-      await page.getByRole("button", { name: "All words" }).click();
-      await page.getByRole("menuitem", { name: item }).click();
+    for (const item of ["Copy deck", "History"]) {
+      if (item === "Copy deck") {
+        await page.getByRole("button", { name: "Text tools" }).click();
+      }
+      await page.getByRole(item === "History" ? "button" : "menuitem", { name: item }).click();
       await expect(page.getByRole("dialog")).toBeVisible();
       await expectNoViolations(page, emails);
       await page.getByRole("button", { name: "Close" }).last().click();
@@ -159,7 +161,7 @@ for (const scheme of ["light", "dark"] as const) {
       .click();
     await expectNoViolations(page, emails);
     await page.getByRole("button", { name: "Add a row or a zone" }).click();
-    await expect(page.getByRole("dialog").getByRole("button", { name: /Open a zone/ })).toBeVisible();
+    await expect(page.getByRole("dialog").getByRole("button", { name: /Add a zone/ })).toBeVisible();
     await expectNoViolations(page, emails);
   });
 }

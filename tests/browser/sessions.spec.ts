@@ -14,7 +14,7 @@ test("a password is changed with the old one, and whoever is signed in elsewhere
   const page = await signIn(browser, "imran");
   await account(page, "Change your password");
   const dialog = page.getByRole("dialog", { name: "Change your password" });
-  const old = dialog.getByLabel(/^Your password now/);
+  const old = dialog.getByLabel(/^Current password/);
   const next = dialog.getByLabel(/^New password/);
   await expect(old).toBeFocused();
   await old.fill("not-the-password");

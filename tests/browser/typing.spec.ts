@@ -211,7 +211,7 @@ test("of two conflicts at once both are kept, closed and opened again, until eac
   await page.route("**/desk*", (route) => route.abort());
   const release = await slowLine(page);
   await order(page)
-    .getByRole("button", { name: /^Inbox line/ })
+    .getByRole("button", { name: /^Subject and sender/ })
     .click();
   await page.getByLabel("Subject").fill("His");
   await page.getByLabel("Preheader").fill("His too");
@@ -264,21 +264,21 @@ test("what is exported waits for what was typed, and an ended session is said", 
   const release = await slowLine(page);
   await row(page, /Hero/).click();
   await page.getByRole("textbox", { name: "Headline" }).fill("Typed a moment ago");
-  await page.getByRole("button", { name: "Take it away" }).click();
-  await page.getByRole("menuitem", { name: "Copy the HTML" }).click();
+  await page.getByRole("button", { name: "Export" }).click();
+  await page.getByRole("menuitem", { name: /^Copy the HTML/ }).click();
   await expect(page.getByRole("button", { name: "Copied" })).toHaveCount(0);
   release();
   await expect(page.getByRole("button", { name: "Copied" })).toBeVisible();
   expect(await page.evaluate(() => navigator.clipboard.readText())).toContain("Typed a moment ago");
 
-  await page.getByRole("button", { name: /Copied|Take it away/ }).click();
+  await page.getByRole("button", { name: /Copied|Export/ }).click();
   const download = page.waitForEvent("download");
-  await page.getByRole("menuitem", { name: "Message, .eml" }).click();
+  await page.getByRole("menuitem", { name: /^Message \(.eml\)/ }).click();
   expect((await download).suggestedFilename()).toBe("Exported.eml");
 
-  await expect(page.getByRole("button", { name: "Take it away" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Export" })).toBeVisible();
   await page.context().clearCookies();
-  await page.getByRole("button", { name: "Take it away" }).click();
+  await page.getByRole("button", { name: "Export" }).click();
   await page.getByRole("menuitem", { name: "Copy the plain text" }).click();
   await expect(page.getByRole("status").filter({ hasText: /sign/i })).toBeVisible();
   await expect(page.getByRole("button", { name: "Copied" })).toHaveCount(0);

@@ -124,7 +124,7 @@ internal static class JsonRules
 
         if (text.Contains('\0', StringComparison.Ordinal))
         {
-            throw new JsonException($"The text in \"{where}\" holds the character U+0000, which is no letter. Take it out.");
+            throw new JsonException($"The text in \"{where}\" holds the character U+0000, which is no letter. Remove it.");
         }
 
         if (text.Length > longest)

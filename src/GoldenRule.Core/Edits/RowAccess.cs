@@ -62,7 +62,7 @@ internal static class RowAccess
             }
         }
 
-        throw new StructureException($"There is no piece {piece} in row {row.Id}; it may have been removed.", piece);
+        throw new StructureException($"There is no block {piece} in row {row.Id}; it may have been removed.", piece);
     }
 
     /// <summary>What stands around the blocks of a column of an own row.</summary>
@@ -75,7 +75,7 @@ internal static class RowAccess
     };
 
     private static SavedRow Own(PlacedRow placed) => placed.Own
-        ?? throw new StructureException("The pieces of a saved row are arranged in the saved row itself. Detach it to arrange them here.", placed.Id);
+        ?? throw new StructureException("The blocks of a saved row are arranged in the saved row itself. Unlink it from the library to arrange them here.", placed.Id);
 
     private static StructureException Missing(string? row) => new($"Row {row} is not here; it may have been removed.", row);
 }

@@ -136,11 +136,11 @@ internal static class MasterPieces
         RefuseEmail(document);
         return RowAccess.Change(document, row, placed => placed.Own is { } own
             ? placed with { Own = own with { Row = Replace(own.Row, ofOwn(Find(own.Row, piece))) } }
-            : placed with { Rules = With(placed.Rules, piece ?? throw new StructureException("Which piece?", row), ofPlaced) });
+            : placed with { Rules = With(placed.Rules, piece ?? throw new StructureException("Which block?", row), ofPlaced) });
     }
 
     public static Document ChangeBlock(Document document, string? row, string piece, Func<PieceRules, PieceRules> ofPlaced, Func<Block, Block> ofOwn) =>
-        Change(document, row, piece, ofPlaced, found => found is Block block ? ofOwn(block) : throw new StructureException($"Piece {piece} is not a block.", piece));
+        Change(document, row, piece, ofPlaced, found => found is Block block ? ofOwn(block) : throw new StructureException($"{piece} is not a block.", piece));
 
     public static T? Read<T>(Document document, string? row, string? piece, Func<PieceRules, T?> ofPlaced, Func<Piece, T?> ofOwn)
     {
@@ -152,7 +152,7 @@ internal static class MasterPieces
     public static Piece Find(Row row, string? piece) =>
         piece is null || piece == row.Id ? row
         : (Piece?)row.FindColumn(piece) ?? row.Blocks.FirstOrDefault(b => b.Id == piece)
-        ?? throw new StructureException($"There is no piece {piece} in row {row.Id}.", piece);
+        ?? throw new StructureException($"There is no block {piece} in row {row.Id}.", piece);
 
     private static void RefuseEmail(Document document)
     {

@@ -94,5 +94,5 @@ public sealed record KeepAside(string Key, SetAside Aside) : Edit
 
 internal static class AsideEdits
 {
-    public static StructureException Missing(string key) => new("That is not set aside any more; someone has put it away.", key);
+    public static StructureException Missing(string key) => new("That text is not there any more; someone has discarded it.", key);
 }

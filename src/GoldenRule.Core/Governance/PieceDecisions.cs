@@ -22,7 +22,7 @@ internal static class PieceDecisions
             return Refusals.Refuse(Rules.WrongType, Refusals.Path(row, piece), $"\"{Refusals.Name(block)}\" holds another type of value in \"{field}\".");
         }
 
-        return AskPiece(person, document, row, piece, Aspect.Content, Rules.LockContent, $"What \"{Refusals.Name(block)}\" says is sealed");
+        return AskPiece(person, document, row, piece, Aspect.Content, Rules.LockContent, $"What \"{Refusals.Name(block)}\" says is locked");
     });
 
     public static Decision Look(Person person, OpenDocument.OfRows document, string row, string piece, string property, string? value) =>
@@ -42,7 +42,7 @@ internal static class PieceDecisions
             return Decision.Yes;
         }
 
-        var locked = AskPiece(person, document, row, piece, Aspect.Look, Rules.LockLook, $"How \"{Name(row, piece)}\" looks is sealed");
+        var locked = AskPiece(person, document, row, piece, Aspect.Look, Rules.LockLook, $"How \"{Name(row, piece)}\" looks is locked");
         var offered = (block?.Offers ?? row.Row.Offers).GetValueOrDefault(property, []);
         return locked is Decision.Refused || value is null || row.IsBuilt || offered.Contains(value)
             ? locked
@@ -56,7 +56,7 @@ internal static class PieceDecisions
     public static Decision Shown(Person person, OpenDocument.OfRows document, OrderedRow row, string piece) =>
         row.FindBlock(piece) is null && piece != row.Row.Id
             ? Missing(row, piece)
-            : AskPiece(person, document, row, piece, Aspect.Content, Rules.LockContent, $"Where \"{Name(row, piece)}\" is shown is sealed");
+            : AskPiece(person, document, row, piece, Aspect.Content, Rules.LockContent, $"Where \"{Name(row, piece)}\" is shown is locked");
 
     /// <summary>Adding, taking out and moving pieces of a row.</summary>
     /// <param name="piece">A block or a column; null: the row itself.</param>
@@ -66,7 +66,7 @@ internal static class PieceDecisions
     {
         if (!row.IsOwn)
         {
-            return Refusals.Refuse(Rules.SavedRow, row.Id, $"\"{row.Name}\" is a saved row: a lead or a designer arranges its pieces in the library.");
+            return Refusals.Refuse(Rules.SavedRow, row.Id, $"\"{row.Name}\" is a saved row: a lead or a designer arranges its blocks in the library.");
         }
 
         if (piece is not null && piece != row.Row.Id && row.Row.FindColumn(piece) is null && row.FindBlock(piece) is null)
@@ -80,7 +80,7 @@ internal static class PieceDecisions
         }
 
         return row.Zone is not { OwnRows: true }
-            ? Refusals.Refuse(Rules.LockArrangement, row.Id, $"The pieces of \"{row.Name}\" stay where they are. A lead or a designer can change that, in the library.")
+            ? Refusals.Refuse(Rules.LockArrangement, row.Id, $"The blocks of \"{row.Name}\" stay where they are. A lead or a designer can change that, in the library.")
             : Refusals.First(
                 RowDecisions.Arrange(person, document, row.Zone, row),
                 AskPiece(person, document, row, piece ?? row.Row.Id, Aspect.Arrangement, Rules.LockArrangement, $"\"{Name(row, piece ?? row.Row.Id)}\" stays where it is"));
@@ -119,7 +119,7 @@ internal static class PieceDecisions
     public static Decision Background(Person person, OpenDocument.OfRows document, string row) => Refusals.OnRow(document, row, found =>
         !found.IsOwn ? Refusals.Refuse(Rules.SavedRow, found.Id, $"\"{found.Name}\" is a saved row: a lead or a designer chooses its background in the library.")
         : document is OpenDocument.OfEmail && found.Zone is not { OwnRows: true } ? Refusals.Refuse(Rules.LockLook, found.Id, $"The background of \"{found.Name}\" stays as it is. A lead or a designer can change that, in the library.")
-        : AskPiece(person, document, found, found.Row.Id, Aspect.Look, Rules.LockLook, $"How \"{found.Name}\" looks is sealed"));
+        : AskPiece(person, document, found, found.Row.Id, Aspect.Look, Rules.LockLook, $"How \"{found.Name}\" looks is locked"));
 
     public static Decision Insert(Person person, OpenDocument.OfRows document, InsertBlock edit) => document is OpenDocument.OfEmail && !IsPlain(edit.Block)
         ? Refusals.Refuse(Rules.Library, $"{edit.Row}/{edit.Block.Id}", "A block put into an email cannot bring locks, limits or instructions of its own.")
@@ -151,7 +151,7 @@ internal static class PieceDecisions
 
     private static Decision OnBlock(OrderedRow row, string piece, Func<Block, Decision> decide) => row.FindBlock(piece) is { } block ? decide(block) : Missing(row, piece);
 
-    private static Decision.Refused Missing(OrderedRow row, string piece) => Refusals.Refuse(Rules.Unknown, Refusals.Path(row, piece), $"\"{row.Name}\" has no piece \"{piece}\".");
+    private static Decision.Refused Missing(OrderedRow row, string piece) => Refusals.Refuse(Rules.Unknown, Refusals.Path(row, piece), $"\"{row.Name}\" has no block \"{piece}\".");
 
     private static string Name(OrderedRow row, string piece) => row.FindBlock(piece) is { } block ? Refusals.Name(block) : row.Name;
 }

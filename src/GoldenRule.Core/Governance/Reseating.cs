@@ -114,21 +114,21 @@ public static class Reseating
         var block = seat.FindBlock(part.Piece);
         if (block is null && part.Piece != seat.Row.Id)
         {
-            return "The piece is no longer there.";
+            return "The block is no longer there.";
         }
 
         if (part.Property is { } property)
         {
             var look = block?.Look ?? seat.Row.Look;
-            return block is not null && !look.ContainsKey(property) ? "The piece has no such look any more."
-                : EffectiveLocks.Of(seat, part.Piece, Aspect.Look) is Lock.Sealed ? "How it looks is sealed now."
+            return block is not null && !look.ContainsKey(property) ? "The block has no such look any more."
+                : EffectiveLocks.Of(seat, part.Piece, Aspect.Look) is Lock.Sealed ? "How it looks is locked now."
                 : (block?.Offers ?? seat.Row.Offers).GetValueOrDefault(property, []).Contains(part.Choice!) ? null
                 : "The choice is not offered any more.";
         }
 
         if (EffectiveLocks.Of(seat, part.Piece, Aspect.Content) is Lock.Sealed)
         {
-            return part.Shown is null ? "What it says is sealed now." : "Where it is shown is sealed now.";
+            return part.Shown is null ? "What it says is locked now." : "Where it is shown is locked now.";
         }
 
         if (part.Field is not { } field)

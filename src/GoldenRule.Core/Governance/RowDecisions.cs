@@ -132,7 +132,7 @@ internal static class RowDecisions
             EffectiveLocks.OfArrangement(zone),
             Rules.LockArrangement,
             row?.Id ?? zone?.Id,
-            row is null ? $"What stands in \"{Refusals.Name(zone!)}\" is sealed" : $"\"{row.Name}\" stays where it is");
+            row is null ? $"What stands in \"{Refusals.Name(zone!)}\" is locked" : $"\"{row.Name}\" stays where it is");
 
     private static Decision Place(OpenDocument.OfRows document, string? zone) => (document, zone) switch
     {

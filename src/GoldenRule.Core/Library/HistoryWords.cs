@@ -30,7 +30,7 @@ public static class HistoryWords
             TakeUpdate { Back.IsEmpty: false } e => $"went back to release {e.Template} of the template",
             TakeUpdate e when e.Rows.IsEmpty => $"took release {e.Template} of the template",
             TakeUpdate e => $"took an update of {(e.Rows.Count == 1 ? Row(e.Rows.Keys.First()) : $"{e.Rows.Count} rows")}",
-            PutAway => "put away something that was set aside",
+            PutAway => "discarded text that was not placed",
             KeepAside => "set something aside again",
             InsertRow e => $"added {masters.NameOf(e.Row)}",
             RemoveRow e => $"removed {Row(e.Row)}",
@@ -46,14 +46,14 @@ public static class HistoryWords
             DuplicateBlock e => $"duplicated {Piece(e.Row, e.Piece)}",
             SplitText e => $"split {Piece(e.Row, e.Piece)}",
             JoinTexts e => $"joined {Piece(e.Row, e.Piece)} with the text below",
-            SetLayout or RestoreColumns => "laid out the columns of a row",
+            SetLayout or RestoreColumns => "set the columns of a row",
             SetBackground => "changed the background of a row",
             _ => "changed its rules",
         };
 
         string Row(string? id) => id is not null && before.Find(id) is { } row ? row.Name : "a row";
 
-        string Piece(string? row, string piece) => before.Find(row ?? "") is not { } found ? "a piece"
+        string Piece(string? row, string piece) => before.Find(row ?? "") is not { } found ? "a block"
             : found.FindBlock(piece) is { } block ? $"{(block.Name ?? Label(block)).ToLowerInvariant()} of {found.Name}"
             : found.Name;
 

@@ -81,7 +81,7 @@ public static class RulesSummary
 
     private static string Who(Lock @lock) => @lock switch
     {
-        Lock.Sealed => "sealed",
+        Lock.Sealed => "locked",
         Lock.Reserved { Roles.IsEmpty: true } reserved => $"{Count(reserved.People.Length, "named person", "named people")} only",
         Lock.Reserved reserved => string.Join(" and ", reserved.Roles.Select(r => r.ToString().ToLowerInvariant() + "s")) + " only",
         _ => "anyone",

@@ -191,7 +191,7 @@ public static class Structure
             {
                 if (piece != row.Row.Id || !fill.Content.IsEmpty)
                 {
-                    throw new StructureException($"\"{row.Name}\" has no piece \"{piece}\" to fill.", place);
+                    throw new StructureException($"\"{row.Name}\" has no block \"{piece}\" to fill.", place);
                 }
 
                 foreach (var (property, value) in fill.Look)
@@ -230,7 +230,7 @@ public static class Structure
             var block = column?.Blocks.FirstOrDefault(b => b.Id == piece);
             if (column is null && piece != master.Row.Id)
             {
-                throw new StructureException($"\"{master.Name}\" has no piece \"{piece}\" to set rules for.", place);
+                throw new StructureException($"\"{master.Name}\" has no block \"{piece}\" to set rules for.", place);
             }
 
             foreach (var aspect in Enum.GetValues<Aspect>())

@@ -46,7 +46,7 @@ public static class CheckEndpoints
         CheckPolicy policy, ClaimsPrincipal user, HttpRequest request, HttpResponse response, GoldenRuleDb db, TimeProvider clock, CancellationToken cancel)
     {
         var person = user.Person();
-        person.MustBe("Leads say what is checked and how gravely.", Role.Lead);
+        person.MustBe("Leads set what is checked and how severe it is.", Role.Lead);
 
         var types = await db.CampaignTypes.Select(t => t.Key).ToListAsync(cancel);
         var faults = policy.Faults()

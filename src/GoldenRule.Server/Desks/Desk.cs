@@ -68,7 +68,7 @@ public sealed class Desk(ProofPress press, EditRoad road)
             pressed.Laid.Email.Attachments,
             pressed.Laid.Email.Language,
             kept.Document is Email held ? DeskAside.Of(held.SetAside) : [],
-            open is OpenDocument.OfSavedRow ? new Allowance(false, Rules.WrongType, "A row has no inbox line.") : Allowance.From(Governor.Decide(person, new SetDetail("subject", ""), open)),
+            open is OpenDocument.OfSavedRow ? new Allowance(false, Rules.WrongType, "A row has no subject and sender.") : Allowance.From(Governor.Decide(person, new SetDetail("subject", ""), open)),
             open is OpenDocument.OfTemplate ? Allowances.OfZone(person, open, null) : new Allowance(false, Rules.LockArrangement, "Rows are added in zones."),
             [.. pressed.Order.Template.Order.Select(layer.Item)],
             [

@@ -109,7 +109,7 @@ public static class DeskEndpoints
         var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
         var order = Laid.Of(kept).Order;
         var found = order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
-        var block = found.FindBlock(piece) ?? throw ProblemException.NotFound("That row has no such piece.");
+        var block = found.FindBlock(piece) ?? throw ProblemException.NotFound("That row has no such block.");
         return block.Content.ContainsKey(field)
             ? Provenance.OfField(found, order.Template.Name, block, field)
             : Provenance.OfLook(found, order.Template.Name, block, field);

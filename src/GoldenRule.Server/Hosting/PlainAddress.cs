@@ -9,7 +9,7 @@ public static class PlainAddress
         {
             if (values.Append(name).Any(v => v is not null && !IsPlain(v)))
             {
-                throw new ProblemException(400, "bad-request", "The request cannot be read", $"\"{name.Replace("\0", "", StringComparison.Ordinal)}\" in the address holds a character that is no letter. Take it out.");
+                throw new ProblemException(400, "bad-request", "The request cannot be read", $"\"{name.Replace("\0", "", StringComparison.Ordinal)}\" in the address holds a character that is no letter. Export.");
             }
         }
 

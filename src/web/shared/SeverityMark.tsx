@@ -1,18 +1,22 @@
 import type { Severity } from "../api/types";
 import classes from "./SeverityMark.module.css";
 
-const shapes: Record<Severity, { mark: string; word: string }> = {
-  stop: { mark: "■", word: "stop" },
-  warn: { mark: "▲", word: "warn" },
-  advise: { mark: "●", word: "advise" },
+/** Each severity by its shape and its words. */
+export const severities: Record<Severity, { mark: string; one: string; many: string }> = {
+  stop: { mark: "■", one: "blocker", many: "blockers" },
+  warn: { mark: "▲", one: "warning", many: "warnings" },
+  advise: { mark: "●", one: "piece of advice", many: "pieces of advice" },
 };
+
+/** As a choice or a heading. */
+export const severityNames: Record<Severity, string> = { stop: "Blocker", warn: "Warning", advise: "Advice" };
 
 /** A severity by shape, colour and (for those who listen) word. */
 export function SeverityMark({ severity }: { severity: Severity }) {
   return (
     <span className={classes[severity]}>
-      <span aria-hidden>{shapes[severity].mark}</span>
-      <span className="only-heard">{shapes[severity].word}: </span>
+      <span aria-hidden>{severities[severity].mark}</span>
+      <span className="only-heard">{severityNames[severity]}: </span>
     </span>
   );
 }

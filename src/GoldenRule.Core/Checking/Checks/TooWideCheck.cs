@@ -10,7 +10,7 @@ public sealed class TooWideCheck : RowCheck
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "A piece in a column narrower than it needs is squeezed until it cannot be read (common practice, no source).";
+    public override string Why => "A block in a column narrower than it needs is squeezed until it cannot be read (common practice, no source).";
 
     public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
     {

@@ -4,11 +4,11 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { AuditCount, AuditFinding } from "../../api/types";
+import { countOf, dayOf, numberOf } from "../../shared/format";
 import { JobProgress } from "../../shared/JobProgress";
 import { rooms } from "../../shared/rooms";
 import { SeverityMark } from "../../shared/SeverityMark";
 import { hasEnded, useJob } from "../../shared/useJob";
-import { dayOf } from "../../shared/when";
 import classes from "./ChecksRoom.module.css";
 
 type By = "check" | "template" | "campaignType";
@@ -37,27 +37,27 @@ export function AuditSheet() {
   const found = audit.data?.audit;
   const counts = found ? { check: found.byCheck, template: found.byTemplate, campaignType: found.byCampaignType }[by] : [];
   return (
-    <section aria-label="The whole library">
+    <section aria-label="Library audit">
       <div className={classes.acts}>
         <Button onClick={() => start()} disabled={running}>
-          {found ? "Look through the library again" : "Look through the library"}
+          {found ? "Run the audit again" : "Run the audit"}
         </Button>
         {found && (
           <Button variant="default" component="a" href="/api/audits/newest.csv">
             Download as CSV
           </Button>
         )}
-        {running && job && <JobProgress job={job} name="Looking through the library" />}
+        {running && job && <JobProgress job={job} name="Running the audit" />}
         {(fault || job?.state === "failed") && <p role="alert">{fault ?? job?.step}</p>}
         {found && !running && (
           <p className="soft">
-            {found.documents} looked at {dayOf(found.at)}, nothing found in {found.clean} of them.
+            {countOf(found.documents, "document")} checked {dayOf(found.at)}, {numberOf(found.clean)} without a finding.
           </p>
         )}
       </div>
       {!found && !running && !audit.isPending && (
         <p className={classes.about}>
-          Runs every check over every email, template and saved row, and tells what is found where. The first look has not been taken yet.
+          Runs every check over every email, template and saved row, and lists what it finds. No audit has been run yet.
         </p>
       )}
       {found && (
@@ -96,10 +96,10 @@ function Counts({ counts, only, onOnly }: { counts: AuditCount[]; only?: string;
           <th scope="col">
             <span className="only-heard">What</span>
           </th>
-          <th scope="col">stop</th>
-          <th scope="col">warn</th>
-          <th scope="col">advise</th>
-          <th scope="col">in</th>
+          <th scope="col">Blockers</th>
+          <th scope="col">Warnings</th>
+          <th scope="col">Advice</th>
+          <th scope="col">Documents</th>
         </tr>
       </thead>
       <tbody>

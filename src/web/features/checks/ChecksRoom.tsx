@@ -19,9 +19,9 @@ export default function ChecksRoom() {
   const policy = useCheckPolicy();
   const checks = useQuery({ queryKey: ["checks"], staleTime: Number.POSITIVE_INFINITY, queryFn: () => ask(api.GET("/api/checks")) });
   const parts = [
-    ...(audits ? [{ to: "audit", name: "The whole library" }] : []),
-    { to: "severities", name: "How grave" },
-    { to: "clients", name: "Readers' mail clients" },
+    ...(audits ? [{ to: "audit", name: "Library audit" }] : []),
+    { to: "severities", name: "Severity" },
+    { to: "clients", name: "Mail clients" },
     { to: "hosts", name: "Allowed sites" },
     { to: "senders", name: "Allowed senders" },
     { to: "link-tags", name: "Link tracking" },

@@ -22,7 +22,7 @@ export function ClientMixSheet({ policy }: { policy: Policy }) {
     policy.set({ ...answer.policy, clients: share ? { ...rest, [key]: share } : rest });
   };
   return (
-    <section aria-label="Readers' mail clients">
+    <section aria-label="Mail clients">
       <p className={classes.about}>
         How many of a hundred readers use each client: your sending platform's reports tell. What is left out of an email is counted by it.{" "}
         <b role="status">{total === 0 ? "Nothing is set: every client counts alike." : `${Math.round(total * 10) / 10} of 100 set.`}</b>

@@ -16,7 +16,7 @@ const usual: LinkTag[] = [
 export function LinkTagsSheet({ mayChange }: { mayChange: boolean }) {
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
   return (
-    <section aria-label="What links get" className={classes.tagsSheet}>
+    <section aria-label="Link tracking" className={classes.tagsSheet}>
       <p className={classes.about}>
         Names and values that addresses get when an email goes out. A value may name {"{campaign}"}, {"{type}"}, {"{day}"} and {"{row}"}.
         What an address has already stays; ways out and “view in browser” are left alone.
@@ -72,7 +72,7 @@ function TypeTags({ type, mayChange }: { type: CampaignType; mayChange: boolean 
           />
           {mayChange && (
             <button type="button" className="plain underlined" onClick={() => keep.mutate(tags.filter((_, i) => i !== at))}>
-              Take off<span className="only-heard"> {tag.name}</span>
+              Remove<span className="only-heard"> {tag.name}</span>
             </button>
           )}
         </div>
@@ -91,11 +91,11 @@ function TypeTags({ type, mayChange }: { type: CampaignType; mayChange: boolean 
         <p>
           {tags.length === 0 ? (
             <Button variant="default" onClick={() => keep.mutate(usual)}>
-              Tag links the usual way
+              Add the usual tags
             </Button>
           ) : (
             <button type="button" className="plain underlined" onClick={() => setTags([...tags, { name: "", value: "" }])}>
-              Add another
+              Add a tag
             </button>
           )}
         </p>

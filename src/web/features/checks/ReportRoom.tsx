@@ -3,11 +3,12 @@ import { Fragment } from "react";
 import { Link, useParams } from "react-router";
 import { api, ask } from "../../api/client";
 import type { Report } from "../../api/types";
+import { kilobytesOf, numberOf } from "../../shared/format";
 import { SeverityMark } from "../../shared/SeverityMark";
 import classes from "./ReportRoom.module.css";
-import { groups, kilobytes, ofAHundred } from "./words";
+import { groups, ofAHundred } from "./words";
 
-/** Everything the checks say of one email: findings with their reasons, its weight, and what mail clients make of it. */
+/** All findings of one email: findings with their reasons, its weight, and what mail clients make of it. */
 export default function ReportRoom() {
   const { id = "" } = useParams();
   const report = useQuery({
@@ -31,9 +32,9 @@ function Sheet({ id, report }: { id: string; report: Report }) {
       </header>
       <dl className={classes.figures}>
         <Figure name="Checks" value={`${report.checks} run, ${findings.length === 0 ? "nothing found" : `${findings.length} found`}`} />
-        <Figure name="HTML" value={`${kilobytes(report.htmlBytes)} of 102`} />
-        <Figure name="Style block" value={`${report.headStyle.toLocaleString("en-GB")} of 8,192 characters`} />
-        <Figure name="Pictures" value={kilobytes(report.pictureBytes)} />
+        <Figure name="HTML" value={`${kilobytesOf(report.htmlBytes)} of 102`} />
+        <Figure name="Style block" value={`${numberOf(report.headStyle)} of ${numberOf(8192)} characters`} />
+        <Figure name="Pictures" value={kilobytesOf(report.pictureBytes)} />
         <Figure
           name="Reading"
           value={
@@ -75,7 +76,7 @@ function Sheet({ id, report }: { id: string; report: Report }) {
                       <td>
                         {f.place.row ? (
                           <Link to={`/emails/${id}#${[f.place.row, f.place.piece, f.place.field].filter(Boolean).join("/")}`}>
-                            {f.placeName ?? (f.place.row === "details" ? "Inbox line" : "Zone")}
+                            {f.placeName ?? (f.place.row === "details" ? "Subject and sender" : "Zone")}
                           </Link>
                         ) : (
                           "Whole email"

@@ -1,6 +1,7 @@
 import { Fragment, useState } from "react";
 import type { components } from "../../api/schema";
 import type { CheckEntry } from "../../api/types";
+import { severityNames } from "../../shared/SeverityMark";
 import { CampaignTypeSelect, everywhere } from "./CampaignTypeSelect";
 import classes from "./ChecksRoom.module.css";
 import type { Policy } from "./useCheckPolicy";
@@ -9,8 +10,9 @@ import { groups } from "./words";
 type Setting = components["schemas"]["Setting"];
 
 const settings: Setting[] = ["stop", "warn", "advise", "off"];
+const names: Record<Setting, string> = { ...severityNames, off: "Off" };
 
-/** How grave each check is, for all campaign types or for one. */
+/** Severity each check is, for all campaign types or for one. */
 export function SeveritySheet({ policy, checks }: { policy: Policy; checks: CheckEntry[] }) {
   const [type, setType] = useState(everywhere);
   const { answer, set } = policy;
@@ -25,11 +27,11 @@ export function SeveritySheet({ policy, checks }: { policy: Policy; checks: Chec
     set({ ...answer.policy, severities: Object.keys(here).length > 0 ? { ...others, [type]: here } : others });
   };
   return (
-    <section aria-label="How grave">
+    <section aria-label="Severity">
       <p className={classes.about}>
         <CampaignTypeSelect value={type} onChange={setType} />{" "}
         <span className="soft">
-          What stops keeps an email from going out. Where the law or the email's own integrity speaks, nothing is to be set.
+          A blocker keeps an email from going out. Checks of the law, or of whether the email works at all, cannot be changed.
           {!answer.mayChange && " Leads set the rest."}
         </span>
       </p>
@@ -37,7 +39,7 @@ export function SeveritySheet({ policy, checks }: { policy: Policy; checks: Chec
         <thead>
           <tr>
             <th scope="col">Check</th>
-            <th scope="col">How grave</th>
+            <th scope="col">Severity</th>
             <th scope="col">Why it matters</th>
           </tr>
         </thead>
@@ -59,19 +61,21 @@ export function SeveritySheet({ policy, checks }: { policy: Policy; checks: Chec
                       <th scope="row">{check.label}</th>
                       <td>
                         {check.fixed ? (
-                          <span>{check.usual}, always</span>
+                          <span>{severityNames[check.usual]}, always</span>
                         ) : (
                           <select
-                            aria-label={`${check.label}, how grave`}
+                            aria-label={`${check.label}, severity`}
                             data-set={own !== undefined}
                             disabled={!answer.mayChange}
                             value={own ?? ""}
                             onChange={(e) => change(check.name, e.currentTarget.value)}
                           >
-                            <option value="">{beneath ? `${beneath}, as for all` : `${check.usual}, as usual`}</option>
+                            <option value="">
+                              {beneath ? `${names[beneath]}, as for all campaign types` : `${severityNames[check.usual]}, by default`}
+                            </option>
                             {settings.map((s) => (
                               <option key={s} value={s}>
-                                {s}
+                                {names[s]}
                               </option>
                             ))}
                           </select>

@@ -29,7 +29,7 @@ export function useCheckPolicy() {
   return {
     answer,
     fault: policy.error?.message ?? put.error?.message,
-    notice: put.isPending ? "keeping…" : put.isSuccess ? "kept" : undefined,
+    notice: put.isPending ? "Saving…" : put.isSuccess ? "Saved" : undefined,
     undo:
       former && put.isSuccess
         ? () => {

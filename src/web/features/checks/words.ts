@@ -11,5 +11,3 @@ export const groups: Record<CheckGroup, string> = {
 
 /** A share of readers, 0 to 1, as people say it. */
 export const ofAHundred = (share: number) => (share === 0 ? "none" : share < 0.01 ? "under 1 of 100" : `${Math.round(share * 100)} of 100`);
-
-export const kilobytes = (bytes: number) => `${Math.round(bytes / 1024).toLocaleString("en-GB")} KB`;

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { Coverage, CoverageCell, RowKind } from "../../api/types";
+import { countOf } from "../../shared/format";
 import { kindLabel, rowKinds } from "../rows/rowKinds";
 import { useIs } from "../session/useSession";
 import classes from "./CoverageRoom.module.css";
@@ -55,7 +56,7 @@ function Sheet({ coverage, plans }: { coverage: Coverage; plans: boolean }) {
                 <th key={type.key} scope="col">
                   {type.name}
                   <span className={classes.team}>
-                    {type.team}, {type.templates === 1 ? "1 template" : `${type.templates} templates`}
+                    {type.team}, {countOf(type.templates, "template")}
                   </span>
                 </th>
               ))}
@@ -134,7 +135,7 @@ function Cell({ cell, name, plans }: { cell: CoverageCell; name: string; plans: 
           <span className={classes.plan}>
             {gap && cell.rows.length === 0 && (
               <Link to={make} aria-label={`Make a ${kindLabel(cell.rowKind as RowKind).toLowerCase()} row, ${name}`}>
-                Make the row
+                Create the row
               </Link>
             )}
             <Menu position="bottom-start">
@@ -145,17 +146,17 @@ function Cell({ cell, name, plans }: { cell: CoverageCell; name: string; plans: 
               </Menu.Target>
               <Menu.Dropdown>
                 <Menu.Item disabled={cell.needed === true} onClick={() => need.mutate(true)}>
-                  It is needed
+                  Mark as needed
                 </Menu.Item>
                 <Menu.Item disabled={cell.needed === false} onClick={() => need.mutate(false)}>
-                  It is not needed
+                  Mark as not needed
                 </Menu.Item>
                 <Menu.Item disabled={cell.needed == null} onClick={() => need.mutate(null)}>
-                  Leave it open
+                  Clear the mark
                 </Menu.Item>
                 <Menu.Divider />
                 <Menu.Item component={Link} to={make}>
-                  Make a row for it
+                  Create a row
                 </Menu.Item>
               </Menu.Dropdown>
             </Menu>

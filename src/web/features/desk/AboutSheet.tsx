@@ -51,13 +51,13 @@ export function AboutSheet({ desk, about }: { desk: Desk; about: DeskAbout }) {
       {desk.kind === "row" && <RowParts about={about} />}
       <Serves desk={desk} about={about} />
       <div className={classes.block}>
-        <LineInput id="about-tags" label="Tags, parted by commas" value={tags} onChange={setTags} />
+        <LineInput id="about-tags" label="Tags, separated by commas" value={tags} onChange={setTags} />
         <NotStored reason={tagsRefused} />
       </div>
       {desk.kind === "template" && (
         <label className={classes.tick}>
           <input type="checkbox" checked={open} onChange={(e) => setOpen(e.currentTarget.checked)} />
-          Authors may write the plain text by hand
+          Authors may edit the plain text
         </label>
       )}
       <StandingPart desk={desk} about={about} />
@@ -92,7 +92,7 @@ function RowParts({ about }: { about: DeskAbout }) {
       </div>
       {about.variantOf && (
         <div className={classes.block}>
-          <LineInput id="about-varies" label="What this variant varies" value={varies} onChange={setVaries} />
+          <LineInput id="about-varies" label="Variant of, and what differs" value={varies} onChange={setVaries} />
           <NotStored reason={variesRefused} />
         </div>
       )}
@@ -153,7 +153,7 @@ function Serves({ desk, about }: { desk: Desk; about: DeskAbout }) {
   }
   return (
     <fieldset className={classes.serves}>
-      <legend>Serves</legend>
+      <legend>For campaign types</legend>
       <label>
         <input type="checkbox" checked={chosen.length === 0} onChange={() => set([])} />
         All campaign types

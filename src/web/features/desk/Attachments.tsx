@@ -2,13 +2,12 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { api, ask } from "../../api/client";
 import type { Attachment } from "../../api/types";
+import { kilobytesOf } from "../../shared/format";
 import { upload } from "../../shared/upload";
 import { useLiveField } from "../../shared/useLiveField";
 import classes from "./Attachments.module.css";
 import type { Desk } from "./DeskStore";
 import { FindingLine } from "./fields/FindingLine";
-
-const kb = (bytes: number) => `${Math.ceil(bytes / 1024).toLocaleString("en-GB")} KB`;
 
 /** The files that go out with the email: chosen from the library, or added to it. */
 export function Attachments({ desk }: { desk: Desk }) {
@@ -36,7 +35,7 @@ export function Attachments({ desk }: { desk: Desk }) {
           "/api/files",
           file,
           file.name,
-          `"${file.name}" is too large; a file has at most ${kb(library.data?.mostEach ?? 0)}.`,
+          `"${file.name}" is too large; a file has at most ${kilobytesOf(library.data?.mostEach ?? 0)}.`,
           setSent,
         ),
       );
@@ -56,14 +55,14 @@ export function Attachments({ desk }: { desk: Desk }) {
         <ul>
           {attached.map((file) => (
             <li key={file.file}>
-              <a href={`/api/files/${file.file}`}>{file.name}</a> <span className="soft">{kb(file.bytes)}</span>
+              <a href={`/api/files/${file.file}`}>{file.name}</a> <span className="soft">{kilobytesOf(file.bytes)}</span>
               <button
                 type="button"
                 className="plain underlined"
                 disabled={!desk.detailsAllowance.allowed}
                 onClick={() => set((files) => files.filter((a) => a.file !== file.file))}
               >
-                Take off<span className="only-heard"> {file.name}</span>
+                Remove<span className="only-heard"> {file.name}</span>
               </button>
             </li>
           ))}
@@ -102,7 +101,7 @@ export function Attachments({ desk }: { desk: Desk }) {
               <option value="">From the library…</option>
               {others.map((file) => (
                 <option key={file.id} value={file.id}>
-                  {file.name}, {kb(file.bytes)}
+                  {file.name}, {kilobytesOf(file.bytes)}
                 </option>
               ))}
             </select>
@@ -120,7 +119,8 @@ export function Attachments({ desk }: { desk: Desk }) {
       ))}
       {attached.length === 0 && library.data && (
         <p className="soft">
-          {library.data.extensions.join(", ")}; up to {kb(library.data.mostEach)} each, {kb(library.data.mostTogether)} together.
+          {library.data.extensions.join(", ")}; up to {kilobytesOf(library.data.mostEach)} each, {kilobytesOf(library.data.mostTogether)}{" "}
+          together.
         </p>
       )}
     </fieldset>

@@ -134,7 +134,7 @@ function Piece({ row, column, block, at, desk, held, onAddBelow }: PieceProps) {
               {others.length > 0 && (
                 <Menu.Sub>
                   <Menu.Sub.Target>
-                    <Menu.Sub.Item>Change places with</Menu.Sub.Item>
+                    <Menu.Sub.Item>Swap with</Menu.Sub.Item>
                   </Menu.Sub.Target>
                   <Menu.Sub.Dropdown>
                     {others.map((other) => (
@@ -160,7 +160,7 @@ function Piece({ row, column, block, at, desk, held, onAddBelow }: PieceProps) {
                 disabled={!block.arrange.allowed}
                 onClick={() => store.edit({ kind: "remove-block", row: row.id, piece: block.id })}
               >
-                Take out
+                Remove
               </Menu.Item>
               <Menu.Item onClick={onAddBelow}>Add a block below</Menu.Item>
               {block.kind === "text" && below?.kind === "text" && (

@@ -1,5 +1,6 @@
 import { Button } from "@mantine/core";
 import type { CopyPlan } from "../../api/types";
+import { countOf } from "../../shared/format";
 import classes from "./CopyPlanView.module.css";
 import { useDeskContext } from "./useDesk";
 
@@ -14,7 +15,7 @@ export function CopyPlanView({ plan, act, onDone }: { plan: CopyPlan; act: strin
   return (
     <section aria-label="What would change" className={classes.plan}>
       <p role="status">
-        {changes === 0 ? "Nothing would change." : changes === 1 ? "One place would change." : `${changes} places would change.`}
+        {changes === 0 ? "Nothing would change." : `${countOf(changes, "place")} would change.`}
         {same > 0 && ` ${same} stay as they are.`}
         {told.length > changes && ` ${told.length - changes} cannot.`}
       </p>
@@ -32,7 +33,7 @@ export function CopyPlanView({ plan, act, onDone }: { plan: CopyPlan; act: strin
       </ol>
       {plan.left.length > 0 && (
         <>
-          <h3>Copy that found no place</h3>
+          <h3>Text without a place</h3>
           <ul className={classes.left}>
             {plan.left.map((text) => (
               <li key={text}>{text}</li>

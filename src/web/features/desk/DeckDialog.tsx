@@ -5,7 +5,7 @@ import { CopyPlanView } from "./CopyPlanView";
 import type { Desk } from "./DeskStore";
 import classes from "./dialogs.module.css";
 
-/** All words of the email as one table: out to a writer or translator, and back in. */
+/** Text tools of the email as one table: out to a writer or translator, and back in. */
 export default function DeckDialog({ desk, onClose }: { desk: Desk; onClose: () => void }) {
   const plan = useMutation({
     mutationFn: async (file: File) =>
@@ -21,21 +21,21 @@ export default function DeckDialog({ desk, onClose }: { desk: Desk; onClose: () 
         </p>
         <p className={classes.links}>
           <Button component="a" href={at} variant="default">
-            Take it out as a table, .csv
+            Export as a table (.csv)
           </Button>
           <Button component="a" href={`${at}?markdown=true`} variant="default">
-            Take it out as a text, .md
+            Export as text (.md)
           </Button>
           <FileButton onChange={(file) => file && plan.mutate(file)} accept=".csv,.md,text/csv,text/markdown">
             {(props) => (
               <Button {...props} loading={plan.isPending}>
-                Bring one back
+                Import a copy deck
               </Button>
             )}
           </FileButton>
         </p>
         {plan.error && <p role="alert">{plan.error.message}</p>}
-        {plan.data && <CopyPlanView plan={plan.data} act="Take these words" onDone={onClose} />}
+        {plan.data && <CopyPlanView plan={plan.data} act="Use these texts" onDone={onClose} />}
       </div>
     </Modal>
   );

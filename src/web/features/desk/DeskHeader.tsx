@@ -1,10 +1,10 @@
 import { Button, Tooltip } from "@mantine/core";
 import { Suspense, useState } from "react";
 import { Link } from "react-router";
+import { clockTime, countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import { Mark } from "../../shared/Mark";
-import { SeverityMark } from "../../shared/SeverityMark";
-import { clockTime } from "../../shared/when";
+import { severities } from "../../shared/SeverityMark";
 import classes from "./DeskHeader.module.css";
 import type { Desk, DeskState } from "./DeskStore";
 import { HandOut } from "./HandOut";
@@ -12,15 +12,16 @@ import { useDeskContext } from "./useDesk";
 import { initials } from "./usePresence";
 import { WordsMenu } from "./WordsMenu";
 
+const HistoryDialog = lazily(() => import("./HistoryDialog"));
 const UpdateDialog = lazily(() => import("./UpdateDialog"));
 const ReleaseDialog = lazily(() => import("./ReleaseDialog"));
 
-const words = { stop: "stop", warn: "warn", advise: "advise" } as const;
 const states = { draft: "draft", "in-review": "in review", approved: "approved", "handed-off": "handed off, frozen" };
 
 /** The document's own line across the top. */
 export function DeskHeader({ state }: { state: DeskState }) {
   const { store, choose } = useDeskContext();
+  const [history, setHistory] = useState(false);
   const desk = state.desk;
   if (!desk) {
     return null;
@@ -34,10 +35,10 @@ export function DeskHeader({ state }: { state: DeskState }) {
       <Others />
       <span className={classes.kept} role="status" data-keeping={state.keeping}>
         {state.keeping === "waiting"
-          ? "Out of reach. What you type waits here."
+          ? "Offline. What you type waits here."
           : state.keeping === "sending"
-            ? "keeping…"
-            : `kept ${clockTime(desk.keptAt)}`}
+            ? "Saving…"
+            : `Saved ${clockTime(desk.keptAt)}`}
       </span>
       <span className={classes.moves}>
         <Tooltip label="Undo, Ctrl Z">
@@ -51,13 +52,19 @@ export function DeskHeader({ state }: { state: DeskState }) {
           </button>
         </Tooltip>
       </span>
+      {store.kind === "emails" && (
+        <button type="button" className="plain underlined" onClick={() => setHistory(true)}>
+          History
+        </button>
+      )}
       <button type="button" className={`plain ${classes.findings}`} onClick={() => choose("findings")} aria-label="Show the findings">
         {desk.findings.length === 0 && <span>Nothing found</span>}
         {(["stop", "warn", "advise"] as const).map((severity) => {
           const count = desk.findings.filter((f) => f.severity === severity).length;
           return count > 0 ? (
             <span key={severity} className={classes[severity]}>
-              <SeverityMark severity={severity} /> {count} {words[severity]}
+              <span aria-hidden>{severities[severity].mark}</span>{" "}
+              {severity === "advise" ? `${count} advice` : countOf(count, severities[severity].one)}
             </span>
           ) : null;
         })}
@@ -70,6 +77,7 @@ export function DeskHeader({ state }: { state: DeskState }) {
           <HandOut desk={desk} />
         </>
       )}
+      <Suspense fallback={null}>{history && <HistoryDialog desk={desk} onClose={() => setHistory(false)} />}</Suspense>
     </header>
   );
 }
@@ -112,7 +120,7 @@ function UpdateWaits({ desk }: { desk: Desk }) {
     <>
       {" · "}
       <button type="button" className={`plain underlined ${classes.waits}`} onClick={() => setOpen(true)}>
-        an update waits
+        update available
       </button>
       <Suspense fallback={null}>{open && <UpdateDialog desk={desk} onClose={() => setOpen(false)} />}</Suspense>
     </>

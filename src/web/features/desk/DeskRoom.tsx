@@ -1,5 +1,6 @@
 import { Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
+import { countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import { EditingContext } from "../../shared/useLiveField";
 import { useSession } from "../session/useSession";
@@ -76,8 +77,7 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
           <div className={classes.notice} role="status">
             {state.conflicts.length > 0 && state.conflictsLater && (
               <p>
-                {state.conflicts.length === 1 ? "One place was" : `${state.conflicts.length} places were`} changed by two at once. Both
-                values wait here.{" "}
+                {countOf(state.conflicts.length, "place was", "places were")} changed by two at once. Both values wait here.{" "}
                 <button type="button" className="plain underlined" onClick={() => store.settleLater(false)}>
                   Choose
                 </button>

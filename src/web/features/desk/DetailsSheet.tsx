@@ -20,8 +20,8 @@ const details = [
 /** What the inbox shows before the email is opened. */
 export function DetailsSheet({ desk }: { desk: Desk }) {
   return (
-    <section aria-label="Inbox line">
-      <h2 className={classes.title}>Inbox line</h2>
+    <section aria-label="Subject and sender">
+      <h2 className={classes.title}>Subject and sender</h2>
       <p className={classes.instruction}>What a reader sees before opening: who writes, what about, and the first words.</p>
       {desk.kind === "template" && <p className={classes.hint}>What a new email begins with; authors write over it.</p>}
       {details.map((detail) => (

@@ -17,7 +17,7 @@ export function FindingsPanel({ state }: { state: DeskState }) {
   const placeOf = (finding: Finding) => {
     const { row } = finding.place;
     return row === "details"
-      ? "Inbox line"
+      ? "Subject and sender"
       : row
         ? (state.rows.get(row)?.name ?? desk.order.find((i) => i.zone?.id === row)?.zone?.name)
         : "Whole email";

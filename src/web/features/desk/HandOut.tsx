@@ -2,15 +2,17 @@ import { Button, Menu } from "@mantine/core";
 import { type MouseEvent, Suspense, useState } from "react";
 import { Link } from "react-router";
 import { askText } from "../../api/client";
+import { countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import { useIs } from "../session/useSession";
 import type { Desk } from "./DeskStore";
+import classes from "./HandOut.module.css";
 import { useDeskContext } from "./useDesk";
 
 const NewTemplateDialog = lazily(() => import("../templates/NewTemplateDialog"));
 const SignOffDialog = lazily(() => import("./SignOffDialog"));
 
-/** Takes the finished email away: copied, as a file, as a message, or on paper. */
+/** Exports the email: copied, as a file, as a message, or on paper. */
 export function HandOut({ desk }: { desk: Desk }) {
   const [open, setOpen] = useState<"template" | "sign-off">();
   const makes = useIs("lead", "designer");
@@ -43,37 +45,44 @@ export function HandOut({ desk }: { desk: Desk }) {
 
   return (
     <>
-      <Menu position="bottom-end" width={270}>
+      <Menu position="bottom-end" width={300}>
         <Menu.Target>
-          <Button>{copied ? "Copied" : "Take it away"}</Button>
+          <Button>{copied ? "Copied" : "Export"}</Button>
         </Menu.Target>
         <Menu.Dropdown>
-          {stops > 0 && <Menu.Label>{stops === 1 ? "One finding" : `${stops} findings`} would stop this email.</Menu.Label>}
-          <Menu.Item onClick={() => whenStored(() => copy("html"))}>Copy the HTML</Menu.Item>
+          {stops > 0 && <Menu.Label>{countOf(stops, "blocker")}: not ready to go out</Menu.Label>}
+          <Menu.Item onClick={() => whenStored(() => copy("html"))}>
+            Copy the HTML
+            <For>to paste it where it is sent from</For>
+          </Menu.Item>
+          <File whenStored={whenStored} href={`${at}/bundle`} use="everything in one file">
+            HTML, text and pictures (.zip)
+          </File>
+          <File whenStored={whenStored} href={`${at}/message`} use="opens in a mail program">
+            Message (.eml)
+          </File>
+          <Menu.Item onClick={() => whenStored(() => setOpen("sign-off"))}>
+            Approval sheet (PDF)
+            <For>to be read and signed on paper</For>
+          </Menu.Item>
+          <Menu.Divider />
+          <Menu.Label>More formats</Menu.Label>
           <File whenStored={whenStored} href={`${at}/html?download=true`}>
-            Download the HTML
+            HTML file
           </File>
           <File whenStored={whenStored} href={`${at}/html?download=true&readable=true`}>
-            Download the HTML, laid out to be read
+            HTML file, indented for reading
           </File>
           <Menu.Item onClick={() => whenStored(() => copy("text"))}>Copy the plain text</Menu.Item>
           <File whenStored={whenStored} href={`${at}/text?download=true`}>
-            Download the plain text
-          </File>
-          <Menu.Divider />
-          <File whenStored={whenStored} href={`${at}/message`}>
-            Message, .eml
+            Plain text file
           </File>
           <File whenStored={whenStored} href={`${at}/message?embed=true`}>
-            Message with the pictures inside, .eml
+            Message with the pictures inside (.eml)
           </File>
-          <File whenStored={whenStored} href={`${at}/bundle`}>
-            HTML, text and pictures, .zip
-          </File>
-          <Menu.Item onClick={() => whenStored(() => setOpen("sign-off"))}>Sheet to sign off, .pdf</Menu.Item>
           <Menu.Divider />
           <Menu.Item component={Link} to={`/emails/${desk.id}/findings`}>
-            Everything the checks say
+            All findings
           </Menu.Item>
           {makes && <Menu.Item onClick={() => whenStored(() => setOpen("template"))}>Make this a template</Menu.Item>}
         </Menu.Dropdown>
@@ -91,11 +100,15 @@ export function HandOut({ desk }: { desk: Desk }) {
 interface FileProps {
   href: string;
   whenStored: (then: () => void) => void;
+  /** What it is good for. */
+  use?: string;
   children: string;
 }
 
+const For = ({ children }: { children: string }) => <span className={classes.for}>{children}</span>;
+
 /** A link to a file, so that it can be opened elsewhere and copied; followed once all is stored. */
-function File({ href, whenStored, children }: FileProps) {
+function File({ href, whenStored, use, children }: FileProps) {
   return (
     <Menu.Item
       component="a"
@@ -106,6 +119,7 @@ function File({ href, whenStored, children }: FileProps) {
       }}
     >
       {children}
+      {use && <For>{use}</For>}
     </Menu.Item>
   );
 }

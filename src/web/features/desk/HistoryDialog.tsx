@@ -2,13 +2,13 @@ import { Button, Modal } from "@mantine/core";
 import { useInfiniteQuery, useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "../../api/client";
-import { clockTime } from "../../shared/when";
+import { clockTime } from "../../shared/format";
 import { BeforeAfter } from "./BeforeAfter";
 import type { Desk } from "./DeskStore";
 import classes from "./HistoryDialog.module.css";
 import { useDeskContext } from "./useDesk";
 
-/** Everything that was done, who and when; each moment can be looked at and gone back to. */
+/** History, who and when; each moment can be looked at and gone back to. */
 export default function HistoryDialog({ desk, onClose }: { desk: Desk; onClose: () => void }) {
   const { store } = useDeskContext();
   const params = { path: { id: desk.id } };
@@ -39,7 +39,7 @@ export default function HistoryDialog({ desk, onClose }: { desk: Desk; onClose: 
     },
   });
   return (
-    <Modal opened onClose={onClose} title="Everything that was done" size={1120} closeButtonProps={{ "aria-label": "Close" }}>
+    <Modal opened onClose={onClose} title="History" size={1120} closeButtonProps={{ "aria-label": "Close" }}>
       <div className={classes.history}>
         <ol className={classes.steps}>
           {steps.map((step) => (

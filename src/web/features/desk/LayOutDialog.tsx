@@ -35,7 +35,7 @@ export default function LayOutDialog({ desk, onClose }: { desk: Desk; onClose: (
     }
   };
   return (
-    <Modal opened onClose={onClose} title="Lay out a copy document" size={760} closeButtonProps={{ "aria-label": "Close" }}>
+    <Modal opened onClose={onClose} title="Paste a document" size={760} closeButtonProps={{ "aria-label": "Close" }}>
       {plan.data ? (
         <div className={classes.form}>
           <button type="button" className="plain underlined" onClick={() => plan.reset()}>
@@ -52,13 +52,13 @@ export default function LayOutDialog({ desk, onClose }: { desk: Desk; onClose: (
           }}
         >
           <p>
-            Paste the whole text. Each heading begins a row; lines that begin with “Subject:” and “Preheader:” go to the inbox line; a line
-            that is only a link becomes a button. You see where everything goes before it is put in.
+            Paste the whole text. Each heading begins a row; lines that begin with “Subject:” and “Preheader:” go to subject and sender; a
+            line that is only a link becomes a button. You see where everything goes before it is put in.
           </p>
           <textarea
             data-autofocus
             className={classes.copy}
-            aria-label="Copy document"
+            aria-label="Document"
             rows={14}
             value={text}
             onPaste={onPaste}
@@ -67,10 +67,10 @@ export default function LayOutDialog({ desk, onClose }: { desk: Desk; onClose: (
           {plan.error && <p role="alert">{plan.error.message}</p>}
           {fault && <p role="alert">{fault}</p>}
           <Button variant="default" onClick={takeCopied}>
-            Take what I copied
+            Paste from the clipboard
           </Button>
           <Button type="submit" loading={plan.isPending} disabled={!text.trim()}>
-            Show where it goes
+            Preview
           </Button>
         </form>
       )}

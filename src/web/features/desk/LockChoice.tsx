@@ -35,10 +35,10 @@ export function LockChoice({ label, lock, onChange }: Props) {
       <label>
         {label}
         <select value={own?.kind ?? ""} onChange={(e) => choose(e.currentTarget.value)}>
-          <option value="">as around it: {inWords(lock.holds)}</option>
+          <option value="">inherited: {inWords(lock.holds)}</option>
           <option value="open">open to all who edit</option>
           <option value="reserved">reserved for some</option>
-          <option value="sealed">sealed</option>
+          <option value="sealed">locked</option>
         </select>
       </label>
       {own?.kind === "reserved" && (
@@ -75,7 +75,7 @@ export function inWords(lock: Lock): string {
     case "open":
       return "open";
     case "sealed":
-      return "sealed";
+      return "locked";
     case "reserved":
       return `for ${[...(lock.roles ?? []).map((r) => `${r}s`), ...(lock.people?.length ? [`${lock.people.length} by name`] : [])].join(" and ")}`;
   }

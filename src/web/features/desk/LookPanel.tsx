@@ -134,7 +134,7 @@ function Background({ row }: { row: DeskRow }) {
           <>
             {" · "}
             <button type="button" className="plain underlined" onClick={() => setBackground(null)}>
-              Take it out
+              Remove
             </button>
           </>
         )}

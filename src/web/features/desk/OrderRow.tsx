@@ -1,6 +1,7 @@
 import { type MouseEvent, memo } from "react";
 import type { DeskRow, Severity } from "../../api/types";
 import { SeverityMark } from "../../shared/SeverityMark";
+import { kindLabel } from "../rows/rowKinds";
 import { blocksOf } from "./DeskStore";
 import { RowSchematic } from "./RowSchematic";
 import classes from "./RunningOrder.module.css";
@@ -53,9 +54,9 @@ export const OrderRow = memo(
             {here && <span className={classes.here}>{here} is here</span>}
           </span>
           <span className={classes.note}>
-            {row.rowKind.replace("-", " ")}
+            {kindLabel(row.rowKind)}
             {shownOn[row.shown]}
-            {!open && " · sealed"}
+            {!open && " · locked"}
             {picked && <span className="only-heard"> picked</span>}
             {severity && (
               <>

@@ -14,7 +14,7 @@ export function PickedRows({ picked }: { picked: Picked }) {
       <p>
         {act("Up", () => picked.move(-1))}
         {act("Down", () => picked.move(1))}
-        {picked.rows.length === 2 && act("Change places", picked.swap)}
+        {picked.rows.length === 2 && act("Swap", picked.swap)}
         {act("Duplicate", picked.duplicate)}
         {act("Remove", picked.remove)}
       </p>
@@ -23,7 +23,7 @@ export function PickedRows({ picked }: { picked: Picked }) {
         {act("Desktops only", () => picked.show("desktop-only"))}
         {act("Everywhere", () => picked.show("everywhere"))}
       </p>
-      <p>{act("Let go", picked.clear)}</p>
+      <p>{act("Clear selection", picked.clear)}</p>
     </section>
   );
 }

@@ -41,11 +41,11 @@ export function PlainText({ kind, id, revision }: { kind: DeskKind; id: string; 
                 className="plain underlined"
                 onClick={() => store.edit({ kind: "set-plain-text", value: { text: value, of: text.madeOf } })}
               >
-                It still fits
+                Keep it as written
               </button>
             )}{" "}
             <button type="button" className="plain underlined" onClick={makeAnew}>
-              Make it from the email again
+              Generate it from the email again
             </button>
           </>
         )}
@@ -74,7 +74,7 @@ export function PlainText({ kind, id, revision }: { kind: DeskKind; id: string; 
       )}
       {text.behind && (
         <details className={classes.made}>
-          <summary>What the email would say now</summary>
+          <summary>Generated from the email as it is now</summary>
           <pre>{text.made}</pre>
         </details>
       )}

@@ -1,6 +1,7 @@
 import { useElementSize } from "@mantine/hooks";
 import { useCallback, useState } from "react";
 import type { ProofView } from "../../api/types";
+import { kilobytesOf } from "../../shared/format";
 import { blocksOf, type Desk, type DeskState } from "./DeskStore";
 import { InboxView } from "./InboxView";
 import { PlainText } from "./PlainText";
@@ -13,9 +14,9 @@ import { useDeskContext } from "./useDesk";
 type View = "proofs" | "plain" | "inbox" | ProofView;
 
 const simulated: Record<ProofView, string> = {
-  "no-media-queries": "No media queries",
-  "partly-recoloured": "Recoloured in part",
-  "fully-recoloured": "Recoloured in full",
+  "no-media-queries": "Without media queries",
+  "partly-recoloured": "Partly inverted",
+  "fully-recoloured": "Fully inverted",
 };
 
 const phone = 375;
@@ -76,7 +77,7 @@ export function ProofTable({ state }: { state: DeskState }) {
       <footer className={classes.foot}>
         <Toggle on={dark} set={setDark} name="Dark" />
         <Toggle on={picturesOff} set={setPicturesOff} name="Pictures off" />
-        <Toggle on={hiddenShown} set={setHiddenShown} name="Hidden pieces" />
+        <Toggle on={hiddenShown} set={setHiddenShown} name="Show hidden" />
         <Toggle on={view === "plain"} set={(on) => setView(on ? "plain" : "proofs")} name="Plain text" />
         <Toggle on={view === "inbox"} set={(on) => setView(on ? "inbox" : "proofs")} name="Inbox" />
         <select
@@ -86,7 +87,7 @@ export function ProofTable({ state }: { state: DeskState }) {
           value={view in simulated ? view : ""}
           onChange={(e) => setView((e.currentTarget.value as ProofView) || "proofs")}
         >
-          <option value="">As it is made</option>
+          <option value="">As sent</option>
           {Object.entries(simulated).map(([value, name]) => (
             <option key={value} value={value}>
               {name}, simulated
@@ -94,7 +95,7 @@ export function ProofTable({ state }: { state: DeskState }) {
           ))}
         </select>
         <span className={classes.weight}>
-          {Math.ceil(desk.weight.bytes / 1024)} KB of {desk.weight.most / 1024}
+          {kilobytesOf(desk.weight.bytes)} of {kilobytesOf(desk.weight.most)}
         </span>
       </footer>
     </section>

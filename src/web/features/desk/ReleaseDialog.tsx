@@ -50,7 +50,7 @@ export default function ReleaseDialog({ desk, onClose }: { desk: Desk; onClose: 
           error={release.error?.message}
         />
         <Checkbox
-          label="It must be taken: nothing goes out that is made from an older one"
+          label="Required update: emails on an older release cannot go out"
           checked={required}
           onChange={(e) => setRequired(e.currentTarget.checked)}
         />

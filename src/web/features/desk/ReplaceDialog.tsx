@@ -37,7 +37,7 @@ export default function ReplaceDialog({ desk, onClose }: { desk: Desk; onClose: 
         </div>
         <div className={classes.pair}>
           <Checkbox
-            label="Capitals as written"
+            label="Match case"
             checked={asked.matchCase}
             onChange={(e) => setAsked({ ...asked, matchCase: e.currentTarget.checked })}
           />

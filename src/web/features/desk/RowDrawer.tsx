@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { DeskZone, RowKind, RowOffer } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { MailThumbnail } from "../../shared/MailThumbnail";
+import { kindLabel } from "../rows/rowKinds";
 import { askOffers } from "./askDesk";
 import type { Desk } from "./DeskStore";
 import { LayoutDrawing, layouts } from "./layouts";
@@ -65,16 +66,16 @@ export function RowDrawer({ desk, zone, index, onClose }: { desk: Desk; zone?: D
       )}
       {!zone && (
         <section className={classes.part}>
-          <h3>A zone</h3>
+          <h3>Zone</h3>
           <button type="button" className={`plain ${classes.zone}`} onClick={openZone}>
-            <b>Open a zone here</b>
+            <b>Add a zone here</b>
             <span>A place where authors put rows: you say which and how many.</span>
           </button>
         </section>
       )}
       {builds && (
         <section className={classes.part}>
-          <h3>A row of its own</h3>
+          <h3>Empty row</h3>
           <ul className={classes.layouts}>
             {layouts.map((layout) => (
               <li key={layout.name}>
@@ -87,7 +88,7 @@ export function RowDrawer({ desk, zone, index, onClose }: { desk: Desk; zone?: D
           </ul>
         </section>
       )}
-      {builds && <h3>A saved row</h3>}
+      {builds && <h3>Saved rows</h3>}
       {offers.error && <p role="alert">{offers.error.message}</p>}
       {offers.data?.length === 0 && <p>No saved row fits here yet. A designer can make one for this row kind, in Rows.</p>}
       <ul className={classes.offers}>
@@ -101,7 +102,7 @@ export function RowDrawer({ desk, zone, index, onClose }: { desk: Desk; zone?: D
                 label={`${offer.name}, as it looks`}
               />
               <span className={classes.name}>
-                {offer.name} <span className="soft">{offer.rowKind.replace("-", " ")}</span>
+                {offer.name} <span className="soft">{kindLabel(offer.rowKind)}</span>
               </span>
               <span className={classes.instruction}>{offer.instruction ?? offer.description}</span>
             </button>

@@ -61,7 +61,7 @@ function Placed({ row }: { row: DeskRow }) {
   return (
     <p className={classes.hint}>
       Saved row, release {row.release}
-      {row.newest && row.release && row.newest > row.release ? `; release ${row.newest} is newer` : ""}. Its pieces are arranged in{" "}
+      {row.newest && row.release && row.newest > row.release ? `; release ${row.newest} is newer` : ""}. Its blocks are arranged in{" "}
       <Link to={`/rows/${row.master}`}>the row itself</Link>.
     </p>
   );
@@ -148,7 +148,7 @@ function RowActs({ row, desk }: { row: DeskRow; desk: Desk }) {
         {act("Move down", row.move, () => moveBy(store, desk, row, 1))}
         {act("Duplicate", row.duplicate, () => store.edit({ kind: "duplicate-row", row: row.id, copy: newId() }))}
         {act("Remove", row.remove, remove)}
-        {row.detach.allowed && act("Detach", row.detach, detach)}
+        {row.detach.allowed && act("Unlink from the library", row.detach, detach)}
         {maySave && act("Save to the library", { allowed: true }, () => setSaving(true))}
       </p>
       <Suspense fallback={null}>{saving && <SaveRowDialog row={row} desk={desk} onClose={() => setSaving(false)} />}</Suspense>

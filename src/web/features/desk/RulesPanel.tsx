@@ -34,7 +34,7 @@ export function RulesPanel({ row }: { row: DeskRow }) {
       <fieldset className={classes.pieces}>
         <legend>Rules for</legend>
         <button type="button" className="plain underlined" onClick={() => setChosen(pieces.map((p) => p.id))}>
-          All pieces
+          All blocks
         </button>
         {pieces.map((piece) => (
           <label key={piece.id}>
@@ -44,7 +44,7 @@ export function RulesPanel({ row }: { row: DeskRow }) {
           </label>
         ))}
       </fieldset>
-      {selected.length === 0 && <p className="soft">Choose one piece or several.</p>}
+      {selected.length === 0 && <p className="soft">Choose one block or several.</p>}
       {selected.length > 0 && <Locks row={row} pieces={selected} />}
       {selected.some((p) => row.master == null || p.id !== row.piece) && <Instruction key={chosen.join()} row={row} pieces={selected} />}
       {only && only.id !== row.piece && <Placeholder row={row} rules={only.rules} />}
@@ -127,7 +127,7 @@ function Placeholder({ row, rules }: { row: DeskRow; rules: DeskRules }) {
   return (
     <label className={classes.check}>
       <input type="checkbox" checked={on} onChange={(e) => set(e.currentTarget.checked)} />
-      What stands here only says what belongs here, and must not be sent
+      This is placeholder text: it must be replaced before sending
     </label>
   );
 }
@@ -139,8 +139,8 @@ function Offers({ row, rules }: { row: DeskRow; rules: DeskRules }) {
   const open = rules.locks.find((l) => l.aspect === "look")?.holds.kind !== "sealed";
   return (
     <div className={classes.part}>
-      <h3>Looks to choose among</h3>
-      {!open && <p className="soft">The look is sealed; open or reserve it above to offer choices.</p>}
+      <h3>Look choices offered</h3>
+      {!open && <p className="soft">The look is locked; open or reserve it above to offer choices.</p>}
       {rules.look.map((look) => (
         <Offer key={look.name} row={row} piece={rules.piece ?? ""} look={look} choices={rules.offers[look.name] ?? []} />
       ))}

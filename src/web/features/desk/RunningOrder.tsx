@@ -1,5 +1,6 @@
 import { type KeyboardEvent, useState } from "react";
 import type { DeskZone, Severity } from "../../api/types";
+import { countOf } from "../../shared/format";
 import { newId } from "../../shared/ids";
 import { moveBy, moveZoneBy, neighbour } from "./arranging";
 import { blocksOf, type Desk, type DeskState, type DeskStore, placeOf } from "./DeskStore";
@@ -29,7 +30,7 @@ export function RunningOrder({ state }: { state: DeskState }) {
   const several = picked.rows.length > 1;
   const heads = [
     ...(desk.about ? [{ id: "about", name: desk.kind === "row" ? "About this row" : "About this template", note: desk.name }] : []),
-    ...(desk.kind === "row" ? [] : [{ id: "details", name: "Inbox line", note: desk.details.subject || "no subject yet" }]),
+    ...(desk.kind === "row" ? [] : [{ id: "details", name: "Subject and sender", note: desk.details.subject || "no subject yet" }]),
   ];
   const ids = [
     ...heads.map((h) => h.id),
@@ -148,7 +149,7 @@ export function RunningOrder({ state }: { state: DeskState }) {
       <nav className={classes.order} aria-label="Running order" data-order onKeyDown={onKeyDown}>
         <p className={classes.title}>
           <span>Running order</span>
-          <span>{state.rows.size === 1 ? "1 row" : `${state.rows.size} rows`}</span>
+          <span>{countOf(state.rows.size, "row")}</span>
         </p>
         {heads.map((head) => (
           <button

@@ -58,7 +58,7 @@ export default function SaveRowDialog({ row, desk, onClose }: { row: DeskRow; de
           />
           <Select label="Row kind" data={rowKinds} value={kind} onChange={(v) => v && setKind(v as RowKind)} allowDeselect={false} />
           <MultiSelect
-            label="Campaign types it serves"
+            label="For campaign types"
             placeholder={serves.length === 0 ? "All of them" : undefined}
             data={types.data?.map((t) => ({ value: t.key, label: t.name })) ?? []}
             value={serves}

@@ -1,3 +1,4 @@
+import { countOf } from "../../shared/format";
 import type { Desk } from "./DeskStore";
 import classes from "./RowSheet.module.css";
 import { useDeskContext } from "./useDesk";
@@ -7,8 +8,8 @@ import { wordsOf } from "./wordsOf";
 export function SetAsideList({ desk }: { desk: Desk }) {
   const { store } = useDeskContext();
   return (
-    <section aria-label="Set aside">
-      <h3 className={classes.sub}>Set aside</h3>
+    <section aria-label="Unplaced text">
+      <h3 className={classes.sub}>Unplaced text</h3>
       <p className={classes.hint}>What was filled in where an update has no place for it. Nothing of it goes out.</p>
       <ul className={classes.summary}>
         {desk.setAside.map((one) => {
@@ -18,7 +19,7 @@ export function SetAsideList({ desk }: { desk: Desk }) {
               <b>{one.where}</b>
               <span className={classes.small}>{one.why}</span>
               {words && <p className={classes.asideWords}>{words}</p>}
-              {one.rows > 0 && <p className={classes.asideWords}>{one.rows === 1 ? "1 row" : `${one.rows} rows`}</p>}
+              {one.rows > 0 && <p className={classes.asideWords}>{countOf(one.rows, "row")}</p>}
               <p className={classes.acts}>
                 {words && (
                   <button
@@ -35,7 +36,7 @@ export function SetAsideList({ desk }: { desk: Desk }) {
                   </button>
                 )}
                 <button type="button" className="plain underlined" onClick={() => store.edit({ kind: "put-away", key: one.key })}>
-                  Put away
+                  Discard
                 </button>
               </p>
             </li>

@@ -14,11 +14,10 @@ export default function SignOffDialog({ desk, onClose }: { desk: Desk; onClose: 
   useEffect(() => start(), [start]);
   const failed = fault ?? (job?.state === "failed" ? job.step : undefined);
   return (
-    <Modal opened onClose={onClose} title="Sheet to sign off" closeButtonProps={{ "aria-label": "Close" }}>
+    <Modal opened onClose={onClose} title="Approval sheet (PDF)" closeButtonProps={{ "aria-label": "Close" }}>
       <div className={classes.form}>
         <p>
-          The inbox line, the releases it is made from, what the checks found, and the email on a desktop and a phone, as it is at this
-          moment.
+          Subject and sender, the releases it is made from, the findings, and the email on a desktop and a phone, as it is at this moment.
         </p>
         {failed ? (
           <>

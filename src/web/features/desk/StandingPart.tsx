@@ -3,8 +3,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { DeskAbout } from "../../api/types";
+import { countOf, dayOf } from "../../shared/format";
 import { rooms } from "../../shared/rooms";
-import { dayOf } from "../../shared/when";
 import type { Desk } from "./DeskStore";
 import classes from "./RowSheet.module.css";
 import { useDeskContext } from "./useDesk";
@@ -66,27 +66,27 @@ export function StandingPart({ desk, about }: { desk: Desk; about: DeskAbout }) 
         <Menu position="top-start">
           <Menu.Target>
             <Button variant="default" size="xs">
-              In the library
+              Status: {about.retired ? "retired" : about.private ? "private" : "shared"}
             </Button>
           </Menu.Target>
           <Menu.Dropdown>
             {about.retired ? (
-              <Menu.Item onClick={() => stand.mutate({ retired: false })}>Offer it again</Menu.Item>
+              <Menu.Item onClick={() => stand.mutate({ retired: false })}>Restore</Menu.Item>
             ) : (
               <Menu.Item onClick={() => stand.mutate({ retired: true })}>
-                Retire it
-                {used.length > 0 && <span className={classes.small}>{used.length} go on using it</span>}
+                Retire
+                {used.length > 0 && (
+                  <span className={classes.small}>{countOf(used.length, "document goes", "documents go")} on using it</span>
+                )}
               </Menu.Item>
             )}
             <Menu.Item onClick={() => stand.mutate({ private: !about.private })}>
-              {about.private ? "Share it" : "Keep it private"}
-              <span className={classes.small}>
-                {about.private ? "now its owner and the leads see it" : "its owner and the leads see it"}
-              </span>
+              {about.private ? "Share" : "Make private"}
+              <span className={classes.small}>{about.private ? "Everyone sees it again" : "Only its owner and the leads see it"}</span>
             </Menu.Item>
             {desk.kind === "template" && (
               <Menu.Item component="a" href={`/api/templates/${desk.id}/file`}>
-                Take it out as a file
+                Export as a file
               </Menu.Item>
             )}
           </Menu.Dropdown>

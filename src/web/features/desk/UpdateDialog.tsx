@@ -22,7 +22,7 @@ export default function UpdateDialog({ desk, onClose }: { desk: Desk; onClose: (
     }
   };
   return (
-    <Modal opened onClose={onClose} title="An update waits" size={1120} closeButtonProps={{ "aria-label": "Close" }}>
+    <Modal opened onClose={onClose} title="Update available" size={1120} closeButtonProps={{ "aria-label": "Close" }}>
       {update.error && <p role="alert">{update.error.message}</p>}
       {data && (
         <div className={classes.update}>
@@ -38,7 +38,7 @@ export default function UpdateDialog({ desk, onClose }: { desk: Desk; onClose: (
                 </li>
               ))}
             </ul>
-            <h3>What would be set aside</h3>
+            <h3>Text without a place</h3>
             {aside.length === 0 ? (
               <p className="soft">Nothing: everything you wrote finds its place.</p>
             ) : (
@@ -46,13 +46,13 @@ export default function UpdateDialog({ desk, onClose }: { desk: Desk; onClose: (
                 {aside.map((one) => (
                   <li key={one.key}>
                     <b>{one.where}</b>
-                    <p>{one.why} It is kept under Inbox line until you use it or put it away.</p>
+                    <p>{one.why} It is kept under Subject and sender until you use it or discard it.</p>
                   </li>
                 ))}
               </ul>
             )}
-            {data.come.length > 0 && <Findings title="Findings that would come" messages={data.come} />}
-            {data.gone.length > 0 && <Findings title="Findings that would go" messages={data.gone} />}
+            {data.come.length > 0 && <Findings title="New findings" messages={data.come} />}
+            {data.gone.length > 0 && <Findings title="Findings it mends" messages={data.gone} />}
             <Button disabled={!data.edit || !data.allowed.allowed} title={data.allowed.reason ?? undefined} onClick={take}>
               Take the update
             </Button>

@@ -67,7 +67,7 @@ export function ZoneSheet({ zone, desk }: { zone: DeskZone; desk: Desk }) {
         {number("most", "Most rows")}
       </div>
       <fieldset className={classes.checks}>
-        <legend>Takes rows of kind</legend>
+        <legend>Row kinds allowed here</legend>
         {rowKinds.map((kind) => (
           <label key={kind.value}>
             <input type="checkbox" checked={accepts.includes(kind.value)} onChange={() => toggle(kind.value)} />
@@ -76,10 +76,12 @@ export function ZoneSheet({ zone, desk }: { zone: DeskZone; desk: Desk }) {
         ))}
       </fieldset>
       <NamedRows rows={terms.rows ?? []} onChange={(rows) => set({ rows })} />
-      {accepts.length === 0 && (terms.rows ?? []).length === 0 && <p className={classes.hint}>None chosen: it takes rows of any kind.</p>}
+      {accepts.length === 0 && (terms.rows ?? []).length === 0 && (
+        <p className={classes.hint}>None chosen: rows of any kind are allowed.</p>
+      )}
       <label className={fieldClasses.flag}>
         <input type="checkbox" checked={terms.ownRows ?? false} onChange={(e) => set({ ownRows: e.currentTarget.checked })} />
-        Authors may build rows of their own here, and detach saved ones
+        Authors may build rows of their own here, and unlink saved ones
       </label>
       <div className={classes.block}>
         <LineInput
@@ -128,12 +130,12 @@ function NamedRows({ rows, onChange }: { rows: string[]; onChange: (rows: string
         <p key={id} className={classes.named}>
           {known.find((r) => r.id === id)?.name ?? "A saved row"}{" "}
           <button type="button" className="plain underlined" onClick={() => onChange(rows.filter((r) => r !== id))}>
-            Take out
+            Remove
           </button>
         </p>
       ))}
       <Select
-        label="Or by name"
+        label="Saved rows by name"
         placeholder="Find a saved row"
         searchable
         limit={50}

@@ -41,7 +41,7 @@ function give(store: DeskStore, edits: Edit[]) {
   if (edits.length > 0) {
     store.edit(...edits);
   } else {
-    store.say(`${copied?.name ?? "What was copied"} and this piece have nothing of that kind in common.`);
+    store.say(`${copied?.name ?? "What was copied"} and this block have nothing of that kind in common.`);
   }
 }
 

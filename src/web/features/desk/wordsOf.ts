@@ -1,4 +1,5 @@
 import type { Edit, FieldValue } from "../../api/types";
+import { kindLabel } from "../rows/rowKinds";
 
 /** What a value says, in words, wherever it is only told of. */
 export function wordsOf(value: FieldValue): string {
@@ -58,7 +59,7 @@ export function wordsOfEdit(edit: Edit): string {
     case "set-offer":
       return edit.choices.join(", ") || "nothing to choose";
     case "set-row-kind":
-      return edit.rowKind.replace("-", " ");
+      return kindLabel(edit.rowKind);
     case "set-placeholder":
       return edit.placeholder ? "only says what belongs there" : "may be sent";
     case "set-lock":

@@ -5,10 +5,10 @@ import { Suspense, useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { EmailEntry } from "../../api/types";
+import { dayOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import { MailThumbnail } from "../../shared/MailThumbnail";
 import { useNarrowing } from "../../shared/useNarrowing";
-import { dayOf } from "../../shared/when";
 import { useIs } from "../session/useSession";
 import classes from "./EmailsRoom.module.css";
 import { type Origin, StartDialog } from "./StartDialog";
@@ -158,12 +158,12 @@ export default function EmailsRoom() {
                   </button>
                 </Menu.Target>
                 <Menu.Dropdown>
-                  <Menu.Item onClick={() => setOrigin({ kind: "email", ...email, next: true })}>Make the next one</Menu.Item>
+                  <Menu.Item onClick={() => setOrigin({ kind: "email", ...email, next: true })}>Next issue</Menu.Item>
                   <Menu.Item onClick={() => setOrigin({ kind: "email", ...email, next: false })}>Copy it</Menu.Item>
                   {makes && <Menu.Item onClick={() => setTemplate(email)}>Make this a template</Menu.Item>}
                   {(email.mine || leads) && (
                     <Menu.Item onClick={() => stand.mutate({ email, archived: !email.archived })}>
-                      {email.archived ? "Bring it back" : "Archive it"}
+                      {email.archived ? "Restore" : "Archive"}
                     </Menu.Item>
                   )}
                 </Menu.Dropdown>

@@ -3,10 +3,10 @@ import { useDebouncedValue } from "@mantine/hooks";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "../../api/client";
+import { dayOf } from "../../shared/format";
 import list from "../../shared/ListRoom.module.css";
 import { MailThumbnail } from "../../shared/MailThumbnail";
 import { useNarrowing } from "../../shared/useNarrowing";
-import { dayOf } from "../../shared/when";
 import { type Origin, StartDialog } from "./StartDialog";
 import classes from "./StartRoom.module.css";
 
@@ -82,14 +82,14 @@ export default function StartRoom() {
           </button>
         ))}
       </nav>
-      <section className={list.middle} aria-label="Where it begins">
+      <section className={list.middle} aria-label="Templates and earlier emails">
         <div className={classes.bar}>
           <fieldset className={classes.from} aria-label="It begins with">
             <button type="button" className="plain" aria-pressed={!before} onClick={() => narrowing.set("from")}>
-              A template
+              From a template
             </button>
             <button type="button" className="plain" aria-pressed={before} onClick={() => narrowing.set("from", "email")}>
-              An email before
+              From an earlier email
             </button>
           </fieldset>
           <TextInput
@@ -129,10 +129,10 @@ export default function StartRoom() {
                 {one.origin.kind === "email" ? (
                   <>
                     <Button variant="default" onClick={() => setOrigin(begun(one.origin, true))}>
-                      Make the next one
+                      Next issue
                     </Button>
                     <button type="button" className="plain underlined" onClick={() => setOrigin(begun(one.origin, false))}>
-                      Copy it
+                      Duplicate
                     </button>
                   </>
                 ) : (

@@ -1,4 +1,5 @@
 import type { StyleChange } from "../../api/types";
+import { countOf } from "../../shared/format";
 import classes from "./ReleasePanel.module.css";
 
 /** Values that differ between two states: before, after, and the styles that look different by it. */
@@ -18,9 +19,7 @@ export function ChangeList({ changes }: { changes: StyleChange[] }) {
           )}
           {change.touches.length > 0 && (
             <details>
-              <summary>
-                {change.touches.length === 1 ? "1 style property looks" : `${change.touches.length} style properties look`} different
-              </summary>
+              <summary>{countOf(change.touches.length, "style property looks", "style properties look")} different</summary>
               {change.touches.join("; ")}
             </details>
           )}

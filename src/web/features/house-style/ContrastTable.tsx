@@ -23,7 +23,7 @@ export function ContrastTable() {
     pair && <Ratio key={nameOf(pair)} pair={pair} chosen={pair === remedied} onChoose={() => setChosen(nameOf(pair))} />;
   return (
     <section>
-      <h2 className={classes.title}>What can be read on what</h2>
+      <h2 className={classes.title}>Contrast</h2>
       <p className="soft">
         Ratio of every text colour on every background it meets. Large text needs 3, other text 4.5.{" "}
         <button type="button" className="plain underlined" aria-pressed={dark} onClick={() => setDark(!dark)}>

@@ -20,11 +20,11 @@ export function EmptyStart() {
         specimen.
       </p>
       <Button onClick={() => usual.mutate()} loading={usual.isPending}>
-        Lay out the usual variables
+        Add the usual variables
       </Button>
       {usual.error && <p role="alert">■ {usual.error.message}</p>}
       <p className="soft">
-        Or bring in what the website has already: its CSS or a file of design tokens, by “Bring in” above. Or read the colours off the logo.
+        Or import what the website has already: its CSS or a file of design tokens, by “Import” above. Or read the colours off the logo.
       </p>
       <h2>Or begin with one of your own</h2>
       <NewVariable />

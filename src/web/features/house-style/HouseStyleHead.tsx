@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { memo, Suspense, useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask } from "../../api/client";
+import { countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import classes from "./HouseStyleRoom.module.css";
 import { useRoom } from "./RoomContext";
@@ -38,7 +39,7 @@ export function HouseStyleHead({ move }: { move: (which: "undo" | "redo") => voi
       </header>
       <p className={classes.state}>
         {style.release === 0 ? "not released yet" : `release ${style.release}`}
-        {style.changes > 0 && <b> + {style.changes === 1 ? "1 change" : `${style.changes} changes`}</b>}
+        {style.changes > 0 && <b> + {countOf(style.changes, "change")}</b>}
         {style.parentName && <>, on {style.parentName}</>}
       </p>
       <p className={classes.tools}>
@@ -48,7 +49,7 @@ export function HouseStyleHead({ move }: { move: (which: "undo" | "redo") => voi
               Colours from a picture
             </button>
             <button type="button" className="plain underlined" onClick={() => setDialog("import")}>
-              Bring in
+              Import
             </button>
           </>
         )}
@@ -126,7 +127,7 @@ const TakeOut = memo(function TakeOut({ id }: { id: string }) {
     <Menu position="bottom-start">
       <Menu.Target>
         <button type="button" className="plain underlined">
-          Take out
+          Export
         </button>
       </Menu.Target>
       <Menu.Dropdown>

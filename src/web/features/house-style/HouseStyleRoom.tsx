@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Navigate, useParams } from "react-router";
 import { api, ask } from "../../api/client";
+import { clockTime } from "../../shared/format";
 import { EditingContext } from "../../shared/useLiveField";
-import { clockTime } from "../../shared/when";
 import { useSession } from "../session/useSession";
 import { ContrastTable } from "./ContrastTable";
 import { EmptyStart } from "./EmptyStart";
@@ -56,7 +56,7 @@ function Room({ id }: { id: string }) {
             )}
             {offline && (
               <p role="status" className={classes.fault}>
-                Out of reach. What you set is sent again until it is kept.
+                Offline. What you set waits here and is sent again.
               </p>
             )}
             {!data.mayEdit && <p className={classes.note}>Leads change the house style. You see what it holds.</p>}

@@ -28,7 +28,7 @@ export default function ImportDialog({ onClose }: { onClose: () => void }) {
     }
   };
   return (
-    <Modal opened onClose={onClose} title="Bring in" size={plan.data ? 980 : 620} closeButtonProps={{ "aria-label": "Close" }}>
+    <Modal opened onClose={onClose} title="Import" size={plan.data ? 980 : 620} closeButtonProps={{ "aria-label": "Close" }}>
       {plan.data ? (
         <ImportTable key={plan.submittedAt} plan={plan.data} onDone={onClose} onBack={() => plan.reset()} />
       ) : (
@@ -43,7 +43,7 @@ export default function ImportDialog({ onClose }: { onClose: () => void }) {
         >
           <Textarea
             label="The website's CSS, or design tokens"
-            description="Custom properties in :root become brand variables; rules of body, headings, links and buttons say what they dress. Design tokens are JSON. Nothing changes until you have seen it."
+            description="Custom properties in :root become brand variables; rules of body, headings, links and buttons say what they style. Design tokens are JSON. Nothing changes until you have seen it."
             rows={12}
             data-autofocus
             value={text}
@@ -58,7 +58,7 @@ export default function ImportDialog({ onClose }: { onClose: () => void }) {
           )}
           <p className={classes.row}>
             <Button onClick={() => plan.mutate(text)} disabled={!text.trim()} loading={plan.isPending}>
-              Show what it would do
+              Preview
             </Button>
             <button type="button" className="plain underlined" onClick={() => file.current?.click()}>
               or choose a file
@@ -69,7 +69,7 @@ export default function ImportDialog({ onClose }: { onClose: () => void }) {
             type="file"
             hidden
             accept=".css,.json,text/css,application/json"
-            aria-label="File to bring in"
+            aria-label="File to import"
             onChange={(e) => read(e.currentTarget.files?.[0])}
           />
         </div>

@@ -1,6 +1,7 @@
 import { Button } from "@mantine/core";
 import { useState } from "react";
 import type { Edit, ImportEntry } from "../../api/types";
+import { countOf } from "../../shared/format";
 import classes from "./dialogs.module.css";
 import { useRoom } from "./RoomContext";
 import { fits, referenceOf } from "./variableTypes";
@@ -61,7 +62,7 @@ export function ImportTable({ plan, onDone, onBack }: Props) {
         <table>
           <thead>
             <tr>
-              <th scope="col">Take</th>
+              <th scope="col">Import</th>
               <th scope="col">In the file</th>
               <th scope="col">Here</th>
               <th scope="col">Now</th>
@@ -125,8 +126,8 @@ export function ImportTable({ plan, onDone, onBack }: Props) {
                     </select>
                   </td>
                   <td colSpan={3}>
-                    <select aria-label="What it dresses" value={m.target} onChange={(e) => set({ target: e.currentTarget.value })}>
-                      <option value="">dresses what?</option>
+                    <select aria-label="Style property" value={m.target} onChange={(e) => set({ target: e.currentTarget.value })}>
+                      <option value="">which style property?</option>
                       {properties
                         .filter((p) => type && !p.choice && fits(type, p.type))
                         .map((p) => (
@@ -151,11 +152,11 @@ export function ImportTable({ plan, onDone, onBack }: Props) {
       </div>
       <p className={classes.row}>
         <Button onClick={apply} disabled={edits.length === 0}>
-          {edits.length === 1 ? "Take 1 value over" : `Take ${edits.length} values over`}
+          {`Import ${countOf(edits.length, "value")}`}
         </Button>
         {keys.length > 0 && (
           <button type="button" className="plain underlined" onClick={() => setMore([...more, { value: "", target: "" }])}>
-            Let a variable dress something else too
+            Use a variable for another style property
           </button>
         )}
         <button type="button" className="plain underlined" onClick={onBack}>

@@ -24,7 +24,7 @@ export function Narrowing({ entry, narrowed }: { entry: VariableEntry; narrowed:
             <>
               {" "}
               <button type="button" className="plain underlined" onClick={() => set.mutate({ master: n, value: null })}>
-                Put it back
+                Use the inherited value
               </button>
             </>
           )}
@@ -48,7 +48,7 @@ export function Narrowing({ entry, narrowed }: { entry: VariableEntry; narrowed:
           <NarrowForm entry={entry} onDone={() => setAdding(false)} />
         ) : (
           <button type="button" className="plain underlined" onClick={() => setAdding(true)}>
-            Narrow it for a template or row
+            Override for a template or row
           </button>
         ))}
     </div>
@@ -84,7 +84,7 @@ function NarrowForm({ entry, onDone }: { entry: VariableEntry; onDone: () => voi
         <TextInput label="In dark mode" placeholder="the same" value={dark} onChange={(e) => setDark(e.currentTarget.value)} />
       )}
       <Button type="submit" variant="default" disabled={!master} loading={set.isPending}>
-        Narrow it
+        Override
       </Button>
     </form>
   );

@@ -39,7 +39,7 @@ export default function NewHouseStyle({ onClose }: { onClose: () => void }) {
           error={make.error?.message}
         />
         <NativeSelect
-          label="Lies on"
+          label="Parent style"
           description="A sub-brand inherits everything and says only what differs."
           value={parent}
           onChange={(e) => setParent(e.currentTarget.value)}
@@ -49,7 +49,7 @@ export default function NewHouseStyle({ onClose }: { onClose: () => void }) {
           ]}
         />
         <Button type="submit" loading={make.isPending}>
-          Make it
+          Create
         </Button>
       </form>
     </Modal>

@@ -4,6 +4,7 @@ import { Suspense, useRef, useState } from "react";
 import { api, ask } from "../../api/client";
 import type { PaletteEntry } from "../../api/types";
 import { fileBody } from "../../shared/fileBody";
+import { countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import classes from "./dialogs.module.css";
 import { useRoom } from "./RoomContext";
@@ -43,7 +44,7 @@ export default function PaletteDialog({ onClose }: { onClose: () => void }) {
         <button type="button" className="plain underlined" onClick={() => setChoosing(true)}>
           or one from the library
         </button>
-        <p className="soft">PNG, JPEG, GIF or SVG; drop it here too. The file is read, not kept.</p>
+        <p className="soft">PNG, JPEG, GIF or SVG; drop it here too. The file is read, not stored.</p>
         <input
           ref={file}
           type="file"
@@ -95,7 +96,7 @@ function Colours({ colours, onDone }: { colours: PaletteEntry[]; onDone: () => v
   };
   return (
     <>
-      <p>Largest areas first. Name the ones to take over; the name of a variable that stands already gives it the colour.</p>
+      <p>Largest areas first. Name the ones to add; the name of an existing variable sets its colour.</p>
       <ul className={classes.palette}>
         {colours.map((colour, i) => (
           <li key={colour.colour}>
@@ -109,7 +110,7 @@ function Colours({ colours, onDone }: { colours: PaletteEntry[]; onDone: () => v
             ) : (
               <input
                 aria-label={`Name for ${colour.colour}`}
-                placeholder="name it to take it"
+                placeholder="name it to add it"
                 list="colour-names"
                 value={names[i]}
                 onChange={(e) => setNames(names.map((n, at) => (at === i ? e.currentTarget.value : n)))}
@@ -126,7 +127,7 @@ function Colours({ colours, onDone }: { colours: PaletteEntry[]; onDone: () => v
           ))}
       </datalist>
       <Button onClick={take} disabled={chosen.length === 0}>
-        {chosen.length === 1 ? "Take 1 colour over" : `Take ${chosen.length} colours over`}
+        {`Add ${countOf(chosen.length, "colour")}`}
       </Button>
     </>
   );

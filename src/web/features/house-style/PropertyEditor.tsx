@@ -71,7 +71,7 @@ export function PropertyEditor({ name, property }: { name: string; property: Pro
         <p className={classes.inherited}>
           Its own.{" "}
           <button type="button" className="plain underlined" onClick={() => setWritten("")}>
-            Put it back
+            Use the inherited value
           </button>
         </p>
       )}

@@ -18,7 +18,7 @@ export function ReleaseHistory({ onRestored }: { onRestored: (number: number) =>
   return (
     <div className={classes.history}>
       <button type="button" className="plain underlined" aria-expanded={listed} onClick={() => setListed(!listed)}>
-        {style.release === 1 ? "The release so far" : `All ${style.release} releases`}
+        Release history
       </button>
       {listed && (
         <ol>

@@ -4,6 +4,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { type FormEvent, memo, useState } from "react";
 import { api, ask } from "../../api/client";
 import type { HouseStyle } from "../../api/types";
+import { numberOf, pluralOf } from "../../shared/format";
 import { ChangeList } from "./ChangeList";
 import { ReleaseHistory } from "./ReleaseHistory";
 import classes from "./ReleasePanel.module.css";
@@ -32,7 +33,7 @@ export function ReleasePanel() {
           <h2>If you release this</h2>
           <ReachList />
           <button type="button" className="plain underlined" aria-expanded={listed} onClick={() => setListed(!listed)}>
-            {style.changes === 1 ? "The change" : `All ${style.changes} changes`}
+            {pluralOf(style.changes, "The change", `All ${numberOf(style.changes)} changes`)}
             {style.release > 0 && ` since release ${style.release}`}
           </button>
           {listed && changes.data && <ChangeList changes={changes.data} />}
@@ -57,21 +58,21 @@ function ReachList() {
   const data = reach.data;
   if (!data) {
     return style.release === 0 ? (
-      <p className="soft">Nothing is dressed in it yet, so nothing changes.</p>
+      <p className="soft">Nothing uses it yet, so nothing changes.</p>
     ) : (
-      <p className="soft">Looking at what it reaches …</p>
+      <p className="soft">Finding the emails it reaches …</p>
     );
   }
   return (
     <ul className={classes.reach}>
       <li>
-        <b>{data.follow}</b> {data.follow === 1 ? "email follows" : "emails follow"} at once
+        <b>{data.follow}</b> {pluralOf(data.follow, "email follows", "emails follow")} at once
       </li>
       <li>
-        <b>{data.frozen}</b> {data.frozen === 1 ? "is handed off and stays as it is" : "are handed off and stay as they are"}
+        <b>{data.frozen}</b> {pluralOf(data.frozen, "is handed off and stays as it is", "are handed off and stay as they are")}
       </li>
       <li data-stopped={data.stopped > 0}>
-        <b>{data.stopped}</b> {data.stopped === 1 ? "gets a finding that stops it" : "get a finding that stops them"}
+        <b>{data.stopped}</b> {pluralOf(data.stopped, "gets a blocker", "get blockers")}
         {data.emails
           .filter((e) => e.stops.length > 0)
           .map((e) => (

@@ -80,7 +80,7 @@ export function SpecimenSheet({ sheet, kept, piece, onPiece }: Props) {
             </option>
           ))}
         </select>
-        <span className={classes.kept}>kept {kept}</span>
+        <span className={classes.kept}>Saved {kept}</span>
       </p>
       <div className={classes.sheet} style={{ width: phone ? 375 : "100%", maxWidth: phone ? 375 : 640 }}>
         <iframe

@@ -59,7 +59,7 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
         />
       )}
       <label className={classes.choice}>
-        Follows
+        Same as
         <select
           disabled={locked}
           value={follows}
@@ -77,7 +77,7 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
         <p className={classes.inherited}>
           {style.parentName} says {say(entry.inherited, style.variables)}.{" "}
           <button type="button" className="plain underlined" onClick={() => edit({ kind: "remove-variable", key: variable.key }, target)}>
-            Put it back
+            Use the inherited value
           </button>
         </p>
       )}

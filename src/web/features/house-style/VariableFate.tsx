@@ -35,8 +35,8 @@ export function VariableFate({ entry }: { entry: VariableEntry }) {
       </p>
       <form onSubmit={rename} className={classes.rename}>
         <TextInput
-          label="Key"
-          description="What refers to it by the old key still finds it."
+          label="Technical name"
+          description="What uses the former technical name still finds it."
           maxLength={60}
           value={key}
           onChange={(e) => setKey(e.currentTarget.value)}
@@ -48,7 +48,7 @@ export function VariableFate({ entry }: { entry: VariableEntry }) {
         )}
       </form>
       <NativeSelect
-        label="Let another take its place"
+        label="Replace with another variable"
         description={`${places(entry.places)} then follow the other.`}
         value=""
         onChange={(e) => {
@@ -64,7 +64,7 @@ export function VariableFate({ entry }: { entry: VariableEntry }) {
             className={`plain underlined ${classes.remove}`}
             onClick={() => edit({ kind: "remove-variable", key: variable.key }, target)}
           >
-            Remove it
+            Remove
           </button>
         ) : (
           <p className={classes.hint}>It is used, so it cannot simply go: {places(entry.places)} would have no value.</p>

@@ -1,5 +1,6 @@
 import { memo, useState } from "react";
 import type { VariableEntry } from "../../api/types";
+import { countOf } from "../../shared/format";
 import { NewVariable } from "./NewVariable";
 import { type Open, useRoom } from "./RoomContext";
 import classes from "./ValueList.module.css";
@@ -84,7 +85,7 @@ const EntryLine = memo(function EntryLine(line: { entry: VariableEntry; isOpen: 
   );
 });
 
-export const places = (count: number) => (count === 1 ? "1 place" : `${count} places`);
+export const places = (count: number) => countOf(count, "place");
 
 function Sample({ entry }: { entry: VariableEntry }) {
   switch (entry.variable.type) {

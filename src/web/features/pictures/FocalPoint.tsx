@@ -59,7 +59,7 @@ export function FocalPoint({ picture, disabled, onMove }: Props) {
       {picture.phoneCrop ? (
         <figure className={classes.crop}>
           <img src={picture.phoneCrop.address} alt="" />
-          <figcaption className="soft">On a phone, where a piece asks for the crop. The ring is what stays in sight.</figcaption>
+          <figcaption className="soft">On a phone, where a block asks for the crop. The ring is what stays in sight.</figcaption>
         </figure>
       ) : (
         <p className="soft">{picture.moves ? "An animation is not cropped." : "Its shape suits a phone as it is."}</p>

@@ -1,6 +1,7 @@
 import type { PictureEntry } from "../../api/types";
+import { sizeOf } from "../../shared/format";
 import classes from "./PicturesRoom.module.css";
-import { type usePictures, weightOf } from "./usePictures";
+import type { usePictures } from "./usePictures";
 
 interface Props {
   pages: ReturnType<typeof usePictures>;
@@ -34,7 +35,7 @@ export function PictureGrid({ pages, chosen, onChoose, empty }: Props) {
               </span>
               <span className={classes.named}>{picture.name}</span>
               <span className="soft">
-                {picture.width} × {picture.height}, {weightOf(picture.bytes)}
+                {picture.width} × {picture.height}, {sizeOf(picture.bytes)}
                 {picture.moves && ", moves"}
               </span>
               {!picture.alt && !picture.decorative && <span className={classes.warn}>▲ no alt text</span>}

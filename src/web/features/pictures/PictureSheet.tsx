@@ -3,12 +3,13 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "../../api/client";
 import type { PictureEntry } from "../../api/types";
+import { sizeOf } from "../../shared/format";
 import { useSession } from "../session/useSession";
 import { FocalPoint } from "./FocalPoint";
 import PictureDialog from "./PictureDialog";
 import classes from "./PicturesRoom.module.css";
 import { PictureUses } from "./PictureUses";
-import { useRefreshPictures, useTags, weightOf } from "./usePictures";
+import { useRefreshPictures, useTags } from "./usePictures";
 
 /** Everything about one picture: what it says, what a phone sees of it, its files, its uses. */
 export function PictureSheet({ picture, onChoose }: { picture: PictureEntry; onChoose: (id: string) => void }) {
@@ -74,7 +75,7 @@ export function PictureSheet({ picture, onChoose }: { picture: PictureEntry; onC
               <td className="soft">
                 {picture.moves ? "as it is, so that it moves" : `shown ${Math.floor(file.width / 2)} wide${i === 0 ? " or more" : ""}`}
               </td>
-              <td>{weightOf(file.bytes)}</td>
+              <td>{sizeOf(file.bytes)}</td>
             </tr>
           ))}
           {picture.phoneCrop && (
@@ -85,7 +86,7 @@ export function PictureSheet({ picture, onChoose }: { picture: PictureEntry; onC
                 </a>
               </td>
               <td className="soft">cropped for phones</td>
-              <td>{weightOf(picture.phoneCrop.bytes)}</td>
+              <td>{sizeOf(picture.phoneCrop.bytes)}</td>
             </tr>
           )}
         </tbody>
@@ -119,7 +120,7 @@ function Replacing({ picture, onChoose }: { picture: PictureEntry; onChoose: (id
           <p>Another picture stands in its place everywhere.</p>
           <p className={classes.row}>
             <Button variant="default" onClick={() => replace.mutate(null)}>
-              Put it back
+              Undo the replacement
             </Button>
             <button type="button" className="plain underlined" onClick={() => picture.replacedBy && onChoose(picture.replacedBy)}>
               See the other
@@ -131,7 +132,7 @@ function Replacing({ picture, onChoose }: { picture: PictureEntry; onChoose: (id
           <Button variant="default" onClick={() => setChoosing(true)}>
             Replace it everywhere
           </Button>
-          <p className="soft">Emails not yet handed off show the other at once. It can be put back.</p>
+          <p className="soft">Emails not yet handed off show the other at once. The replacement can be undone.</p>
         </>
       )}
       {choosing && (

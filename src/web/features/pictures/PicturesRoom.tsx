@@ -2,6 +2,7 @@ import { Button, TextInput } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
+import { countOf } from "../../shared/format";
 import { useIs } from "../session/useSession";
 import { PictureGrid } from "./PictureGrid";
 import { PictureSheet } from "./PictureSheet";
@@ -73,7 +74,7 @@ export default function PicturesRoom() {
             value={words}
             onChange={(e) => setWords(e.currentTarget.value)}
           />
-          <span className="soft">{pictures.data && countOf(pictures.data.pages[0]?.count ?? 0)}</span>
+          <span className="soft">{pictures.data && countOf(pictures.data.pages[0]?.count ?? 0, "picture")}</span>
           {mayAdd && (
             <>
               <Button onClick={() => file.current?.click()}>Add pictures</Button>
@@ -116,8 +117,6 @@ export default function PicturesRoom() {
     </div>
   );
 }
-
-const countOf = (count: number) => (count === 1 ? "1 picture" : `${count} pictures`);
 
 function Chosen({ id, onChoose }: { id: string; onChoose: (id: string) => void }) {
   const picture = usePicture(id, true);

@@ -19,7 +19,7 @@ export function UploadList({ uploads, onForget }: { uploads: Upload[]; onForget:
               </button>
             </>
           ) : upload.picture ? (
-            <span className="soft">kept</span>
+            <span className="soft">Saved</span>
           ) : (
             <>
               <progress aria-label={`Sending ${upload.name}`} max={1} value={upload.sent < 1 ? upload.sent : undefined} />

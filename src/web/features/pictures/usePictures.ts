@@ -52,7 +52,4 @@ export function useWatchedPictures() {
   useEffect(() => watchReleases(() => void queries.invalidateQueries({ queryKey: ["pictures"] })), [queries]);
 }
 
-/** Bytes as people read them. */
-export const weightOf = (bytes: number) => (bytes < 1024 * 1000 ? `${Math.ceil(bytes / 1024)} KB` : `${(bytes / 1048576).toFixed(1)} MB`);
-
 const askPicture = (id: string) => ask(api.GET("/api/pictures/{id}", { params: { path: { id } } }));

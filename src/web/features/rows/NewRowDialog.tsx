@@ -66,7 +66,7 @@ export function NewRowDialog({ kind: wanted, campaignType, variantOf, onClose }:
         />
         {variantOf && (
           <TextInput
-            label="What it varies"
+            label="Variant of"
             placeholder="on a tint; without a picture"
             value={varies}
             onChange={(e) => setVaries(e.currentTarget.value)}
@@ -74,14 +74,14 @@ export function NewRowDialog({ kind: wanted, campaignType, variantOf, onClose }:
         )}
         <Select label="Row kind" data={rowKinds} value={kind} onChange={(v) => v && setKind(v as RowKind)} allowDeselect={false} />
         <MultiSelect
-          label="Campaign types it serves"
+          label="For campaign types"
           placeholder={serves.length === 0 ? "All of them" : undefined}
           data={types.data?.map((t) => ({ value: t.key, label: t.name })) ?? []}
           value={serves}
           onChange={setServes}
         />
         <Button type="submit" loading={make.isPending}>
-          {variantOf ? "Make the variant" : "Make the row"}
+          Create
         </Button>
       </form>
     </Modal>

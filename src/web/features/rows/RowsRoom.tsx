@@ -121,7 +121,7 @@ export default function RowsRoom() {
                     </span>
                     <span className="soft">{row.mine ? "mine" : row.owner}</span>
                     <button type="button" className="plain underlined" onClick={() => setVariantOf(row)}>
-                      Make a variant
+                      New variant
                     </button>
                   </p>
                 )}

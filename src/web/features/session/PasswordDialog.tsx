@@ -31,7 +31,7 @@ export default function PasswordDialog({ onClose }: { onClose: () => void }) {
       ) : (
         <form onSubmit={submit} className={classes.form}>
           <PasswordInput
-            label="Your password now"
+            label="Current password"
             autoComplete="current-password"
             required
             data-autofocus

@@ -29,7 +29,7 @@ export default function ImportTemplateDialog({ onClose }: { onClose: () => void 
     bring.mutate();
   };
   return (
-    <Modal opened onClose={onClose} title="Bring a template in" closeButtonProps={{ "aria-label": "Close" }}>
+    <Modal opened onClose={onClose} title="Import a template" closeButtonProps={{ "aria-label": "Close" }}>
       {bring.data ? (
         <div className={classes.form}>
           <p role="status">
@@ -44,7 +44,7 @@ export default function ImportTemplateDialog({ onClose }: { onClose: () => void 
           <FileInput
             data-autofocus
             label="Template file"
-            description="A .template.json, as Golden Rule takes templates out."
+            description="A .template.json, as Golden Rule exports templates."
             accept="application/json,.json"
             required
             value={file}
@@ -67,7 +67,7 @@ export default function ImportTemplateDialog({ onClose }: { onClose: () => void 
             onChange={setType}
           />
           <Button type="submit" loading={bring.isPending} disabled={!file}>
-            Bring it in
+            Import
           </Button>
         </form>
       )}

@@ -96,7 +96,7 @@ export default function NewTemplateDialog({ from, email, campaignType, onClose }
         )}
         {make.error && <p role="alert">{make.error.message}</p>}
         <Button type="submit" loading={make.isPending} disabled={!type}>
-          Make the template
+          Create
         </Button>
       </form>
     </Modal>

@@ -92,7 +92,7 @@ export default function TemplatesRoom() {
           {makes && (
             <>
               <Button variant="default" onClick={() => setDialog({ bring: true })}>
-                Bring one in
+                Import
               </Button>
               <Button onClick={() => setDialog({ make: {} })}>New template</Button>
             </>

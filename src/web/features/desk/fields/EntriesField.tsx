@@ -48,7 +48,7 @@ export function EntriesField({ id, label, field, items, note, onChange }: Props)
               Down
             </button>
             <button type="button" className="plain underlined" onClick={() => onChange((all) => all.filter((_, i) => i !== index))}>
-              Take out
+              Remove
             </button>
           </p>
           {field.entry.map((part) => {

@@ -1,7 +1,8 @@
 import { Suspense, useEffect, useRef, useState } from "react";
 import type { PictureEntry } from "../../../api/types";
+import { sizeOf } from "../../../shared/format";
 import { lazily } from "../../../shared/lazily";
-import { usePicture, weightOf } from "../../pictures/usePictures";
+import { usePicture } from "../../pictures/usePictures";
 import classes from "./fields.module.css";
 
 const PictureDialog = lazily(() => import("../../pictures/PictureDialog"));
@@ -33,7 +34,7 @@ export function PictureField({ label, picture, comesTo, asked, note, onChoose, o
     <div className={classes.field}>
       <p className={classes.label}>
         <span>{label}</span>
-        <span className={classes.figure}>{shown && `${shown.width} × ${shown.height}, ${weightOf(shown.bytes)}`}</span>
+        <span className={classes.figure}>{shown && `${shown.width} × ${shown.height}, ${sizeOf(shown.bytes)}`}</span>
       </p>
       <div className={classes.picture}>
         {shown ? <img src={shown.files.at(-1)?.address} alt="" /> : <span className={classes.nopicture} />}
@@ -48,7 +49,7 @@ export function PictureField({ label, picture, comesTo, asked, note, onChoose, o
             <>
               {" · "}
               <button type="button" className="plain underlined" onClick={onTakeOut}>
-                Take it out
+                Export
               </button>
             </>
           )}

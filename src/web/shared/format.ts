@@ -1,0 +1,27 @@
+/** Numbers, sizes, counts, days and times as the interface writes them: here and nowhere else. */
+
+const locale = "en-GB";
+const clock = new Intl.DateTimeFormat(locale, { hour: "2-digit", minute: "2-digit", second: "2-digit" });
+const day = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", year: "numeric" });
+const number = new Intl.NumberFormat(locale);
+const tenths = new Intl.NumberFormat(locale, { minimumFractionDigits: 1, maximumFractionDigits: 1 });
+const plurals = new Intl.PluralRules(locale);
+
+/** The time of day, or the day where it was not today. */
+export const clockTime = (at: string) =>
+  new Date(at).toDateString() === new Date().toDateString() ? clock.format(new Date(at)) : dayOf(at);
+export const dayOf = (at: string) => day.format(new Date(at));
+
+export const numberOf = (value: number) => number.format(value);
+
+/** A number with what it counts: "1 row", "1,204 rows". */
+export const countOf = (count: number, one: string, many = `${one}s`) => `${numberOf(count)} ${pluralOf(count, one, many)}`;
+
+/** The word alone, for one or for many. */
+export const pluralOf = (count: number, one: string, many: string) => (plurals.select(count) === "one" ? one : many);
+
+/** A size in KB of 1,024 bytes, a part of one counted as a whole, as limits are. */
+export const kilobytesOf = (bytes: number) => `${numberOf(Math.ceil(bytes / 1024))} KB`;
+
+/** A size in KB, and from 1,000 KB in MB. */
+export const sizeOf = (bytes: number) => (bytes <= 1000 * 1024 ? kilobytesOf(bytes) : `${tenths.format(bytes / 1024 / 1024)} MB`);
