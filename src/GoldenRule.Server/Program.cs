@@ -42,17 +42,17 @@ if (!describing)
 }
 
 builder.Services.AddSingleton(TimeProvider.System);
-builder.Services.AddSingleton<LibraryKeeper>();
+builder.Services.AddSingleton<LibraryCache>();
 builder.Services.AddSingleton<HeadCache>();
-builder.Services.AddSingleton<ProofPress>();
+builder.Services.AddSingleton<CompilationCache>();
 builder.Services.AddSingleton<WorkerConfinement>();
 builder.Services.AddSingleton<PictureWorkers>();
 builder.Services.AddSingleton<PictureIntake>();
 builder.Services.AddSingleton<HistoryGrowth>();
-builder.Services.AddScoped<EditRoad>();
+builder.Services.AddScoped<EditPipeline>();
 builder.Services.AddScoped<Releasing>();
 builder.Services.AddScoped<Desk>();
-builder.Services.AddScoped<Room>();
+builder.Services.AddScoped<DocumentAccess>();
 builder.Services.AddScoped<EmailSearch>();
 builder.Services.AddScoped<DocumentMaker>();
 builder.Services.AddScoped<TemplateIntake>();

@@ -3,7 +3,8 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [react()],
-  test: { setupFiles: ["shared/seed.ts"] },
+  // A bound for a machine that is busy with other work, not a measure.
+  test: { setupFiles: ["shared/seed.ts"], testTimeout: 60_000 },
   build: { outDir: "../GoldenRule.Server/wwwroot", emptyOutDir: true, sourcemap: false },
   server: {
     proxy: {

@@ -24,7 +24,7 @@ public sealed class BlockKindTests
 
     private static Block Looking(Block block, string property, string value) => block with { Look = block.Look.SetItem(property, value) };
 
-    private static CompiledEmail Compile(Block block, Surface surface = Surface.Content, PictureShelf? pictures = null)
+    private static CompiledEmail Compile(Block block, Surface surface = Surface.Content, PictureCatalog? pictures = null)
     {
         var none = new PlacedRow { Id = "row", Master = Guid.Empty, Release = 1 }.Fills;
         var saved = BlockKinds.Complete(new SavedRow
@@ -37,7 +37,7 @@ public sealed class BlockKindTests
         return Compiler.Compile(Larkfell.Resolve(Larkfell.Gazette) with { Pictures = pictures ?? Larkfell.Pictures, Rows = [Resolver.Resolve(row, Larkfell.Style)] }, "/p/", Purpose.Sending);
     }
 
-    private static IElement Html(Block block, Surface surface = Surface.Content, PictureShelf? pictures = null) =>
+    private static IElement Html(Block block, Surface surface = Surface.Content, PictureCatalog? pictures = null) =>
         new HtmlParser().ParseDocument(Compile(block, surface, pictures).HtmlText()).QuerySelector("[role=article]")!;
 
     private static string Text(Block block) => Compile(block).PlainText();
@@ -115,7 +115,7 @@ public sealed class BlockKindTests
     [Fact]
     public void A_picture_has_its_width_alt_and_link_and_says_them_in_text()
     {
-        var block = New("picture", ("picture", new FieldValue.Shown(PictureId)), ("alt", new FieldValue.Words("A viaduct")), ("link", new FieldValue.Target("https://example.org/")));
+        var block = New("picture", ("picture", new FieldValue.Image(PictureId)), ("alt", new FieldValue.Words("A viaduct")), ("link", new FieldValue.Link("https://example.org/")));
         var image = Html(block).QuerySelector("a[href='https://example.org/'] > img")!;
         Assert.Equal($"/p/{PictureId}.jpg", image.GetAttribute("src"));
         // 640 wide, 28 at each side.
@@ -146,20 +146,20 @@ public sealed class BlockKindTests
     public void A_replaced_picture_shows_the_other_however_often_it_was_replaced()
     {
         Picture One(string id) => new(id, id, 10, 10, 1, "png", "");
-        var shelf = new PictureShelf([One("a"), One("b"), One("c")], [new Replacement("a", "b"), new Replacement("b", "c")]);
+        var shelf = new PictureCatalog([One("a"), One("b"), One("c")], [new Replacement("a", "b"), new Replacement("b", "c")]);
         Assert.Equal("c", shelf.Find("a")!.Id);
         Assert.Null(shelf.Find("d"));
         // A circle, which the server refuses, would end too.
-        Assert.NotNull(new PictureShelf([One("a"), One("b")], [new Replacement("a", "b"), new Replacement("b", "a")]).Find("a"));
+        Assert.NotNull(new PictureCatalog([One("a"), One("b")], [new Replacement("a", "b"), new Replacement("b", "a")]).Find("a"));
     }
 
     [Fact]
     public void A_picture_is_cropped_on_phones_where_it_is_asked_for_and_there_is_a_crop()
     {
-        var block = Looking(New("picture", ("picture", new FieldValue.Shown(PictureId)), ("alt", new FieldValue.Words("A viaduct"))), "phone", "cropped");
+        var block = Looking(New("picture", ("picture", new FieldValue.Image(PictureId)), ("alt", new FieldValue.Words("A viaduct"))), "phone", "cropped");
         Assert.Empty(Html(block).QuerySelectorAll("source"));
         var view = Larkfell.Pictures.Find(PictureId)! with { PhoneCrop = new PictureFile("crop.jpg", 750, 563, 9) };
-        var source = Html(block, pictures: new PictureShelf([view])).QuerySelector("picture > source")!;
+        var source = Html(block, pictures: new PictureCatalog([view])).QuerySelector("picture > source")!;
         Assert.Equal(("/p/crop.jpg", "(max-width:480px)"), (source.GetAttribute("srcset"), source.GetAttribute("media")));
         Assert.Equal("img", source.NextElementSibling!.LocalName);
     }
@@ -180,7 +180,7 @@ public sealed class BlockKindTests
     [Fact]
     public void A_button_is_a_padded_link_and_a_shape_of_the_same_size_and_colours_for_the_word_based_client()
     {
-        var block = New("button", ("text", new FieldValue.Words("Choose & go")), ("link", new FieldValue.Target("https://example.org/?a=1&b=2")));
+        var block = New("button", ("text", new FieldValue.Words("Choose & go")), ("link", new FieldValue.Link("https://example.org/?a=1&b=2")));
         var link = Html(block).QuerySelector("a.bp")!;
         Assert.Equal("Choose & go", link.TextContent);
         Assert.Equal("https://example.org/?a=1&b=2", link.GetAttribute("href"));
@@ -206,7 +206,7 @@ public sealed class BlockKindTests
     [Fact]
     public void A_legal_footer_offers_only_the_ways_that_lead_somewhere()
     {
-        var block = New("legal-footer", ("text", new FieldValue.Prose(RichText.Of("Larkfell"))), ("unsubscribe", new FieldValue.Target("{unsubscribe-page}")));
+        var block = New("legal-footer", ("text", new FieldValue.Prose(RichText.Of("Larkfell"))), ("unsubscribe", new FieldValue.Link("{unsubscribe-page}")));
         Assert.Equal(["Unsubscribe"], Html(block, Surface.Strong).QuerySelectorAll("a").Select(a => a.TextContent));
         Assert.Contains("Unsubscribe: https://larkfell.example.org/mail/unsubscribe", Text(block), StringComparison.Ordinal);
     }

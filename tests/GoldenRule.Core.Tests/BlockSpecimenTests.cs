@@ -31,7 +31,7 @@ public class BlockSpecimenTests
         foreach (var (field, value) in block.Content)
         {
             // Of a countdown's wordings one at a time is said; see there.
-            foreach (var words in Said(value).Where(_ => field is not ("alt" or "tag" or "html" or "days" or "lastDay" or "today")))
+            foreach (var words in LayerValue(value).Where(_ => field is not ("alt" or "tag" or "html" or "days" or "lastDay" or "today")))
             {
                 Assert.Contains(words, html, StringComparison.Ordinal);
                 Assert.Contains(words, text, StringComparison.Ordinal);
@@ -55,7 +55,7 @@ public class BlockSpecimenTests
         Assert.Contains("The 10:40 runs again", lines.Select(l => l.TextContent));
         Assert.All(lines, l => Assert.Equal(l.TextContent, Page.GetElementById(l.GetAttribute("href")![1..])!.TextContent));
         Assert.Equal(lines.Count, lines.Select(l => l.GetAttribute("href")).Distinct().Count());
-        Assert.Equal(lines.Select(l => l.TextContent), All.Press.Contents.Select(c => c.Words));
+        Assert.Equal(lines.Select(l => l.TextContent), All.Context.Contents.Select(c => c.Words));
     }
 
     /// <summary>A row that shows contents is written again when a heading elsewhere changes, and no other.</summary>
@@ -82,7 +82,7 @@ public class BlockSpecimenTests
                 new Email { Name = "x", Template = Guid.Empty, TemplateRelease = 0 },
                 new RunningOrder(new Template { Name = "x", CampaignType = "", HouseStyle = Guid.Empty }, [Row("a", named), Row("b", New("contents")), Row("c", New("divider"))]),
                 Larkfell.Style,
-                PictureShelf.Empty);
+                PictureCatalog.Empty);
         }
     }
 
@@ -154,7 +154,7 @@ public class BlockSpecimenTests
     public void Answers_are_links_with_the_answer_in_their_query(string page, string expected)
     {
         var view = View("question");
-        view = With(view, ("link", new FieldValue.Target(page)), ("tag", new FieldValue.Words("answer")));
+        view = With(view, ("link", new FieldValue.Link(page)), ("tag", new FieldValue.Words("answer")));
         var html = new Utf8Writer();
         BlockKinds.All.Single(k => k.Name == "question").WriteHtml(html, view);
         var first = new HtmlParser().ParseDocument(Encoding.UTF8.GetString(html.Written)).QuerySelector("a")!.GetAttribute("href");
@@ -216,18 +216,18 @@ public class BlockSpecimenTests
     private static BlockView View(string kind)
     {
         var row = All.Source.Rows.Single(r => r.Id == kind);
-        return All.Press.View(row, row.Blocks.Single(), 560);
+        return All.Context.View(row, row.Blocks.Single(), 560);
     }
 
     private static OrderedRow OrderedSpecimen(string kind) => All.Source.Rows.Single(r => r.Id == kind).Source;
 
-    private static IEnumerable<string> Said(FieldValue value) => value switch
+    private static IEnumerable<string> LayerValue(FieldValue value) => value switch
     {
         FieldValue.Words { Text: var text } => [text],
         FieldValue.Prose { Text: var text } => text.Paragraphs.SelectMany(p => p.Runs.Select(r => Spaced(r.Text))),
         FieldValue.LinkList list => list.Links.Select(l => l.Name),
         FieldValue.Cells cells => cells.Rows.SelectMany(r => r),
-        FieldValue.Entries entries => entries.Items.SelectMany(i => i.Where(f => f.Key is not "alt").SelectMany(f => Said(f.Value))),
+        FieldValue.Entries entries => entries.Items.SelectMany(i => i.Where(f => f.Key is not "alt").SelectMany(f => LayerValue(f.Value))),
         _ => [],
     };
 

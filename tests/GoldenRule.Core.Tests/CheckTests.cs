@@ -24,13 +24,13 @@ public sealed class CheckTests
         { "preheader-length", Severity.Advise, "preheader", new SetDetail("preheader", new string('a', 131)) },
         { "placeholder-wording", Severity.Stop, "text", new ClearFill("hero", "headline", "text") },
         { "limit", Severity.Stop, "text", new SetFill("hero", "headline", "text", Words(new string('a', 61))) },
-        { "limit", Severity.Stop, "link", new SetFill("hero", "button", "link", new FieldValue.Target("https://example.net/")) },
-        { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Target("")) },
-        { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Target("#")) },
-        { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Target("javascript:alert(1)")) },
-        { "plain-http", Severity.Warn, "link", new SetFill("viaduct", "button", "link", new FieldValue.Target("http://example.org/")) },
+        { "limit", Severity.Stop, "link", new SetFill("hero", "button", "link", new FieldValue.Link("https://example.net/")) },
+        { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("")) },
+        { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("#")) },
+        { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("javascript:alert(1)")) },
+        { "plain-http", Severity.Warn, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("http://example.org/")) },
         { "alt-text", Severity.Stop, "alt", new SetFill("viaduct", "picture", "alt", Words(" ")) },
-        { "missing-picture", Severity.Stop, "picture", new SetFill("viaduct", "picture", "picture", new FieldValue.Shown("gone")) },
+        { "missing-picture", Severity.Stop, "picture", new SetFill("viaduct", "picture", "picture", new FieldValue.Image("gone")) },
         { "heading-order", Severity.Warn, "", new SetLook("viaduct", "headline", "level", "3") },
         { "zone", Severity.Stop, "", new MoveRow("boiler", "beside", 0) },
     };
@@ -78,7 +78,7 @@ public sealed class CheckTests
         {
             var booking = Larkfell.Emails.Single(e => e.Name.StartsWith("Booking", StringComparison.Ordinal)).Email;
             var bare = Larkfell.Resolve(booking) is var r ? r with { Rows = [.. r.Rows.Where(row => row.Id != "footer")] } : null!;
-            return [.. CheckList.Run(new Inspection(bare, Compiling.Compiler.Compile(bare, "", Compiling.Purpose.Sending), Circumstances.Usual with { Transactional = transactional })).Findings.Where(f => f.Severity == Severity.Stop).Select(f => f.Check)];
+            return [.. CheckList.Run(new Inspection(bare, Compiling.Compiler.Compile(bare, "", Compiling.Purpose.Sending), CheckContext.Usual with { Transactional = transactional })).Findings.Where(f => f.Severity == Severity.Stop).Select(f => f.Check)];
         }
 
         Assert.Equal(["unsubscribe", "postal-address"], Stops(transactional: false));
@@ -107,7 +107,7 @@ public sealed class CheckTests
     public void Reach_tells_who_follows_who_is_frozen_and_who_would_be_stopped()
     {
         var pale = new StyleLayers(Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#d99a6c" }));
-        Library.ReachedEmail Reached(EmailState state) => new(Guid.NewGuid(), Sound, RunningOrder.Of(Sound, Larkfell.Masters), state, Circumstances.Usual);
+        Library.ReachedEmail Reached(EmailState state) => new(Guid.NewGuid(), Sound, RunningOrder.Of(Sound, Larkfell.Masters), state, CheckContext.Usual);
         var reach = Library.Reach.Of(Larkfell.Style, pale, [Reached(EmailState.Draft), Reached(EmailState.HandedOff)], Larkfell.Pictures);
         Assert.Contains(reach[0].Stops, s => s.Check == "contrast");
         Assert.True(reach[0].Follows);

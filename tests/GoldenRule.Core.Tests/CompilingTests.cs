@@ -86,7 +86,7 @@ public sealed class CompilingTests
             new SetFill("hero", "text", "text", new FieldValue.Prose(prose)),
             new SetFill("hero", "picture", "alt", new FieldValue.Words(hostile)),
             new SetFill("hero", "button", "text", new FieldValue.Words(hostile)),
-            new SetFill("hero", "button", "link", new FieldValue.Target("javascript:alert(1)//" + hostile)),
+            new SetFill("hero", "button", "link", new FieldValue.Link("javascript:alert(1)//" + hostile)),
         ];
         var email = (Email)edits.Aggregate((Document)Larkfell.Gazette, (d, e) => e.Apply(d));
         var html = Larkfell.Compile(email).HtmlText();
@@ -181,7 +181,7 @@ public sealed class CompilingTests
     {
         SetDetail d => d with { Value = "words" },
         SetFill { Value: FieldValue.Words } f => f with { Value = new FieldValue.Words("words") },
-        SetFill { Value: FieldValue.Target } f => f with { Value = new FieldValue.Target("https://example.org/") },
+        SetFill { Value: FieldValue.Link } f => f with { Value = new FieldValue.Link("https://example.org/") },
         SetFill { Value: FieldValue.Prose } f => f with { Value = new FieldValue.Prose(new RichText { Paragraphs = [new Paragraph { Runs = [new Run { Text = "words", Href = "https://example.org/" }, new Run { Text = "words", Bold = true, Href = "https://example.org/" }] }] }) },
         _ => edit,
     };

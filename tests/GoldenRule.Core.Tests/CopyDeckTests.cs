@@ -149,10 +149,10 @@ public sealed class CopyDeckTests
     {
         var limit = Places().Find("hero/headline/text")!.Limits.Single().Characters!.Value;
         var sealedPlace = Places().All.First(p => p.Allowed is Decision.Refused);
-        var plan = Read($"Key,Text\r\nhero/headline/text,{new string('x', limit + 1)}\r\n{sealedPlace.Key},Mine\r\nnowhere/at/all,Lost\r\ndetails/subject,Kept\r\ndetails/subject,Twice\r\n");
+        var plan = Read($"Key,Text\r\nhero/headline/text,{new string('x', limit + 1)}\r\n{sealedPlace.Key},Mine\r\nnowhere/at/all,Lost\r\ndetails/subject,LoadedDocument\r\ndetails/subject,Twice\r\n");
         Assert.Equal([CopyFate.Refused, CopyFate.Refused, CopyFate.Refused, CopyFate.Changed, CopyFate.Refused], plan.Changes.Select(c => c.Fate));
         Assert.Contains($"{limit + 1} characters", plan.Changes[0].Why, StringComparison.Ordinal);
-        Assert.Equal(new SetDetail("subject", "Kept"), Assert.Single(plan.Edits));
+        Assert.Equal(new SetDetail("subject", "LoadedDocument"), Assert.Single(plan.Edits));
     }
 
     [Theory]
@@ -228,7 +228,7 @@ public sealed class CopyDeckTests
         var email = Applied(plan);
         Assert.Equal(("Spring by steam", "Nine days, nine trains"), (email.Details.Subject, email.Details.Preheader));
         Assert.Equal("Spring by steam", ((FieldValue.Words)email.Fills["hero"]["headline"].Content["text"]).Text);
-        Assert.Contains(plan.Edits, e => e is SetFill { Row: "hero", Value: FieldValue.Target { Href: "https://larkfell.example.org/spring" } });
+        Assert.Contains(plan.Edits, e => e is SetFill { Row: "hero", Value: FieldValue.Link { Href: "https://larkfell.example.org/spring" } });
         var before = Larkfell.Gazette.Zones["stories"].Length;
         Assert.Equal(before + plan.Edits.Count(e => e is InsertRow), email.Zones["stories"].Length);
         Assert.Contains(plan.Changes, c => c.New == "Fifth.");

@@ -14,7 +14,7 @@ public sealed class EveryCheckTests
 {
     private static readonly Email Sound = (Email)new SetFill("viaduct", "picture", "alt", new FieldValue.Words("The viaduct.")).Apply(Larkfell.Gazette);
 
-    private static readonly Circumstances Around = Circumstances.Usual with
+    private static readonly CheckContext Context = CheckContext.Usual with
     {
         CampaignType = "members-gazette",
         Today = new DateOnly(2026, 11, 25),
@@ -27,7 +27,7 @@ public sealed class EveryCheckTests
     };
 
     /// <summary>What is inspected, as far as it is not the sound email in its own house style.</summary>
-    private sealed record Case(Email? Email = null, StyleLayers? Style = null, Circumstances? Around = null, PictureShelf? Pictures = null, Func<ResolvedEmail, ResolvedEmail>? Change = null);
+    private sealed record Case(Email? Email = null, StyleLayers? Style = null, CheckContext? Context = null, PictureCatalog? Pictures = null, Func<ResolvedEmail, ResolvedEmail>? Change = null);
 
     private static Case Edited(params Edit[] edits) => new((Email)edits.Aggregate((Document)Sound, (d, e) => e.Apply(d)));
 
@@ -42,7 +42,7 @@ public sealed class EveryCheckTests
 
     private static Edit Text(string text) => new SetFill("viaduct", "text", "text", Prose(text));
 
-    private static Edit Link(string href) => new SetFill("viaduct", "button", "link", new FieldValue.Target(href));
+    private static Edit Link(string href) => new SetFill("viaduct", "button", "link", new FieldValue.Link(href));
 
     private static Edit Subject(string text) => new SetDetail("subject", text);
 
@@ -63,17 +63,17 @@ public sealed class EveryCheckTests
     private static Block Html(string html) => new() { Id = "html", Kind = "html", Content = ImmutableSortedDictionary<string, FieldValue>.Empty.Add("html", new FieldValue.Code(html)) };
 
     private static Block Button(string look, string words = "Come along") => GovernedLibrary.Block("button", "button") is var block
-        ? block with { Look = block.Look.SetItem("style", look), Content = block.Content.SetItem("text", Words(words)).SetItem("link", new FieldValue.Target("https://larkfell.example.org/a")) }
+        ? block with { Look = block.Look.SetItem("style", look), Content = block.Content.SetItem("text", Words(words)).SetItem("link", new FieldValue.Link("https://larkfell.example.org/a")) }
         : null!;
 
     // Every picture of that weight, in bytes.
-    private static Case Weighing(int bytes, params string[] ids) => new(Pictures: new PictureShelf(Larkfell.Pictures.All.Select(p => ids.Length == 0 || ids.Contains(p.Id) ? new Picture(p.Id, p.Name, p.Width, p.Height, bytes, p.Extension, p.Alt) : p)));
+    private static Case Weighing(int bytes, params string[] ids) => new(Pictures: new PictureCatalog(Larkfell.Pictures.All.Select(p => ids.Length == 0 || ids.Contains(p.Id) ? new Picture(p.Id, p.Name, p.Width, p.Height, bytes, p.Extension, p.Alt) : p)));
 
     private static Case Change(Func<ResolvedEmail, ResolvedEmail> change) => new(Change: change);
 
     private static ResolvedEmail Without(ResolvedEmail email, params string[] rows) => email with { Rows = [.. email.Rows.Where(r => !rows.Contains(r.Id))] };
 
-    private static ResolvedEmail Shown(ResolvedEmail email, string row, ShownOn on) => email with { Rows = [.. email.Rows.Select(r => r.Id == row ? r with { Shown = on } : r)] };
+    private static ResolvedEmail Shown(ResolvedEmail email, string row, Visibility on) => email with { Rows = [.. email.Rows.Select(r => r.Id == row ? r with { Shown = on } : r)] };
 
     private static readonly Guid Hero = Larkfell.Resolve(Sound).Rows.Single(r => r.Id == "hero").Source.Placed.Master!.Value;
 
@@ -86,7 +86,7 @@ public sealed class EveryCheckTests
         return Edited(Text(string.Concat(Enumerable.Repeat("steam ", (bytes - bare) / 6))));
     }
 
-    private static Email Rolled => Library.RolledOn.Next(Sound, "April", new Counter().Next);
+    private static Email Rolled => Library.NextIssue.Next(Sound, "April", new Counter().Next);
 
     private sealed class Counter
     {
@@ -100,9 +100,9 @@ public sealed class EveryCheckTests
         ["off-brand-colour"] = (With(Html("<p style=\"color:#ff00aa\">x</p>")), With(Html($"<p style=\"color:{Larkfell.Style.Explain("buffer-red").Value}\">x</p>"))),
         ["off-brand-font"] = (With(Html("<p style=\"font-family:Papyrus\">x</p>")), With(Html("<p>x</p>"))),
         ["off-brand-size"] = (With(Html("<p style=\"font-size:17px\">x</p>")), With(Html("<p style=\"font-size:16px\">x</p>"))),
-        ["required-row"] = (new(Around: Around with { Needed = [RowKind.Legal] }), new(Around: Around with { Needed = [RowKind.Hero] })),
-        ["update-required"] = (new(Around: Around with { Newest = Around.Newest.Add(Hero, 3), Required = Around.Required.Add(Hero, 2) }), new(Around: Around with { Newest = Around.Newest.Add(Hero, 3), Required = Around.Required.Add(Hero, 1) })),
-        ["update-waiting"] = (new(Around: Around with { Newest = Around.Newest.Add(Hero, 2) }), new(Around: Around with { Newest = Around.Newest.Add(Hero, 1) })),
+        ["required-row"] = (new(Context: Context with { Needed = [RowKind.Legal] }), new(Context: Context with { Needed = [RowKind.Hero] })),
+        ["update-required"] = (new(Context: Context with { Newest = Context.Newest.Add(Hero, 3), Required = Context.Required.Add(Hero, 2) }), new(Context: Context with { Newest = Context.Newest.Add(Hero, 3), Required = Context.Required.Add(Hero, 1) })),
+        ["update-waiting"] = (new(Context: Context with { Newest = Context.Newest.Add(Hero, 2) }), new(Context: Context with { Newest = Context.Newest.Add(Hero, 1) })),
         ["detached-row"] = (Edited(new DetachRow("viaduct", Detached.Of(Larkfell.Open(Sound).Order.Find("viaduct")!))), new()),
         // colorjs.io 0.7, contrast with #f4e9d2: #c06b4f 3.27, #8e2a1c 6.81; buttons are larger than no bound of large text.
         ["contrast"] = (Variable("buffer-red", "#c06b4f"), Variable("buffer-red", "#8e2a1c")),
@@ -120,9 +120,9 @@ public sealed class EveryCheckTests
         ["target-size"] = (Styled(("primary", "size", "16"), ("primary", "paddingBlock", "8")), Styled(("primary", "size", "16"), ("primary", "paddingBlock", "14"))),
         // Flesch-Kincaid by its published formula: 0.39 words a sentence + 11.8 syllables a word - 15.59 (Kincaid et al. 1975, from memory).
         ["grade-level"] = (Edited(Text(Sentences(20, "Considerable anticipation accompanies international locomotive restoration undertakings throughout neighbouring communities."))), Edited(Text(Sentences(60, "The train is red. It goes up the hill.")))),
-        ["unsubscribe"] = (Change(e => Shown(e, "footer", ShownOn.DesktopOnly)), Change(e => e)),
-        ["postal-address"] = (Change(e => Shown(e, "footer", ShownOn.PhoneOnly)), Change(e => e)),
-        ["list-unsubscribe"] = (Edited(new SetFill("footer", "legal", "unsubscribe", new FieldValue.Target("mailto:stop@larkfell.example.org"))), Edited(new SetFill("footer", "legal", "unsubscribe", new FieldValue.Target("https://larkfell.example.org/stop")))),
+        ["unsubscribe"] = (Change(e => Shown(e, "footer", Visibility.DesktopOnly)), Change(e => e)),
+        ["postal-address"] = (Change(e => Shown(e, "footer", Visibility.PhoneOnly)), Change(e => e)),
+        ["list-unsubscribe"] = (Edited(new SetFill("footer", "legal", "unsubscribe", new FieldValue.Link("mailto:stop@larkfell.example.org"))), Edited(new SetFill("footer", "legal", "unsubscribe", new FieldValue.Link("https://larkfell.example.org/stop")))),
         ["subject"] = (Edited(Subject(" ")), Edited(Subject("x"))),
         ["subject-length"] = (Edited(Subject(new string('a', 51))), Edited(Subject(new string('a', 50)))),
         ["shouting"] = (Edited(Subject("STEAMED trn")), Edited(Subject("STEAME dtrn"))),
@@ -145,14 +145,14 @@ public sealed class EveryCheckTests
         ["doubled-word"] = (Edited(Text("Come to the the train.")), Edited(Text("Come to the train."))),
         ["plain-text-behind"] = (Edited(new SetPlainText(WrittenText.Over("something else", "By hand."))), Edited(new SetPlainText(WrittenText.Over(Larkfell.Compile(Sound).MadeText(), "By hand.")))),
         // white-space is read by one of the two, and not by the other (caniemail 1.0.5); one reader in a hundred counts.
-        ["client-support"] = (With(Html("<p style=\"white-space:pre\">x</p>")), new((With(Html("<p style=\"white-space:pre\">x</p>"))).Email, Around: Around with { Policy = Around.Policy with { Clients = Around.Policy.Clients.SetItem("apple-mail.ios", 100).Remove("outlook.windows") } })),
+        ["client-support"] = (With(Html("<p style=\"white-space:pre\">x</p>")), new((With(Html("<p style=\"white-space:pre\">x</p>"))).Email, Context: Context with { Policy = Context.Policy with { Clients = Context.Policy.Clients.SetItem("apple-mail.ios", 100).Remove("outlook.windows") } })),
         ["clipped"] = (Long(102 * 1024 + 200), Long(102 * 1024 - 200)),
         ["nearly-clipped"] = (Long((102 * 1024 * 8 / 10) + 200), Long((102 * 1024 * 8 / 10) - 200)),
         ["head-style"] = (Change(e => Narrowing(e, 40)), Change(e => e)),
         ["picture-weight"] = (Weighing(500 * 1024 + 1), Weighing(500 * 1024)),
         ["total-weight"] = (Weighing(1_200_000), Weighing(400_000)),
         ["attachment-weight"] = (Edited(Attach(AttachmentTypes.MostTogether + 1)), Edited(Attach(AttachmentTypes.MostTogether))),
-        ["missing-picture"] = (Edited(new SetFill("viaduct", "picture", "picture", new FieldValue.Shown("gone"))), new()),
+        ["missing-picture"] = (Edited(new SetFill("viaduct", "picture", "picture", new FieldValue.Image("gone"))), new()),
         ["empty-row"] = (With(GovernedLibrary.Block("t", "text")), With(GovernedLibrary.Block("t", "spacer"))),
         ["too-wide"] = (With(Narrow(1), new Column { Id = "rest", Parts = 4 }), With(Narrow(4), new Column { Id = "rest", Parts = 4 })),
         ["zone"] = (new((Email)new MoveRow("boiler", "beside", 0).Apply(new RemoveRow("meeting").Apply(Sound))), new()),
@@ -207,7 +207,7 @@ public sealed class EveryCheckTests
     });
 
     // Every place that was written last time says something else.
-    private static Email Renewed(Email email) => email with { StillRight = [.. email.LastTime.Keys] };
+    private static Email Renewed(Email email) => email with { ConfirmedUnchanged = [.. email.PreviousContent.Keys] };
 
     [Fact]
     public void There_is_a_case_on_each_side_for_every_check() =>
@@ -229,16 +229,16 @@ public sealed class EveryCheckTests
         var email = one.Email ?? Sound;
         var resolved = Resolver.Resolve(email, RunningOrder.Of(email, Larkfell.Masters), one.Style ?? Larkfell.Style, one.Pictures ?? Larkfell.Pictures);
         resolved = one.Change?.Invoke(resolved) ?? resolved;
-        return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), one.Around ?? Around)).Findings;
+        return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), one.Context ?? Context)).Findings;
     }
 
     /// <summary>The lawful minimum holds for every reader, in words that can be read, and in plain text written by hand too.</summary>
     [Theory]
-    [InlineData("unsubscribe", ShownOn.PhoneOnly, ShownOn.PhoneOnly, false)]
-    [InlineData("unsubscribe", ShownOn.PhoneOnly, ShownOn.DesktopOnly, true)]
-    [InlineData("postal-address", ShownOn.DesktopOnly, ShownOn.DesktopOnly, false)]
-    [InlineData("postal-address", ShownOn.PhoneOnly, ShownOn.DesktopOnly, true)]
-    public void The_law_asks_for_every_screen(string check, ShownOn first, ShownOn second, bool holds)
+    [InlineData("unsubscribe", Visibility.PhoneOnly, Visibility.PhoneOnly, false)]
+    [InlineData("unsubscribe", Visibility.PhoneOnly, Visibility.DesktopOnly, true)]
+    [InlineData("postal-address", Visibility.DesktopOnly, Visibility.DesktopOnly, false)]
+    [InlineData("postal-address", Visibility.PhoneOnly, Visibility.DesktopOnly, true)]
+    public void The_law_asks_for_every_screen(string check, Visibility first, Visibility second, bool holds)
     {
         var found = Find(Change(e =>
         {

@@ -13,7 +13,7 @@ namespace GoldenRule.Core.Tests;
 /// <summary>One of each edit there is: where it can be made, that it is taken back exactly, and what a history calls it.</summary>
 public sealed class EveryEditTests
 {
-    private static readonly RichText Said = RichText.Of("First, then the rest.");
+    private static readonly RichText LayerValue = RichText.Of("First, then the rest.");
 
     private static Block Text(string id, string words) =>
         GovernedLibrary.Block(id, "text") is var block ? block with { Content = block.Content.SetItem("text", new FieldValue.Prose(RichText.Of(words))) } : null!;
@@ -34,13 +34,13 @@ public sealed class EveryEditTests
         },
     };
 
-    private static readonly SetAside Aside = new(Story, "headline", "Headline", "The saved row has no such piece any more.") { Field = "text", Value = new FieldValue.Words("Kept") };
+    private static readonly UnplacedContent Aside = new(Story, "headline", "Headline", "The saved row has no such piece any more.") { Field = "text", Value = new FieldValue.Words("LoadedDocument") };
 
     private static readonly Email Email = GovernedLibrary.Email with
     {
         Zones = GovernedLibrary.Email.Zones.SetItem("free", [.. GovernedLibrary.Email.Zones["free"], new PlacedRow { Id = "built", Own = Built }]),
-        SetAside = ImmutableSortedDictionary<string, SetAside>.Empty.Add("kept", Aside),
-        StillRight = ["hero/words/text"],
+        Unplaced = ImmutableSortedDictionary<string, UnplacedContent>.Empty.Add("kept", Aside),
+        ConfirmedUnchanged = ["hero/words/text"],
     };
 
     private static readonly Template Template = (Template)BlockKinds.Complete(GovernedLibrary.Template) is var template
@@ -61,17 +61,17 @@ public sealed class EveryEditTests
     /// <summary>An edit, the documents it can be made in (e-mail, template, row, house style), and what a history of the email says of it.</summary>
     public static TheoryData<Edit, string, string?> All => new()
     {
-        { new SetFill("hero", "words", "text", new FieldValue.Prose(Said)), "et", "changed text of Story" },
+        { new SetFill("hero", "words", "text", new FieldValue.Prose(LayerValue)), "et", "changed text of Story" },
         { new ClearFill("hero", "words", "text"), "et", "put text of Story back to the template's" },
         { new SetLook("hero", "button", "style", "secondary"), "et", "chose secondary for button of Story" },
         { new ClearLook("hero", "button", "style"), "et", "put the look of button of Story back to the template's" },
-        { new SetShown("hero", "words", ShownOn.PhoneOnly), "et", "showed text of Story on phones only" },
-        { new SetShown("built", "one", ShownOn.DesktopOnly), "etr", "showed text of Built on desktops only" },
+        { new SetShown("hero", "words", Visibility.PhoneOnly), "et", "showed text of Story on phones only" },
+        { new SetShown("built", "one", Visibility.DesktopOnly), "etr", "showed text of Built on desktops only" },
         { new SetShown("hero", "words", null), "et", "showed text of Story everywhere" },
         { new InsertRow("free", 0, new PlacedRow { Id = "new", Master = GovernedLibrary.MainId, Release = 1 }), "et", "added Story" },
         { new RemoveRow("built"), "et", "removed Built" },
         { new MoveRow("built", "free", 0), "et", "moved Built up" },
-        { new MoveRow("built", "kept", 0), "et", "moved Built to Kept" },
+        { new MoveRow("built", "kept", 0), "et", "moved Built to LoadedDocument" },
         { new SwapRows("built", "built"), "et", "let Built and Built change places" },
         { new DuplicateRow("built", "copy"), "et", "duplicated Built" },
         { new DetachRow(Story, Built), "e", "detached Story from its saved row" },
@@ -93,13 +93,13 @@ public sealed class EveryEditTests
         { new SetDetail("subject", "Steam"), "et", "changed the subject" },
         { new SetDetail("senderName", "Larkfell"), "et", "changed the sender" },
         { new SetLanguage("cy"), "e", "set the language to cy" },
-        { new SetStillRight("details/subject", true), "e", "said that the subject still holds" },
-        { new SetStillRight("hero/words/text", false), "e", "marked text of Story to be renewed" },
-        { new TakeUpdate(2, ImmutableSortedDictionary<string, int>.Empty, ImmutableSortedDictionary<string, SetAside>.Empty, []), "e", "took release 2 of the template" },
-        { new TakeUpdate(1, ImmutableSortedDictionary<string, int>.Empty.Add(Story, 2), ImmutableSortedDictionary<string, SetAside>.Empty, []), "e", "took an update of Story" },
-        { new TakeUpdate(1, ImmutableSortedDictionary<string, int>.Empty, ImmutableSortedDictionary<string, SetAside>.Empty, ["kept"]), "e", "went back to release 1 of the template" },
-        { new PutAway("kept"), "e", "discarded text that was not placed" },
-        { new KeepAside("another", Aside), "e", "set something aside again" },
+        { new ConfirmUnchanged("details/subject", true), "e", "said that the subject still holds" },
+        { new ConfirmUnchanged("hero/words/text", false), "e", "marked text of Story to be renewed" },
+        { new TakeUpdate(2, ImmutableSortedDictionary<string, int>.Empty, ImmutableSortedDictionary<string, UnplacedContent>.Empty, []), "e", "took release 2 of the template" },
+        { new TakeUpdate(1, ImmutableSortedDictionary<string, int>.Empty.Add(Story, 2), ImmutableSortedDictionary<string, UnplacedContent>.Empty, []), "e", "took an update of Story" },
+        { new TakeUpdate(1, ImmutableSortedDictionary<string, int>.Empty, ImmutableSortedDictionary<string, UnplacedContent>.Empty, ["kept"]), "e", "went back to release 1 of the template" },
+        { new DiscardUnplaced("kept"), "e", "discarded text that was not placed" },
+        { new RestoreUnplaced("another", Aside), "e", "set something aside again" },
         { new SetPlainText(WrittenText.Over("made", "By hand.")), "e", "wrote the plain text by hand" },
         { new SetPlainText(null), "e", "had the plain text made from the email again" },
         { new SetAttachments([new Attachment("0", "Timetable.pdf", "application/pdf", 1)]), "e", "attached 1 file" },
@@ -200,10 +200,10 @@ public sealed class EveryEditTests
     [InlineData("hero", "words", false)]
     public void Taking_a_row_away_takes_what_was_said_in_it(string row, string piece, bool goes)
     {
-        var said = DocumentJson.Write<Edit>(new SetFill(row, piece, "text", new FieldValue.Prose(Said)));
+        var said = DocumentJson.Write<Edit>(new SetFill(row, piece, "text", new FieldValue.Prose(LayerValue)));
         Assert.Equal(goes, new RemoveRow("built").TakesAway(said));
         Assert.Equal(goes && piece == "two", new RemoveBlock("built", "two").TakesAway(said));
-        Assert.Equal(goes && piece == "two", new JoinTexts("built", "one", "two", "text", Said).TakesAway(said));
+        Assert.Equal(goes && piece == "two", new JoinTexts("built", "one", "two", "text", LayerValue).TakesAway(said));
         Assert.Equal(goes, new ReattachRow(new PlacedRow { Id = "built" }).TakesAway(said));
         Assert.True(new RestoreHouseStyle(House).TakesAway(said));
         Assert.False(new SetLayout("built", [new ColumnShare("left", 1)]).TakesAway(said));

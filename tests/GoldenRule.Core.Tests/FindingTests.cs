@@ -38,7 +38,7 @@ public sealed class FindingTests
         { "past-date", Severity.Warn, "text", new SetFill("viaduct", "text", "text", Prose("Since 2026-03-03.")) },
         { "link-words", Severity.Advise, "text", new SetFill("viaduct", "button", "text", Words("Read more")) },
         { "link-words", Severity.Advise, "text", new SetFill("viaduct", "text", "text", Prose("click here", "https://larkfell.example.org/")) },
-        { "link-host", Severity.Warn, "link", new SetFill("viaduct", "button", "link", new FieldValue.Target("https://larkfell.example.net/")) },
+        { "link-host", Severity.Warn, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("https://larkfell.example.net/")) },
         { "shouting", Severity.Warn, "subject", new SetDetail("subject", "STEAM RETURNS to us") },
         { "shouting", Severity.Warn, "subject", new SetDetail("subject", "Steam returns!!") },
         { "sender", Severity.Stop, "senderName", new SetDetail("senderName", "") },
@@ -49,7 +49,7 @@ public sealed class FindingTests
         { "attachment-weight", Severity.Warn, "attachments", new SetAttachments([new Attachment(new string('a', 64), "a.pdf", "application/pdf", 4_000_000), new Attachment(new string('b', 64), "b.pdf", "application/pdf", 4_000_000)]) },
     };
 
-    private static readonly Circumstances Around = Circumstances.Usual with
+    private static readonly CheckContext Context = CheckContext.Usual with
     {
         CampaignType = "members-gazette",
         Today = new DateOnly(2026, 11, 25),
@@ -60,8 +60,8 @@ public sealed class FindingTests
     [MemberData(nameof(Words_and_links))]
     public void A_slip_is_found_where_it_is_and_not_before(string check, Severity severity, string field, Edit edit)
     {
-        Assert.DoesNotContain(Larkfell.Check(Sound, around: Around), f => f.Check == check && f.Place.Field == field && f.Place.Row is "viaduct" or "hero" or "details");
-        var finding = Assert.Single(Larkfell.Check((Email)edit.Apply(Sound), around: Around), f => f.Check == check && f.Place.Row is "viaduct" or "hero" or "details" && f.Check == check);
+        Assert.DoesNotContain(Larkfell.Check(Sound, around: Context), f => f.Check == check && f.Place.Field == field && f.Place.Row is "viaduct" or "hero" or "details");
+        var finding = Assert.Single(Larkfell.Check((Email)edit.Apply(Sound), around: Context), f => f.Check == check && f.Place.Row is "viaduct" or "hero" or "details" && f.Check == check);
         Assert.Equal((severity, field), (finding.Severity, finding.Place.Field));
     }
 
@@ -72,15 +72,15 @@ public sealed class FindingTests
     [InlineData("He had had enough of that that day.")]
     [InlineData("Sit in, in the front coach.")]
     public void Nothing_is_found_where_nothing_is_wrong(string words) => Assert.DoesNotContain(
-        Larkfell.Check((Email)new SetFill("viaduct", "text", "text", Prose(words)).Apply(Sound), around: Around),
+        Larkfell.Check((Email)new SetFill("viaduct", "text", "text", Prose(words)).Apply(Sound), around: Context),
         f => f.Check is "past-date" or "doubled-word" && f.Place.Row == "viaduct");
 
     [Fact]
     public void The_send_day_says_what_is_past_where_there_is_one()
     {
         var dated = (Email)new SetFill("viaduct", "text", "text", Prose("We meet on 3 March 2027.")).Apply(Sound);
-        Assert.Contains(Larkfell.Check((Email)new SetDetail("sendDay", "2027-03-04").Apply(dated), around: Around), f => f.Check == "past-date");
-        Assert.DoesNotContain(Larkfell.Check((Email)new SetDetail("sendDay", "2027-03-03").Apply(dated), around: Around), f => f.Check == "past-date");
+        Assert.Contains(Larkfell.Check((Email)new SetDetail("sendDay", "2027-03-04").Apply(dated), around: Context), f => f.Check == "past-date");
+        Assert.DoesNotContain(Larkfell.Check((Email)new SetDetail("sendDay", "2027-03-03").Apply(dated), around: Context), f => f.Check == "past-date");
     }
 
     [Theory]
@@ -91,7 +91,7 @@ public sealed class FindingTests
     [InlineData("<div style=\"display:flex\">x</div><p style=\"float:left;text-shadow:1px 1px #000\">x</p>", "", Severity.Advise)]
     public void Hand_written_HTML_that_strays_is_found(string html, string check, Severity severity)
     {
-        var found = Larkfell.Check(With(Html(html)), around: Around).Where(f => f.Place.Row == "own").ToList();
+        var found = Larkfell.Check(With(Html(html)), around: Context).Where(f => f.Place.Row == "own").ToList();
         if (check.Length == 0)
         {
             Assert.DoesNotContain(found, f => f.Check.StartsWith("off-brand", StringComparison.Ordinal));
@@ -138,7 +138,7 @@ public sealed class FindingTests
     [Fact]
     public void Rows_that_are_needed_and_missing_are_named()
     {
-        var around = Around with { Needed = [RowKind.Hero, RowKind.Legal] };
+        var around = Context with { Needed = [RowKind.Hero, RowKind.Legal] };
         Assert.Equal("There is no legal row, and this campaign type needs one.", Assert.Single(Larkfell.Check(Sound, around: around), f => f.Check == "required-row").Message);
     }
 
@@ -146,10 +146,10 @@ public sealed class FindingTests
     public void An_update_waits_or_must_be_taken()
     {
         var hero = Larkfell.Resolve(Sound).Rows.Single(r => r.Id == "hero").Source.Placed.Master!.Value;
-        var newer = Around with { Newest = Around.Newest.Add(hero, 3) };
+        var newer = Context with { Newest = Context.Newest.Add(hero, 3) };
         Assert.Equal(("hero", "release 1 of 3", Severity.Advise), Update(Larkfell.Check(Sound, around: newer), "update-waiting"));
-        Assert.Equal(("hero", "release 1 of 3", Severity.Stop), Update(Larkfell.Check(Sound, around: newer with { Required = Around.Required.Add(hero, 2) }), "update-required"));
-        Assert.DoesNotContain(Larkfell.Check(Sound, around: newer with { Required = Around.Required.Add(hero, 1) }), f => f.Check == "update-required");
+        Assert.Equal(("hero", "release 1 of 3", Severity.Stop), Update(Larkfell.Check(Sound, around: newer with { Required = Context.Required.Add(hero, 2) }), "update-required"));
+        Assert.DoesNotContain(Larkfell.Check(Sound, around: newer with { Required = Context.Required.Add(hero, 1) }), f => f.Check == "update-required");
 
         static (string?, string?, Severity) Update(ImmutableArray<Finding> found, string check) => Assert.Single(found, f => f.Check.StartsWith("update", StringComparison.Ordinal)) is var one && one.Check == check ? (one.Place.Row, one.Evidence, one.Severity) : default;
     }
@@ -165,7 +165,7 @@ public sealed class FindingTests
         Assert.DoesNotContain(Larkfell.Check(Sound), f => f.Check == "pictures-only");
         var curt = (Email)new SetFill("hero", "text", "text", Prose("Come.")).Apply(Sound);
         var rows = Larkfell.Resolve(curt) is var r ? r with { Rows = [.. r.Rows.Where(x => x.Id is "masthead" or "hero" or "footer")] } : null!;
-        Assert.Contains(CheckList.Run(new Inspection(rows, Compiler.Compile(rows, "", Purpose.Sending), Circumstances.Usual)).Findings, f => f.Check == "pictures-only");
+        Assert.Contains(CheckList.Run(new Inspection(rows, Compiler.Compile(rows, "", Purpose.Sending), CheckContext.Usual)).Findings, f => f.Check == "pictures-only");
     }
 
     [Fact]
@@ -176,7 +176,7 @@ public sealed class FindingTests
         {
             Severities = said.GroupBy(s => s.Type).ToImmutableSortedDictionary(g => g.Key, g => g.ToImmutableSortedDictionary(s => s.Check, s => s.Set)),
         };
-        Severity? Of(CheckPolicy policy) => Larkfell.Check(Sound, around: Around with { Policy = policy }).FirstOrDefault(f => f.Check == many)?.Severity;
+        Severity? Of(CheckPolicy policy) => Larkfell.Check(Sound, around: Context with { Policy = policy }).FirstOrDefault(f => f.Check == many)?.Severity;
         Assert.Equal(Severity.Advise, Of(CheckPolicy.Usual));
         Assert.Equal(Severity.Stop, Of(Policy(("*", many, Setting.Stop))));
         Assert.Null(Of(Policy(("*", many, Setting.Stop), ("members-gazette", many, Setting.Off))));
@@ -206,11 +206,11 @@ public sealed class FindingTests
     {
         var former = Larkfell.Resolve(Sound);
         var compiled = Compiler.Compile(former, "", Purpose.Sending);
-        var inspected = CheckList.Run(new Inspection(former, compiled, Around));
+        var inspected = CheckList.Run(new Inspection(former, compiled, Context));
         Edit[] edits =
         [
             new SetFill("viaduct", "text", "text", Prose("the the")), new SetFill("hero", "headline", "text", Words("March 3, 2020")), new RemoveRow("boiler"),
-            new SetDetail("sendDay", "2030-01-01"), new SetFill("viaduct", "button", "link", new FieldValue.Target("http://example.net")), new SetDetail("subject", ""),
+            new SetDetail("sendDay", "2030-01-01"), new SetFill("viaduct", "button", "link", new FieldValue.Link("http://example.net")), new SetDetail("subject", ""),
         ];
         var (email, order) = (Sound, RunningOrder.Of(Sound, Larkfell.Masters));
         foreach (var edit in edits)
@@ -219,9 +219,9 @@ public sealed class FindingTests
             order = RunningOrder.Of(email, Larkfell.Masters, order);
             var now = Resolving.Resolver.Resolve(email, order, Larkfell.Style, Larkfell.Pictures, former);
             compiled = Compiler.Compile(now, "", Purpose.Sending, compiled);
-            inspected = CheckList.Run(new Inspection(now, compiled, Around), inspected);
+            inspected = CheckList.Run(new Inspection(now, compiled, Context), inspected);
             former = now;
-            Assert.Equal(Larkfell.Check(email, around: Around).Select(f => (f.Check, f.Place, f.Message, f.Evidence)), inspected.Findings.Select(f => (f.Check, f.Place, f.Message, f.Evidence)));
+            Assert.Equal(Larkfell.Check(email, around: Context).Select(f => (f.Check, f.Place, f.Message, f.Evidence)), inspected.Findings.Select(f => (f.Check, f.Place, f.Message, f.Evidence)));
         }
     }
 

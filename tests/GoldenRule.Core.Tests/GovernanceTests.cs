@@ -23,12 +23,12 @@ public sealed class GovernanceTests
         { "a zone row's content", new SetFill("viaduct", "headline", "text", Words), null },
         { "reserved footer", new SetFill("footer", "legal", "unsubscribeText", Words), Rules.LockContent },
         { "clearing in the footer", new ClearFill("footer", "legal", "unsubscribeText"), Rules.LockContent },
-        { "sealed logo", new SetFill("masthead", "logo", "picture", new FieldValue.Shown("x")), Rules.LockContent },
+        { "sealed logo", new SetFill("masthead", "logo", "picture", new FieldValue.Image("x")), Rules.LockContent },
         { "sealed look", new SetLook("hero", "headline", "align", "left"), Rules.LockLook },
         { "an offered look", new SetLook("hero", "button", "style", "secondary"), null },
         { "a look that is not offered", new SetLook("hero", "button", "style", "quiet"), Rules.Offer },
         { "an unknown look", new SetLook("hero", "button", "colour", "#ff00ff"), Rules.Unknown },
-        { "another type of value", new SetFill("hero", "headline", "text", new FieldValue.Target("https://example.org")), Rules.WrongType },
+        { "another type of value", new SetFill("hero", "headline", "text", new FieldValue.Link("https://example.org")), Rules.WrongType },
         { "an unknown row", new SetFill("nowhere", "headline", "text", Words), Rules.Unknown },
         { "an unknown piece", new SetFill("hero", "nothing", "text", Words), Rules.Unknown },
         { "an unknown field", new SetFill("hero", "headline", "style", Words), Rules.Unknown },
@@ -62,7 +62,7 @@ public sealed class GovernanceTests
     public void A_row_cannot_bring_fills_of_sealed_pieces_or_locks_of_its_own()
     {
         var tearoom = new PlacedRow { Id = "new", Master = Larkfell.RowId("Tearoom"), Release = 1 };
-        var sealedFill = tearoom with { Fills = tearoom.Fills.Add("picture", new PieceFill { Content = new PieceFill().Content.Add("picture", new FieldValue.Shown("x")) }) };
+        var sealedFill = tearoom with { Fills = tearoom.Fills.Add("picture", new PieceFill { Content = new PieceFill().Content.Add("picture", new FieldValue.Image("x")) }) };
         Assert.Equal(Rules.LockContent, Rule(Larkfell.Author, new InsertRow("beside", 0, sealedFill)));
         Assert.Equal(Rules.LockArrangement, Rule(Larkfell.Author, new InsertRow("beside", 0, tearoom with { Locks = Locks.Root })));
         Assert.Equal(Rules.LockArrangement, Rule(Larkfell.Author, new InsertRow("beside", 0, tearoom with { Rules = tearoom.Rules.Add("headline", new PieceRules { Locks = new Locks { Look = new Lock.Open() } }) })));

@@ -52,11 +52,11 @@ internal static class GovernedLibrary
             new PlacedRow { Id = "hero", Master = MainId, Release = 1, Rules = Rules("headline", new PieceRules { Locks = new Locks { Content = Designers } }) },
             new PlacedRow { Id = "own", Own = Row("Own", RowKind.Secondary, Block("note", "text"), Block("fixed", "heading") with { Locks = new Locks { Content = Sealed } }) },
             new Zone { Id = "free", Name = "Free", Accepts = [RowKind.Main], Least = 1, Most = 4, OwnRows = true, Default = [new PlacedRow { Id = "first", Master = MainId, Release = 1 }] },
-            new Zone { Id = "kept", Name = "Kept", Accepts = [RowKind.Advert], Least = 0, Most = 2, Locks = new Locks { Arrangement = Designers }, Default = [new PlacedRow { Id = "second", Master = AdvertId, Release = 1 }] },
+            new Zone { Id = "kept", Name = "LoadedDocument", Accepts = [RowKind.Advert], Least = 0, Most = 2, Locks = new Locks { Arrangement = Designers }, Default = [new PlacedRow { Id = "second", Master = AdvertId, Release = 1 }] },
         ],
     };
 
-    public static MasterShelf Masters { get; } = new(
+    public static ReleaseCatalog Masters { get; } = new(
         ImmutableDictionary<(Guid, int), SavedRow>.Empty.Add((MainId, 1), Main).Add((AdvertId, 1), Advert).Add((MastId, 1), Mast),
         ImmutableDictionary<(Guid, int), Template>.Empty.Add((TemplateId, 1), (Template)BlockKinds.Complete(Template)));
 
@@ -131,7 +131,7 @@ internal static class GovernedLibrary
             var write = MayWrite(who, row.Master.Name, row.Id, block.Id);
             yield return (new SetFill(row.Id, block.Id, field, value), write);
             yield return (new ClearFill(row.Id, block.Id, field), write);
-            yield return (new SetShown(row.Id, block.Id, ShownOn.PhoneOnly), write);
+            yield return (new SetShown(row.Id, block.Id, Visibility.PhoneOnly), write);
             foreach (var property in BlockKinds.Of(block).Look)
             {
                 yield return (new ClearLook(row.Id, block.Id, property.Name), MayChoose(who, row.Master.Name, block.Id, property.Name, null));
@@ -155,7 +155,7 @@ internal static class GovernedLibrary
 
     private static IEnumerable<(Edit Edit, bool Allowed)> OfRow(Who who, OrderedRow row)
     {
-        yield return (new SetShown(row.Id, row.Row.Id, ShownOn.DesktopOnly), MayWrite(who, row.Master.Name, row.Id, row.Row.Id));
+        yield return (new SetShown(row.Id, row.Row.Id, Visibility.DesktopOnly), MayWrite(who, row.Master.Name, row.Id, row.Row.Id));
         foreach (var edit in (Edit[])[
             new SetLook(row.Id, row.Row.Id, "surface", "tint"), new InsertBlock(row.Id, row.Row.Columns[0].Id, 0, Block("new", "divider")), new SetLayout(row.Id, [new ColumnShare("a", 1)]),
             new SetBackground(row.Id, null), new RestoreColumns(row.Id, row.Row.Columns), new ReattachRow(row.Placed)])
@@ -181,7 +181,7 @@ internal static class GovernedLibrary
             yield return (edit, false);
         }
 
-        foreach (var edit in (Edit[])[new SetDetail("subject", "x"), new SetDetail("campaignName", "x"), new SetLanguage("cy"), new SetStillRight("hero/headline/text", true), new PutAway("x"), new SetAttachments([]), new SetName("Another name")])
+        foreach (var edit in (Edit[])[new SetDetail("subject", "x"), new SetDetail("campaignName", "x"), new SetLanguage("cy"), new ConfirmUnchanged("hero/headline/text", true), new DiscardUnplaced("x"), new SetAttachments([]), new SetName("Another name")])
         {
             yield return (edit, who.Edits);
         }
@@ -196,8 +196,8 @@ internal static class GovernedLibrary
         }
 
         // There is no newer release, and what is put back is only what was taken.
-        yield return (new TakeUpdate(2, ImmutableSortedDictionary<string, int>.Empty, ImmutableSortedDictionary<string, SetAside>.Empty, []), false);
-        yield return (new KeepAside("x", new SetAside("hero", "headline", "x", "x")), false);
+        yield return (new TakeUpdate(2, ImmutableSortedDictionary<string, int>.Empty, ImmutableSortedDictionary<string, UnplacedContent>.Empty, []), false);
+        yield return (new RestoreUnplaced("x", new UnplacedContent("hero", "headline", "x", "x")), false);
         yield return (new InsertRow("free", 0, new PlacedRow { Id = "n", Own = Built("n") }), MayArrange(who, "free"));
         yield return (new InsertRow("kept", 0, new PlacedRow { Id = "n", Own = Built("n") with { RowKind = RowKind.Advert } }), false);
         yield return (new InsertRow("free", 0, new PlacedRow { Id = "n", Own = Built("n") with { Instruction = "Mine" } }), false);

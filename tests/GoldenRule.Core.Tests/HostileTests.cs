@@ -91,7 +91,7 @@ public sealed class HostileTests
         {
             FieldValue.Words => new FieldValue.Words(words),
             FieldValue.Prose => new FieldValue.Prose(new RichText { Paragraphs = [new Paragraph { Runs = [new Run { Text = words }, new Run { Text = words, Bold = true, Href = link }] }, new Paragraph { List = ListStyle.Bullet, Runs = [new Run { Text = words }] }] }),
-            FieldValue.Target => new FieldValue.Target(link),
+            FieldValue.Link => new FieldValue.Link(link),
             FieldValue.LinkList => new FieldValue.LinkList([new NamedLink(words, link), new NamedLink(words, link)]),
             FieldValue.Cells => new FieldValue.Cells([[words, words], [words, words]]),
             FieldValue.Entries entries => new FieldValue.Entries([.. entries.Items.Select(i => i.ToImmutableSortedDictionary(f => f.Key, f => With(f.Value, words)))]),

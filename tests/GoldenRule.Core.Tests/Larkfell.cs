@@ -23,7 +23,7 @@ internal static partial class Larkfell
 
     public static Person Reviewer { get; } = new(Guid.NewGuid(), "Jonas", [Role.Reviewer]);
 
-    public static MasterShelf Masters { get; } = new(
+    public static ReleaseCatalog Masters { get; } = new(
         Load<SavedRow>("rows").ToImmutableDictionary(r => (r.Id, 1), r => BlockKinds.Complete(r.Document)),
         Load<Template>("templates").ToImmutableDictionary(r => (r.Id, 1), r => r.Document));
 
@@ -35,7 +35,7 @@ internal static partial class Larkfell
 
     public static StyleLayers Style { get; } = new(HouseStyle);
 
-    public static PictureShelf Pictures { get; } = new(
+    public static PictureCatalog Pictures { get; } = new(
         Directory.EnumerateFiles(Folder, "*.json", SearchOption.AllDirectories)
             .SelectMany(f => PictureName().Matches(File.ReadAllText(f)).Select(m => PictureId(m.Groups["file"].Value)))
             .Distinct(StringComparer.Ordinal)
@@ -59,12 +59,12 @@ internal static partial class Larkfell
     public static CompiledEmail Compile(Email email, Purpose purpose = Purpose.Sending, StyleLayers? style = null) =>
         Compiler.Compile(Resolve(email, style), "https://larkfell.example.org/pictures/", purpose);
 
-    public static ImmutableArray<Finding> Check(Email email, StyleLayers? style = null, Circumstances? around = null) => Inspect(email, style, around).Findings;
+    public static ImmutableArray<Finding> Check(Email email, StyleLayers? style = null, CheckContext? around = null) => Inspect(email, style, around).Findings;
 
-    public static Inspected Inspect(Email email, StyleLayers? style = null, Circumstances? around = null)
+    public static Inspected Inspect(Email email, StyleLayers? style = null, CheckContext? around = null)
     {
         var resolved = Resolve(email, style);
-        return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), around ?? Circumstances.Usual));
+        return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), around ?? CheckContext.Usual));
     }
 
     private static IEnumerable<(Guid Id, T Document)> Load<T>(string folder)

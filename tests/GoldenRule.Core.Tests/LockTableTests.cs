@@ -47,7 +47,7 @@ public class LockTableTests
         email = (Email)new InsertBlock("b", "b-column", -1, GovernedLibrary.Block("second", "text")).Apply(email);
         (Edit Edit, bool Allowed)[] table =
         [
-            (new SetFill("b", "b-text", "text", Prose), true), (new SetLook("b", "b-row", "surface", "tint"), true), (new ClearLook("b", "b-row", "surface"), true), (new SetShown("b", "b-text", ShownOn.PhoneOnly), true),
+            (new SetFill("b", "b-text", "text", Prose), true), (new SetLook("b", "b-row", "surface", "tint"), true), (new ClearLook("b", "b-row", "surface"), true), (new SetShown("b", "b-text", Visibility.PhoneOnly), true),
             (new InsertBlock("b", "b-column", 0, GovernedLibrary.Block("new", "divider")), true), (new RemoveBlock("b", "b-text"), true), (new MoveBlock("b", "b-text", "b", "b-column", 0), true), (new SwapBlocks("b", "b-text", "b", "second"), true),
             (new DuplicateBlock("b", "b-text", "copy"), true), (new SetLayout("b", [new ColumnShare("b-column", 2), new ColumnShare("more", 1)]), true), (new SetBackground("b", "viaduct"), true),
             (new SplitText("b", "b-text", "text", RichText.Of("a"), GovernedLibrary.Block("rest", "text")), true), (new JoinTexts("b", "b-text", "second", "text", RichText.Of("a")), true),
@@ -168,7 +168,7 @@ public class LockTableTests
             SetBackground e => role.Edits && Own(e.Row),
             SplitText e => role.Edits && Own(e.Row),
             JoinTexts e => role.Edits && Own(e.Row),
-            SetDetail or SetStillRight or SetLanguage => role.Edits,
+            SetDetail or ConfirmUnchanged or SetLanguage => role.Edits,
             _ => false,
         };
     }
@@ -203,7 +203,7 @@ public class LockTableTests
             1 => new ClearFill(row.Id, block.Id, block.Content.First().Key),
             2 => new SetLook(row.Id, block.Id, block.Look.First().Key, n % 2 == 0 ? "secondary" : block.Look.First().Value),
             3 => new ClearLook(row.Id, block.Id, block.Look.First().Key),
-            4 => new SetShown(row.Id, n % 3 == 0 ? row.Row.Id : block.Id, (ShownOn)(n % 3)),
+            4 => new SetShown(row.Id, n % 3 == 0 ? row.Row.Id : block.Id, (Visibility)(n % 3)),
             5 => new InsertRow(zone, 0, new PlacedRow { Id = id, Own = GovernedLibrary.Built(id) }),
             6 => new InsertRow(zone, 0, new PlacedRow { Id = id, Master = n % 2 == 0 ? GovernedLibrary.MainId : GovernedLibrary.AdvertId, Release = 1 }),
             7 => new RemoveRow(row.Id),
@@ -220,7 +220,7 @@ public class LockTableTests
             18 => new InsertBlock(row.Id, row.Row.Columns[0].Id, 0, GovernedLibrary.Block(id, "text") with { Locks = new Locks { Content = new Lock.Sealed() } }),
             19 => new SplitText(row.Id, block.Id, "text", RichText.Of("a"), GovernedLibrary.Block(id, "text")),
             20 => new JoinTexts(row.Id, row.Row.Blocks.FirstOrDefault()?.Id ?? "none", row.Row.Blocks.ElementAtOrDefault(1)?.Id ?? "none", "text", RichText.Of("joined")),
-            21 => new SetStillRight(id, n % 2 == 0),
+            21 => new ConfirmUnchanged(id, n % 2 == 0),
             22 => new SetLanguage(n % 2 == 0 ? "cy" : "not a tag"),
             _ => new SetDetail("subject", id),
         });

@@ -57,8 +57,8 @@ public sealed class MeasuringTests
     public void A_limit_holds_up_to_its_figure_and_breaks_beyond()
     {
         var limit = new Limit { Characters = 5, Words = 2 };
-        Assert.All(Measuring.Measure(new FieldValue.Words("ab cd"), limit, PictureShelf.Empty), m => Assert.False(m.Broken));
-        Assert.All(Measuring.Measure(new FieldValue.Words("a b cd"), limit, PictureShelf.Empty), m => Assert.True(m.Broken));
+        Assert.All(Measuring.Measure(new FieldValue.Words("ab cd"), limit, PictureCatalog.Empty), m => Assert.False(m.Broken));
+        Assert.All(Measuring.Measure(new FieldValue.Words("a b cd"), limit, PictureCatalog.Empty), m => Assert.True(m.Broken));
     }
 
     [Theory]
@@ -68,7 +68,7 @@ public sealed class MeasuringTests
     [InlineData("https://larkfell.example.org.example.net/", true)]
     public void A_host_admits_itself_and_what_is_below(string href, bool broken) => Assert.Equal(
         broken,
-        Measuring.Measure(new FieldValue.Target(href), new Limit { Hosts = ["larkfell.example.org"] }, PictureShelf.Empty).Single().Broken);
+        Measuring.Measure(new FieldValue.Link(href), new Limit { Hosts = ["larkfell.example.org"] }, PictureCatalog.Empty).Single().Broken);
 
     [Theory]
     [InlineData("https://example.org/", true)]

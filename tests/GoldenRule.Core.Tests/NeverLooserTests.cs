@@ -54,7 +54,7 @@ public sealed class NeverLooserTests
         ],
     };
 
-    private static readonly MasterShelf Masters = new(
+    private static readonly ReleaseCatalog Masters = new(
         ImmutableDictionary<(Guid, int), SavedRow>.Empty.Add((GovernedLibrary.MainId, 1), GovernedLibrary.Main).Add((GovernedLibrary.MastId, 1), GovernedLibrary.Mast).Add((Id, 1), Locked),
         ImmutableDictionary<(Guid, int), Template>.Empty.Add((GovernedLibrary.TemplateId, 1), Template));
 
@@ -106,7 +106,7 @@ public sealed class NeverLooserTests
                     continue;
                 }
 
-                var (stood, stands) = (Kept(person, email), Kept(person, after));
+                var (stood, stands) = (LoadedDocument(person, email), LoadedDocument(person, after));
                 foreach (var ((row, block), before) in stood)
                 {
                     // Where it stands, or stood nowhere before: a block of that id in another row is another block.
@@ -136,11 +136,11 @@ public sealed class NeverLooserTests
     }
 
     // Which aspects of each block a person may not change.
-    private static Dictionary<(string Row, string Block), ImmutableHashSet<Aspect>> Kept(Person person, Email email) => RunningOrder.Of(email, Masters).Rows
+    private static Dictionary<(string Row, string Block), ImmutableHashSet<Aspect>> LoadedDocument(Person person, Email email) => RunningOrder.Of(email, Masters).Rows
         .SelectMany(row => row.Row.Blocks.Select(block => (
             Place: (row.Id, block.Id),
-            Kept: ((Aspect[])[Aspect.Content, Aspect.Look]).Where(a => !EffectiveLocks.Admits(EffectiveLocks.Of(row, block.Id, a), person)).ToImmutableHashSet())))
-        .ToDictionary(k => k.Place, k => k.Kept);
+            LoadedDocument: ((Aspect[])[Aspect.Content, Aspect.Look]).Where(a => !EffectiveLocks.Admits(EffectiveLocks.Of(row, block.Id, a), person)).ToImmutableHashSet())))
+        .ToDictionary(k => k.Place, k => k.LoadedDocument);
 
     private static Decision Decide(Person person, Edit edit, Email email) =>
         Governor.Decide(person, edit, new OpenDocument.OfEmail(email, RunningOrder.Of(email, Masters), Masters, EmailState.Draft));

@@ -23,7 +23,7 @@ public sealed class PastedCopyTests
         <p class=MsoListParagraphCxSpLast style='mso-list:l0 level1 lfo1'><![if !supportLists]><span style='mso-list:Ignore'>·<span>&nbsp;</span></span><![endif]>Dogs <a href="https://larkfell.example.org/dogs"><span style='color:blue'>travel free</span></a></p>
         <p class=MsoListParagraph style='mso-list:l1 level1 lfo2'><![if !supportLists]><span style='mso-list:Ignore'>1.<span>&nbsp;</span></span><![endif]>Book</p>
         <p class=MsoNormal style='display:none'>Hidden</p>
-        <p class=MsoNormal><a href="javascript:alert(1)">Press</a> here<br>or there</p>
+        <p class=MsoNormal><a href="javascript:alert(1)">RenderContext</a> here<br>or there</p>
         <!--EndFragment--></body></html>
         """;
 
@@ -48,7 +48,7 @@ public sealed class PastedCopyTests
             "* Members ride first",
             "* Dogs [https://larkfell.example.org/dogs]travel free|",
             "1 Book",
-            "Press here\nor there",
+            "RenderContext here\nor there",
         ],
         PastedCopy.FromHtml(WordProcessor).Select(Tell));
 

@@ -48,7 +48,7 @@ public sealed class ResolvingTests
         Assert.Contains("Station Yard", footer.Prose("text").PlainText, StringComparison.Ordinal);
         Assert.StartsWith("https://", footer.Href("unsubscribe"), StringComparison.Ordinal);
 
-        var broken = (Email)new SetFill("hero", "button", "link", new FieldValue.Target("{nowhere}")).Apply(Gazette);
+        var broken = (Email)new SetFill("hero", "button", "link", new FieldValue.Link("{nowhere}")).Apply(Gazette);
         Assert.Equal("hero/button/link", Assert.Throws<StructureException>(() => Larkfell.Resolve(broken)).Piece);
     }
 

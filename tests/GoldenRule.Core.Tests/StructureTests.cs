@@ -27,7 +27,7 @@ public class StructureTests
         { "a fill of the wrong type", () => Placed("hero", p => p with { Fills = p.Fills.Add("headline", new PieceFill { Content = new PieceFill().Content.Add("text", new FieldValue.Flag(true)) }) }), "hero/headline" },
         { "a saved row nobody knows", () => Placed("hero", p => p with { Release = 99 }), "hero" },
         { "neither saved nor own", () => Placed("hero", p => p with { Master = null }), "hero" },
-        { "an own row with fills beside it", () => Placed("own", p => p with { Fills = p.Fills.Add("note", new PieceFill { Shown = ShownOn.PhoneOnly }) }), "own" },
+        { "an own row with fills beside it", () => Placed("own", p => p with { Fills = p.Fills.Add("note", new PieceFill { Shown = Visibility.PhoneOnly }) }), "own" },
         { "an unknown block kind", () => Row(b => b with { Kind = "hologram" }), "headline" },
         { "an unknown field", () => Row(b => b with { Content = b.Content.Add("glow", new FieldValue.Words("x")) }), "headline" },
         { "a look that no kind has", () => Row(b => b with { Look = b.Look.SetItem("level", "9") }), "headline" },

@@ -39,7 +39,7 @@ public sealed class TakenOverTests
             Assert.Equal(fresh.Compiled.HtmlText(), compiled.HtmlText());
             Assert.Equal(fresh.Compiled.PlainText(), compiled.PlainText());
             Assert.Equal(fresh.Compiled.Rows.Select(r => r.Place), compiled.Rows.Select(r => r.Place));
-            Assert.Equal(Said(fresh.Inspected), Said(inspected));
+            Assert.Equal(LayerValue(fresh.Inspected), LayerValue(inspected));
 
             foreach (var (was, now) in before.resolved.Order.Rows.Join(resolved.Order.Rows, r => r.Id, r => r.Id, (was, now) => (was, now)))
             {
@@ -88,12 +88,12 @@ public sealed class TakenOverTests
     private static (ResolvedEmail Resolved, CompiledEmail Compiled, Inspected Inspected) Make(Email email, Template template, (ResolvedEmail Resolved, CompiledEmail Compiled, Inspected Inspected) former)
     {
         var order = RunningOrder.Of(email, template, GovernedLibrary.Masters, former.Resolved?.Order);
-        var resolved = Resolver.Resolve(email, order, Style, PictureShelf.Empty, former.Resolved);
+        var resolved = Resolver.Resolve(email, order, Style, PictureCatalog.Empty, former.Resolved);
         var compiled = Compiler.Compile(resolved, "", Purpose.Sending, former.Compiled);
-        return (resolved, compiled, CheckList.Run(new Inspection(resolved, compiled, Circumstances.Usual), former.Inspected));
+        return (resolved, compiled, CheckList.Run(new Inspection(resolved, compiled, CheckContext.Usual), former.Inspected));
     }
 
-    private static IEnumerable<(string, Place, string)> Said(Inspected inspected) => inspected.Findings.Select(f => (f.Check, f.Place, f.Message));
+    private static IEnumerable<(string, Place, string)> LayerValue(Inspected inspected) => inspected.Findings.Select(f => (f.Check, f.Place, f.Message));
 
     // Adds, takes out, moves, rewrites or swaps, in the zone or in the template's own row.
     private static Email Edit(Email email, int step)
@@ -116,7 +116,7 @@ public sealed class TakenOverTests
     private static readonly string[] Kinds = ["heading", "contents", "divider", "narrowed"];
 
     private static ImmutableSortedDictionary<string, PieceFill> Says(int step) =>
-        ImmutableSortedDictionary<string, PieceFill>.Empty.Add("block", new PieceFill { Shown = step % 2 == 0 ? ShownOn.DesktopOnly : null });
+        ImmutableSortedDictionary<string, PieceFill>.Empty.Add("block", new PieceFill { Shown = step % 2 == 0 ? Visibility.DesktopOnly : null });
 
     // Headings stand in contents lists, which stand in other rows; a row may narrow the house style for itself.
     private static PlacedRow Row(string id, string kind)

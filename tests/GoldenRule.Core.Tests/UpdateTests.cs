@@ -18,11 +18,11 @@ public sealed class UpdateTests
     /// <summary>Every value that someone filled in, wherever it is now, as text.</summary>
     private static List<string> Filled(Email email) =>
     [
-        .. email.Fills.Concat(email.Zones.Values.Concat(email.SetAside.Values.Select(a => a.Rows)).SelectMany(z => z).Select(r => KeyValuePair.Create(r.Id, r.Fills))).SelectMany(row => row.Value.SelectMany(fill => fill.Value.Content
+        .. email.Fills.Concat(email.Zones.Values.Concat(email.Unplaced.Values.Select(a => a.Rows)).SelectMany(z => z).Select(r => KeyValuePair.Create(r.Id, r.Fills))).SelectMany(row => row.Value.SelectMany(fill => fill.Value.Content
             .Select(c => $"{row.Key}/{fill.Key}/{c.Key}={DocumentJson.Write(c.Value)}")
             .Concat(fill.Value.Look.Select(l => $"{row.Key}/{fill.Key}/{l.Key}={l.Value}"))
             .Concat(fill.Value.Shown is { } shown ? [$"{row.Key}/{fill.Key}={shown}"] : []))),
-        .. email.SetAside.Values.Where(a => a.Piece.Length > 0).Select(a => a.Field is not null ? $"{a.Row}/{a.Piece}/{a.Field}={DocumentJson.Write(a.Value!)}" : a.Property is not null ? $"{a.Row}/{a.Piece}/{a.Property}={a.Choice}" : $"{a.Row}/{a.Piece}={a.Shown}"),
+        .. email.Unplaced.Values.Where(a => a.Piece.Length > 0).Select(a => a.Field is not null ? $"{a.Row}/{a.Piece}/{a.Field}={DocumentJson.Write(a.Value!)}" : a.Property is not null ? $"{a.Row}/{a.Piece}/{a.Property}={a.Choice}" : $"{a.Row}/{a.Piece}={a.Shown}"),
     ];
 
     // Random legal work of an author and a designer on the governed library's email.
@@ -39,7 +39,7 @@ public sealed class UpdateTests
             {
                 0 or 1 => new SetFill(row.Id, block.Id, block.Content.First().Key, block.Content.First().Value is FieldValue.Prose ? new FieldValue.Prose(RichText.Of(new string('p', n % 40))) : new FieldValue.Words(new string('w', n % 40))),
                 2 => new SetLook(row.Id, block.Id, block.Look.First().Key, n % 2 == 0 ? "secondary" : "primary"),
-                3 => new SetShown(row.Id, block.Id, ShownOn.PhoneOnly),
+                3 => new SetShown(row.Id, block.Id, Visibility.PhoneOnly),
                 _ when row is { IsOwn: true, Zone: not null } => (n / 155 % 6) switch
                 {
                     0 => new DuplicateBlock(row.Id, block.Id, $"c{n}"),
@@ -71,7 +71,7 @@ public sealed class UpdateTests
     }
 
     // A next release of the row and the template, with random things gone, sealed, bounded or of another kind.
-    private static MasterShelf Change(IList<int> seeds)
+    private static ReleaseCatalog Change(IList<int> seeds)
     {
         var main = GovernedLibrary.Main;
         var template = (Template)BlockKinds.Complete(GovernedLibrary.Template);
@@ -99,7 +99,7 @@ public sealed class UpdateTests
             };
         }
 
-        return new MasterShelf(
+        return new ReleaseCatalog(
             ImmutableDictionary<(Guid, int), SavedRow>.Empty.Add((GovernedLibrary.MainId, 1), GovernedLibrary.Main).Add((GovernedLibrary.MainId, 2), (SavedRow)BlockKinds.Complete(main))
                 .Add((GovernedLibrary.AdvertId, 1), GovernedLibrary.Advert).Add((GovernedLibrary.MastId, 1), GovernedLibrary.Mast),
             ImmutableDictionary<(Guid, int), Template>.Empty.Add((GovernedLibrary.TemplateId, 1), (Template)BlockKinds.Complete(GovernedLibrary.Template)).Add((GovernedLibrary.TemplateId, 2), template));
@@ -111,7 +111,7 @@ public sealed class UpdateTests
     {
         var (email, masters) = (Fill(fills), Change(changes));
         var rows = email.Zones.Values.SelectMany(z => z).Where(r => r.Own is null && r.Master == GovernedLibrary.MainId).ToImmutableSortedDictionary(r => r.Id, _ => 2);
-        var update = Reseating.Of(email, 2, rows, masters, PictureShelf.Empty);
+        var update = Rebase.Of(email, 2, rows, masters, PictureCatalog.Empty);
         var open = new OpenDocument.OfEmail(email, RunningOrder.Of(email, masters), masters, EmailState.Draft);
         Assert.IsType<Decision.Allowed>(Governor.Decide(Larkfell.Author, update, open));
 
@@ -130,7 +130,7 @@ public sealed class UpdateTests
         var back = Inverses.RoundTrip(update.Invert(email));
         Assert.Equal(Inverses.Json(email), Inverses.Json(back.Apply(after)));
         Assert.Equal(Inverses.Json(after), Inverses.Json(back.Invert(after).Apply(back.Apply(after))));
-        Assert.Equal(after.SetAside.Count, after.SetAside.Values.Count(a => a.Why.Length > 0 && a.Where.Length > 0));
+        Assert.Equal(after.Unplaced.Count, after.Unplaced.Values.Count(a => a.Why.Length > 0 && a.Where.Length > 0));
 
         // What has to be set aside cannot be kept in place by leaving it out.
         if (update.Aside.Count > 0)
@@ -145,15 +145,15 @@ public sealed class UpdateTests
         var email = Fill([.. Enumerable.Range(0, 40)]);
         var masters = Change([6, 6]);
         var open = new OpenDocument.OfEmail(email, RunningOrder.Of(email, masters), masters, EmailState.Draft);
-        var none = ImmutableSortedDictionary<string, SetAside>.Empty;
+        var none = ImmutableSortedDictionary<string, UnplacedContent>.Empty;
         TakeUpdate[] refused =
         [
             new(3, NoRows, none, []),
             new(0, NoRows, none, []),
             new(2, NoRows.Add("mast", 2), none, []),
             new(2, NoRows.Add("r0", 9), none, []),
-            new(2, NoRows, none.Add("x", new SetAside("r0", "headline", "Somewhere", "Because") { Field = "text", Value = new FieldValue.Words("never written") }), []),
-            new(2, NoRows, none.Add("x", new SetAside("free", "", "Free", "Because") { Rows = email.Zones["free"] }), []),
+            new(2, NoRows, none.Add("x", new UnplacedContent("r0", "headline", "Somewhere", "Because") { Field = "text", Value = new FieldValue.Words("never written") }), []),
+            new(2, NoRows, none.Add("x", new UnplacedContent("free", "", "Free", "Because") { Rows = email.Zones["free"] }), []),
         ];
         Assert.All(refused, u => Assert.IsType<Decision.Refused>(Governor.Decide(Larkfell.Author, u, open)));
         Assert.IsType<Decision.Refused>(Governor.Decide(Larkfell.Reviewer, new TakeUpdate(2, NoRows, none, []), open));
@@ -186,7 +186,7 @@ public sealed class UpdateTests
     public void The_next_of_a_series_keeps_rows_and_marks_what_was_written()
     {
         var next = 0;
-        var april = RolledOn.Next(Larkfell.Gazette, "April", () => $"id{next++}");
+        var april = NextIssue.Next(Larkfell.Gazette, "April", () => $"id{next++}");
         Assert.Equal(Larkfell.Gazette.Zones["stories"].Select(r => r.Master), april.Zones["stories"].Select(r => r.Master));
         Assert.Empty(april.Zones.Values.SelectMany(z => z).Select(r => r.Id).Intersect(Larkfell.Gazette.Zones.Values.SelectMany(z => z).Select(r => r.Id)));
         var headline = april.Fills["hero"]["headline"].Content["text"];
@@ -198,12 +198,12 @@ public sealed class UpdateTests
         // "It still holds" ends it, and next month it stands unasked.
         var held = (Email)left.First(f => f.Place.Piece == "headline").Remedy!.Edits.Aggregate((Document)april, (d, e) => e.Apply(d));
         Assert.DoesNotContain(Larkfell.Check(held), f => f.Check == "left-from-before" && f.Place is { Row: "hero", Piece: "headline" });
-        var may = RolledOn.Next(held, "May", () => $"id{next++}");
+        var may = NextIssue.Next(held, "May", () => $"id{next++}");
         Assert.False(may.IsToRenew("hero/headline/text", headline));
 
-        var copy = RolledOn.Copy(Larkfell.Gazette, "Copy", () => $"id{next++}");
+        var copy = NextIssue.Copy(Larkfell.Gazette, "Copy", () => $"id{next++}");
         Assert.Equal(Larkfell.Gazette.Fills, copy.Fills);
-        Assert.Empty(copy.LastTime);
+        Assert.Empty(copy.PreviousContent);
     }
 
     [Theory]

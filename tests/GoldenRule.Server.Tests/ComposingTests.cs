@@ -46,13 +46,13 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
 
         foreach (var client in (HttpClient[])[bea, reviewer])
         {
-            await (await client.PutAsJsonAsync($"/api/emails/{desk.Id}/standing", new { archived = true })).Problem(403, "refused");
+            await (await client.PutAsJsonAsync($"/api/emails/{desk.Id}/status", new { archived = true })).Problem(403, "refused");
         }
 
-        (await imran.PutAsJsonAsync($"/api/emails/{desk.Id}/standing", new { archived = true })).EnsureSuccessStatusCode();
+        (await imran.PutAsJsonAsync($"/api/emails/{desk.Id}/status", new { archived = true })).EnsureSuccessStatusCode();
         Assert.Empty((await Get<EmailPage>(bea, "/api/emails?q=ptarmigan")).Emails);
         Assert.True(Assert.Single((await Get<EmailPage>(bea, "/api/emails?q=ptarmigan&archived=true")).Emails).Archived);
-        (await lead.PutAsJsonAsync($"/api/emails/{desk.Id}/standing", new { archived = false })).EnsureSuccessStatusCode();
+        (await lead.PutAsJsonAsync($"/api/emails/{desk.Id}/status", new { archived = false })).EnsureSuccessStatusCode();
         Assert.Single((await Get<EmailPage>(bea, "/api/emails?q=ptarmigan")).Emails);
     }
 
@@ -99,8 +99,8 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
         await (await author.PostAsJsonAsync($"/api/emails/{id}/copy-deck", new { text = "nothing of the sort" })).Problem(422, "invalid");
         Assert.Contains("key: hero/headline/text", await author.GetStringAsync($"/api/emails/{id}/copy-deck?markdown=true"), StringComparison.Ordinal);
 
-        var laid = await (await author.PostAsJsonAsync($"/api/emails/{id}/copy", new { html = "<h1>One</h1><p>First.</p><h2>Two</h2><p>Second.</p>" })).Read<CopyPlan>();
-        await Send(author, id, [.. laid.Edits]);
+        var layout = await (await author.PostAsJsonAsync($"/api/emails/{id}/copy", new { html = "<h1>One</h1><p>First.</p><h2>Two</h2><p>Second.</p>" })).Read<CopyPlan>();
+        await Send(author, id, [.. layout.Edits]);
         var replaced = await (await author.PostAsJsonAsync($"/api/emails/{id}/replacements", new { find = "Second.", with = "2nd" })).Read<CopyPlan>();
         Assert.Equal("2nd", Assert.Single(replaced.Changes).New);
         await Send(author, id, [.. replaced.Edits]);
@@ -170,13 +170,13 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
 
         var taken = await Send(author, desk.Id, update.Edit!);
         Assert.False(taken.Template!.UpdateWaits);
-        var aside = Assert.Single(taken.SetAside);
+        var aside = Assert.Single(taken.Unplaced);
         Assert.Equal(new FieldValue.Words("Forty characters or so in this headline"), aside.Value);
         var back = await (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 0 })).Read<DeskAnswer>();
-        Assert.Empty(back.SetAside);
+        Assert.Empty(back.Unplaced);
         Assert.Contains("Forty characters", await author.GetStringAsync($"/api/emails/{desk.Id}/html"), StringComparison.Ordinal);
         (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/redo", new { id = Guid.CreateVersion7(), @base = 0 })).EnsureSuccessStatusCode();
-        Assert.Empty((await Send(author, desk.Id, new PutAway(aside.Key))).SetAside);
+        Assert.Empty((await Send(author, desk.Id, new DiscardUnplaced(aside.Key))).Unplaced);
         Assert.True((await Get<ReplayAnswer>(author, $"/api/emails/{desk.Id}/replay")).Equal);
 
         // The next of a series begins on what is newest.

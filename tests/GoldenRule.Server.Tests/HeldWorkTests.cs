@@ -252,15 +252,15 @@ public sealed class HeldWorkTests(Running server) : IClassFixture<Running>
     {
         var author = await server.As("imran");
         var desk = await server.NewEmail(author);
-        var row = desk.Rows.First(r => r.Columns.Any(c => c.Blocks.Any(b => b.Content.Allowed && b.Fields.Any(f => f.Value is FieldValue.Target))));
-        var block = row.Columns.SelectMany(c => c.Blocks).First(b => b.Content.Allowed && b.Fields.Any(f => f.Value is FieldValue.Target));
-        var field = block.Fields.First(f => f.Value is FieldValue.Target).Name;
+        var row = desk.Rows.First(r => r.Columns.Any(c => c.Blocks.Any(b => b.Content.Allowed && b.Fields.Any(f => f.Value is FieldValue.Link))));
+        var block = row.Columns.SelectMany(c => c.Blocks).First(b => b.Content.Allowed && b.Fields.Any(f => f.Value is FieldValue.Link));
+        var field = block.Fields.First(f => f.Value is FieldValue.Link).Name;
         var variable = (await Running.House(await server.As("ruth"))).Variables.First(v => v.Variable.Type == Core.HouseStyles.VariableType.Link);
-        var written = new FieldValue.Target($"{{{variable.Variable.Key}}}");
+        var written = new FieldValue.Link($"{{{variable.Variable.Key}}}");
         await Send(author, desk.Id, new SetFill(row.Id, block.Id, field, written));
         var now = (await Running.Desk(author, desk.Id)).Rows.Single(r => r.Id == row.Id).Columns.SelectMany(c => c.Blocks).Single(b => b.Id == block.Id).Fields.Single(f => f.Name == field);
         Assert.Equal(written, now.Value);
-        Assert.Equal(new FieldValue.Target(variable.Resolved), now.Resolved);
+        Assert.Equal(new FieldValue.Link(variable.Resolved), now.Resolved);
         Assert.Contains(desk.Rows.SelectMany(r => r.Columns).SelectMany(c => c.Blocks).SelectMany(b => b.Fields), f => f.Resolved is null);
     }
 
@@ -283,13 +283,13 @@ public sealed class HeldWorkTests(Running server) : IClassFixture<Running>
         (await designer.PostAsJsonAsync($"/api/rows/{master}/releases", new { note = "For all" })).EnsureSuccessStatusCode();
         foreach (var standing in (object[])[new { retired = true }, new { retired = false, @private = true }])
         {
-            (await designer.PutAsJsonAsync($"/api/rows/{master}/standing", standing)).EnsureSuccessStatusCode();
+            (await designer.PutAsJsonAsync($"/api/rows/{master}/status", standing)).EnsureSuccessStatusCode();
             Assert.Contains("retired or private", (string?)(await (await Insert("withheld", 4)).Problem(403, "refused"))["detail"], StringComparison.Ordinal);
         }
 
-        (await designer.PutAsJsonAsync($"/api/rows/{master}/standing", new { @private = false })).EnsureSuccessStatusCode();
+        (await designer.PutAsJsonAsync($"/api/rows/{master}/status", new { @private = false })).EnsureSuccessStatusCode();
         (await Insert("again", 4)).EnsureSuccessStatusCode();
-        var filled = new PlacedRow { Id = "filled", Own = GovernedLibrary.Built("filled"), Fills = ImmutableSortedDictionary<string, PieceFill>.Empty.Add("filled-text", new PieceFill { Shown = ShownOn.PhoneOnly }) };
+        var filled = new PlacedRow { Id = "filled", Own = GovernedLibrary.Built("filled"), Fills = ImmutableSortedDictionary<string, PieceFill>.Empty.Add("filled-text", new PieceFill { Shown = Visibility.PhoneOnly }) };
         await (await TryEdit(author, "emails", email, new InsertRow("free", -1, filled))).Problem(403, "refused");
     }
 

@@ -108,14 +108,14 @@ public sealed class HostilePictureTests(Running server) : IClassFixture<Running>
             return;
         }
 
-        Assert.DoesNotContain("root:", await Said("/usr/bin/cat", "/etc/passwd"), StringComparison.Ordinal);
+        Assert.DoesNotContain("root:", await LayerValue("/usr/bin/cat", "/etc/passwd"), StringComparison.Ordinal);
         // Of the server's folder only what the worker itself is made of.
-        var seen = await Said("/usr/bin/find", "/", "-name", "appsettings*.json", "-o", "-name", "GoldenRule.*.dll");
+        var seen = await LayerValue("/usr/bin/find", "/", "-name", "appsettings*.json", "-o", "-name", "GoldenRule.*.dll");
         Assert.Equal(["GoldenRule.PictureWorker.dll"], seen.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(f => Path.GetFileName(f)));
         // The loopback of its own alone.
-        Assert.Equal(1, (await Said("/usr/bin/cat", "/proc/net/dev")).Split('\n').Count(line => line.Contains(':', StringComparison.Ordinal)));
+        Assert.Equal(1, (await LayerValue("/usr/bin/cat", "/proc/net/dev")).Split('\n').Count(line => line.Contains(':', StringComparison.Ordinal)));
 
-        async Task<string> Said(params string[] program)
+        async Task<string> LayerValue(params string[] program)
         {
             using var process = Process.Start(confinement.Confined(program))!;
             var said = await process.StandardOutput.ReadToEndAsync();

@@ -23,7 +23,7 @@ public sealed class LibraryTests(Running server) : IClassFixture<Running>
     {
         var author = await server.As("imran");
         var desk = await server.NewEmail(author);
-        (await author.Edit(desk.Id, 0, Asking.SetWords("hero", "headline", "Said"))).EnsureSuccessStatusCode();
+        (await author.Edit(desk.Id, 0, Asking.SetWords("hero", "headline", "LayerValue"))).EnsureSuccessStatusCode();
         var refused = Assert.Throws<PostgresException>(() => server.Sql(sql));
         Assert.Contains("append-only", refused.MessageText, StringComparison.Ordinal);
     }

@@ -103,7 +103,7 @@ public sealed class LiveTests(Running server) : IClassFixture<Running>
         await Rename(lead, template, "Heard by both");
         await there.HearsOf(LiveHub.Edited);
         await stays.HearsOf(LiveHub.Edited);
-        (await lead.PutAsJsonAsync($"/api/templates/{template}/standing", new { @private = true })).EnsureSuccessStatusCode();
+        (await lead.PutAsJsonAsync($"/api/templates/{template}/status", new { @private = true })).EnsureSuccessStatusCode();
         await server.Services.GetRequiredService<LiveSessions>().LookAsync(default);
         await Rename(lead, template, "Heard by one");
         await stays.HearsOf(LiveHub.Edited);

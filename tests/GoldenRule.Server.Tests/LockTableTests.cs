@@ -50,7 +50,7 @@ public sealed class LockTableTests(Running server) : IClassFixture<Running>
             }
 
             // Taking out what was never filled in changes nothing to take back, and is answered like any edit; what was never set aside is not put away.
-            var impossible = (int)answer.StatusCode == 422 && edit is ClearFill or ClearLook or PutAway;
+            var impossible = (int)answer.StatusCode == 422 && edit is ClearFill or ClearLook or DiscardUnplaced;
             Assert.True(answer.IsSuccessStatusCode || impossible, $"{edit.GetType().Name} {edit.Target} by {role} was refused: {said}");
             if (answer.IsSuccessStatusCode)
             {
@@ -66,7 +66,7 @@ public sealed class LockTableTests(Running server) : IClassFixture<Running>
     {
         var email = (Email)StoredForm.Read(DocumentKind.Email, server.Query(db => db.Documents.Single(d => d.Id == id).Head));
         var releases = server.Query(db => db.Releases.ToList());
-        var masters = new MasterShelf(
+        var masters = new ReleaseCatalog(
             System.Collections.Immutable.ImmutableDictionary.CreateRange(releases.Where(r => r.Kind == DocumentKind.Row).Select(r => KeyValuePair.Create((r.DocumentId, r.Number), (SavedRow)StoredForm.Read(r.Kind, r.Body)))),
             System.Collections.Immutable.ImmutableDictionary.CreateRange(releases.Where(r => r.Kind == DocumentKind.Template).Select(r => KeyValuePair.Create((r.DocumentId, r.Number), (Template)StoredForm.Read(r.Kind, r.Body)))));
         return (RunningOrder.Of(email, masters), DocumentJson.Write(email));

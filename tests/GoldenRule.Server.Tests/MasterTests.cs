@@ -89,9 +89,9 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         var author = await server.As("bea");
         var desk = await server.NewEmail(author, "Shop offer");
         (await author.Edit(desk.Id, 0, Asking.SetWords("hero", "button", "See the mugs"))).EnsureSuccessStatusCode();
-        var said = (await author.GetFromJsonAsync<Said[]>($"/api/emails/{desk.Id}/why?row=hero&piece=button&field=text", DocumentJson.Options))!;
+        var said = (await author.GetFromJsonAsync<LayerValue[]>($"/api/emails/{desk.Id}/why?row=hero&piece=button&field=text", DocumentJson.Options))!;
         Assert.Equal([("Picture and promise, release 1", "Choose your seat"), ("Shop offer", "Visit the shop"), ("This email", "See the mugs")], said.Select(s => (s.Layer, s.Value)));
-        var look = (await author.GetFromJsonAsync<Said[]>($"/api/emails/{desk.Id}/why?row=hero&piece=button&field=style", DocumentJson.Options))!;
+        var look = (await author.GetFromJsonAsync<LayerValue[]>($"/api/emails/{desk.Id}/why?row=hero&piece=button&field=style", DocumentJson.Options))!;
         Assert.Equal("primary", Assert.Single(look).Value);
         await (await author.GetAsync($"/api/emails/{desk.Id}/why?row=nowhere&piece=button&field=text")).Problem(404, "not-found");
     }

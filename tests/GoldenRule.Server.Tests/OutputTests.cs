@@ -67,8 +67,8 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         var file = await (await Upload(author, "../../Menü.pdf", Pdf)).Read<FileEntry>();
         Assert.Equal((Convert.ToHexStringLower(SHA256.HashData(Pdf)), "Menü.pdf", "application/pdf"), (file.Id, file.Name, file.MediaType));
         Assert.Equal(file.Id, (await (await Upload(author, "again.pdf", Pdf)).Read<FileEntry>()).Id);
-        var kept = await author.GetAsync($"/api/files/{file.Id}");
-        Assert.Equal("attachment", kept.Content.Headers.ContentDisposition?.DispositionType);
+        var loaded = await author.GetAsync($"/api/files/{file.Id}");
+        Assert.Equal("attachment", loaded.Content.Headers.ContentDisposition?.DispositionType);
 
         var desk = await server.NewEmail(author);
         object Attach(string id, int bytes) => new { kind = "set-attachments", files = new[] { new { file = id, name = "Menü.pdf", mediaType = "application/pdf", bytes } } };

@@ -205,10 +205,10 @@ public sealed class PictureTests(Running server) : IClassFixture<Running>
         var added = await Add(await server.As("imran"), gif, "wave.gif");
         Assert.True(added.Moves);
         Assert.Single(added.Files);
-        var kept = await server.CreateClient().GetByteArrayAsync(added.Address);
-        Assert.DoesNotContain("secret place", Encoding.Latin1.GetString(kept), StringComparison.Ordinal);
-        Assert.Contains("NETSCAPE2.0", Encoding.Latin1.GetString(kept), StringComparison.Ordinal);
-        using var codec = SKCodec.Create(new SKMemoryStream(kept));
+        var loaded = await server.CreateClient().GetByteArrayAsync(added.Address);
+        Assert.DoesNotContain("secret place", Encoding.Latin1.GetString(loaded), StringComparison.Ordinal);
+        Assert.Contains("NETSCAPE2.0", Encoding.Latin1.GetString(loaded), StringComparison.Ordinal);
+        using var codec = SKCodec.Create(new SKMemoryStream(loaded));
         Assert.Equal(2, codec.FrameCount);
         using var broken = ReachingTests.Upload(gif[..^8], "cut.gif");
         await (await (await server.As("imran")).PostAsync("/api/pictures", broken)).Problem(422, "picture");
@@ -255,7 +255,7 @@ public sealed class PictureTests(Running server) : IClassFixture<Running>
         var (author, designer) = (await server.As("imran"), await server.As("dana"));
         var desk = await server.NewEmail(author);
         var hero = desk.Rows.Single(r => r.Id == "hero");
-        var shown = hero.Columns.SelectMany(c => c.Blocks).SelectMany(b => b.Fields).Select(f => f.Value).OfType<FieldValue.Shown>().First().Picture;
+        var shown = hero.Columns.SelectMany(c => c.Blocks).SelectMany(b => b.Fields).Select(f => f.Value).OfType<FieldValue.Image>().First().Picture;
         var other = await Add(designer, Jpeg(1300, 650, SKColors.Navy), "other.jpg");
         Assert.Contains(await Uses(shown), u => u is { Kind: Data.DocumentKind.Template, Name: "Special train" });
 

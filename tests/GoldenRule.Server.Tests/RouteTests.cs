@@ -65,7 +65,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["PUT /api/coverage/needs"] = new(May.Maker, Json(() => new { campaignType = "members-gazette", rowKind = "hero", needed = true })),
         ["GET /api/emails"] = new(May.SignedIn),
         ["POST /api/emails"] = new(May.Author, Json(() => new { id = Guid.CreateVersion7(), name = "By the table", template = Guid.NewGuid() })),
-        ["PUT /api/emails/{id}/standing"] = new(May.Lead, Json(() => new { archived = false }), OrOwner: true),
+        ["PUT /api/emails/{id}/status"] = new(May.Lead, Json(() => new { archived = false }), OrOwner: true),
         ["GET /api/emails/{id}/copy-deck"] = new(May.SignedIn),
         ["POST /api/emails/{id}/copy-deck"] = new(May.SignedIn, Json(() => new { text = "" })),
         ["POST /api/emails/{id}/copy"] = new(May.SignedIn, Json(() => new { text = "x" })),
@@ -154,7 +154,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
                 Table[$"GET /api/{kind}/{{id}}/uses"] = new(May.SignedIn, null, owned);
                 Table[$"GET /api/{kind}/{{id}}/releases"] = new(May.Maker, null, owned);
                 Table[$"POST /api/{kind}/{{id}}/releases"] = new(May.Maker, Release, owned);
-                Table[$"PUT /api/{kind}/{{id}}/standing"] = new(May.Maker, Json(() => new { retired = false }), owned);
+                Table[$"PUT /api/{kind}/{{id}}/status"] = new(May.Maker, Json(() => new { retired = false }), owned);
             }
         }
     }
@@ -246,8 +246,8 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
             ids.Add(id);
         }
 
-        (await owner.PutAsJsonAsync($"/api/templates/{ids[1]}/standing", new { @private = true })).EnsureSuccessStatusCode();
-        (await owner.PutAsJsonAsync($"/api/rows/{ids[3]}/standing", new { @private = true })).EnsureSuccessStatusCode();
+        (await owner.PutAsJsonAsync($"/api/templates/{ids[1]}/status", new { @private = true })).EnsureSuccessStatusCode();
+        (await owner.PutAsJsonAsync($"/api/rows/{ids[3]}/status", new { @private = true })).EnsureSuccessStatusCode();
         var house = (await Running.House(owner)).Id;
         return new Place((await server.NewEmail(owner)).Id, ids[0], ids[2], ids[1], ids[3], house, server.Query(db => db.Pictures.First().Id));
     }

@@ -37,10 +37,10 @@ public sealed class RowLibraryTests(Running server) : IClassFixture<Running>
         Assert.Contains((await Rows(author, "q=viaduct story")).Rows, r => r.Id == id);
         Assert.Contains(await Offers(author, email), o => o.Id == id);
 
-        (await designer.PutAsJsonAsync($"/api/rows/{id}/standing", new { retired = true })).EnsureSuccessStatusCode();
+        (await designer.PutAsJsonAsync($"/api/rows/{id}/status", new { retired = true })).EnsureSuccessStatusCode();
         Assert.DoesNotContain(await Offers(author, email), o => o.Id == id);
         Assert.Equal(MasterState.Retired, Assert.Single((await Rows(designer, "q=viaduct story&state=retired")).Rows).State);
-        await (await author.PutAsJsonAsync($"/api/rows/{id}/standing", new { retired = false })).Problem(403, "refused");
+        await (await author.PutAsJsonAsync($"/api/rows/{id}/status", new { retired = false })).Problem(403, "refused");
     }
 
     [Fact]
@@ -62,7 +62,7 @@ public sealed class RowLibraryTests(Running server) : IClassFixture<Running>
     {
         var (designer, lead, author) = (await server.As("dana"), await server.As("ruth"), await server.As("imran"));
         var mine = await (await lead.PostAsJsonAsync("/api/rows", new { id = Guid.CreateVersion7(), name = "Between us", rowKind = "main" })).Read<RowEntry>();
-        (await lead.PutAsJsonAsync($"/api/rows/{mine.Id}/standing", new { @private = true })).EnsureSuccessStatusCode();
+        (await lead.PutAsJsonAsync($"/api/rows/{mine.Id}/status", new { @private = true })).EnsureSuccessStatusCode();
         Assert.Empty((await Rows(designer, "q=Between us")).Rows);
         foreach (var client in new[] { designer, author })
         {
@@ -192,6 +192,6 @@ public sealed class RowLibraryTests(Running server) : IClassFixture<Running>
 
     private static async Task<RowOffer[]> Offers(HttpClient client, Guid email) => (await client.GetFromJsonAsync<RowOffer[]>($"/api/emails/{email}/offers?zone=beside", DocumentJson.Options))!;
 
-    private static async Task Edit(HttpClient client, string room, DeskAnswer desk, object edit) =>
-        (await client.PostAsJsonAsync($"/api/{room}/{desk.Id}/edits", new { @base = desk.Revision, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit } } })).EnsureSuccessStatusCode();
+    private static async Task Edit(HttpClient client, string access, DeskAnswer desk, object edit) =>
+        (await client.PostAsJsonAsync($"/api/{access}/{desk.Id}/edits", new { @base = desk.Revision, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit } } })).EnsureSuccessStatusCode();
 }

@@ -33,7 +33,7 @@ internal sealed class Work
 
     public int CompileAll() => Compile(resolved, null).HtmlBytes;
 
-    public int CheckAll() => CheckList.Run(new Inspection(resolved, compiled, Circumstances.Usual)).Findings.Length;
+    public int CheckAll() => CheckList.Run(new Inspection(resolved, compiled, CheckContext.Usual)).Findings.Length;
 
     /// <summary>From the edit's document to the compiled email, with what was compiled before.</summary>
     public int EditOneRow()

@@ -41,7 +41,7 @@ test("a server killed in the middle of typing loses nothing", async ({ browser }
   await stopServer(server, "SIGKILL");
   await row(page, /Hero/).click();
   await headline.fill("Written while nobody listened");
-  await expect(page.getByText("Out of reach.")).toBeVisible();
+  await expect(page.getByText("Offline.")).toBeVisible();
   const context = page.context();
   await page.close();
   server = await start(port);
@@ -65,7 +65,7 @@ test("an edit that was stored though its answer was lost is no conflict with wha
   const headline = page.getByRole("textbox", { name: "Headline" });
   await loseAnswers(page);
   await headline.fill("Stored, but");
-  await expect(page.getByText("Out of reach.")).toBeVisible();
+  await expect(page.getByText("Offline.")).toBeVisible();
   await headline.fill("Stored, but not known to be");
   await page.unrouteAll({ behavior: "wait" });
   await expect(proof(page, "Desktop").locator("h1")).toHaveText("Stored, but not known to be");
@@ -77,7 +77,7 @@ test("an edit that was stored though its answer was lost is no conflict with wha
   await lead.getByRole("button", { name: /^Moor/ }).click();
   await loseAnswers(lead);
   await lead.getByLabel("Moor", { exact: true }).fill("#405040");
-  await expect(lead.getByText("Out of reach.")).toBeVisible();
+  await expect(lead.getByText("Offline.")).toBeVisible();
   await lead.getByLabel("Moor", { exact: true }).fill("#405041");
   await lead.unrouteAll({ behavior: "wait" });
   await expect(lead.frameLocator("iframe[title=Specimen]").locator("[data-piece=type-7] p")).toHaveCSS("color", "rgb(64, 80, 65)");
@@ -93,7 +93,7 @@ test("a browser that ended before it heard what is stored goes on from there the
   await page.getByRole("button", { name: "Add a row" }).first().click();
   await loseAnswers(page);
   await page.getByRole("dialog").getByRole("button", { name: /stop/i }).first().click();
-  await expect(page.getByText("Out of reach.")).toBeVisible();
+  await expect(page.getByText("Offline.")).toBeVisible();
   await row(page, /Hero/).click();
   await page.getByRole("textbox", { name: "Headline" }).fill("Typed before the end");
   const address = page.url();
@@ -105,7 +105,7 @@ test("a browser that ended before it heard what is stored goes on from there the
   await next.goto(address);
   await expect(proof(next, "Desktop").locator("h1")).toHaveText("Typed before the end");
   await kept(next);
-  await expect(next.getByText("Out of reach.")).toHaveCount(0);
+  await expect(next.getByText("Offline.")).toHaveCount(0);
   await expect(next.getByText("is here already")).toHaveCount(0);
   expect((await namesInOrder(next)).filter((name) => /stop/i.test(name)).length).toBe(stops + 1);
 });
@@ -135,9 +135,9 @@ test("what still waits goes though the desk is left, and a fault of the server i
   let faults = 2;
   await lead.route("**/edits", (route) => (faults-- > 0 ? route.fulfill({ status: 503, body: "" }) : route.continue()));
   await lead.getByLabel("Moor", { exact: true }).fill("#405042");
-  await expect(lead.getByText("Out of reach.")).toBeVisible();
+  await expect(lead.getByText("Offline.")).toBeVisible();
   await expect(lead.frameLocator("iframe[title=Specimen]").locator("[data-piece=type-7] p")).toHaveCSS("color", "rgb(64, 80, 66)");
-  await expect(lead.getByText("Out of reach.")).toHaveCount(0);
+  await expect(lead.getByText("Offline.")).toHaveCount(0);
   await undoAll(lead);
   await expect(lead.getByText(/\+ 1 change$/)).toHaveCount(0);
 });

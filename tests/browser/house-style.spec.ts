@@ -17,7 +17,7 @@ async function makeHouseStyle(page: Page, name: string, on?: string) {
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Name").fill(name);
   if (on) {
-    await dialog.getByLabel("Lies on").selectOption({ label: on });
+    await dialog.getByLabel("Parent style").selectOption({ label: on });
   }
   await dialog.getByRole("button", { name: "Create" }).click();
   await expect(page.getByRole("heading", { level: 1, name })).toBeVisible();
@@ -280,7 +280,7 @@ test("what was set while the line was down is kept, and sent when it is back", a
   await page.getByRole("button", { name: /^Accent/ }).click();
   await page.context().setOffline(true);
   await page.getByLabel("Accent", { exact: true }).fill("#0b6e4f");
-  await expect(page.getByText("Out of reach.")).toBeVisible();
+  await expect(page.getByText("Offline.")).toBeVisible();
   // The browser crashes: what was not sent is in its store and goes when the room is opened again.
   const address = page.url();
   await page.goto("about:blank");

@@ -107,7 +107,7 @@ test("the lead builds a gazette from nothing, and an author fills it in", async 
   await expect(summary).toContainText("Stories: 2 to 6 main rows.");
   await expect(summary).toContainText("Footer: designers only.");
   await lead.getByRole("button", { name: "See it as an author" }).click();
-  await expect(row(lead, /Footer/)).toContainText("sealed");
+  await expect(row(lead, /Footer/)).toContainText("locked");
   await row(lead, /Footer/).click();
   await expect(sheet(lead)).toContainText("Reserved for designers");
   await lead.getByRole("button", { name: "Back to my desk" }).click();
@@ -285,7 +285,7 @@ test("where a zone allows it an author builds a row of blocks, and detaches a sa
     .click();
   await sheet(designer).getByLabel("Saved rows by name").fill("Two facts");
   await designer.getByRole("option", { name: "Two facts" }).click();
-  await expect(sheet(designer).getByRole("button", { name: "Remove" })).toBeVisible();
+  await expect(sheet(designer).getByRole("button", { name: "Remove" }).last()).toBeVisible();
   // Stored: there is something to take back.
   await expect(designer.getByRole("button", { name: "Undo" })).toBeEnabled();
   expect((await designer.request.post(`/api/templates/${id}/releases`, { data: { note: "First" } })).ok()).toBe(true);

@@ -293,7 +293,7 @@ test("an email is looked at as clients that recolour would show it, and as an in
   const light = await frame.locator("body").evaluate((b) => getComputedStyle(b).backgroundColor);
   await author.getByLabel("As some clients show it, simulated").selectOption({ label: "Fully inverted, simulated" });
   await expect.poll(() => frame.locator("body").evaluate((b) => getComputedStyle(b).backgroundColor)).not.toBe(light);
-  await author.getByLabel("As some clients show it, simulated").selectOption({ label: "No media queries, simulated" });
+  await author.getByLabel("As some clients show it, simulated").selectOption({ label: "Without media queries, simulated" });
   await expect.poll(() => frame.locator("style").first().textContent()).not.toContain("@media");
   await author.getByRole("button", { name: "Inbox", exact: true }).click();
   await expect(author.getByRole("group", { name: "On a phone" })).toContainText("Larkfell");

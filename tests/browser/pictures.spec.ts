@@ -132,7 +132,7 @@ test("a picture replaced everywhere shows in an open email at once, and is put b
     .click();
   await expect(side(page).getByText("Another picture stands in its place")).toBeVisible();
   await expect(shown).not.toHaveAttribute("src", before);
-  await side(page).getByRole("button", { name: "Use the inherited value" }).click();
+  await side(page).getByRole("button", { name: "Undo the replacement" }).click();
   await expect(shown).toHaveAttribute("src", before);
 });
 

@@ -109,7 +109,7 @@ test("one refused edit among several waiting takes only itself back", async ({ b
   await kept(page);
   await page.context().setOffline(true);
   await page.getByRole("textbox", { name: "Headline" }).fill("Written offline");
-  await expect(page.getByText("Out of reach.")).toBeVisible();
+  await expect(page.getByText("Offline.")).toBeVisible();
   await order(page).getByRole("region", { name: "What wants doing" }).getByRole("button", { name: /Call/ }).click();
   // The zone needs one row. The other one is removed by someone else meanwhile, so this move comes too late.
   await page.getByRole("textbox", { name: "Headline" }).fill("Also offline");

@@ -85,14 +85,14 @@ test("selects, checkboxes and choices move offline, and two quick ticks are both
   const made = await page.request.post("/api/rows", { data: { id, name: "Ticked", rowKind: "main", campaignTypes: ["shop-offer"] } });
   expect(made.ok()).toBe(true);
   await page.goto(`/rows/${id}`);
-  const types = page.getByRole("group", { name: "Serves" });
+  const types = page.getByRole("group", { name: "For campaign types" });
   await expect(types.getByLabel("Shop offer")).toBeChecked();
 
   await page.route("**/edits", (route) => route.abort());
   await types.getByLabel("Members’ gazette").check();
   await types.getByLabel("Volunteer call").check();
   await page.getByLabel("Row kind").selectOption("advert");
-  await expect(page.getByText("Out of reach.")).toBeVisible();
+  await expect(page.getByText("Offline.")).toBeVisible();
   await expect(types.getByLabel("Members’ gazette")).toBeChecked();
   await expect(types.getByLabel("Volunteer call")).toBeChecked();
   await expect(page.getByLabel("Row kind")).toHaveValue("advert");

@@ -89,9 +89,9 @@ public static class CheckList
             inspection.TakeOver(previous.Inspection);
         }
 
-        var same = previous is not null && previous.Inspection.Around == inspection.Around && previous.Inspection.Of == inspection.Of;
+        var same = previous is not null && previous.Inspection.Context == inspection.Context && previous.Inspection.Of == inspection.Of;
         var found = new List<Finding>();
-        var byRow = TakenOver.Rows(inspection.Rows, same ? (previous!.Inspection.Rows, previous.ByRow) : default, (row, _) => new JudgedRow(row, Judge(row, inspection, found)));
+        var byRow = IncrementalMap.Rows(inspection.Rows, same ? (previous!.Inspection.Rows, previous.ByRow) : default, (row, _) => new JudgedRow(row, Judge(row, inspection, found)));
         var here = new List<Finding>[All.Length];
         foreach (var judged in byRow)
         {
@@ -105,7 +105,7 @@ public static class CheckList
         for (var i = 0; i < All.Length; i++)
         {
             var check = All[i];
-            if ((check is RowCheck && here[i] is null) || inspection.Of < check.From || inspection.Around.Policy.SeverityOf(check, inspection.Around.CampaignType) is not { } severity)
+            if ((check is RowCheck && here[i] is null) || inspection.Of < check.From || inspection.Context.Policy.SeverityOf(check, inspection.Context.CampaignType) is not { } severity)
             {
                 continue;
             }

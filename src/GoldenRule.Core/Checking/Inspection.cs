@@ -43,9 +43,9 @@ public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, Immutab
 
 /// <summary>What the checks look at.</summary>
 /// <param name="Compiled">Compiled for sending.</param>
-/// <param name="Around">What they know beside the email.</param>
+/// <param name="Context">What they know beside the email.</param>
 /// <param name="Of">What is inspected: a template or a row is not finished, and is not blamed for it.</param>
-public sealed record Inspection(ResolvedEmail Email, CompiledEmail Compiled, Circumstances Around, Inspection.Subject Of = Inspection.Subject.Email)
+public sealed record Inspection(ResolvedEmail Email, CompiledEmail Compiled, CheckContext Context, Inspection.Subject Of = Inspection.Subject.Email)
 {
     private ImmutableArray<InspectedRow> rows;
 
@@ -63,9 +63,9 @@ public sealed record Inspection(ResolvedEmail Email, CompiledEmail Compiled, Cir
     /// <summary>Rows that were not compiled anew since are looked at as they were, with all that was asked of them.</summary>
     internal void TakeOver(Inspection former)
     {
-        if (former.Compiled.Press.WritesLike(Compiled.Press))
+        if (former.Compiled.Context.WritesLike(Compiled.Context))
         {
-            rows = TakenOver.Rows(Compiled.Rows, (former.Compiled.Rows, former.Rows), (row, _) => Inspect(row));
+            rows = IncrementalMap.Rows(Compiled.Rows, (former.Compiled.Rows, former.Rows), (row, _) => Inspect(row));
         }
     }
 
@@ -75,12 +75,12 @@ public sealed record Inspection(ResolvedEmail Email, CompiledEmail Compiled, Cir
     {
         var row = compiled.Source;
         var blocks = ImmutableArray.CreateBuilder<InspectedBlock>();
-        var widths = RowWidths.Of(row, Compiled.Press.DressOf(row));
+        var widths = RowWidths.Of(row, Compiled.Context.ThemeOf(row));
         for (var c = 0; c < row.Columns.Length; c++)
         {
             foreach (var block in row.Columns[c].Blocks)
             {
-                blocks.Add(new InspectedBlock(row, Compiled.Press.View(row, block, widths[c]), BlockKinds.Of(block.Master), widths[c]));
+                blocks.Add(new InspectedBlock(row, Compiled.Context.View(row, block, widths[c]), BlockKinds.Of(block.Master), widths[c]));
             }
         }
 

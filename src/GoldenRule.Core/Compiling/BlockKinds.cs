@@ -35,7 +35,7 @@ public static class BlockKinds
         new DividerBlock(),
         new SpacerBlock(),
         new ViewInBrowserBlock(),
-        new WaysOutBlock(),
+        new UnsubscribeBlock(),
         new LegalFooterBlock(),
         new HtmlBlock(),
     ];
@@ -77,7 +77,7 @@ public static class BlockKinds
             return items;
         }
 
-        var all = TakenOver.Rows(items, held.IsDefault ? default : (held, held), (item, _) => complete(item));
+        var all = IncrementalMap.Rows(items, held.IsDefault ? default : (held, held), (item, _) => complete(item));
         return all.AsSpan().SequenceEqual(items.AsSpan(), ReferenceEqualityComparer.Instance) ? items : all;
     }
 

@@ -4,14 +4,14 @@ using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Compiling;
 
-/// <summary>A block where it is being written: its values, its dress, and the width it has.</summary>
+/// <summary>A block where it is being written: its values, its theme, and the width it has.</summary>
 /// <param name="Width">CSS pixels of the column inside its padding.</param>
-public readonly record struct BlockView(ResolvedBlock Block, ResolvedRow Row, Dress Dress, SurfaceDress Surface, int Width, Press Press)
+public readonly record struct BlockView(ResolvedBlock Block, ResolvedRow Row, Theme Theme, SurfaceDress Surface, int Width, RenderContext Context)
 {
-    public PictureShelf Pictures => Press.Pictures;
+    public PictureCatalog Pictures => Context.Pictures;
 
     /// <summary>Address that picture files stand under, with its closing slash.</summary>
-    public string PicturesAt => Press.PicturesAt;
+    public string PicturesAt => Context.PicturesAt;
 
     public string Look(string property) => Block.Look[property];
 

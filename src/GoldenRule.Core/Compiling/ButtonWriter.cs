@@ -9,9 +9,9 @@ internal static class ButtonWriter
     /// <param name="style">"primary", "secondary" or "quiet".</param>
     /// <param name="full">True: as wide as there is room.</param>
     /// <param name="width">CSS pixels of room.</param>
-    public static void Write(Utf8Writer html, Dress dress, string style, string words, string link, bool full, int width)
+    public static void Write(Utf8Writer html, Theme theme, string style, string words, string link, bool full, int width)
     {
-        var button = dress.Button(style);
+        var button = theme.Button(style);
         full |= button.Full;
         html.Raw("<!--[if mso]><v:roundrect xmlns:v=\"urn:schemas-microsoft-com:vml\" xmlns:w=\"urn:schemas-microsoft-com:office:word\" href=\""u8).Href(link)
             .Raw("\" style=\"height:"u8).Number(button.Height).Raw("px;v-text-anchor:middle;width:"u8).Number(full ? width : EstimatedWidth(button, words, width))
@@ -25,7 +25,7 @@ internal static class ButtonWriter
     /// <summary>Several side by side as far as there is room, one below the other where there is not.</summary>
     public static void WriteSeveral(Utf8Writer html, in BlockView view, IReadOnlyList<(string Style, string Words, string Link)> buttons)
     {
-        var (gap, width) = (view.Dress.BlockSpace, view.Width / Math.Max(1, buttons.Count));
+        var (gap, width) = (view.Theme.BlockSpace, view.Width / Math.Max(1, buttons.Count));
         html.Raw("<!--[if mso]><table role=\"presentation\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td><![endif]-->"u8);
         for (var i = 0; i < buttons.Count; i++)
         {
@@ -36,7 +36,7 @@ internal static class ButtonWriter
             }
 
             html.Raw("<span style=\"display:inline-block;max-width:100%;vertical-align:top;padding:"u8).Number(gap / 2).Raw("px "u8).Number(i < buttons.Count - 1 ? gap : 0).Raw("px "u8).Number(gap / 2).Raw("px 0\">"u8);
-            Write(html, view.Dress, buttons[i].Style, buttons[i].Words, buttons[i].Link, false, width);
+            Write(html, view.Theme, buttons[i].Style, buttons[i].Words, buttons[i].Link, false, width);
             html.Raw("</span>"u8);
         }
 
@@ -45,10 +45,10 @@ internal static class ButtonWriter
 
     public static Reading Reading(in BlockView view, string style, bool dark) => new(
         "Button",
-        view.Dress.Style.Colour(style, "text", dark),
-        view.Dress.Style.Colour(style, "fill", dark),
-        view.Dress.Style.Number(style, "size"),
-        view.Dress.Style.Number(style, "weight") >= 700,
+        view.Theme.Style.Colour(style, "text", dark),
+        view.Theme.Style.Colour(style, "fill", dark),
+        view.Theme.Style.Number(style, "size"),
+        view.Theme.Style.Number(style, "weight") >= 700,
         dark);
 
     /// <summary>VML shapes do not grow with their text; 0.6 em a character is what common sans faces need at most.</summary>

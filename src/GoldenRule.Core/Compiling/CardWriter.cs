@@ -26,7 +26,7 @@ internal readonly record struct CardWriter(string Picture, string Alt, string He
         if (placing == "above" || width < LeastBeside)
         {
             writer.Write(html, view, PictureWriter.Width(width, 100, picture), true, true);
-            Parts.Gap(html, view.Dress.BlockSpace);
+            Parts.Gap(html, view.Theme.BlockSpace);
             Words(html, view, width, level, linkStyle, anchor);
             return;
         }
@@ -38,7 +38,7 @@ internal readonly record struct CardWriter(string Picture, string Alt, string He
         var (first, second) = (ColumnsWriter.Inside(reversed ? 1 : 0, 2), ColumnsWriter.Inside(reversed ? 0 : 1, 2));
         ColumnsWriter.OpenColumn(html, 0, widths[0], width, false, reversed, first);
         writer.Write(html, view, PictureWriter.Width(widths[0] - first.Left - first.Right, 100, picture), true, true);
-        Parts.Gap(html, view.Dress.BlockSpace);
+        Parts.Gap(html, view.Theme.BlockSpace);
         ColumnsWriter.CloseColumn(html, false);
         ColumnsWriter.OpenColumn(html, 1, widths[1], width, false, reversed, second);
         Words(html, view, widths[1] - second.Left - second.Right, level, linkStyle, anchor);
@@ -75,7 +75,7 @@ internal readonly record struct CardWriter(string Picture, string Alt, string He
 
     private void Words(Utf8Writer html, in BlockView view, int width, int level, string linkStyle, string? anchor)
     {
-        var gap = view.Dress.BlockSpace / 2;
+        var gap = view.Theme.BlockSpace / 2;
         Parts.Heading(html, view, level, Heading, anchor, gap);
         if (Price.Length > 0)
         {
@@ -103,7 +103,7 @@ internal readonly record struct CardWriter(string Picture, string Alt, string He
         }
         else
         {
-            ButtonWriter.Write(html, view.Dress, linkStyle, LinkText, Link, false, width);
+            ButtonWriter.Write(html, view.Theme, linkStyle, LinkText, Link, false, width);
         }
     }
 }

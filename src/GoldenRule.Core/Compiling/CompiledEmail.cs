@@ -4,16 +4,16 @@ using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Compiling;
 
-/// <summary>A row as HTML and as plain text. Kept from edit to edit as long as the row does not change.</summary>
-/// <param name="Dress">The email's, or that of a row which narrows the house style for itself.</param>
+/// <summary>A row as HTML and as plain text. LoadedDocument from edit to edit as long as the row does not change.</summary>
+/// <param name="Theme">The email's, or that of a row which narrows the house style for itself.</param>
 /// <param name="Text">Plain text; see <see cref="PlainTextWriter"/>.</param>
 /// <param name="Named">What it adds to contents lists.</param>
 /// <param name="Contents">What a contents list in it shows. Default: none stands in it.</param>
-public sealed record CompiledRow(ResolvedRow Source, Dress Dress, RowPlace Place, ImmutableArray<ContentsEntry> Named, ImmutableArray<ContentsEntry> Contents, byte[] Html, string Text);
+public sealed record CompiledRow(ResolvedRow Source, Theme Theme, RowPlace Place, ImmutableArray<ContentsEntry> Named, ImmutableArray<ContentsEntry> Contents, byte[] Html, string Text);
 
 /// <summary>A compiled email: what stands before its rows, the rows, and what stands after them.</summary>
-/// <param name="HasRowsApart">False: no row shows a contents list or wears a dress of its own, so that none need be asked.</param>
-public sealed record CompiledEmail(ResolvedEmail Source, Press Press, byte[] Opening, ImmutableArray<CompiledRow> Rows, byte[] Closing, bool HasRowsApart)
+/// <param name="HasRowsApart">False: no row shows a contents list or wears a theme of its own, so that none need be asked.</param>
+public sealed record CompiledEmail(ResolvedEmail Source, RenderContext Context, byte[] Opening, ImmutableArray<CompiledRow> Rows, byte[] Closing, bool HasRowsApart)
 {
     /// <summary>Bytes of the whole HTML.</summary>
     public int HtmlBytes => Opening.Length + Closing.Length + Rows.Sum(r => r.Html.Length);
@@ -42,8 +42,8 @@ public sealed record CompiledEmail(ResolvedEmail Source, Press Press, byte[] Ope
     /// <summary>Files beside pictures that its links lead to: name under the address of pictures, and bytes.</summary>
     public IEnumerable<(string Name, byte[] Content)> Files()
     {
-        var press = Press;
-        return Source.Rows.SelectMany(row => row.Blocks.SelectMany(block => BlockKinds.Of(block.Master).Files(press.View(row, block, press.Dress.Width))));
+        var context = Context;
+        return Source.Rows.SelectMany(row => row.Blocks.SelectMany(block => BlockKinds.Of(block.Master).Files(context.View(row, block, context.Theme.Width))));
     }
 
     public string HtmlText() => Encoding.UTF8.GetString(Html());
@@ -63,7 +63,7 @@ public sealed record CompiledEmail(ResolvedEmail Source, Press Press, byte[] Ope
     public ImmutableArray<string> PictureNames()
     {
         var (names, known) = (ImmutableArray.CreateBuilder<string>(), new HashSet<string>(StringComparer.Ordinal));
-        var at = Press.PicturesAtHtml;
+        var at = Context.PicturesAtHtml;
         foreach (var row in Rows)
         {
             for (var html = row.Html.AsSpan(); at.Length > 0 && html.IndexOf(at) is >= 0 and var found;)

@@ -16,34 +16,34 @@ public static class Compiler
     /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
     public static CompiledEmail Compile(ResolvedEmail email, string picturesAt, Purpose purpose, CompiledEmail? previous = null)
     {
-        var press = Press.For(email, picturesAt, purpose);
-        var former = previous is not null && previous.Press.WritesLike(press) ? previous : null;
+        var context = RenderContext.For(email, picturesAt, purpose);
+        var former = previous is not null && previous.Context.WritesLike(context) ? previous : null;
         var apart = former is { HasRowsApart: true };
-        var rows = TakenOver.Rows(email.Rows, former is null ? default : (former.Source.Rows, former.Rows), (row, at) =>
+        var rows = IncrementalMap.Rows(email.Rows, former is null ? default : (former.Source.Rows, former.Rows), (row, at) =>
         {
-            var made = Compile(row, RowPlaces.Of(at, email.Rows.Length), press);
-            apart |= !made.Contents.IsDefault || made.Dress != press.Dress;
+            var made = Compile(row, RowPlaces.Of(at, email.Rows.Length), context);
+            apart |= !made.Contents.IsDefault || made.Theme != context.Theme;
             return made;
         });
         if (former is not null)
         {
-            rows = InTheirPlaces(rows, former.Rows, press);
+            rows = InTheirPlaces(rows, former.Rows, context);
         }
 
         if (apart)
         {
-            press = press with { Contents = [.. rows.SelectMany(r => r.Named)] };
-            rows = [.. rows.Select(r => r.Contents.IsDefault || r.Contents.SequenceEqual(press.Contents) ? r : Compile(r.Source, r.Place, press))];
+            context = context with { Contents = [.. rows.SelectMany(r => r.Named)] };
+            rows = [.. rows.Select(r => r.Contents.IsDefault || r.Contents.SequenceEqual(context.Contents) ? r : Compile(r.Source, r.Place, context))];
         }
 
         var html = sharedHtml ??= new Utf8Writer();
         html.Clear();
-        Opening(html, email, press.Dress, apart ? rows : []);
-        return new CompiledEmail(email, press, html.ToArray(), rows, "</div></body></html>\n"u8.ToArray(), apart);
+        Opening(html, email, context.Theme, apart ? rows : []);
+        return new CompiledEmail(email, context, html.ToArray(), rows, "</div></body></html>\n"u8.ToArray(), apart);
     }
 
     // Beside what it says a row shows whether it lies at an end: those that lie there now, and those that did.
-    private static ImmutableArray<CompiledRow> InTheirPlaces(ImmutableArray<CompiledRow> rows, ImmutableArray<CompiledRow> former, Press press)
+    private static ImmutableArray<CompiledRow> InTheirPlaces(ImmutableArray<CompiledRow> rows, ImmutableArray<CompiledRow> former, RenderContext context)
     {
         if (rows.IsEmpty || former.IsEmpty)
         {
@@ -55,61 +55,61 @@ public static class Compiler
         {
             if (at >= 0 && RowPlaces.Of(at, rows.Length) is var place && rows[at].Place != place)
             {
-                rows = rows.SetItem(at, Compile(rows[at].Source, place, press));
+                rows = rows.SetItem(at, Compile(rows[at].Source, place, context));
             }
         }
 
         return rows;
     }
 
-    private static CompiledRow Compile(ResolvedRow row, RowPlace place, Press press)
+    private static CompiledRow Compile(ResolvedRow row, RowPlace place, RenderContext context)
     {
         var html = sharedHtml ??= new Utf8Writer();
         html.Clear();
-        RowWriter.Write(html, row, place, press);
+        RowWriter.Write(html, row, place, context);
         var text = sharedText ??= new PlainTextWriter();
         text.Clear();
         // What phones alone show is there for them in another shape already.
-        if (row.Shown != ShownOn.PhoneOnly)
+        if (row.Shown != Visibility.PhoneOnly)
         {
             foreach (var column in row.Columns)
             {
                 foreach (var block in column.Blocks)
                 {
-                    if (block.Shown != ShownOn.PhoneOnly)
+                    if (block.Shown != Visibility.PhoneOnly)
                     {
-                        BlockKinds.Of(block.Master).WriteText(text, press.View(row, block, press.Dress.Width));
+                        BlockKinds.Of(block.Master).WriteText(text, context.View(row, block, context.Theme.Width));
                     }
                 }
             }
         }
 
         var (shows, named) = Contents.Of(row);
-        return new CompiledRow(row, press.DressOf(row), place, named, shows ? press.Contents : default, html.ToArray(), text.ToString());
+        return new CompiledRow(row, context.ThemeOf(row), place, named, shows ? context.Contents : default, html.ToArray(), text.ToString());
     }
 
-    private static void Opening(Utf8Writer html, ResolvedEmail email, Dress dress, ImmutableArray<CompiledRow> rows)
+    private static void Opening(Utf8Writer html, ResolvedEmail email, Theme theme, ImmutableArray<CompiledRow> rows)
     {
         var details = email.Email.Details;
         html.Raw("<!DOCTYPE html>\n<html lang=\""u8).Text(email.Email.Language).Raw("\" dir=\"ltr\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width,initial-scale=1\">"u8)
             .Raw("<meta name=\"color-scheme\" content=\"light dark\"><meta name=\"supported-color-schemes\" content=\"light dark\"><meta name=\"format-detection\" content=\"telephone=no,date=no,address=no,email=no\"><title>"u8)
-            .Text(details.Subject.Length > 0 ? details.Subject : email.Email.Name).Raw("</title><style>:root{color-scheme:light dark}"u8).Raw(dress.HeadStyle);
-        RowStyles(html, dress, rows);
+            .Text(details.Subject.Length > 0 ? details.Subject : email.Email.Name).Raw("</title><style>:root{color-scheme:light dark}"u8).Raw(theme.HeadStyle);
+        RowStyles(html, theme, rows);
         html.Raw("</style><!--[if mso]><style>table{mso-table-lspace:0;mso-table-rspace:0}td,p,li,h1,h2,h3,h4{mso-line-height-rule:exactly}.ph{mso-hide:all}</style><xml><o:OfficeDocumentSettings xmlns:o=\"urn:schemas-microsoft-com:office:office\"><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]--></head>"u8)
-            .Raw("<body class=\"pg\" style=\"margin:0;padding:0;background-color:"u8).Raw(dress.Page).Raw("\">"u8);
+            .Raw("<body class=\"pg\" style=\"margin:0;padding:0;background-color:"u8).Raw(theme.Page).Raw("\">"u8);
         Preheader(html, details.Preheader);
         html.Raw("<div role=\"article\" aria-roledescription=\"email\" lang=\""u8).Text(email.Email.Language).Raw("\">"u8);
     }
 
     // Rules of rows that narrow the house style for themselves; rows that narrow it alike share them.
-    private static void RowStyles(Utf8Writer html, Dress dress, ImmutableArray<CompiledRow> rows)
+    private static void RowStyles(Utf8Writer html, Theme theme, ImmutableArray<CompiledRow> rows)
     {
-        HashSet<Dress>? written = null;
+        HashSet<Theme>? written = null;
         foreach (var row in rows)
         {
-            if (row.Dress != dress && (written ??= []).Add(row.Dress))
+            if (row.Theme != theme && (written ??= []).Add(row.Theme))
             {
-                html.Raw(row.Dress.HeadStyle);
+                html.Raw(row.Theme.HeadStyle);
             }
         }
     }

@@ -104,7 +104,7 @@ internal sealed class HeadStyles
         yield return new("pg", $"background-color:{style.Colour("page", "background", true)}!important");
         foreach (var surface in Enum.GetValues<Surface>())
         {
-            var name = Dress.StyleName(surface);
+            var name = Theme.StyleName(surface);
             yield return new($"{name[0]}b", $"background-color:{style.Colour(name, "background", true)}!important");
             foreach (var (property, suffix) in ((string, char)[])[("heading", 'h'), ("text", 't'), ("quiet", 'q'), ("link", 'l')])
             {

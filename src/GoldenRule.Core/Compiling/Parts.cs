@@ -15,7 +15,7 @@ internal static class Parts
             return;
         }
 
-        var type = view.Dress.Type(HeadingStyle(level));
+        var type = view.Theme.Type(HeadingStyle(level));
         html.Raw("<h"u8).Number(level);
         if (anchor is not null)
         {
@@ -42,7 +42,7 @@ internal static class Parts
 
     public static void OpenLine(Utf8Writer html, in BlockView view, string style, int below = 0, bool quiet = false, bool bold = false)
     {
-        var type = view.Dress.Type(style);
+        var type = view.Theme.Type(style);
         html.Raw("<p class=\""u8).Raw(quiet ? view.Surface.QuietClass : view.Surface.TextClass).Raw(type.Class).Raw("\" style=\"margin:0"u8);
         Below(html, below);
         ProseWriter.Declarations(html, type.Style, quiet ? view.Surface.Quiet : view.Surface.Text);
@@ -54,14 +54,14 @@ internal static class Parts
         if (!text.IsEmpty)
         {
             ProseWriter.Write(
-                html, text, view.Dress.Type(style), quiet ? view.Surface.Quiet : view.Surface.Text, quiet ? view.Surface.QuietClass : view.Surface.TextClass, view.Surface, view.Dress);
+                html, text, view.Theme.Type(style), quiet ? view.Surface.Quiet : view.Surface.Text, quiet ? view.Surface.QuietClass : view.Surface.TextClass, view.Surface, view.Theme);
         }
     }
 
     /// <summary>A link in the words' own style.</summary>
     public static void Link(Utf8Writer html, in BlockView view, string words, string href)
     {
-        ProseWriter.Link(html, href, view.Surface, view.Dress);
+        ProseWriter.Link(html, href, view.Surface, view.Theme);
         html.Text(words).Raw("</a>"u8);
     }
 

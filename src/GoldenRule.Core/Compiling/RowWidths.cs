@@ -6,10 +6,10 @@ namespace GoldenRule.Core.Compiling;
 public static class RowWidths
 {
     /// <summary>CSS pixels that each column has for what stands in it.</summary>
-    public static ImmutableArray<int> Of(ResolvedRow row, Dress dress)
+    public static ImmutableArray<int> Of(ResolvedRow row, Theme theme)
     {
-        var width = dress.Width - (2 * dress.EdgeWidth);
-        var side = row.FullWidth ? 0 : dress.Padding;
+        var width = theme.Width - (2 * theme.EdgeWidth);
+        var side = row.FullWidth ? 0 : theme.Padding;
         if (row.Columns.Length == 1)
         {
             return [width - (2 * side)];

@@ -6,43 +6,43 @@ namespace GoldenRule.Core.Compiling;
 /// <summary>Writes a row: its frame, and what stands in its columns.</summary>
 internal static class RowWriter
 {
-    public static void Write(Utf8Writer html, ResolvedRow row, RowPlace place, Press press)
+    public static void Write(Utf8Writer html, ResolvedRow row, RowPlace place, RenderContext context)
     {
-        var dress = press.DressOf(row);
-        var background = press.Pictures.Find(row.Background);
-        var frame = background is null ? RowFrame.Of(row, place, dress) : RowFrame.Make(row, place, dress, background, press);
+        var theme = context.ThemeOf(row);
+        var background = context.Pictures.Find(row.Background);
+        var frame = background is null ? RowFrame.Of(row, place, theme) : RowFrame.Make(row, place, theme, background, context);
         html.Raw(frame.Opening);
-        Mark(html, " data-row=\""u8, row.Id, press.Marks);
+        Mark(html, " data-row=\""u8, row.Id, context.Marks);
         html.Raw(frame.BeforeColumn(0));
         var reversed = row.Phone == PhoneColumns.StackReversed;
         for (var i = 0; i < row.Columns.Length; i++)
         {
             // What is to be on top on the phone is written first.
             var at = reversed ? row.Columns.Length - 1 - i : i;
-            Blocks(html, row, row.Columns[at], frame.Widths[at], dress, press);
+            Blocks(html, row, row.Columns[at], frame.Widths[at], theme, context);
             html.Raw(frame.BeforeColumn(i + 1));
         }
     }
 
-    private static void Blocks(Utf8Writer html, ResolvedRow row, ResolvedColumn column, int width, Dress dress, Press press)
+    private static void Blocks(Utf8Writer html, ResolvedRow row, ResolvedColumn column, int width, Theme theme, RenderContext context)
     {
         html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
         foreach (var block in column.Blocks)
         {
             var kind = BlockKinds.Of(block.Master);
             var reach = row.FullWidth ? kind.ReachesEdges ? CellReach.ToEdges : CellReach.KeepsSides : CellReach.Usual;
-            var cell = dress.Cell(reach, block.Look.GetValueOrDefault("align", "left"));
+            var cell = theme.Cell(reach, block.Look.GetValueOrDefault("align", "left"));
             Hidden.Open(html, block.Shown);
             html.Raw("<tr"u8);
-            if (block.Shown != ShownOn.Everywhere)
+            if (block.Shown != Visibility.Everywhere)
             {
                 html.Raw(" class=\""u8).Raw(Hidden.Class(block.Shown, inTable: true)).Raw("\" style=\""u8).Raw(Hidden.Style(block.Shown)).Raw("\""u8);
             }
 
-            html.Raw("><td"u8).Raw(reach == CellReach.KeepsSides && dress.Padding > 0 ? dress.SideClass : []);
-            Mark(html, " data-piece=\""u8, block.Id, press.Marks);
+            html.Raw("><td"u8).Raw(reach == CellReach.KeepsSides && theme.Padding > 0 ? theme.SideClass : []);
+            Mark(html, " data-piece=\""u8, block.Id, context.Marks);
             html.Raw(cell);
-            var view = press.View(row, block, reach == CellReach.KeepsSides ? width - (2 * dress.Padding) : width);
+            var view = context.View(row, block, reach == CellReach.KeepsSides ? width - (2 * theme.Padding) : width);
             kind.WriteHtml(html, view);
             html.Raw("</td></tr>"u8);
             Hidden.Close(html, block.Shown);

@@ -98,7 +98,7 @@ public abstract class WritableKind : BlockKind
         }
         else if (words.Length > 0)
         {
-            ButtonWriter.Write(html, view.Dress, view.Look("linkStyle"), words, href, false, view.Width);
+            ButtonWriter.Write(html, view.Theme, view.Look("linkStyle"), words, href, false, view.Width);
         }
     }
 
@@ -132,11 +132,11 @@ public abstract class WritableKind : BlockKind
     }
 
     /// <summary>A size of text, as <see cref="Sizes"/> gives it.</summary>
-    private protected static (string What, double Size) Size(BlockView view, string what, string textStyle) => (what, view.Dress.Style.Number(textStyle, "size"));
+    private protected static (string What, double Size) Size(BlockView view, string what, string textStyle) => (what, view.Theme.Style.Number(textStyle, "size"));
 
     private protected static Reading Read(BlockView view, bool dark, string what, string textStyle, string colour)
     {
-        var (style, surface) = (view.Dress.Style, Dress.StyleName(view.Surface.Surface));
+        var (style, surface) = (view.Theme.Style, Theme.StyleName(view.Surface.Surface));
         return new Reading(
             what,
             style.Colour(surface, colour, dark),

@@ -24,7 +24,7 @@ public sealed record Block : Piece
     /// <summary>The lead's word to whoever fills this in.</summary>
     public string? Instruction { get; init; }
 
-    public ShownOn Shown { get; init; }
+    public Visibility Shown { get; init; }
 
     /// <summary>The default content only says what belongs here, and must not be sent.</summary>
     public bool Placeholder { get; init; }

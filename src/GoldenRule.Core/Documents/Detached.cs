@@ -78,7 +78,7 @@ public static class Detached
     private static ImmutableSortedDictionary<string, string> Look(OrderedRow row, string piece, ImmutableSortedDictionary<string, string> look) =>
         Fills(row, piece).Aggregate(look, (all, fill) => all.SetItems(fill.Look));
 
-    private static ShownOn Shown(OrderedRow row, string piece, ShownOn shown) => Fills(row, piece).Aggregate(shown, (all, fill) => fill.Shown ?? all);
+    private static Visibility Shown(OrderedRow row, string piece, Visibility shown) => Fills(row, piece).Aggregate(shown, (all, fill) => fill.Shown ?? all);
 
     private static IEnumerable<PieceFill> Fills(OrderedRow row, string piece)
     {

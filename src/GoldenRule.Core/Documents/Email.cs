@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text;
@@ -104,16 +105,19 @@ public sealed record Email : Document
         ImmutableSortedDictionary<string, ImmutableArray<PlacedRow>>.Empty;
 
     /// <summary>What found no place when an update was taken, by the key it is kept under.</summary>
-    public ImmutableSortedDictionary<string, SetAside> SetAside { get; init; } = ImmutableSortedDictionary<string, SetAside>.Empty;
+    [JsonPropertyName("setAside")]
+    public ImmutableSortedDictionary<string, UnplacedContent> Unplaced { get; init; } = ImmutableSortedDictionary<string, UnplacedContent>.Empty;
 
     /// <summary>
     /// What was written in the email this one goes on from, by the place it stands at here (as an edit's target). While
-    /// the same still stands there it is to be renewed, unless it is <see cref="StillRight"/>.
+    /// the same still stands there it is to be renewed, unless it is <see cref="ConfirmedUnchanged"/>.
     /// </summary>
-    public ImmutableSortedDictionary<string, FieldValue> LastTime { get; init; } = ImmutableSortedDictionary<string, FieldValue>.Empty;
+    [JsonPropertyName("lastTime")]
+    public ImmutableSortedDictionary<string, FieldValue> PreviousContent { get; init; } = ImmutableSortedDictionary<string, FieldValue>.Empty;
 
-    /// <summary>Places of <see cref="LastTime"/> that someone has looked at and left as they were.</summary>
-    public ImmutableSortedSet<string> StillRight { get; init; } = [];
+    /// <summary>Places of <see cref="PreviousContent"/> that someone has looked at and left as they were.</summary>
+    [JsonPropertyName("stillRight")]
+    public ImmutableSortedSet<string> ConfirmedUnchanged { get; init; } = [];
 
     /// <summary>A new email from a template's release: its details, and its zones' first contents under new ids.</summary>
     public static Email StartFrom(Guid template, int release, Template master, string name, Func<string> newId) => new()
@@ -129,7 +133,7 @@ public sealed record Email : Document
 
     /// <summary>Whether what stands at a place is left from the email before, and nobody has said that it still holds.</summary>
     public bool IsToRenew(string place, FieldValue standing) =>
-        LastTime.TryGetValue(place, out var last) && !StillRight.Contains(place) && DocumentJson.Same(last, standing);
+        PreviousContent.TryGetValue(place, out var last) && !ConfirmedUnchanged.Contains(place) && DocumentJson.Same(last, standing);
 
     /// <summary>The zone and the place in it where a row stands. Null: it is not in a zone.</summary>
     public (string Zone, int Index, PlacedRow Row)? FindInZones(string rowId)

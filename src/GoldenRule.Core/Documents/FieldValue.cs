@@ -11,8 +11,8 @@ namespace GoldenRule.Core.Documents;
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
 [JsonDerivedType(typeof(Words), "words")]
 [JsonDerivedType(typeof(Prose), "prose")]
-[JsonDerivedType(typeof(Target), "link")]
-[JsonDerivedType(typeof(Shown), "picture")]
+[JsonDerivedType(typeof(Link), "link")]
+[JsonDerivedType(typeof(Image), "picture")]
 [JsonDerivedType(typeof(Flag), "flag")]
 [JsonDerivedType(typeof(LinkList), "links")]
 [JsonDerivedType(typeof(Cells), "cells")]
@@ -32,10 +32,10 @@ public abstract record FieldValue
     public sealed record Prose(RichText Text) : FieldValue;
 
     /// <summary>Where something leads: an address, or "{key}" for a brand variable of type link.</summary>
-    public sealed record Target(string Href) : FieldValue;
+    public sealed record Link(string Href) : FieldValue;
 
     /// <summary>A picture of the library by its SHA-256 in lower-case hexadecimal; empty: none chosen yet.</summary>
-    public sealed record Shown(string Picture) : FieldValue;
+    public sealed record Image(string Picture) : FieldValue;
 
     /// <summary>Yes or no.</summary>
     public sealed record Flag(bool On) : FieldValue;
@@ -79,7 +79,7 @@ public static class EntryFields
 
     public static RichText Prose(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Prose)item[field]).Text;
 
-    public static string Href(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Target)item[field]).Href;
+    public static string Href(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Link)item[field]).Href;
 
-    public static string Picture(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Shown)item[field]).Picture;
+    public static string Picture(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Image)item[field]).Picture;
 }

@@ -89,7 +89,7 @@ public static class Measuring
     }
 
     /// <summary>Every bound of the limit against the value. Bounds that do not apply to its type are left out.</summary>
-    public static ImmutableArray<Measurement> Measure(FieldValue value, Limit limit, PictureShelf pictures)
+    public static ImmutableArray<Measurement> Measure(FieldValue value, Limit limit, PictureCatalog pictures)
     {
         var found = ImmutableArray.CreateBuilder<Measurement>();
         var items = value switch
@@ -130,7 +130,7 @@ public static class Measuring
             found.Add(Most("lines", words.Length == 0 ? 0 : words.AsSpan().Count('\n') + 1, lines));
         }
 
-        if (value is FieldValue.Shown shown && pictures.Find(shown.Picture) is { } picture)
+        if (value is FieldValue.Image shown && pictures.Find(shown.Picture) is { } picture)
         {
             if (limit.PictureWidth is { } width)
             {
@@ -154,7 +154,7 @@ public static class Measuring
             }
         }
 
-        if (value is FieldValue.Target { Href: var href } && !limit.Hosts.IsEmpty
+        if (value is FieldValue.Link { Href: var href } && !limit.Hosts.IsEmpty
             && Links.HostOf(href) is { Length: > 0 } host)
         {
             found.Add(new Measurement("host", 0, 0, !IsWithin(host, limit.Hosts)));
@@ -165,7 +165,7 @@ public static class Measuring
 
     /// <summary>A block's limit of that key against what stands there; of entries, each item's field that it bounds.</summary>
     /// <param name="key">A field's name, or "field/name" for a field of its items.</param>
-    public static ImmutableArray<Measurement> Measure(IReadOnlyDictionary<string, FieldValue> content, string key, Limit limit, PictureShelf pictures)
+    public static ImmutableArray<Measurement> Measure(IReadOnlyDictionary<string, FieldValue> content, string key, Limit limit, PictureCatalog pictures)
     {
         var slash = key.IndexOf('/', StringComparison.Ordinal);
         if (slash < 0)

@@ -11,7 +11,7 @@ public sealed record PieceFill
     public ImmutableSortedDictionary<string, string> Look { get; init; } = ImmutableSortedDictionary<string, string>.Empty;
 
     /// <summary>Null: as the layer beneath says.</summary>
-    public ShownOn? Shown { get; init; }
+    public Visibility? Shown { get; init; }
 
     [JsonIgnore]
     public bool IsEmpty => Content.IsEmpty && Look.IsEmpty && Shown is null;

@@ -46,13 +46,13 @@ public sealed record Replacement(string Picture, string By);
 
 /// <summary>The pictures a document may show.</summary>
 /// <param name="replacements">Followed from one to the next; they never lead in a circle.</param>
-public sealed class PictureShelf(IEnumerable<Picture> pictures, IEnumerable<Replacement> replacements)
+public sealed class PictureCatalog(IEnumerable<Picture> pictures, IEnumerable<Replacement> replacements)
 {
     private readonly ImmutableDictionary<string, Picture> byId = pictures.ToImmutableDictionary(p => p.Id, StringComparer.Ordinal);
 
     private readonly ImmutableDictionary<string, string> replaced = replacements.ToImmutableDictionary(r => r.Picture, r => r.By, StringComparer.Ordinal);
 
-    public PictureShelf(IEnumerable<Picture> pictures)
+    public PictureCatalog(IEnumerable<Picture> pictures)
         : this(pictures, [])
     {
     }
@@ -63,7 +63,7 @@ public sealed class PictureShelf(IEnumerable<Picture> pictures, IEnumerable<Repl
     /// <summary>All of them, in no order.</summary>
     public IEnumerable<Picture> All => byId.Values;
 
-    public static PictureShelf Empty { get; } = new([]);
+    public static PictureCatalog Empty { get; } = new([]);
 
     /// <summary>The picture of that id, or the one that took its place. Null: there is none.</summary>
     public Picture? Find(string id)

@@ -32,7 +32,7 @@ public enum Surface
 }
 
 /// <summary>On which screens a piece is shown.</summary>
-public enum ShownOn
+public enum Visibility
 {
     Everywhere,
     PhoneOnly,
@@ -76,7 +76,7 @@ public sealed record Row : Piece
     /// </summary>
     public string? Background { get; init; }
 
-    public ShownOn Shown { get; init; }
+    public Visibility Shown { get; init; }
 
     public ImmutableArray<Column> Columns { get; init; } = [];
 

@@ -3,7 +3,7 @@ using System.Collections.Immutable;
 namespace GoldenRule.Core.Documents;
 
 /// <summary>Released masters that a document refers to. Releases never change, so this can be shared and kept.</summary>
-public sealed class MasterShelf
+public sealed class ReleaseCatalog
 {
     private readonly ImmutableDictionary<(Guid Id, int Release), SavedRow> rows;
     private readonly ImmutableDictionary<(Guid Id, int Release), Template> templates;
@@ -11,7 +11,7 @@ public sealed class MasterShelf
     private readonly Dictionary<Guid, int> newest;
 
     /// <param name="withheld">Saved rows that are retired or private: what uses them goes on, but they are not offered.</param>
-    public MasterShelf(
+    public ReleaseCatalog(
         ImmutableDictionary<(Guid Id, int Release), SavedRow> rows,
         ImmutableDictionary<(Guid Id, int Release), Template> templates,
         ImmutableHashSet<Guid>? withheld = null)
@@ -23,7 +23,7 @@ public sealed class MasterShelf
     }
 
     /// <summary>A shelf with more rows on it.</summary>
-    public MasterShelf With(IEnumerable<KeyValuePair<(Guid Id, int Release), SavedRow>> more) => new(rows.SetItems(more), templates, withheld);
+    public ReleaseCatalog With(IEnumerable<KeyValuePair<(Guid Id, int Release), SavedRow>> more) => new(rows.SetItems(more), templates, withheld);
 
     /// <summary>The row that is placed: its own, or the saved row's release.</summary>
     public SavedRow Row(PlacedRow placed) => placed.Own
@@ -84,7 +84,7 @@ public sealed record OrderedRow(
     public string Name => Placed.Name ?? Master.Name;
 
     /// <summary>The master's row with the rules that the template adds laid on it.</summary>
-    public Row Row { get; } = Placed.Rules.IsEmpty ? Master.Row : Ruled.Row(Master.Row, Placed.Rules);
+    public Row Row { get; } = Placed.Rules.IsEmpty ? Master.Row : RuleOverlay.Row(Master.Row, Placed.Rules);
 
     public Block? FindBlock(string piece) => Row.Blocks.FirstOrDefault(b => b.Id == piece);
 
@@ -129,17 +129,17 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
 
     /// <summary>Rows that did not stand in the other order, or say something else now.</summary>
     /// <param name="former">Null: all of them are new.</param>
-    public IEnumerable<OrderedRow> Since(RunningOrder? former) => former is null ? Rows : TakenOver.New(Rows, former.Rows);
+    public IEnumerable<OrderedRow> Since(RunningOrder? former) => former is null ? Rows : IncrementalMap.New(Rows, former.Rows);
 
     /// <param name="former">The order before the last edit: rows that stand where they stood and say what they said are taken over from it.</param>
-    public static RunningOrder Of(Email email, MasterShelf masters, RunningOrder? former = null)
+    public static RunningOrder Of(Email email, ReleaseCatalog masters, RunningOrder? former = null)
     {
         var template = masters.Template(email.Template, email.TemplateRelease);
         return Of(email, template, masters, former);
     }
 
     /// <param name="template">The template's release, or a draft that the email is tried on.</param>
-    public static RunningOrder Of(Email email, Template template, MasterShelf masters, RunningOrder? former = null) => Of(
+    public static RunningOrder Of(Email email, Template template, ReleaseCatalog masters, RunningOrder? former = null) => Of(
         template,
         masters,
         placed => (placed.Fills, email.Fills.GetValueOrDefault(placed.Id, NoFills)),
@@ -147,7 +147,7 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
         former);
 
     /// <summary>A template's own order: in each zone stands what a new email starts with.</summary>
-    public static RunningOrder Of(Template template, MasterShelf masters, RunningOrder? former = null) => Of(
+    public static RunningOrder Of(Template template, ReleaseCatalog masters, RunningOrder? former = null) => Of(
         template,
         masters,
         placed => (NoFills, placed.Fills),
@@ -166,12 +166,12 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
 
     private static RunningOrder Of(
         Template template,
-        MasterShelf masters,
+        ReleaseCatalog masters,
         Func<PlacedRow, (ImmutableSortedDictionary<string, PieceFill> Template, ImmutableSortedDictionary<string, PieceFill> Own)> fills,
         Func<Zone, ImmutableArray<PlacedRow>> inZone,
         RunningOrder? former)
     {
-        var known = TakenOver.Rows(template.Order, former is null || former.stretches.IsDefault ? default : (former.Template.Order, former.stretches), (_, _) => Stretch.None);
+        var known = IncrementalMap.Rows(template.Order, former is null || former.stretches.IsDefault ? default : (former.Template.Order, former.stretches), (_, _) => Stretch.None);
         var now = ImmutableArray.CreateBuilder<Stretch>(known.Length);
         var rows = ImmutableArray.CreateBuilder<OrderedRow>(former?.Rows.Length ?? known.Length);
         foreach (var item in template.Order)
@@ -186,7 +186,7 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
                     break;
                 case Zone zone:
                     now.Add(new(inZone(zone), rows.Count));
-                    TakenOver.Add(
+                    IncrementalMap.Add(
                         rows,
                         now[^1].Placed.AsSpan(),
                         then.AsSpan(),

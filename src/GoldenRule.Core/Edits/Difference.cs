@@ -19,7 +19,7 @@ public static class Difference
 {
     /// <param name="from">As it stands on <paramref name="masters"/>; both stand on one release of the template.</param>
     /// <returns>In an order in which each can be applied after those before it.</returns>
-    public static ImmutableArray<DifferencePart> Between(Email from, Email to, MasterShelf masters)
+    public static ImmutableArray<DifferencePart> Between(Email from, Email to, ReleaseCatalog masters)
     {
         var edits = new List<Edit>();
         if (from.Name != to.Name)
@@ -47,8 +47,8 @@ public static class Difference
             edits.Add(new SetAttachments(to.Attachments));
         }
 
-        edits.AddRange(from.StillRight.Except(to.StillRight).Select(p => new SetStillRight(p, false)));
-        edits.AddRange(to.StillRight.Except(from.StillRight).Select(p => new SetStillRight(p, true)));
+        edits.AddRange(from.ConfirmedUnchanged.Except(to.ConfirmedUnchanged).Select(p => new ConfirmUnchanged(p, false)));
+        edits.AddRange(to.ConfirmedUnchanged.Except(from.ConfirmedUnchanged).Select(p => new ConfirmUnchanged(p, true)));
         foreach (var row in from.Fills.Keys.Union(to.Fills.Keys))
         {
             edits.AddRange(Fills(row, from.Fills.GetValueOrDefault(row, None), to.Fills.GetValueOrDefault(row, None)));

@@ -35,10 +35,10 @@ namespace GoldenRule.Core.Edits;
 [JsonDerivedType(typeof(SetShown), "set-shown")]
 [JsonDerivedType(typeof(SetDetail), "set-detail")]
 [JsonDerivedType(typeof(SetLanguage), "set-language")]
-[JsonDerivedType(typeof(SetStillRight), "set-still-right")]
+[JsonDerivedType(typeof(ConfirmUnchanged), "set-still-right")]
 [JsonDerivedType(typeof(TakeUpdate), "take-update")]
-[JsonDerivedType(typeof(PutAway), "put-away")]
-[JsonDerivedType(typeof(KeepAside), "keep-aside")]
+[JsonDerivedType(typeof(DiscardUnplaced), "put-away")]
+[JsonDerivedType(typeof(RestoreUnplaced), "keep-aside")]
 [JsonDerivedType(typeof(SetPlainText), "set-plain-text")]
 [JsonDerivedType(typeof(SetAttachments), "set-attachments")]
 [JsonDerivedType(typeof(SetPlainTextOpen), "set-plain-text-open")]
@@ -84,7 +84,7 @@ public abstract record Edit
 
     /// <summary>Whether what others said may go with it; else it sets its target and no more.</summary>
     [JsonIgnore]
-    public bool TakesPieces => Whole is not null;
+    public bool RemovesBlocks => Whole is not null;
 
     /// <summary>Whether what another edit said would go with it.</summary>
     /// <param name="stored">The other edit as it is stored.</param>

@@ -69,7 +69,7 @@ public sealed record ClearLook(string Row, string Piece, string Property) : Edit
 /// <summary>Shows a block, or a whole row, on phones only, on desktops only or everywhere.</summary>
 /// <param name="Piece">A block, or the row's own piece.</param>
 /// <param name="Shown">Null: as the layer beneath says.</param>
-public sealed record SetShown(string Row, string Piece, ShownOn? Shown) : Edit
+public sealed record SetShown(string Row, string Piece, Visibility? Shown) : Edit
 {
     public override string Target => $"{Row}/{Piece}/shown";
 
@@ -78,8 +78,8 @@ public sealed record SetShown(string Row, string Piece, ShownOn? Shown) : Edit
         Row,
         Piece,
         f => f with { Shown = Shown },
-        b => b with { Shown = Shown ?? ShownOn.Everywhere },
-        r => r with { Shown = Shown ?? ShownOn.Everywhere });
+        b => b with { Shown = Shown ?? Visibility.Everywhere },
+        r => r with { Shown = Shown ?? Visibility.Everywhere });
 
     public override Edit Invert(Document before) => this with { Shown = Fills.FindShown(before, Row, Piece) };
 }
@@ -121,7 +121,7 @@ internal static class Fills
         : placed.Own is { } own ? (piece == own.Row.Id ? own.Row.Look : RowAccess.FindBlock(own.Row, piece).Block.Look).GetValueOrDefault(property)
         : placed.Fills.GetValueOrDefault(piece)?.Look.GetValueOrDefault(property);
 
-    public static ShownOn? FindShown(Document document, string row, string piece) => RowAccess.Find(document, row) is not { } placed ? null
+    public static Visibility? FindShown(Document document, string row, string piece) => RowAccess.Find(document, row) is not { } placed ? null
         : placed.Own is { } own ? (piece == own.Row.Id ? own.Row.Shown : RowAccess.FindBlock(own.Row, piece).Block.Shown)
         : placed.Fills.GetValueOrDefault(piece)?.Shown;
 

@@ -4,17 +4,17 @@ namespace GoldenRule.Core.Edits;
 
 /// <summary>Says that what is left from the email before still holds, or that it does not.</summary>
 /// <param name="Place">As <see cref="Edit.Target"/> of the edit that would write there.</param>
-public sealed record SetStillRight(string Place, bool Right) : Edit
+public sealed record ConfirmUnchanged(string Place, bool Right) : Edit
 {
     public override string Target => $"{Place}/still-right";
 
     public override Document Apply(Document document)
     {
         var email = Expect<Email>(document);
-        return email with { StillRight = Right ? email.StillRight.Add(Place) : email.StillRight.Remove(Place) };
+        return email with { ConfirmedUnchanged = Right ? email.ConfirmedUnchanged.Add(Place) : email.ConfirmedUnchanged.Remove(Place) };
     }
 
-    public override Edit Invert(Document before) => this with { Right = Expect<Email>(before).StillRight.Contains(Place) };
+    public override Edit Invert(Document before) => this with { Right = Expect<Email>(before).ConfirmedUnchanged.Contains(Place) };
 }
 
 /// <summary>Sets the language an email is written in.</summary>

@@ -14,7 +14,7 @@ namespace GoldenRule.Core.Edits;
 public sealed record TakeUpdate(
     int Template,
     ImmutableSortedDictionary<string, int> Rows,
-    ImmutableSortedDictionary<string, SetAside> Aside,
+    ImmutableSortedDictionary<string, UnplacedContent> Aside,
     ImmutableArray<string> Back) : Edit
 {
     public override string Target => "update";
@@ -29,12 +29,12 @@ public sealed record TakeUpdate(
 
         foreach (var key in Back)
         {
-            email = PutBack(email, email.SetAside.GetValueOrDefault(key) ?? throw AsideEdits.Missing(key)) with { SetAside = email.SetAside.Remove(key) };
+            email = PutBack(email, email.Unplaced.GetValueOrDefault(key) ?? throw AsideEdits.Missing(key)) with { Unplaced = email.Unplaced.Remove(key) };
         }
 
         foreach (var (key, aside) in Aside)
         {
-            email = Take(email, aside) with { SetAside = email.SetAside.Add(key, aside) };
+            email = Take(email, aside) with { Unplaced = email.Unplaced.Add(key, aside) };
         }
 
         return email;
@@ -46,11 +46,11 @@ public sealed record TakeUpdate(
         return new TakeUpdate(
             email.TemplateRelease,
             Rows.Keys.ToImmutableSortedDictionary(r => r, r => email.FindInZones(r)?.Row.Release ?? throw new StructureException($"Row {r} is not in any zone of the email; it may have been removed.", r)),
-            Back.ToImmutableSortedDictionary(k => k, k => email.SetAside[k]),
+            Back.ToImmutableSortedDictionary(k => k, k => email.Unplaced[k]),
             [.. Aside.Keys]);
     }
 
-    private static Email Take(Email email, SetAside aside) => aside switch
+    private static Email Take(Email email, UnplacedContent aside) => aside switch
     {
         { Field: { } field } => Change(email, aside, f => f with { Content = f.Content.Remove(field) }),
         { Property: { } property } => Change(email, aside, f => f with { Look = f.Look.Remove(property) }),
@@ -58,7 +58,7 @@ public sealed record TakeUpdate(
         _ => email with { Zones = email.Zones.Remove(aside.Row) },
     };
 
-    private static Email PutBack(Email email, SetAside aside) => aside switch
+    private static Email PutBack(Email email, UnplacedContent aside) => aside switch
     {
         { Field: { } field, Value: { } value } => Change(email, aside, f => f with { Content = f.Content.SetItem(field, value) }),
         { Property: { } property, Choice: { } choice } => Change(email, aside, f => f with { Look = f.Look.SetItem(property, choice) }),
@@ -66,30 +66,30 @@ public sealed record TakeUpdate(
         _ => email with { Zones = email.Zones.SetItem(aside.Row, aside.Rows) },
     };
 
-    private static Email Change(Email email, SetAside aside, Func<PieceFill, PieceFill> change) => (Email)Fills.Change(
+    private static Email Change(Email email, UnplacedContent aside, Func<PieceFill, PieceFill> change) => (Email)Fills.Change(
         email, aside.Row, aside.Piece, change, _ => throw new StructureException("A row of its own follows no release.", aside.Row));
 }
 
 /// <summary>Puts away what was set aside: it is wanted no more, or used elsewhere.</summary>
-public sealed record PutAway(string Key) : Edit
+public sealed record DiscardUnplaced(string Key) : Edit
 {
     public override string Target => $"aside/{Key}";
 
-    public override Document Apply(Document document) => Expect<Email>(document) is var email && email.SetAside.ContainsKey(Key)
-        ? email with { SetAside = email.SetAside.Remove(Key) }
+    public override Document Apply(Document document) => Expect<Email>(document) is var email && email.Unplaced.ContainsKey(Key)
+        ? email with { Unplaced = email.Unplaced.Remove(Key) }
         : throw AsideEdits.Missing(Key);
 
-    public override Edit Invert(Document before) => new KeepAside(Key, Expect<Email>(before).SetAside.GetValueOrDefault(Key) ?? throw AsideEdits.Missing(Key));
+    public override Edit Invert(Document before) => new RestoreUnplaced(Key, Expect<Email>(before).Unplaced.GetValueOrDefault(Key) ?? throw AsideEdits.Missing(Key));
 }
 
 /// <summary>Takes a putting away back.</summary>
-public sealed record KeepAside(string Key, SetAside Aside) : Edit
+public sealed record RestoreUnplaced(string Key, UnplacedContent Aside) : Edit
 {
     public override string Target => $"aside/{Key}";
 
-    public override Document Apply(Document document) => Expect<Email>(document) is var email ? email with { SetAside = email.SetAside.SetItem(Key, Aside) } : document;
+    public override Document Apply(Document document) => Expect<Email>(document) is var email ? email with { Unplaced = email.Unplaced.SetItem(Key, Aside) } : document;
 
-    public override Edit Invert(Document before) => new PutAway(Key);
+    public override Edit Invert(Document before) => new DiscardUnplaced(Key);
 }
 
 internal static class AsideEdits

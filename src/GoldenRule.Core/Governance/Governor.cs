@@ -25,7 +25,7 @@ public static class Governor
         InsertBlock insert when document is OpenDocument.OfEmail => Decide(person, insert with { Block = PieceDecisions.Bare(insert.Block) }, document),
         ReattachRow attach when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused ? refused : RowDecisions.Reattach(person, email, attach),
         TakeUpdate taken when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused ? refused : UpdateDecisions.TakeBack(email, taken),
-        KeepAside when document is OpenDocument.OfEmail email => MayEdit(person, email),
+        RestoreUnplaced when document is OpenDocument.OfEmail email => MayEdit(person, email),
         // The block that comes back was there with all it had.
         SplitText split when document is OpenDocument.OfEmail => Decide(person, split with { Rest = PieceDecisions.Bare(split.Rest) }, document),
         RestoreColumns restore when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused ? refused : PieceDecisions.Arrange(person, email, restore.Row, null),
@@ -64,7 +64,7 @@ public static class Governor
         SetDetail e => document is OpenDocument.OfSavedRow ? WrongType
             : document.Order.Template.Details.Get(e.Field) is null ? Refusals.Refuse(Rules.Unknown, null, $"An email has no detail \"{e.Field}\".") : Decision.Yes,
 
-        SetLanguage or SetStillRight or PutAway => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
+        SetLanguage or ConfirmUnchanged or DiscardUnplaced => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
         TakeUpdate e => document is OpenDocument.OfEmail email ? UpdateDecisions.Take(person, email, e) : WrongType,
         SetAttachments => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
         SetPlainText => document is not OpenDocument.OfEmail ? WrongType

@@ -12,21 +12,21 @@ public abstract record OpenDocument
     }
 
     /// <summary>A document made of rows: what is decided about these is decided alike in all three.</summary>
-    public abstract record OfRows(Document Document, RunningOrder Order, MasterShelf Masters) : OpenDocument;
+    public abstract record OfRows(Document Document, RunningOrder Order, ReleaseCatalog Masters) : OpenDocument;
 
-    public sealed record OfEmail(Email Email, RunningOrder Order, MasterShelf Masters, EmailState State) : OfRows(Email, Order, Masters);
-
-    /// <summary>The draft that the next release is made from.</summary>
-    public sealed record OfTemplate(Template Template, RunningOrder Order, MasterShelf Masters) : OfRows(Template, Order, Masters);
+    public sealed record OfEmail(Email Email, RunningOrder Order, ReleaseCatalog Masters, EmailState State) : OfRows(Email, Order, Masters);
 
     /// <summary>The draft that the next release is made from.</summary>
-    public sealed record OfSavedRow(SavedRow Row, RunningOrder Order, MasterShelf Masters) : OfRows(Row, Order, Masters);
+    public sealed record OfTemplate(Template Template, RunningOrder Order, ReleaseCatalog Masters) : OfRows(Template, Order, Masters);
+
+    /// <summary>The draft that the next release is made from.</summary>
+    public sealed record OfSavedRow(SavedRow Row, RunningOrder Order, ReleaseCatalog Masters) : OfRows(Row, Order, Masters);
 
     /// <summary>The draft that the next release is made from.</summary>
     public sealed record OfHouseStyle(HouseStyle Style) : OpenDocument;
 
     /// <param name="order">The document's running order, where it is known already.</param>
-    public static OpenDocument Of(Document document, MasterShelf masters, EmailState state, RunningOrder? order = null) => document switch
+    public static OpenDocument Of(Document document, ReleaseCatalog masters, EmailState state, RunningOrder? order = null) => document switch
     {
         Email email => new OfEmail(email, order ?? RunningOrder.Of(email, masters), masters, state),
         Template template => new OfTemplate(template, order ?? RunningOrder.Of(template, masters), masters),

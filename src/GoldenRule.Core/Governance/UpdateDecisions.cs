@@ -34,7 +34,7 @@ internal static class UpdateDecisions
         }
 
         // What finds no place has to be set aside; more than that only by whoever may clear it.
-        var needed = Reseating.Of(email, edit.Template, edit.Rows, document.Masters, PictureShelf.Empty).Aside.Values.Select(Place).ToHashSet();
+        var needed = Rebase.Of(email, edit.Template, edit.Rows, document.Masters, PictureCatalog.Empty).Aside.Values.Select(Place).ToHashSet();
         foreach (var aside in edit.Aside.Values)
         {
             if (!Stands(email, aside))
@@ -57,9 +57,9 @@ internal static class UpdateDecisions
             ? Refusals.Refuse(Rules.Unknown, null, $"The template has no release {edit.Template}.")
             : Decision.Yes;
 
-    private static (string Row, string Piece, string? Field, string? Property) Place(SetAside aside) => (aside.Row, aside.Piece, aside.Field, aside.Property);
+    private static (string Row, string Piece, string? Field, string? Property) Place(UnplacedContent aside) => (aside.Row, aside.Piece, aside.Field, aside.Property);
 
-    private static bool Stands(Email email, SetAside aside)
+    private static bool Stands(Email email, UnplacedContent aside)
     {
         if (aside.Piece.Length == 0)
         {
@@ -75,7 +75,7 @@ internal static class UpdateDecisions
         };
     }
 
-    private static Decision MayClear(Person person, OpenDocument.OfEmail document, SetAside aside) => aside switch
+    private static Decision MayClear(Person person, OpenDocument.OfEmail document, UnplacedContent aside) => aside switch
     {
         { Field: { } field } => PieceDecisions.Content(person, document, aside.Row, aside.Piece, field, null),
         { Property: { } property } => PieceDecisions.Look(person, document, aside.Row, aside.Piece, property, null),

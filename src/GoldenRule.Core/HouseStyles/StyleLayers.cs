@@ -7,12 +7,12 @@ using GoldenRule.Core.Documents;
 namespace GoldenRule.Core.HouseStyles;
 
 /// <summary>What one layer said about a value: the layer's name and its words, as written there.</summary>
-public sealed record Said(string Layer, string Value);
+public sealed record LayerValue(string Layer, string Value);
 
 /// <summary>A value with where it came from: the layers outermost first, then the variables followed to a literal.</summary>
 /// <param name="Dark">For colours: the value where the reader's scheme is dark.</param>
 /// <param name="SameAs">The style and property whose value this is, where no layer spoke of its own; null: one did, or the fallback holds.</param>
-public sealed record Resolved(string Value, string Dark, ImmutableArray<Said> Layers, ImmutableArray<string> Through, (string Style, string Property)? SameAs);
+public sealed record Resolved(string Value, string Dark, ImmutableArray<LayerValue> Layers, ImmutableArray<string> Through, (string Style, string Property)? SameAs);
 
 /// <summary>
 /// House styles laid on one another, parent first, and on them what a template and a row narrow; the nearest that
@@ -28,7 +28,7 @@ public sealed class StyleLayers
     private readonly List<BrandVariable> order = [];
     private readonly Dictionary<string, int> places = new(StringComparer.Ordinal);
     // What each layer said of the variable at the same place of the order.
-    private readonly List<ImmutableArray<Said>> spoken = [];
+    private readonly List<ImmutableArray<LayerValue>> spoken = [];
     private readonly Dictionary<string, Resolved> resolvedVariables = new(StringComparer.Ordinal);
     private readonly Dictionary<(string Style, string Property), Resolved> values = [];
     private readonly ConditionalWeakTable<ImmutableSortedDictionary<string, NarrowedValue>, StyleLayers> narrower = [];
@@ -137,13 +137,13 @@ public sealed class StyleLayers
         {
             var former = order[place];
             order[place] = variable with { Key = former.Key, Formerly = [.. former.Formerly.Union(variable.Formerly, StringComparer.Ordinal)] };
-            spoken[place] = spoken[place].Add(new Said(layer, variable.Value));
+            spoken[place] = spoken[place].Add(new LayerValue(layer, variable.Value));
         }
         else
         {
             place = order.Count;
             order.Add(variable);
-            spoken.Add([new Said(layer, variable.Value)]);
+            spoken.Add([new LayerValue(layer, variable.Value)]);
             places[variable.Key] = place;
         }
 
@@ -168,11 +168,11 @@ public sealed class StyleLayers
             }
 
             order[place] = order[place] with { Value = value.Value, Dark = value.Dark };
-            spoken[place] = spoken[place].Add(new Said(layer, value.Value));
+            spoken[place] = spoken[place].Add(new LayerValue(layer, value.Value));
         }
     }
 
-    private Resolved Resolve(BrandVariable variable, ImmutableArray<Said> layers)
+    private Resolved Resolve(BrandVariable variable, ImmutableArray<LayerValue> layers)
     {
         var place = $"variable {variable.Key}";
         var (light, through) = Follow(variable.Value, variable.Type, place, dark: false, variable);
@@ -194,12 +194,12 @@ public sealed class StyleLayers
             return known;
         }
 
-        var said = ImmutableArray.CreateBuilder<Said>();
+        var said = ImmutableArray.CreateBuilder<LayerValue>();
         foreach (var layer in layers)
         {
             if (layer.FindStyle(style, property.Name) is { } own)
             {
-                said.Add(new Said(layer.Name, own));
+                said.Add(new LayerValue(layer.Name, own));
             }
         }
 
@@ -210,7 +210,7 @@ public sealed class StyleLayers
         return resolved;
     }
 
-    private Resolved Resolve(string style, StyleProperty property, string value, ImmutableArray<Said> said)
+    private Resolved Resolve(string style, StyleProperty property, string value, ImmutableArray<LayerValue> said)
     {
         var place = said.IsEmpty ? style : $"{style}, {property.Name}";
         var (light, through) = Follow(value, property.Type, place, dark: false, null);

@@ -219,7 +219,7 @@ public static class CopyLayout
             {
                 var (words, field) = seat.Links[at];
                 plan.Put(words, new FieldValue.Words(link.Words));
-                plan.Links.Add(new SetFill(words.Row!.Id, words.Block!.Id, field, new FieldValue.Target(link.Href)));
+                plan.Links.Add(new SetFill(words.Row!.Id, words.Block!.Id, field, new FieldValue.Link(link.Href)));
             }
             else
             {

@@ -28,7 +28,7 @@ public sealed record CopyPlace(string Key, string Where, string? Instruction, Fi
     }).OfType<string>()) is { Length: > 0 } said ? said : null;
 
     /// <summary>The first limit that other words would break, in words. Null: none.</summary>
-    public string? Broken(FieldValue words) => Limits.SelectMany(l => Measuring.Measure(words, l, PictureShelf.Empty)).FirstOrDefault(m => m.Broken) is { } broken
+    public string? Broken(FieldValue words) => Limits.SelectMany(l => Measuring.Measure(words, l, PictureCatalog.Empty)).FirstOrDefault(m => m.Broken) is { } broken
         ? $"{broken.Value} {broken.Of}, and {broken.Bound} are allowed"
         : null;
 }

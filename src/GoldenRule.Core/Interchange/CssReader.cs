@@ -43,7 +43,7 @@ public sealed class CssReader
             reader.Take(name);
         }
 
-        rules.ForEach(reader.Dress);
+        rules.ForEach(reader.Theme);
         reader.DressByName();
         return reader.taken.Count + reader.styles.Count + reader.left.Count > 0
             ? new Found([.. reader.light.Keys.Where(reader.taken.ContainsKey).Select(k => new FoundVariable("--" + k, Naming.Label(k), reader.taken[k]))], [.. reader.styles.Values], reader.left.ToImmutable())
@@ -156,7 +156,7 @@ public sealed class CssReader
         return families.Count > 0 && families[^1] is "serif" or "sans-serif" or "monospace" ? DesignTokens.Stack(families) : null;
     }
 
-    private void Dress(ICssStyleRule rule)
+    private void Theme(ICssStyleRule rule)
     {
         foreach (var selector in Selectors(rule))
         {

@@ -44,7 +44,7 @@ public sealed class DesignTokensReader
         var own = Own(tree);
         foreach (var kept in own?["variables"] as JsonArray ?? [])
         {
-            reader.Kept(kept);
+            reader.LoadedDocument(kept);
         }
 
         if (reader.found.Count + reader.left.Count == 0)
@@ -147,7 +147,7 @@ public sealed class DesignTokensReader
         return null;
     }
 
-    private void Kept(JsonNode? node)
+    private void LoadedDocument(JsonNode? node)
     {
         try
         {

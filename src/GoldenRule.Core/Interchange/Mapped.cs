@@ -55,8 +55,8 @@ public sealed class Mapped(Func<string, string?> variable, Func<string, string> 
 
     private FieldValue Of(FieldValue value) => value switch
     {
-        FieldValue.Target target => new FieldValue.Target(Link(target.Href)),
-        FieldValue.Shown shown => new FieldValue.Shown(Picture(shown.Picture)),
+        FieldValue.Link target => new FieldValue.Link(Link(target.Href)),
+        FieldValue.Image shown => new FieldValue.Image(Picture(shown.Picture)),
         FieldValue.LinkList list => new FieldValue.LinkList([.. list.Links.Select(l => l with { Href = Link(l.Href) })]),
         FieldValue.Prose prose => new FieldValue.Prose(new RichText { Paragraphs = [.. prose.Text.Paragraphs.Select(p => p with { Runs = [.. p.Runs.Select(Of)] })] }),
         FieldValue.Entries entries => new FieldValue.Entries([.. entries.Items.Select(Of)]),

@@ -157,7 +157,7 @@ public static partial class PastedCopy
     private static partial Regex Address();
 
     /// <summary>How the words of an element are meant.</summary>
-    private readonly record struct Dress(bool Bold, bool Italic, string? Href, bool Kept);
+    private readonly record struct Theme(bool Bold, bool Italic, string? Href, bool LoadedDocument);
 
     private sealed partial class Reader
     {
@@ -183,7 +183,7 @@ public static partial class PastedCopy
             return parts.ToImmutable();
         }
 
-        public void Read(INode node, Dress dress, IElement? listed, int depth)
+        public void Read(INode node, Theme dress, IElement? listed, int depth)
         {
             if (depth > Deepest)
             {
@@ -208,7 +208,7 @@ public static partial class PastedCopy
         }
 
         // Without calling itself: nobody's markup is so deep, but for one who wants to bring the server down.
-        private void AddAll(INode top, Dress dress)
+        private void AddAll(INode top, Theme dress)
         {
             for (var node = top.FirstChild; node is not null;)
             {
@@ -232,7 +232,7 @@ public static partial class PastedCopy
             }
         }
 
-        private void Read(IElement element, Dress dress, IElement? listed, int depth)
+        private void Read(IElement element, Theme dress, IElement? listed, int depth)
         {
             var style = element.GetAttribute("style") ?? "";
             if (Hidden().IsMatch(style))
@@ -294,7 +294,7 @@ public static partial class PastedCopy
             Break();
         }
 
-        private static Dress Dressed(IElement element, string style, Dress dress)
+        private static Theme Dressed(IElement element, string style, Theme dress)
         {
             var bold = element.LocalName is "b" or "strong" or "th" || dress.Bold;
             var italic = element.LocalName is "i" or "em" or "cite" || dress.Italic;
@@ -311,13 +311,13 @@ public static partial class PastedCopy
 
             var href = element.LocalName == "a" && element.GetAttribute("href")?.Trim() is { } address && Links.IsSafe(address) && !Links.IsPlaceholder(address) ? address : dress.Href;
             // A heading is bold by being one.
-            return new Dress(element.LocalName is not ['h', >= '1' and <= '6'] && bold, italic, href, dress.Kept || element.LocalName == "pre");
+            return new Theme(element.LocalName is not ['h', >= '1' and <= '6'] && bold, italic, href, dress.LoadedDocument || element.LocalName == "pre");
         }
 
-        private void Add(string text, Dress dress)
+        private void Add(string text, Theme dress)
         {
             var words = Unseen().Replace(text.Replace('\u00a0', ' '), "");
-            words = dress.Kept ? words.ReplaceLineEndings("\n") : Blank().Replace(words, " ");
+            words = dress.LoadedDocument ? words.ReplaceLineEndings("\n") : Blank().Replace(words, " ");
             if (words.Length > 0)
             {
                 runs.Add(new Run { Text = words, Bold = dress.Bold && heading == 0, Italic = dress.Italic, Href = dress.Href });

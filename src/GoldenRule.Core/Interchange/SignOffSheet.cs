@@ -28,7 +28,7 @@ public static class SignOffSheet
 
     public static string Write(CompiledEmail email, ImmutableArray<Finding> findings, SignOffTerms terms)
     {
-        var (source, details, width) = (email.Source, email.Source.Email.Details, email.Press.Dress.Width);
+        var (source, details, width) = (email.Source, email.Source.Email.Details, email.Context.Theme.Width);
         var sheet = new StringBuilder();
         sheet.Append(CultureInfo.InvariantCulture, $$"""
             <!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>{{Text(source.Email.Name)}}</title><style>

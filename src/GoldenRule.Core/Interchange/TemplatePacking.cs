@@ -9,7 +9,7 @@ public static class TemplatePacking
 {
     /// <param name="style">What its variables come to; those that it has no need of stay out.</param>
     /// <param name="pictures">The bytes of a picture, Base64, by id; null: it is not there any more.</param>
-    public static TemplateFile Pack(Template template, string campaignTypeName, MasterShelf masters, StyleLayers style, PictureShelf shelf, Func<string, string?> pictures)
+    public static TemplateFile Pack(Template template, string campaignTypeName, ReleaseCatalog masters, StyleLayers style, PictureCatalog shelf, Func<string, string?> pictures)
     {
         var rows = Placed(template).Where(p => p.Own is null)
             .Select(p => new PackedRow(p.Master!.Value, p.Release!.Value, masters.Row(p)))

@@ -24,7 +24,7 @@ public static class BlockSpecimen
 
     /// <param name="only">Name of the only kind to show; null: all.</param>
     /// <param name="options">True: besides, every choice that each kind and each row may be given, one row for each.</param>
-    public static CompiledEmail Compile(StyleLayers style, string picturesAt, PictureShelf pictures, string? only = null, bool options = false)
+    public static CompiledEmail Compile(StyleLayers style, string picturesAt, PictureCatalog pictures, string? only = null, bool options = false)
     {
         var email = new Email { Name = "Block specimen", Template = Guid.Empty, TemplateRelease = 0, Details = new EmailDetails { SendDay = "2027-02-25" } };
         var rows = BlockKinds.All.Where(k => only is null || k.Name == only)
@@ -33,7 +33,7 @@ public static class BlockSpecimen
             .Concat(options ? Options(only) : [])
             .ToList();
         // Sample pictures stand for any that the library has.
-        var shelf = new PictureShelf(pictures.First is { } first ? [first] : [], pictures.First is { } any ? [new Replacement(Specimen.Picture, any.Id)] : []);
+        var shelf = new PictureCatalog(pictures.First is { } first ? [first] : [], pictures.First is { } any ? [new Replacement(Specimen.Picture, any.Id)] : []);
         return Compiler.Compile(
             Resolver.Resolve(email, new RunningOrder(new Template { Name = "Block specimen", CampaignType = "", HouseStyle = Guid.Empty }, [.. rows]), style, shelf),
             picturesAt,
@@ -72,7 +72,7 @@ public static class BlockSpecimen
             }
         }
 
-        foreach (var shown in new[] { ShownOn.PhoneOnly, ShownOn.DesktopOnly })
+        foreach (var shown in new[] { Visibility.PhoneOnly, Visibility.DesktopOnly })
         {
             yield return With(Row($"row-{shown}", three), r => r with { Shown = shown });
         }
@@ -98,7 +98,7 @@ public static class BlockSpecimen
         yield return With(Row("kept", pair), r => r with { Look = r.Look.SetItem("phone", "keep") });
         yield return With(Row("across", pair), r => r with { Look = r.Look.SetItem("across", "page").SetItem("surface", "strong") });
         yield return With(Row("background", pair), r => r with { Background = Specimen.Picture, Look = r.Look.SetItem("surface", "strong").SetItem("space", "roomy") });
-        yield return Row("phone-only", new Column { Id = "only", Blocks = [Text("phone", "Only phones show this.") with { Shown = ShownOn.PhoneOnly }, Text("desktop", "Only desktops show this.") with { Shown = ShownOn.DesktopOnly }] });
+        yield return Row("phone-only", new Column { Id = "only", Blocks = [Text("phone", "Only phones show this.") with { Shown = Visibility.PhoneOnly }, Text("desktop", "Only desktops show this.") with { Shown = Visibility.DesktopOnly }] });
     }
 
     private static Block Heading(string id, string words) => New("heading", id, new FieldValue.Words(words));
@@ -135,8 +135,8 @@ public static class BlockSpecimen
     {
         FieldValue.Words { Text: "" } => new FieldValue.Words(field.Label),
         FieldValue.Prose => new FieldValue.Prose(new RichText { Paragraphs = [new Paragraph { Runs = [new Run { Text = "Four hundred blocks, one crane and a very patient heron. Read " }, new Run { Text = "the whole story", Href = Site }, new Run { Text = " or come and see it." }] }] }),
-        FieldValue.Target => new FieldValue.Target(Site),
-        FieldValue.Shown when field.Name != "phonePicture" => new FieldValue.Shown(Specimen.Picture),
+        FieldValue.Link => new FieldValue.Link(Site),
+        FieldValue.Image when field.Name != "phonePicture" => new FieldValue.Image(Specimen.Picture),
         FieldValue.LinkList => new FieldValue.LinkList([new NamedLink("Timetable", Site), new NamedLink("Shop", Site), new NamedLink("Tearooms", Site), new NamedLink("Volunteering", Site)]),
         FieldValue.Moment moment => new FieldValue.Moment("2027-03-06T10:40", field.Name == "when" ? "2027-03-06T15:30" : "", moment.Zone),
         FieldValue.Entries => new FieldValue.Entries([.. Items.Select(item => field.Entry.ToImmutableSortedDictionary(e => e.Name, e => e.Default is FieldValue.Words ? new FieldValue.Words(item.GetValueOrDefault(e.Name, e.Label)) : Sample(e)))]),

@@ -8,7 +8,7 @@ namespace GoldenRule.Core.Library;
 public static class HistoryWords
 {
     /// <param name="before">The running order of the document before the edit: names are those of then.</param>
-    public static string Of(Edit edit, RunningOrder before, MasterShelf masters)
+    public static string Of(Edit edit, RunningOrder before, ReleaseCatalog masters)
     {
         return edit switch
         {
@@ -16,8 +16,8 @@ public static class HistoryWords
             ClearFill e => $"put {Field(e.Row, e.Piece, e.Field)} back to the template's",
             SetLook e => $"chose {e.Value.Replace('-', ' ')} for {Piece(e.Row, e.Piece)}",
             ClearLook e => $"put the look of {Piece(e.Row, e.Piece)} back to the template's",
-            SetShown { Shown: ShownOn.PhoneOnly } e => $"showed {Piece(e.Row, e.Piece)} on phones only",
-            SetShown { Shown: ShownOn.DesktopOnly } e => $"showed {Piece(e.Row, e.Piece)} on desktops only",
+            SetShown { Shown: Visibility.PhoneOnly } e => $"showed {Piece(e.Row, e.Piece)} on phones only",
+            SetShown { Shown: Visibility.DesktopOnly } e => $"showed {Piece(e.Row, e.Piece)} on desktops only",
             SetShown e => $"showed {Piece(e.Row, e.Piece)} everywhere",
             SetDetail e => $"changed the {Detail(e.Field)}",
             SetName e => $"renamed it \"{e.Name}\"",
@@ -25,13 +25,13 @@ public static class HistoryWords
             SetPlainText { Value: null } => "had the plain text made from the email again",
             SetPlainText => "wrote the plain text by hand",
             SetAttachments e => e.Files.Length == 1 ? "attached 1 file" : $"attached {e.Files.Length} files",
-            SetStillRight { Right: true } e => $"said that {Place(e.Place)} still holds",
-            SetStillRight e => $"marked {Place(e.Place)} to be renewed",
+            ConfirmUnchanged { Right: true } e => $"said that {Place(e.Place)} still holds",
+            ConfirmUnchanged e => $"marked {Place(e.Place)} to be renewed",
             TakeUpdate { Back.IsEmpty: false } e => $"went back to release {e.Template} of the template",
             TakeUpdate e when e.Rows.IsEmpty => $"took release {e.Template} of the template",
             TakeUpdate e => $"took an update of {(e.Rows.Count == 1 ? Row(e.Rows.Keys.First()) : $"{e.Rows.Count} rows")}",
-            PutAway => "discarded text that was not placed",
-            KeepAside => "set something aside again",
+            DiscardUnplaced => "discarded text that was not placed",
+            RestoreUnplaced => "set something aside again",
             InsertRow e => $"added {masters.NameOf(e.Row)}",
             RemoveRow e => $"removed {Row(e.Row)}",
             MoveRow e => Moved(e),

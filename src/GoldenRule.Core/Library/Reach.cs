@@ -8,7 +8,7 @@ using GoldenRule.Core.Resolving;
 namespace GoldenRule.Core.Library;
 
 /// <summary>An email that a release may reach.</summary>
-public sealed record ReachedEmail(Guid Id, Email Email, RunningOrder Order, EmailState State, Circumstances Around);
+public sealed record ReachedEmail(Guid Id, Email Email, RunningOrder Order, EmailState State, CheckContext Context);
 
 /// <summary>What a release does to one email.</summary>
 /// <param name="Follows">False: it was handed off and stays as it is.</param>
@@ -18,17 +18,17 @@ public sealed record Reached(Guid Id, string Name, bool Follows, ImmutableArray<
 /// <summary>What a release of a house style will touch, before it is made. House styles follow until hand-off.</summary>
 public static class Reach
 {
-    public static ImmutableArray<Reached> Of(StyleLayers released, StyleLayers draft, IEnumerable<ReachedEmail> emails, PictureShelf pictures) =>
+    public static ImmutableArray<Reached> Of(StyleLayers released, StyleLayers draft, IEnumerable<ReachedEmail> emails, PictureCatalog pictures) =>
     [
         .. emails.Select(email => email.State == EmailState.HandedOff
             ? new Reached(email.Id, email.Email.Name, false, [])
             : new Reached(email.Id, email.Email.Name, true, NewStops(Check(email, released, pictures), Check(email, draft, pictures)))),
     ];
 
-    private static ImmutableArray<Finding> Check(ReachedEmail email, StyleLayers style, PictureShelf pictures)
+    private static ImmutableArray<Finding> Check(ReachedEmail email, StyleLayers style, PictureCatalog pictures)
     {
         var resolved = Resolver.Resolve(email.Email, email.Order, style, pictures);
-        return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), email.Around)).Findings;
+        return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), email.Context)).Findings;
     }
 
     private static ImmutableArray<Finding> NewStops(ImmutableArray<Finding> before, ImmutableArray<Finding> after)

@@ -10,7 +10,7 @@ public static class RulesSummary
 {
     private static readonly Person Author = new(Guid.Empty, "", [Role.Author]);
 
-    public static ImmutableArray<string> Of(Template template, MasterShelf masters)
+    public static ImmutableArray<string> Of(Template template, ReleaseCatalog masters)
     {
         var rows = RunningOrder.Of(template, masters).Rows;
         return
@@ -18,7 +18,7 @@ public static class RulesSummary
             Writing(rows),
             .. template.Order.OfType<Zone>().Select(Zone),
             .. rows.SelectMany(Choosing),
-            .. rows.SelectMany(Kept),
+            .. rows.SelectMany(LoadedDocument),
             .. Limits(rows),
         ];
     }
@@ -26,7 +26,7 @@ public static class RulesSummary
     public static ImmutableArray<string> Of(SavedRow row)
     {
         var rows = RunningOrder.Of(row, Guid.Empty).Rows;
-        return [Writing(rows), .. rows.SelectMany(Choosing), .. rows.SelectMany(Kept), .. Limits(rows)];
+        return [Writing(rows), .. rows.SelectMany(Choosing), .. rows.SelectMany(LoadedDocument), .. Limits(rows)];
     }
 
     private static string Writing(ImmutableArray<OrderedRow> rows)
@@ -59,7 +59,7 @@ public static class RulesSummary
         select $"{row.Name}: a choice of {offer.Value.Length} for {piece.Name}, {piece.Look.First(p => p.Name == offer.Key).Label.ToLowerInvariant()}.";
 
     // Said once for a row where all of it is kept alike, else by piece.
-    private static IEnumerable<string> Kept(OrderedRow row)
+    private static IEnumerable<string> LoadedDocument(OrderedRow row)
     {
         var blocks = row.Row.Blocks.Where(b => BlockKinds.Of(b).Fields.Length > 0).Select(b => (b, Lock: EffectiveLocks.Of(row, b.Id, Aspect.Content))).ToList();
         var kept = blocks.Where(b => !EffectiveLocks.Admits(b.Lock, Author)).ToList();

@@ -28,7 +28,7 @@ public static class Specimen
         Row("buttons", Surface.Content, Button("primary", "Choose your seat"), Button("secondary", "See the timetable"), Button("quiet", "Ask the station")),
         Row("things", Surface.Content,
             New("divider", "divider"),
-            New("picture", "picture", new FieldValue.Shown(Picture)).With("alt", new FieldValue.Words("A steam engine on a viaduct")),
+            New("picture", "picture", new FieldValue.Image(Picture)).With("alt", new FieldValue.Words("A steam engine on a viaduct")),
             Text("caption", "The viaduct, drawn from the east."),
             New("table", "cells", new FieldValue.Cells([["Train", "Leaves", "Returns"], ["The Lamplighter", "18:20", "21:05"], ["Valley stopper", "10:40", "12:15"]]))),
         Row("tint", Surface.Tint, Heading("3", "On the tint"), Body("A quieter band for what stands beside. It has ", "links of its own", " too."), Text("small", "And small print.")),
@@ -36,14 +36,14 @@ public static class Specimen
             Heading("3", "On the strong colour"),
             Body("Headers and footers lie here, with ", "their links", "."),
             New("social-links", "links", new FieldValue.LinkList([new NamedLink("Photographs", Site), new NamedLink("Films", Site), new NamedLink("News", Site)])),
-            New("legal-footer", "text", new FieldValue.Prose(RichText.Of("Larkfell Railway, Station Yard, Larkfell."))).With("unsubscribeText", new FieldValue.Words("Unsubscribe")).With("unsubscribe", new FieldValue.Target(Site))),
+            New("legal-footer", "text", new FieldValue.Prose(RichText.Of("Larkfell Railway, Station Yard, Larkfell."))).With("unsubscribeText", new FieldValue.Words("Unsubscribe")).With("unsubscribe", new FieldValue.Link(Site))),
     ];
 
     private const string Site = "https://larkfell.example.org/";
 
     /// <summary>For each piece of the sheet, by its id, the properties of global styles that it shows.</summary>
     public static ImmutableSortedDictionary<string, ImmutableArray<(string Style, string Property)>> Shows { get; } = Rows
-        .SelectMany(r => r.Master.Row.Blocks.Select(b => KeyValuePair.Create(b.Id, Properties(b, Dress.StyleName(r.Master.Row.Surface)).ToImmutableArray())))
+        .SelectMany(r => r.Master.Row.Blocks.Select(b => KeyValuePair.Create(b.Id, Properties(b, Theme.StyleName(r.Master.Row.Surface)).ToImmutableArray())))
         .ToImmutableSortedDictionary(StringComparer.Ordinal);
 
     /// <summary>"Heading 3 on the tinted area": what a piece of the sheet is called.</summary>
@@ -58,7 +58,7 @@ public static class Specimen
     {
         var email = new Email { Name = "Specimen", Template = Guid.Empty, TemplateRelease = 0 };
         var template = new Template { Name = "Specimen", CampaignType = "", HouseStyle = Guid.Empty };
-        var shelf = new PictureShelf(picture is null ? [] : [picture], [new Replacement(Picture, picture?.Id ?? Picture)]);
+        var shelf = new PictureCatalog(picture is null ? [] : [picture], [new Replacement(Picture, picture?.Id ?? Picture)]);
         return Compiler.Compile(
             Resolver.Resolve(email, new RunningOrder(template, Rows), style, shelf),
             picturesAt,
@@ -116,5 +116,5 @@ public static class Specimen
 
     private static Block With(this Block block, string field, FieldValue value) => block with { Content = block.Content.SetItem(field, value) };
 
-    private static Block Button(string style, string words) => New("button", "text", new FieldValue.Words(words), ("style", style)).With("link", new FieldValue.Target(Site));
+    private static Block Button(string style, string words) => New("button", "text", new FieldValue.Words(words), ("style", style)).With("link", new FieldValue.Link(Site));
 }

@@ -14,7 +14,7 @@ public static class Structure
     /// <param name="held">The order of the document as it was, which held: what stands there as it stood is not looked at again.</param>
     /// <param name="order">An email's running order, where it is known already.</param>
     /// <exception cref="StructureException">Says what cannot be and where.</exception>
-    public static Document Complete(Document document, MasterShelf masters, RunningOrder? held = null, RunningOrder? order = null)
+    public static Document Complete(Document document, ReleaseCatalog masters, RunningOrder? held = null, RunningOrder? order = null)
     {
         switch (document)
         {
@@ -24,7 +24,7 @@ public static class Structure
                 return row;
             case Template template:
                 CheckIds(template.Order.SelectMany(item => item is Zone zone ? zone.Default.Select(r => r.Id).Prepend(zone.Id) : [item.Id]));
-                var items = TakenOver.Rows(template.Order, held is null ? default : (held.Template.Order, held.Template.Order), (item, _) => Complete(item, masters));
+                var items = IncrementalMap.Rows(template.Order, held is null ? default : (held.Template.Order, held.Template.Order), (item, _) => Complete(item, masters));
                 return items.AsSpan().SequenceEqual(template.Order.AsSpan(), ReferenceEqualityComparer.Instance) ? template : template with { Order = items };
             case Email email:
                 return Complete(email, order ?? RunningOrder.Of(email, masters, held), held);
@@ -81,7 +81,7 @@ public static class Structure
         }
     }
 
-    private static OrderItem Complete(OrderItem item, MasterShelf masters)
+    private static OrderItem Complete(OrderItem item, ReleaseCatalog masters)
     {
         switch (item)
         {
@@ -126,7 +126,7 @@ public static class Structure
         }
     }
 
-    private static (PlacedRow Placed, SavedRow Master) Complete(PlacedRow placed, MasterShelf masters)
+    private static (PlacedRow Placed, SavedRow Master) Complete(PlacedRow placed, ReleaseCatalog masters)
     {
         RefuseFillsOfOwn(placed);
         placed = BlockKinds.Complete(placed);

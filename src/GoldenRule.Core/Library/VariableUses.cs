@@ -61,8 +61,8 @@ public static class VariableUses
     /// <summary>Keys that a value refers to.</summary>
     public static IEnumerable<string> In(FieldValue value) => value switch
     {
-        FieldValue.Target target => Reference(target.Href),
-        FieldValue.Shown shown => Reference(shown.Picture),
+        FieldValue.Link target => Reference(target.Href),
+        FieldValue.Image shown => Reference(shown.Picture),
         FieldValue.LinkList list => list.Links.SelectMany(l => Reference(l.Href)),
         FieldValue.Prose prose => prose.Text.Paragraphs.SelectMany(p => p.Runs).SelectMany(r => (r.Variable is null ? [] : (string[])[r.Variable]).Concat(r.Href is null ? [] : Reference(r.Href))),
         FieldValue.Entries entries => entries.Items.SelectMany(i => i.Values).SelectMany(In),

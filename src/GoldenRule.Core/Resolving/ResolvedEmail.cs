@@ -10,7 +10,7 @@ public sealed record ResolvedBlock(
     Block Master,
     ByName<FieldValue> Content,
     ByName<string> Look,
-    ShownOn Shown)
+    Visibility Shown)
 {
     public string Id => Master.Id;
 
@@ -18,9 +18,9 @@ public sealed record ResolvedBlock(
 
     public RichText Prose(string field) => ((FieldValue.Prose)Content[field]).Text;
 
-    public string Href(string field) => ((FieldValue.Target)Content[field]).Href;
+    public string Href(string field) => ((FieldValue.Link)Content[field]).Href;
 
-    public string Picture(string field) => ((FieldValue.Shown)Content[field]).Picture;
+    public string Picture(string field) => ((FieldValue.Image)Content[field]).Picture;
 
     public bool Flag(string field) => ((FieldValue.Flag)Content[field]).On;
 
@@ -43,7 +43,7 @@ public sealed record ResolvedRow(
     StyleLayers Style,
     ImmutableSortedDictionary<string, string> Look,
     string Background,
-    ShownOn Shown,
+    Visibility Shown,
     ImmutableArray<ResolvedColumn> Columns)
 {
     public string Id => Source.Id;
@@ -65,8 +65,8 @@ public sealed record ResolvedRow(
 
     /// <summary>Whether a block of it is seen on one sort of screen.</summary>
     /// <param name="screen">Phones or desktops.</param>
-    public bool IsShown(ResolvedBlock block, ShownOn screen) =>
-        (Shown == ShownOn.Everywhere || Shown == screen) && (block.Shown == ShownOn.Everywhere || block.Shown == screen);
+    public bool IsShown(ResolvedBlock block, Visibility screen) =>
+        (Shown == Visibility.Everywhere || Shown == screen) && (block.Shown == Visibility.Everywhere || block.Shown == screen);
 }
 
 /// <summary>An email with every layer spoken: what the compiler writes and the checks read.</summary>
@@ -75,7 +75,7 @@ public sealed record ResolvedEmail(
     Email Email,
     RunningOrder Order,
     StyleLayers Style,
-    PictureShelf Pictures,
+    PictureCatalog Pictures,
     ImmutableArray<ResolvedRow> Rows)
 {
     public Template Template => Order.Template;
@@ -97,8 +97,8 @@ public sealed record ResolvedEmail(
                 {
                     if (find(row, block) is { } found)
                     {
-                        phone ??= row.IsShown(block, ShownOn.PhoneOnly) ? found : null;
-                        desktop ??= row.IsShown(block, ShownOn.DesktopOnly) ? found : null;
+                        phone ??= row.IsShown(block, Visibility.PhoneOnly) ? found : null;
+                        desktop ??= row.IsShown(block, Visibility.DesktopOnly) ? found : null;
                     }
                 }
             }

@@ -8,7 +8,7 @@ namespace GoldenRule.Core.Resolving;
 public static class Resolver
 {
     /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
-    public static ResolvedEmail Resolve(Email email, RunningOrder order, StyleLayers style, PictureShelf pictures, ResolvedEmail? previous = null)
+    public static ResolvedEmail Resolve(Email email, RunningOrder order, StyleLayers style, PictureCatalog pictures, ResolvedEmail? previous = null)
     {
         style = style.ForTemplate(order.Template.Name, order.Template.Narrowed);
         return new ResolvedEmail(
@@ -16,7 +16,7 @@ public static class Resolver
             order,
             style,
             pictures,
-            TakenOver.Rows(order.Rows, previous is not null && ReferenceEquals(previous.Style, style) ? (previous.Order.Rows, previous.Rows) : default, (row, _) => Resolve(row, style)));
+            IncrementalMap.Rows(order.Rows, previous is not null && ReferenceEquals(previous.Style, style) ? (previous.Order.Rows, previous.Rows) : default, (row, _) => Resolve(row, style)));
     }
 
     /// <param name="email">The layers of the email, its template's among them.</param>
@@ -85,8 +85,8 @@ public static class Resolver
 
     private static FieldValue FillIn(FieldValue value, StyleLayers style, Where place) => value switch
     {
-        FieldValue.Target { Href: var href } when BrandVariable.Reference(href) is { } key => new FieldValue.Target(style.Variable(key, place.ToString(), VariableType.Link)),
-        FieldValue.Shown { Picture: var picture } when BrandVariable.Reference(picture) is not null => new FieldValue.Shown(Picture(picture, style, place)),
+        FieldValue.Link { Href: var href } when BrandVariable.Reference(href) is { } key => new FieldValue.Link(style.Variable(key, place.ToString(), VariableType.Link)),
+        FieldValue.Image { Picture: var picture } when BrandVariable.Reference(picture) is not null => new FieldValue.Image(Picture(picture, style, place)),
         FieldValue.Entries entries => FillIn(entries, style, place),
         FieldValue.Prose prose when prose.Text.Paragraphs.Any(p => p.Runs.Any(Refers)) => new FieldValue.Prose(FillIn(prose.Text, style, place)),
         FieldValue.LinkList list when list.Links.Any(l => BrandVariable.Reference(l.Href) is not null) => new FieldValue.LinkList(

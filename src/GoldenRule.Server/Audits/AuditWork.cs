@@ -21,7 +21,7 @@ public sealed record AuditFinding(
 public sealed record AuditResult(DateTime At, int Documents, int Clean, ImmutableArray<AuditFinding> Findings);
 
 /// <summary>Runs every check over every email, template and saved row that is not retired.</summary>
-public sealed class AuditWork(GoldenRuleDb db, LibraryKeeper library, ProofPress press, TimeProvider clock) : Work
+public sealed class AuditWork(GoldenRuleDb db, LibraryCache library, CompilationCache compilations, TimeProvider clock) : Work
 {
     public const string WorkName = "audit";
 
@@ -63,15 +63,15 @@ public sealed class AuditWork(GoldenRuleDb db, LibraryKeeper library, ProofPress
 
     private IEnumerable<AuditFinding> Inspect(StoredDocument stored, LibrarySnapshot snapshot)
     {
-        Pressed pressed;
+        CompiledRevision compiled;
         string? broken = null;
         try
         {
-            pressed = press.PressOnce(new Kept(stored, StoredForm.Read(stored.Kind, stored.Head), snapshot));
+            compiled = compilations.CompileOnce(new LoadedDocument(stored, StoredForm.Read(stored.Kind, stored.Head), snapshot));
         }
         catch (Exception e) when (e is StructureException or JsonException)
         {
-            (pressed, broken) = (null!, e.Message);
+            (compiled, broken) = (null!, e.Message);
         }
 
         if (broken is not null)
@@ -79,8 +79,8 @@ public sealed class AuditWork(GoldenRuleDb db, LibraryKeeper library, ProofPress
             return [new AuditFinding(stored.Id, stored.Kind, stored.Name, "", stored.CampaignType ?? "", stored.State, "structure", Severity.Stop, broken, null, null)];
         }
 
-        var template = stored.Kind == DocumentKind.Row ? "" : pressed.Order.Template.Name;
-        return pressed.Findings.Select(f => new AuditFinding(
-            stored.Id, stored.Kind, stored.Name, template, pressed.Order.Template.CampaignType, stored.State, f.Check, f.Severity, f.Message, f.Evidence, f.Place.Row));
+        var template = stored.Kind == DocumentKind.Row ? "" : compiled.Order.Template.Name;
+        return compiled.Findings.Select(f => new AuditFinding(
+            stored.Id, stored.Kind, stored.Name, template, compiled.Order.Template.CampaignType, stored.State, f.Check, f.Severity, f.Message, f.Evidence, f.Place.Row));
     }
 }

@@ -32,11 +32,11 @@ public static class CoverageEndpoints
     public static void MapCoverage(this IEndpointRouteBuilder api)
     {
         var coverage = api.MapGroup("/coverage").WithTags("Coverage");
-        coverage.MapGet("", (ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel) => LookAsync(user.Person(), db, library, cancel)).WithName("getCoverage");
+        coverage.MapGet("", (ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel) => LookAsync(user.Person(), db, library, cancel)).WithName("getCoverage");
         coverage.MapPut("/needs", SetAsync).WithName("setCoverageNeed");
     }
 
-    private static async Task<CoverageAnswer> LookAsync(Person person, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<CoverageAnswer> LookAsync(Person person, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
         var stored = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Row && !d.Retired).SeenBy(person, snapshot)
@@ -63,7 +63,7 @@ public static class CoverageEndpoints
             ]);
     }
 
-    private static async Task<CoverageAnswer> SetAsync(NeedChange change, ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<CoverageAnswer> SetAsync(NeedChange change, ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var person = user.Person();
         person.MustBe("Leads and designers plan what is needed.", Role.Lead, Role.Designer);

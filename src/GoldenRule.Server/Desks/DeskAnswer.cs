@@ -48,7 +48,7 @@ public sealed record DeskBlock(
     bool Placeholder,
     ImmutableArray<DeskField> Fields,
     ImmutableArray<DeskLook> Look,
-    ShownOn Shown,
+    Visibility Shown,
     int LeastWidth,
     Allowance Content,
     Allowance LookAllowance,
@@ -76,7 +76,7 @@ public sealed record DeskRow(
     string? Instruction,
     Surface Surface,
     string? Background,
-    ShownOn Shown,
+    Visibility Shown,
     ImmutableArray<DeskLook> Look,
     ImmutableArray<DeskColumn> Columns,
     Allowance Move,
@@ -128,7 +128,7 @@ public sealed record DeskAbout(
 public sealed record DeskAside(string Key, string Where, string Why, FieldValue? Value, string? Choice, int Rows)
 {
     // A place that was empty has nothing to tell of.
-    internal static ImmutableArray<DeskAside> Of(ImmutableSortedDictionary<string, SetAside> aside) =>
+    internal static ImmutableArray<DeskAside> Of(ImmutableSortedDictionary<string, UnplacedContent> aside) =>
         [.. aside.Where(a => a.Value.Piece.Length > 0 || !a.Value.Rows.IsEmpty).Select(a => new DeskAside(a.Key, a.Value.Where, a.Value.Why, a.Value.Value, a.Value.Choice, a.Value.Rows.Length))];
 }
 
@@ -164,7 +164,7 @@ public sealed record DeskAnswer(
     EmailDetails Details,
     ImmutableArray<Attachment> Attachments,
     string Language,
-    ImmutableArray<DeskAside> SetAside,
+    ImmutableArray<DeskAside> Unplaced,
     Allowance DetailsAllowance,
     Allowance AddToOrder,
     ImmutableArray<DeskItem> Order,

@@ -34,80 +34,80 @@ public static class DeskEndpoints
     /// <param name="name">What ends the names of the operations: "Email", "Template" or "Row".</param>
     public static void MapDesk(this RouteGroupBuilder group, DocumentKind kind, string name)
     {
-        group.MapGet("/{id:guid}/desk", (Guid id, ClaimsPrincipal user, HttpResponse response, Room room, Desk desk, bool? asAuthor, long? seen, string? styleVersion, CancellationToken cancel) =>
-            LookAsync(kind, id, user, response, room, desk, asAuthor == true, seen, styleVersion, cancel)).WithName($"get{name}Desk");
-        group.MapPost("/{id:guid}/edits", async (Guid id, DeskEdits request, ClaimsPrincipal user, Room room, EditRoad road, Desk desk, CancellationToken cancel) =>
+        group.MapGet("/{id:guid}/desk", (Guid id, ClaimsPrincipal user, HttpResponse response, DocumentAccess access, Desk desk, bool? asAuthor, long? seen, string? styleVersion, CancellationToken cancel) =>
+            LookAsync(kind, id, user, response, access, desk, asAuthor == true, seen, styleVersion, cancel)).WithName($"get{name}Desk");
+        group.MapPost("/{id:guid}/edits", async (Guid id, DeskEdits request, ClaimsPrincipal user, DocumentAccess access, EditPipeline pipeline, Desk desk, CancellationToken cancel) =>
         {
-            await room.MustSeeAsync(kind, id, user.Person(), cancel);
-            var kept = await road.EditAsync(kind, id, user.Person(), new EditsRequest(request.Base, request.Edits, request.Own), cancel);
-            return await desk.ChangedAsync(kept, request.Seen ?? request.Base, request.StyleVersion, user.Person(), cancel);
+            await access.MustSeeAsync(kind, id, user.Person(), cancel);
+            var loaded = await pipeline.EditAsync(kind, id, user.Person(), new EditsRequest(request.Base, request.Edits, request.Own), cancel);
+            return await desk.ChangedAsync(loaded, request.Seen ?? request.Base, request.StyleVersion, user.Person(), cancel);
         }).WithName($"edit{name}");
         foreach (var redo in new[] { false, true })
         {
-            group.MapPost(redo ? "/{id:guid}/redo" : "/{id:guid}/undo", async (Guid id, DeskUndo request, ClaimsPrincipal user, Room room, EditRoad road, Desk desk, CancellationToken cancel) =>
+            group.MapPost(redo ? "/{id:guid}/redo" : "/{id:guid}/undo", async (Guid id, DeskUndo request, ClaimsPrincipal user, DocumentAccess access, EditPipeline pipeline, Desk desk, CancellationToken cancel) =>
             {
-                await room.MustSeeAsync(kind, id, user.Person(), cancel);
-                var kept = await road.UndoAsync(kind, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel);
-                return await desk.ChangedAsync(kept, request.Base, request.StyleVersion, user.Person(), cancel);
+                await access.MustSeeAsync(kind, id, user.Person(), cancel);
+                var loaded = await pipeline.UndoAsync(kind, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel);
+                return await desk.ChangedAsync(loaded, request.Base, request.StyleVersion, user.Person(), cancel);
             }).WithName((redo ? "redo" : "undo") + name);
         }
 
-        group.MapGet("/{id:guid}/offers", (Guid id, string? zone, ClaimsPrincipal user, Room room, CancellationToken cancel) => OffersAsync(kind, id, zone, user, room, cancel)).WithName($"list{name}RowOffers");
-        group.MapGet("/{id:guid}/order/{row}", (Guid id, string row, bool? detached, ClaimsPrincipal user, Room room, CancellationToken cancel) =>
-            RowAsync(kind, id, row, detached == true, user, room, cancel)).WithName($"get{name}Row");
-        group.MapGet("/{id:guid}/why", (Guid id, string row, string piece, string field, ClaimsPrincipal user, Room room, CancellationToken cancel) =>
-            WhyAsync(kind, id, row, piece, field, user, room, cancel)).WithName($"why{name}Value");
-        group.MapGet("/{id:guid}/replay", async (Guid id, ClaimsPrincipal user, Room room, EditRoad road, CancellationToken cancel) =>
+        group.MapGet("/{id:guid}/offers", (Guid id, string? zone, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) => OffersAsync(kind, id, zone, user, access, cancel)).WithName($"list{name}RowOffers");
+        group.MapGet("/{id:guid}/order/{row}", (Guid id, string row, bool? detached, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
+            RowAsync(kind, id, row, detached == true, user, access, cancel)).WithName($"get{name}Row");
+        group.MapGet("/{id:guid}/why", (Guid id, string row, string piece, string field, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
+            WhyAsync(kind, id, row, piece, field, user, access, cancel)).WithName($"why{name}Value");
+        group.MapGet("/{id:guid}/replay", async (Guid id, ClaimsPrincipal user, DocumentAccess access, EditPipeline pipeline, CancellationToken cancel) =>
         {
-            await room.MustSeeAsync(kind, id, user.Person(), cancel);
-            var (revision, replayed, head) = await road.ReplayAsync(kind, id, cancel);
+            await access.MustSeeAsync(kind, id, user.Person(), cancel);
+            var (revision, replayed, head) = await pipeline.ReplayAsync(kind, id, cancel);
             return new ReplayAnswer(revision, StoredForm.Write(replayed) == StoredForm.Write(head));
         }).WithName($"check{name}Replay");
-        group.MapGet("/{id:guid}/draft/text", async (Guid id, ClaimsPrincipal user, Room room, ProofPress press, CancellationToken cancel) =>
-            DeskViews.Text(await room.LoadAsync(kind, id, user.Person(), cancel), press, user.Person())).WithName($"get{name}DraftText");
-        group.MapGet("/{id:guid}/draft/inbox", async (Guid id, ClaimsPrincipal user, Room room, ProofPress press, CancellationToken cancel) =>
-            DeskViews.Inbox(press.Press(await room.LoadAsync(kind, id, user.Person(), cancel)))).WithName($"get{name}DraftInbox");
-        group.MapGet("/{id:guid}/draft/view", async (Guid id, string view, ClaimsPrincipal user, Room room, ProofPress press, CancellationToken cancel) =>
-            DeskViews.Simulated(press.Press(await room.LoadAsync(kind, id, user.Person(), cancel)), Named.Read<ProofView>(view, "view")!.Value)).WithName($"get{name}DraftView");
-        group.MapGet("/{id:guid}/report", async (Guid id, ClaimsPrincipal user, Room room, ProofPress press, CancellationToken cancel) =>
-            DeskViews.Report(await room.LoadAsync(kind, id, user.Person(), cancel), press)).WithName($"get{name}Report");
+        group.MapGet("/{id:guid}/draft/text", async (Guid id, ClaimsPrincipal user, DocumentAccess access, CompilationCache compilations, CancellationToken cancel) =>
+            DeskViews.Text(await access.LoadAsync(kind, id, user.Person(), cancel), compilations, user.Person())).WithName($"get{name}DraftText");
+        group.MapGet("/{id:guid}/draft/inbox", async (Guid id, ClaimsPrincipal user, DocumentAccess access, CompilationCache compilations, CancellationToken cancel) =>
+            DeskViews.Inbox(compilations.Compile(await access.LoadAsync(kind, id, user.Person(), cancel)))).WithName($"get{name}DraftInbox");
+        group.MapGet("/{id:guid}/draft/view", async (Guid id, string view, ClaimsPrincipal user, DocumentAccess access, CompilationCache compilations, CancellationToken cancel) =>
+            DeskViews.Simulated(compilations.Compile(await access.LoadAsync(kind, id, user.Person(), cancel)), Named.Read<ProofView>(view, "view")!.Value)).WithName($"get{name}DraftView");
+        group.MapGet("/{id:guid}/report", async (Guid id, ClaimsPrincipal user, DocumentAccess access, CompilationCache compilations, CancellationToken cancel) =>
+            DeskViews.Report(await access.LoadAsync(kind, id, user.Person(), cancel), compilations)).WithName($"get{name}Report");
     }
 
-    private static async Task<DeskAnswer> LookAsync(DocumentKind kind, Guid id, ClaimsPrincipal user, HttpResponse response, Room room, Desk desk, bool asAuthor, long? seen, string? styleVersion, CancellationToken cancel)
+    private static async Task<DeskAnswer> LookAsync(DocumentKind kind, Guid id, ClaimsPrincipal user, HttpResponse response, DocumentAccess access, Desk desk, bool asAuthor, long? seen, string? styleVersion, CancellationToken cancel)
     {
-        var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
-        response.Headers.ETag = $"\"{kept.Stored.Revision}\"";
-        return asAuthor && kind != DocumentKind.Email ? await desk.AsAuthorAsync(kept, cancel)
-            : seen is { } revision ? await desk.ChangedAsync(kept, revision, styleVersion, user.Person(), cancel)
-            : await desk.WholeAsync(kept, user.Person(), cancel);
+        var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
+        response.Headers.ETag = $"\"{loaded.Stored.Revision}\"";
+        return asAuthor && kind != DocumentKind.Email ? await desk.AsAuthorAsync(loaded, cancel)
+            : seen is { } revision ? await desk.ChangedAsync(loaded, revision, styleVersion, user.Person(), cancel)
+            : await desk.WholeAsync(loaded, user.Person(), cancel);
     }
 
     // A zone is offered what it takes; a template's running order everything that serves its campaign type.
-    private static async Task<ImmutableArray<RowOffer>> OffersAsync(DocumentKind kind, Guid id, string? zone, ClaimsPrincipal user, Room room, CancellationToken cancel)
+    private static async Task<ImmutableArray<RowOffer>> OffersAsync(DocumentKind kind, Guid id, string? zone, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)
     {
-        var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
-        var order = Laid.Of(kept).Order;
+        var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
+        var order = DocumentLayout.Of(loaded).Order;
         var found = zone is null ? null : order.FindZone(zone) ?? throw ProblemException.NotFound("There is no such zone here.");
         return
         [
-            .. RowOffers.ForPlace((OpenDocument.OfRows)EditRoad.Open(kept), found)
+            .. RowOffers.ForPlace((OpenDocument.OfRows)EditPipeline.Open(loaded), found)
                 .OrderBy(o => o.Row.RowKind).ThenBy(o => o.Row.Name, StringComparer.Ordinal)
                 .Select(o => new RowOffer(o.Id, o.Release, o.Row.Name, o.Row.RowKind, o.Row.Description, o.Row.Instruction)),
         ];
     }
 
     /// <summary>A row as it stands, with all that is filled in: what detaching it, or saving it, would hold.</summary>
-    private static async Task<SavedRow> RowAsync(DocumentKind kind, Guid id, string row, bool detached, ClaimsPrincipal user, Room room, CancellationToken cancel)
+    private static async Task<SavedRow> RowAsync(DocumentKind kind, Guid id, string row, bool detached, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)
     {
-        var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
-        var found = Laid.Of(kept).Order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
+        var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
+        var found = DocumentLayout.Of(loaded).Order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
         return detached ? Detached.Of(found) : Detached.Filled(found);
     }
 
-    private static async Task<ImmutableArray<Said>> WhyAsync(DocumentKind kind, Guid id, string row, string piece, string field, ClaimsPrincipal user, Room room, CancellationToken cancel)
+    private static async Task<ImmutableArray<LayerValue>> WhyAsync(DocumentKind kind, Guid id, string row, string piece, string field, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)
     {
-        var kept = await room.LoadAsync(kind, id, user.Person(), cancel);
-        var order = Laid.Of(kept).Order;
+        var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
+        var order = DocumentLayout.Of(loaded).Order;
         var found = order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
         var block = found.FindBlock(piece) ?? throw ProblemException.NotFound("That row has no such block.");
         return block.Content.ContainsKey(field)

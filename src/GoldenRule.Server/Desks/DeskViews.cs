@@ -57,54 +57,54 @@ public sealed record Report(
 /// <summary>A document looked at otherwise than on its proofs.</summary>
 internal static class DeskViews
 {
-    public static DraftText Text(Kept kept, ProofPress press, Person person)
+    public static DraftText Text(LoadedDocument loaded, CompilationCache compilations, Person person)
     {
-        var sending = press.Press(kept).Sending;
+        var sending = compilations.Compile(loaded).Sending;
         var made = sending.MadeText();
-        var written = (kept.Document as Email)?.PlainText;
+        var written = (loaded.Document as Email)?.PlainText;
         return new DraftText(
-            kept.Stored.Revision,
+            loaded.Stored.Revision,
             sending.PlainText(),
             made,
             written is not null && !written.IsOf(made),
             written?.Of,
             WrittenText.Over(made, "").Of,
-            kept.Document is Email ? Allowance.From(Governor.Decide(person, new SetPlainText(null), EditRoad.Open(kept))) : new Allowance(false, Rules.WrongType, "The plain text of emails is written by hand, not of templates and rows."));
+            loaded.Document is Email ? Allowance.From(Governor.Decide(person, new SetPlainText(null), EditPipeline.Open(loaded))) : new Allowance(false, Rules.WrongType, "The plain text of emails is written by hand, not of templates and rows."));
     }
 
-    public static DraftInbox Inbox(Pressed pressed)
+    public static DraftInbox Inbox(CompiledRevision compiled)
     {
-        var (details, body) = (pressed.Laid.Email.Details, pressed.Sending.MadeText());
+        var (details, body) = (compiled.DocumentLayout.Email.Details, compiled.Sending.MadeText());
         return new DraftInbox(InboxLine.OnPhone(details, body), InboxLine.OnDesktop(details, body));
     }
 
-    public static DraftView Simulated(Pressed pressed, ProofView view) => new(
-        pressed.Revision,
-        SimulatedView.Of(Encoding.UTF8.GetString(pressed.Proof.Opening), view),
-        [.. pressed.Proof.Rows.Select(r => new ViewedRow(r.Source.Id, SimulatedView.Of(Encoding.UTF8.GetString(r.Html), view)))]);
+    public static DraftView Simulated(CompiledRevision compiled, ProofView view) => new(
+        compiled.Revision,
+        SimulatedView.Of(Encoding.UTF8.GetString(compiled.Proof.Opening), view),
+        [.. compiled.Proof.Rows.Select(r => new ViewedRow(r.Source.Id, SimulatedView.Of(Encoding.UTF8.GetString(r.Html), view)))]);
 
-    public static Report Report(Kept kept, ProofPress press)
+    public static Report Report(LoadedDocument loaded, CompilationCache compilations)
     {
-        var pressed = press.Press(kept);
-        var names = pressed.Resolved.Rows.ToDictionary(r => r.Id, r => r.Name, StringComparer.Ordinal);
-        var inspection = pressed.Inspected.Inspection;
+        var compiled = compilations.Compile(loaded);
+        var names = compiled.Resolved.Rows.ToDictionary(r => r.Id, r => r.Name, StringComparer.Ordinal);
+        var inspection = compiled.Inspected.Inspection;
         var reading = Readability.Of(inspection);
         return new Report(
-            kept.Document.Name,
-            pressed.Revision,
-            CheckList.All.Count(c => inspection.Of >= c.From && inspection.Around.Policy.SeverityOf(c, inspection.Around.CampaignType) is not null),
-            [.. pressed.Findings.Select(f => Found(f, names))],
+            loaded.Document.Name,
+            compiled.Revision,
+            CheckList.All.Count(c => inspection.Of >= c.From && inspection.Context.Policy.SeverityOf(c, inspection.Context.CampaignType) is not null),
+            [.. compiled.Findings.Select(f => Found(f, names))],
             [
-                .. ClientReport.Of(pressed.Sending, inspection.Around.Policy).Select(f => new ReportedFeature(
+                .. ClientReport.Of(compiled.Sending, inspection.Context.Policy).Select(f => new ReportedFeature(
                     f.Feature.Slug, f.Feature.Title, f.Feature.Category, [.. f.Rows.Select(r => names[r])],
                     [.. f.Missed.Clients.Select(c => c.Name)], f.Missed.Share, [.. f.Partly.Clients.Select(c => c.Name)], f.Partly.Share, f.Instead)),
             ],
-            !inspection.Around.Policy.Clients.IsEmpty,
+            !inspection.Context.Policy.Clients.IsEmpty,
             reading,
             reading.Grade,
             reading.Ease,
-            pressed.Sending.HtmlBytes,
-            HeadStyleCheck.Length(pressed.Sending),
+            compiled.Sending.HtmlBytes,
+            HeadStyleCheck.Length(compiled.Sending),
             TotalWeightCheck.Pictures(inspection));
     }
 

@@ -10,7 +10,7 @@ using Lock = GoldenRule.Core.Documents.Lock;
 namespace GoldenRule.Server.Desks;
 
 /// <summary>Rows and zones as they lie on the desk, with what one person may do to each.</summary>
-internal sealed class RowLayer(Pressed pressed, OpenDocument.OfRows open, LibrarySnapshot library, Person person)
+internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.OfRows open, LibrarySnapshot library, Person person)
 {
     // Rules are shown to those who may set them, where they are set.
     private readonly bool rules = open is not OpenDocument.OfEmail && person.Is(Role.Lead, Role.Designer);
@@ -24,7 +24,7 @@ internal sealed class RowLayer(Pressed pressed, OpenDocument.OfRows open, Librar
             zone.Instruction,
             zone.OwnRows,
             Allowances.OfZone(person, open, zone),
-            [.. pressed.Order.Rows.Where(r => r.Zone?.Id == zone.Id).Select(r => r.Id)],
+            [.. compiledRevision.Order.Rows.Where(r => r.Zone?.Id == zone.Id).Select(r => r.Id)],
             rules ? zone with { Default = [], Locks = Locks.Unset } : null,
             rules ? Place(zone, [.. Enum.GetValues<Aspect>().Select(a => new DeskLock(a, zone.Locks[a], a == Aspect.Arrangement ? EffectiveLocks.OfArrangement(zone) : zone.Locks[a] ?? new Lock.Open()))]) : null))
         : new DeskItem(item.Id, null);
@@ -34,7 +34,7 @@ internal sealed class RowLayer(Pressed pressed, OpenDocument.OfRows open, Librar
         var row = compiled.Source;
         var source = row.Source;
         var allowed = Allowances.Of(person, open, source);
-        var widths = RowWidths.Of(row, pressed.Proof.Press.DressOf(row)).ToList();
+        var widths = RowWidths.Of(row, compiledRevision.Proof.Context.ThemeOf(row)).ToList();
         return new DeskRow(
             row.Id,
             source.Row.Id,
@@ -84,13 +84,13 @@ internal sealed class RowLayer(Pressed pressed, OpenDocument.OfRows open, Librar
                     row.Source.IsOwn ? !block.Master.Placeholder : fills?.Content.ContainsKey(f.Name) == true,
                     [
                         .. block.Master.Limits.Where(l => l.Key == f.Name || l.Key.StartsWith(f.Name + "/", StringComparison.Ordinal))
-                            .SelectMany(l => Measuring.Measure(block.Content, l.Key, l.Value, pressed.Resolved.Pictures)),
+                            .SelectMany(l => Measuring.Measure(block.Content, l.Key, l.Value, compiledRevision.Resolved.Pictures)),
                     ],
                     [.. f.Entry.Select(e => new DeskEntryField(e.Name, e.Label, e.Default))])),
             ],
             Looks(kind.Look, block.Look, block.Master.Offers, row.Source),
             block.Shown,
-            kind.LeastWidth(pressed.Proof.Press.View(row, block, width)),
+            kind.LeastWidth(compiledRevision.Proof.Context.View(row, block, width)),
             allowance.Content,
             allowance.Look,
             allowance.Arrange,

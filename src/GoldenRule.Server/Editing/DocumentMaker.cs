@@ -8,7 +8,7 @@ using Microsoft.EntityFrameworkCore;
 namespace GoldenRule.Server.Editing;
 
 /// <summary>Makes new documents. Asked twice with one id, one is made.</summary>
-public sealed class DocumentMaker(GoldenRuleDb db, LibraryKeeper library, ProofPress press, TimeProvider clock)
+public sealed class DocumentMaker(GoldenRuleDb db, LibraryCache library, CompilationCache compilations, TimeProvider clock)
 {
     /// <param name="make">Called only where there is no document of that id yet.</param>
     /// <param name="campaignType">Of an email: it has it by its template.</param>
@@ -23,9 +23,9 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryKeeper library, ProofP
         var (document, campaignType) = await make(snapshot);
         DocumentBounds.Check(document, null);
         // What comes from outside is held to the same rules as what is edited here.
-        var kept = await Validity.CompleteAsync(null, new Kept(Stored(id, kind, person, document, campaignType), document, snapshot), db, cancel);
-        _ = press.PressOnce(kept);
-        var stored = Stored(id, kind, person, kept.Document, campaignType);
+        var loaded = await Validity.CompleteAsync(null, new LoadedDocument(Stored(id, kind, person, document, campaignType), document, snapshot), db, cancel);
+        _ = compilations.CompileOnce(loaded);
+        var stored = Stored(id, kind, person, loaded.Document, campaignType);
         db.Documents.Add(stored);
         try
         {

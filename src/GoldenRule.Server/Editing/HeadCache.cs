@@ -25,14 +25,14 @@ public sealed class HeadCache : IDisposable
     })!;
 
     /// <summary>The head that is kept of a document, of whatever revision. Null: none is.</summary>
-    public (long Revision, Document Document)? Find(Guid id) => cache.TryGetValue(id, out (long Revision, Document Document) kept) ? kept : null;
+    public (long Revision, Document Document)? Find(Guid id) => cache.TryGetValue(id, out (long Revision, Document Document) loaded) ? loaded : null;
 
     /// <param name="masters">By which what an older version stored is completed.</param>
-    public Document Get(StoredDocument stored, MasterShelf masters)
+    public Document Get(StoredDocument stored, ReleaseCatalog masters)
     {
-        if (Find(stored.Id) is { } kept && kept.Revision == stored.Revision)
+        if (Find(stored.Id) is { } loaded && loaded.Revision == stored.Revision)
         {
-            return kept.Document;
+            return loaded.Document;
         }
 
         var read = Complete(StoredForm.Read(stored.Kind, stored.Head), masters);
@@ -41,7 +41,7 @@ public sealed class HeadCache : IDisposable
     }
 
     // What could be stored once can be opened, though it could not be stored today.
-    private static Document Complete(Document document, MasterShelf masters)
+    private static Document Complete(Document document, ReleaseCatalog masters)
     {
         try
         {

@@ -18,20 +18,20 @@ public sealed record ReleaseMark(Guid Document, int Number, DocumentKind Kind, l
 /// <param name="Hidden">Retired and private templates and rows: what uses them goes on, but they are not offered.</param>
 public sealed record LibrarySnapshot(
     long Version,
-    MasterShelf Masters,
+    ReleaseCatalog Masters,
     ImmutableDictionary<Guid, ReleaseMark> Newest,
     ImmutableDictionary<Guid, SavedRow> Rows,
     ImmutableDictionary<Guid, Template> Templates,
     ImmutableDictionary<Guid, HouseStyle> HouseStyles,
     ImmutableDictionary<Guid, StyleLayers> Styles,
-    PictureShelf Pictures,
+    PictureCatalog Pictures,
     ImmutableArray<CampaignType> CampaignTypes,
     ImmutableHashSet<Guid> Hidden,
     CheckPolicy Policy,
     ImmutableDictionary<string, ImmutableArray<RowKind>> Needs,
     ImmutableDictionary<Guid, int> Required)
 {
-    private readonly ConcurrentDictionary<(string, DateOnly), Circumstances> around = new();
+    private readonly ConcurrentDictionary<(string, DateOnly), CheckContext> around = new();
 
     /// <summary>Where the newest rows and templates refer to brand variables.</summary>
     public ImmutableArray<(string Key, VariableUse Use)> VariableUses { get; } = Core.Library.VariableUses.OfMasters(Rows.Select(r => (r.Key, r.Value)), Templates.Select(t => (t.Key, t.Value)));
@@ -50,7 +50,7 @@ public sealed record LibrarySnapshot(
             : $"No house style has all of {string.Join(", ", row.Narrowed.Keys)}.");
 
     /// <summary>What the checks know beside an email of that campaign type. The same day, the same object.</summary>
-    public Circumstances Around(string campaignType, DateOnly today) => around.GetOrAdd((campaignType, today), key => new Circumstances
+    public CheckContext Context(string campaignType, DateOnly today) => around.GetOrAdd((campaignType, today), key => new CheckContext
     {
         CampaignType = key.Item1,
         Transactional = CampaignTypes.FirstOrDefault(t => t.Key == key.Item1)?.Transactional == true,
@@ -85,7 +85,7 @@ public sealed record LibrarySnapshot(
 /// Keeps the newest snapshot. Releases never change, so each is read and parsed once; one small query tells whether
 /// anything was added. This is a cache, not state: any server can make it again.
 /// </summary>
-public sealed class LibraryKeeper
+public sealed class LibraryCache
 {
     private readonly SemaphoreSlim turn = new(1);
     private readonly Dictionary<(Guid, int), (ReleaseMark Mark, Document Document)> releases = [];
@@ -97,9 +97,9 @@ public sealed class LibraryKeeper
     /// <param name="version">The newest there is, as just read.</param>
     public async ValueTask<LibrarySnapshot> GetAsync(GoldenRuleDb db, long version, CancellationToken cancel)
     {
-        if (newest is { } kept && kept.Version == version)
+        if (newest is { } loaded && loaded.Version == version)
         {
-            return kept;
+            return loaded;
         }
 
         await turn.WaitAsync(cancel);
@@ -131,13 +131,13 @@ public sealed class LibraryKeeper
         ImmutableHashSet<Guid> hidden = [.. await db.Documents.Where(d => d.Kind != DocumentKind.Email && (d.Retired || d.Private)).Select(d => d.Id).ToListAsync(cancel)];
         return new LibrarySnapshot(
             version,
-            new MasterShelf(All<SavedRow>(), All<Template>(), hidden),
+            new ReleaseCatalog(All<SavedRow>(), All<Template>(), hidden),
             newestMarks,
             NewestOf<SavedRow>(newestMarks),
             NewestOf<Template>(newestMarks),
             styles,
             styles.Keys.ToImmutableDictionary(id => id, id => Layers(id, styles)),
-            new PictureShelf(
+            new PictureCatalog(
                 pictures.Select(p => new Picture(p.Id, p.Name, p.Width, p.Height, p.Weight, p.Extension, p.Alt) { Smaller = [.. p.Smaller], PhoneCrop = p.PhoneCrop }),
                 pictures.Where(p => p.ReplacedBy is not null).Select(p => new Replacement(p.Id, p.ReplacedBy!))),
             [.. await db.CampaignTypes.AsNoTracking().OrderBy(t => t.Position).ToListAsync(cancel)],

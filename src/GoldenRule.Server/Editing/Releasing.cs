@@ -17,7 +17,7 @@ public sealed record ReleaseAnswer(int Release, DateTime At);
 public sealed record ReleaseEntry(int Number, string Note, string Author, DateTime At);
 
 /// <summary>Makes a numbered, unchanging release of a master's draft.</summary>
-public sealed class Releasing(GoldenRuleDb db, EditRoad road, ProofPress press, TimeProvider clock)
+public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, CompilationCache compilations, TimeProvider clock)
 {
     /// <param name="seen">The revision the asker saw, as If-Match writes it; null: any.</param>
     public async Task<ReleaseAnswer> ReleaseAsync(DocumentKind kind, Guid id, Person person, ReleaseRequest request, string? seen, CancellationToken cancel)
@@ -29,28 +29,28 @@ public sealed class Releasing(GoldenRuleDb db, EditRoad road, ProofPress press, 
             throw ProblemException.Invalid("Say in a note of 1 to 500 characters what changed.");
         }
 
-        var kept = await road.LoadAsync(kind, id, cancel);
-        if (seen is not null && seen != $"\"{kept.Stored.Revision}\"")
+        var loaded = await pipeline.LoadAsync(kind, id, cancel);
+        if (seen is not null && seen != $"\"{loaded.Stored.Revision}\"")
         {
             throw new ProblemException(412, "changed-since", "The draft changed", "Someone changed the draft since you looked. Look again, then release.");
         }
 
         // Rows and templates may have come to use a variable since the draft lost it.
-        var released = kept.Library.HouseStyles.GetValueOrDefault(id);
-        kept = await Validity.CompleteAsync(released, kept, db, cancel);
-        if (kept.Document is not HouseStyle)
+        var released = loaded.Library.HouseStyles.GetValueOrDefault(id);
+        loaded = await Validity.CompleteAsync(released, loaded, db, cancel);
+        if (loaded.Document is not HouseStyle)
         {
-            _ = press.PressOnce(kept);
-            _ = press.PressStarted(kept);
+            _ = compilations.CompileOnce(loaded);
+            _ = compilations.CompileStarted(loaded);
         }
 
         var release = new StoredRelease
         {
             DocumentId = id,
-            Number = (kept.Library.Newest.GetValueOrDefault(id)?.Number ?? 0) + 1,
+            Number = (loaded.Library.Newest.GetValueOrDefault(id)?.Number ?? 0) + 1,
             Kind = kind,
-            Revision = kept.Stored.Revision,
-            Body = StoredForm.Write(kept.Document),
+            Revision = loaded.Stored.Revision,
+            Body = StoredForm.Write(loaded.Document),
             Note = note,
             Required = request.Required && kind != DocumentKind.HouseStyle,
             AuthorId = person.Id,

@@ -13,24 +13,24 @@ public static class Validity
 {
     /// <summary>The document complete, as it is to be stored.</summary>
     /// <param name="before">The document as it was, and held. Null: there was none.</param>
-    /// <param name="kept">As its edits left it.</param>
+    /// <param name="loaded">As its edits left it.</param>
     /// <exception cref="StructureException">It cannot be.</exception>
-    public static async Task<Kept> CompleteAsync(Document? before, Kept kept, GoldenRuleDb db, CancellationToken cancel)
+    public static async Task<LoadedDocument> CompleteAsync(Document? before, LoadedDocument loaded, GoldenRuleDb db, CancellationToken cancel)
     {
-        var held = before is null or HouseStyle ? null : Laid.Of(before, kept.Library).Order;
-        kept = kept with { Document = Structure.Complete(kept.Document, kept.Library.Masters, held, kept.Document is Email ? Laid.Of(kept).Order : null) };
-        switch (kept.Document)
+        var held = before is null or HouseStyle ? null : DocumentLayout.Of(before, loaded.Library).Order;
+        loaded = loaded with { Document = Structure.Complete(loaded.Document, loaded.Library.Masters, held, loaded.Document is Email ? DocumentLayout.Of(loaded).Order : null) };
+        switch (loaded.Document)
         {
             case HouseStyle style:
-                var layers = Layers(style, kept);
+                var layers = Layers(style, loaded);
                 if (before is null || !OnlyPlainValuesDiffer((HouseStyle)before, style))
                 {
-                    CheckSubBrands(style, kept);
+                    CheckSubBrands(style, loaded);
                 }
 
                 if (before is not null)
                 {
-                    await RefuseVanishedAsync(kept, Layers((HouseStyle)before, kept), layers, db, cancel);
+                    await RefuseVanishedAsync(loaded, Layers((HouseStyle)before, loaded), layers, db, cancel);
                 }
 
                 break;
@@ -38,15 +38,15 @@ public static class Validity
                 await MustHaveFilesAsync((before as Email)?.Attachments ?? [], email.Attachments, db, cancel);
                 break;
             case Template template:
-                if (kept.Library.CampaignTypes.All(t => t.Key != template.CampaignType))
+                if (loaded.Library.CampaignTypes.All(t => t.Key != template.CampaignType))
                 {
                     throw new StructureException($"There is no campaign type \"{template.CampaignType}\".", "about");
                 }
 
                 break;
             case SavedRow row:
-                Structure.CheckVariants(kept.Stored.Id, row, kept.Library.Rows.ToDictionary(r => r.Key, r => r.Value.VariantOf));
-                if (row.CampaignTypes.FirstOrDefault(key => kept.Library.CampaignTypes.All(t => t.Key != key)) is { } unknown)
+                Structure.CheckVariants(loaded.Stored.Id, row, loaded.Library.Rows.ToDictionary(r => r.Key, r => r.Value.VariantOf));
+                if (row.CampaignTypes.FirstOrDefault(key => loaded.Library.CampaignTypes.All(t => t.Key != key)) is { } unknown)
                 {
                     throw new StructureException($"There is no campaign type \"{unknown}\".", "about");
                 }
@@ -56,7 +56,7 @@ public static class Validity
                 break;
         }
 
-        return kept;
+        return loaded;
     }
 
     // What an email says of its files is what the library has.
@@ -87,11 +87,11 @@ public static class Validity
     }
 
     /// <summary>A variable that rows, templates or emails refer to does not go: another takes its place, or it is said what would break.</summary>
-    private static async Task RefuseVanishedAsync(Kept kept, StyleLayers before, StyleLayers after, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task RefuseVanishedAsync(LoadedDocument loaded, StyleLayers before, StyleLayers after, GoldenRuleDb db, CancellationToken cancel)
     {
-        var library = kept.Library;
+        var library = loaded.Library;
         // Rows belong to no house style: they count where a template is dressed in this one.
-        if (!library.Masters.Templates.Any(t => LibrarySnapshot.Chain(t.HouseStyle, library.HouseStyles).Contains(kept.Stored.Id)))
+        if (!library.Masters.Templates.Any(t => LibrarySnapshot.Chain(t.HouseStyle, library.HouseStyles).Contains(loaded.Stored.Id)))
         {
             return;
         }
@@ -164,12 +164,12 @@ public static class Validity
     }
 
     /// <summary>A house style's draft on the releases it lies on.</summary>
-    public static StyleLayers Layers(HouseStyle draft, Kept kept) => Layers(kept.Stored.Id, draft, kept);
+    public static StyleLayers Layers(HouseStyle draft, LoadedDocument loaded) => Layers(loaded.Stored.Id, draft, loaded);
 
     /// <summary>A house style as it would be if the draft of one that it lies on were released.</summary>
-    public static StyleLayers Layers(Guid style, HouseStyle draft, Kept kept)
+    public static StyleLayers Layers(Guid style, HouseStyle draft, LoadedDocument loaded)
     {
-        var styles = kept.Library.HouseStyles.SetItem(kept.Stored.Id, draft);
+        var styles = loaded.Library.HouseStyles.SetItem(loaded.Stored.Id, draft);
         var chain = LibrarySnapshot.Chain(style, styles).Select(id => styles[id]).ToList();
         // An edit, its answer and the next edit ask for the same layers.
         return ReferenceEquals(chain[^1], draft) && Made.TryGetValue(draft, out var made) && made.Chain.SequenceEqual(chain, ReferenceEqualityComparer.Instance)
@@ -198,13 +198,13 @@ public static class Validity
         && before.Variables.Zip(after.Variables).All(v => ReferenceEquals(v.First, v.Second)
             || (v.First with { Value = v.Second.Value, Dark = v.Second.Dark } == v.Second && BrandVariable.Reference(v.Second.Value) is null && BrandVariable.Reference(v.Second.Dark ?? "") is null));
 
-    private static void CheckSubBrands(HouseStyle draft, Kept kept)
+    private static void CheckSubBrands(HouseStyle draft, LoadedDocument loaded)
     {
-        foreach (var (id, style) in kept.Library.HouseStyles.Where(s => s.Key != kept.Stored.Id && LibrarySnapshot.Chain(s.Key, kept.Library.HouseStyles).Contains(kept.Stored.Id)))
+        foreach (var (id, style) in loaded.Library.HouseStyles.Where(s => s.Key != loaded.Stored.Id && LibrarySnapshot.Chain(s.Key, loaded.Library.HouseStyles).Contains(loaded.Stored.Id)))
         {
             try
             {
-                _ = Layers(id, draft, kept);
+                _ = Layers(id, draft, loaded);
             }
             catch (StructureException fault)
             {

@@ -22,7 +22,7 @@ public static class WhereUsed
             .Select(d => new DocumentUse(d.Kind, d.Id, d.Name, null));
         return
         [
-            .. heads.Where(h => !Standing.IsHidden(h.Private, h.Owner, person)).Select(h => new DocumentUse(Enum.Parse<DocumentKind>(h.Kind), h.Id, h.Name, h.Kind == nameof(DocumentKind.Email) ? Enum.Parse<EmailState>(h.State) : null))
+            .. heads.Where(h => !LibraryStatus.IsHidden(h.Private, h.Owner, person)).Select(h => new DocumentUse(Enum.Parse<DocumentKind>(h.Kind), h.Id, h.Name, h.Kind == nameof(DocumentKind.Email) ? Enum.Parse<EmailState>(h.State) : null))
                 .Concat(released).DistinctBy(u => u.Id),
         ];
     }

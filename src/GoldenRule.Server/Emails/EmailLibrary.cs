@@ -27,7 +27,7 @@ public sealed record EmailEntry(
 public sealed record EmailPage(ImmutableArray<EmailEntry> Emails, int Count, string? Next);
 
 /// <param name="Archived">It is not in the list any more, and can be brought back.</param>
-public sealed record EmailStanding(bool Archived);
+public sealed record EmailStatus(bool Archived);
 
 /// <summary>The list of all emails: found by words, campaign type, state and author; started, copied and archived.</summary>
 public static class EmailLibrary
@@ -41,7 +41,7 @@ public static class EmailLibrary
     {
         emails.MapGet("", ListAsync).WithName("listEmails");
         emails.MapPost("", StartAsync).WithName("startEmail");
-        emails.MapPut("/{id:guid}/standing", StandAsync).WithName("setEmailStanding");
+        emails.MapPut("/{id:guid}/status", SetStatusAsync).WithName("setEmailStatus");
     }
 
     private static async Task<EmailPage> ListAsync(
@@ -82,7 +82,7 @@ public static class EmailLibrary
             rows.Count > PageSize ? new PageKey<Guid>(rows[PageSize - 1].ChangedAt, rows[PageSize - 1].Id).ToString() : null);
     }
 
-    private static async Task<EmailEntry> StartAsync(StartEmail request, ClaimsPrincipal user, DocumentMaker maker, EditRoad road, CancellationToken cancel)
+    private static async Task<EmailEntry> StartAsync(StartEmail request, ClaimsPrincipal user, DocumentMaker maker, EditPipeline pipeline, CancellationToken cancel)
     {
         var person = user.Person();
         person.MustAuthor("starts emails");
@@ -90,7 +90,7 @@ public static class EmailLibrary
         var stored = await maker.MakeAsync(request.Id, DocumentKind.Email, person, async snapshot => request switch
         {
             { Template: { } template, Email: null } => FromTemplate(template, name, snapshot),
-            { Email: { } origin, Template: null } => FromEmail(await road.LoadAsync(DocumentKind.Email, origin, cancel), name, request.Next),
+            { Email: { } origin, Template: null } => FromEmail(await pipeline.LoadAsync(DocumentKind.Email, origin, cancel), name, request.Next),
             _ => throw ProblemException.Invalid("An email is started from a template or from an email; say which."),
         }, cancel);
         return new EmailEntry(
@@ -103,30 +103,30 @@ public static class EmailLibrary
             : throw ProblemException.NotFound("There is no such template, or it has no release yet.");
 
     // The next of a series begins on the newest releases; what has no place there is set aside in it.
-    private static (Document, string?) FromEmail(Kept origin, string name, bool next)
+    private static (Document, string?) FromEmail(LoadedDocument origin, string name, bool next)
     {
         var email = (Email)origin.Document;
         string NewId() => Guid.CreateVersion7().ToString();
         if (!next)
         {
-            return (RolledOn.Copy(email, name, NewId), origin.Stored.CampaignType);
+            return (NextIssue.Copy(email, name, NewId), origin.Stored.CampaignType);
         }
 
-        var rolled = RolledOn.Next(email, name, NewId);
+        var rolled = NextIssue.Next(email, name, NewId);
         return (Updates.ToNewest(rolled, origin.Library) is { } update ? update.Apply(rolled) : rolled, origin.Stored.CampaignType);
     }
 
-    private static async Task StandAsync(Guid id, EmailStanding standing, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task SetStatusAsync(Guid id, EmailStatus status, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
     {
         var person = user.Person();
         person.MustAuthor("archives emails");
-        var stored = await db.Documents.FirstOrDefaultAsync(d => d.Id == id && d.Kind == DocumentKind.Email, cancel) ?? throw EditRoad.NotFound(DocumentKind.Email);
+        var stored = await db.Documents.FirstOrDefaultAsync(d => d.Id == id && d.Kind == DocumentKind.Email, cancel) ?? throw EditPipeline.NotFound(DocumentKind.Email);
         if (stored.CreatedBy != person.Id && !person.Is(Role.Lead))
         {
             throw ProblemException.Refused(new Decision.Refused(Rules.Role, null, "Whoever made an email, or a lead, archives it and brings it back."));
         }
 
-        stored.Retired = standing.Archived;
+        stored.Retired = status.Archived;
         await db.SaveChangesAsync(cancel);
     }
 }

@@ -39,21 +39,21 @@ public static class Histories
         emails.MapGet("/{id:guid}/history/{revision:long}/way-back", WayBackAsync).WithName("getWayBack");
     }
 
-    private static async Task<HistoryPage> TellAsync(Guid id, EditRoad road, GoldenRuleDb db, CancellationToken cancel, long? before = null)
+    private static async Task<HistoryPage> TellAsync(Guid id, EditPipeline pipeline, GoldenRuleDb db, CancellationToken cancel, long? before = null)
     {
-        var kept = await road.LoadAsync(DocumentKind.Email, id, cancel);
-        var until = Math.Min(before ?? kept.Stored.Revision, kept.Stored.Revision);
+        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var until = Math.Min(before ?? loaded.Stored.Revision, loaded.Stored.Revision);
         var names = await db.Users.ToDictionaryAsync(u => u.Id, u => u.Name, cancel);
         // Names are those of then, so the email is gone through from its beginning. Only the last steps are put in words.
         var told = new List<(Guid Step, long Revision, Guid Author, DateTime At, bool Undoes, List<string> Words)>();
-        var email = (Email)StoredForm.Read(DocumentKind.Email, kept.Stored.Origin);
+        var email = (Email)StoredForm.Read(DocumentKind.Email, loaded.Stored.Origin);
         var from = await FirstToldAsync(id, until, db, cancel);
         await foreach (var edit in db.Edits.AsNoTracking().Where(e => e.DocumentId == id && e.Sequence <= until).OrderBy(e => e.Sequence).AsAsyncEnumerable().WithCancellation(cancel))
         {
             var body = DocumentJson.ReadEdit<Edit>(edit.Body);
             if (edit.Sequence >= from)
             {
-                var words = HistoryWords.Of(body, RunningOrder.Of(email, kept.Library.Masters), kept.Library.Masters);
+                var words = HistoryWords.Of(body, RunningOrder.Of(email, loaded.Library.Masters), loaded.Library.Masters);
                 if (told.Count == 0 || told[^1].Step != edit.Step)
                 {
                     told.Add((edit.Step, edit.Sequence, edit.AuthorId, edit.At, edit.Undoes is not null, [words]));
@@ -82,23 +82,23 @@ public static class Histories
         return starts.Count == 0 ? 1 : starts[^1];
     }
 
-    private static async Task<IResult> HtmlAsync(Guid id, long revision, HttpContext http, EditRoad road, CancellationToken cancel)
+    private static async Task<IResult> HtmlAsync(Guid id, long revision, HttpContext http, EditPipeline pipeline, CancellationToken cancel)
     {
-        var (kept, former) = await road.AtAsync(id, revision, cancel);
-        return MailHtml.Answer(http, Updates.Compiled(former, kept.Library));
+        var (loaded, former) = await pipeline.AtAsync(id, revision, cancel);
+        return MailHtml.Answer(http, Updates.Compiled(former, loaded.Library));
     }
 
-    private static async Task<WayBack> WayBackAsync(Guid id, long revision, ClaimsPrincipal user, EditRoad road, CancellationToken cancel)
+    private static async Task<WayBack> WayBackAsync(Guid id, long revision, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel)
     {
-        var (kept, former) = await road.AtAsync(id, revision, cancel);
-        var now = (Email)kept.Document;
+        var (loaded, former) = await pipeline.AtAsync(id, revision, cancel);
+        var now = (Email)loaded.Document;
         if (now.TemplateRelease != former.TemplateRelease)
         {
             throw ProblemException.Invalid($"Release {now.TemplateRelease} of the template was taken since. Undo that first, or copy what you need from what is shown.");
         }
 
         var (person, edits, refused) = (user.Person(), ImmutableArray.CreateBuilder<Edit>(), ImmutableArray.CreateBuilder<string>());
-        foreach (var part in Difference.Between(now, former, kept.Library.Masters))
+        foreach (var part in Difference.Between(now, former, loaded.Library.Masters))
         {
             if (Take(part.Together) && !part.Further.IsEmpty)
             {
@@ -114,7 +114,7 @@ public static class Histories
         // All of them or none: a row that would be removed to come back otherwise stays as it is where that is refused.
         bool Take(ImmutableArray<Edit> together)
         {
-            var then = kept;
+            var then = loaded;
             foreach (var edit in together)
             {
                 if (WhyNot(edit, ref then) is { } reason)
@@ -124,14 +124,14 @@ public static class Histories
                 }
             }
 
-            kept = then;
+            loaded = then;
             edits.AddRange(together);
             return true;
         }
 
-        string? WhyNot(Edit edit, ref Kept then)
+        string? WhyNot(Edit edit, ref LoadedDocument then)
         {
-            if (Governor.Decide(person, edit, EditRoad.Open(then)) is Decision.Refused no)
+            if (Governor.Decide(person, edit, EditPipeline.Open(then)) is Decision.Refused no)
             {
                 return no.Reason;
             }
@@ -149,8 +149,8 @@ public static class Histories
 
         string WhatStays(ImmutableArray<Edit> together, string reason) => together switch
         {
-            [RemoveRow, InsertRow again] => $"\"{kept.Library.Masters.NameOf(again.Row)}\" stays as it is now: {reason}",
-            [InsertRow gone] => $"\"{kept.Library.Masters.NameOf(gone.Row)}\" does not come back: {reason}",
+            [RemoveRow, InsertRow again] => $"\"{loaded.Library.Masters.NameOf(again.Row)}\" stays as it is now: {reason}",
+            [InsertRow gone] => $"\"{loaded.Library.Masters.NameOf(gone.Row)}\" does not come back: {reason}",
             _ => reason,
         };
     }

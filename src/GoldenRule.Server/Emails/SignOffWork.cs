@@ -11,7 +11,7 @@ using Microsoft.EntityFrameworkCore;
 namespace GoldenRule.Server.Emails;
 
 /// <summary>Prints an email's sign-off sheet.</summary>
-public sealed class SignOffWork(GoldenRuleDb db, EditRoad road, ProofPress press, PdfPrinter printer, TimeProvider clock) : Work
+public sealed class SignOffWork(GoldenRuleDb db, EditPipeline pipeline, CompilationCache compilations, PdfPrinter printer, TimeProvider clock) : Work
 {
     public const string WorkName = "sign-off";
 
@@ -22,23 +22,23 @@ public sealed class SignOffWork(GoldenRuleDb db, EditRoad road, ProofPress press
     public override async Task<WorkResult> RunAsync(StoredJob job, Progress progress, CancellationToken cancel)
     {
         await progress(1, Steps, "Compiling");
-        var kept = await road.LoadAsync(DocumentKind.Email, job.Document!.Value, cancel);
-        var pressed = press.Press(kept);
-        var email = ProofPress.ForSending(pressed, kept.Library, BundleFile.PicturesAt);
+        var loaded = await pipeline.LoadAsync(DocumentKind.Email, job.Document!.Value, cancel);
+        var compiled = compilations.Compile(loaded);
+        var email = CompilationCache.ForSending(compiled, loaded.Library, BundleFile.PicturesAt);
         var by = await db.Users.Where(u => u.Id == job.AskedBy).Select(u => u.Name).SingleAsync(cancel);
-        var state = kept.Stored.State switch { EmailState.Draft => "Draft", EmailState.InReview => "In review", EmailState.Approved => "Approved", _ => "Handed off" };
-        var sheet = SignOffSheet.Write(email, pressed.Findings, new SignOffTerms(
-            $"{state}, revision {kept.Stored.Revision}",
+        var state = loaded.Stored.State switch { EmailState.Draft => "Draft", EmailState.InReview => "In review", EmailState.Approved => "Approved", _ => "Handed off" };
+        var sheet = SignOffSheet.Write(email, compiled.Findings, new SignOffTerms(
+            $"{state}, revision {loaded.Stored.Revision}",
             Convert.ToHexStringLower(SHA256.HashData(email.Html())),
             $"Printed {clock.GetUtcNow():yyyy-MM-dd HH:mm} UTC for {by}",
             [
-                .. LibrarySnapshot.Chain(pressed.Order.Template.HouseStyle, kept.Library.HouseStyles)
-                    .Select(s => (kept.Library.HouseStyles[s].Name, kept.Library.Newest[s].Number)),
+                .. LibrarySnapshot.Chain(compiled.Order.Template.HouseStyle, loaded.Library.HouseStyles)
+                    .Select(s => (loaded.Library.HouseStyles[s].Name, loaded.Library.Newest[s].Number)),
             ]));
         await progress(2, Steps, "Fetching pictures");
         var files = await MailFiles.OfAsync(email, db, cancel);
         await progress(3, Steps, "Printing");
         var pdf = await printer.PrintAsync(sheet, files.Select(f => (BundleFile.PicturesAt + f.Name, f.Content)), cancel);
-        return new WorkResult($"{kept.Document.Name}.pdf", "application/pdf", pdf);
+        return new WorkResult($"{loaded.Document.Name}.pdf", "application/pdf", pdf);
     }
 }

@@ -42,7 +42,7 @@ public static class Updates
         library.Newest.GetValueOrDefault(email.Template)?.Number > email.TemplateRelease || Behind(email, library).Any();
 
     /// <summary>The edit that brings an email to the newest releases. Null: it stands on them.</summary>
-    public static TakeUpdate? ToNewest(Email email, LibrarySnapshot library) => !Wait(email, library) ? null : Reseating.Of(
+    public static TakeUpdate? ToNewest(Email email, LibrarySnapshot library) => !Wait(email, library) ? null : Rebase.Of(
         email,
         library.Newest.GetValueOrDefault(email.Template)?.Number ?? email.TemplateRelease,
         Behind(email, library).ToImmutableSortedDictionary(r => r.Id, r => library.Newest[r.Master!.Value].Number, StringComparer.Ordinal),
@@ -52,17 +52,17 @@ public static class Updates
     private static IEnumerable<PlacedRow> Behind(Email email, LibrarySnapshot library) => email.Zones.Values.SelectMany(z => z)
         .Where(r => r is { Own: null, Master: { } master, Release: { } release } && library.Newest.GetValueOrDefault(master)?.Number > release);
 
-    private static async Task<UpdateAnswer> LookAsync(Guid id, ClaimsPrincipal user, EditRoad road, ProofPress press, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<UpdateAnswer> LookAsync(Guid id, ClaimsPrincipal user, EditPipeline pipeline, CompilationCache compilations, GoldenRuleDb db, CancellationToken cancel)
     {
-        var kept = await road.LoadAsync(DocumentKind.Email, id, cancel);
-        var email = (Email)kept.Document;
-        if (ToNewest(email, kept.Library) is not { } update)
+        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var email = (Email)loaded.Document;
+        if (ToNewest(email, loaded.Library) is not { } update)
         {
             return new UpdateAnswer([], null, [], [], [], Allowance.From(Decision.Yes));
         }
 
         var newer = ImmutableArray.CreateBuilder<NewerRelease>();
-        var names = Laid.Of(kept).Order;
+        var names = DocumentLayout.Of(loaded).Order;
         if (update.Template > email.TemplateRelease)
         {
             newer.Add(Newer(names.Template.Name, null, email.Template, email.TemplateRelease, update.Template));
@@ -76,34 +76,34 @@ public static class Updates
 
         var masters = newer.Select(MasterOf).ToList();
         var notes = await db.Releases.Where(r => masters.Contains(r.DocumentId)).OrderBy(r => r.Number).Select(r => new { r.DocumentId, r.Number, r.Note }).ToListAsync(cancel);
-        var (now, then) = (press.Press(kept).Findings.Select(f => f.Message).ToHashSet(StringComparer.Ordinal), press.PressOnce(kept with { Document = update.Apply(email) }).Findings.Select(f => f.Message).ToHashSet(StringComparer.Ordinal));
+        var (now, then) = (compilations.Compile(loaded).Findings.Select(f => f.Message).ToHashSet(StringComparer.Ordinal), compilations.CompileOnce(loaded with { Document = update.Apply(email) }).Findings.Select(f => f.Message).ToHashSet(StringComparer.Ordinal));
         return new UpdateAnswer(
             [.. newer.Select(n => n with { Notes = [.. notes.Where(x => x.DocumentId == MasterOf(n) && x.Number > n.From && x.Number <= n.To).Select(x => x.Note)] })],
             update,
             DeskAside.Of(update.Aside),
             [.. then.Except(now)],
             [.. now.Except(then)],
-            Allowance.From(Governor.Decide(user.Person(), update, EditRoad.Open(kept))));
+            Allowance.From(Governor.Decide(user.Person(), update, EditPipeline.Open(loaded))));
 
         Guid MasterOf(NewerRelease n) => n.Row is { } row ? email.FindInZones(row)!.Value.Row.Master!.Value : email.Template;
 
         NewerRelease Newer(string what, string? row, Guid master, int from, int to) =>
-            new(what, row, from, to, [], kept.Library.Required.GetValueOrDefault(master) is var required && required > from && required <= to);
+            new(what, row, from, to, [], loaded.Library.Required.GetValueOrDefault(master) is var required && required > from && required <= to);
     }
 
     /// <summary>The email as it would be.</summary>
-    private static async Task<IResult> HtmlAsync(Guid id, HttpContext http, EditRoad road, CancellationToken cancel)
+    private static async Task<IResult> HtmlAsync(Guid id, HttpContext http, EditPipeline pipeline, CancellationToken cancel)
     {
-        var kept = await road.LoadAsync(DocumentKind.Email, id, cancel);
-        var email = (Email)kept.Document;
-        var updated = ToNewest(email, kept.Library) is { } update ? (Email)update.Apply(email) : email;
-        return MailHtml.Answer(http, Compiled(updated, kept.Library));
+        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var email = (Email)loaded.Document;
+        var updated = ToNewest(email, loaded.Library) is { } update ? (Email)update.Apply(email) : email;
+        return MailHtml.Answer(http, Compiled(updated, loaded.Library));
     }
 
     internal static byte[] Compiled(Email email, LibrarySnapshot library)
     {
-        var laid = Laid.Of(email, library);
-        var resolved = Resolver.Resolve(email, laid.Order, library.Style(laid.Order.Template.HouseStyle), library.Pictures);
-        return Compiler.Compile(resolved, ProofPress.PicturesAt, Purpose.Sending).Html();
+        var layout = DocumentLayout.Of(email, library);
+        var resolved = Resolver.Resolve(email, layout.Order, library.Style(layout.Order.Template.HouseStyle), library.Pictures);
+        return Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html();
     }
 }

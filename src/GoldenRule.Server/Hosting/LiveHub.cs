@@ -13,7 +13,7 @@ public sealed record Present(string Connection, Guid Person, string Name, string
 
 /// <summary>Tells open screens that something changed, and where; they then ask for it the ordinary way. See <see cref="LiveNews"/>.</summary>
 [Authorize]
-public sealed class LiveHub(Room room, GoldenRuleDb db, LiveSessions sessions, LiveNews news) : Hub
+public sealed class LiveHub(DocumentAccess access, GoldenRuleDb db, LiveSessions sessions, LiveNews news) : Hub
 {
     public const string Path = "/live";
 
@@ -53,7 +53,7 @@ public sealed class LiveHub(Room room, GoldenRuleDb db, LiveSessions sessions, L
             return;
         }
 
-        await room.MustSeeAsync(document, person, Context.ConnectionAborted);
+        await access.MustSeeAsync(document, person, Context.ConnectionAborted);
         if (Watched.Count >= MostWatched)
         {
             throw new HubException($"One window watches at most {MostWatched} documents.");

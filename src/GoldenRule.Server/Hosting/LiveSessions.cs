@@ -43,18 +43,18 @@ public sealed partial class LiveSessions(IServiceScopeFactory scopes, IHubContex
             await using var scope = scopes.CreateAsyncScope();
             if (await PersonAsync(window, scope.ServiceProvider.GetRequiredService<GoldenRuleDb>(), cancel) is { } person)
             {
-                await LookAsync(window, person, scope.ServiceProvider.GetRequiredService<Room>(), cancel);
+                await LookAsync(window, person, scope.ServiceProvider.GetRequiredService<DocumentAccess>(), cancel);
             }
         }
     }
 
-    private async Task LookAsync(HubCallerContext window, Person person, Room room, CancellationToken cancel)
+    private async Task LookAsync(HubCallerContext window, Person person, DocumentAccess access, CancellationToken cancel)
     {
         foreach (var document in LiveHub.WatchedBy(window).Keys)
         {
             try
             {
-                await room.MustSeeAsync(document, person, cancel);
+                await access.MustSeeAsync(document, person, cancel);
             }
             catch (ProblemException)
             {

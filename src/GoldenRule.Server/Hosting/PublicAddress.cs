@@ -19,7 +19,7 @@ public sealed class PublicAddress(IConfiguration configuration)
     public string Of(HttpRequest request) => _address ?? $"{request.Scheme}://{request.Host}";
 
     /// <summary>What the names of pictures are written after in what goes out.</summary>
-    public string Pictures(HttpRequest request) => Of(request) + ProofPress.PicturesAt;
+    public string Pictures(HttpRequest request) => Of(request) + CompilationCache.PicturesAt;
 
     /// <summary>Requests for other hosts are refused, and only proxies that are named say where a request came from.</summary>
     public static void Configure(IServiceCollection services, IConfiguration configuration)

@@ -18,7 +18,7 @@ public sealed record NewHouseStyle(Guid Id, string Name, Guid? Parent);
 /// <param name="Own">False: it comes from the house style this one lies on.</param>
 /// <param name="Changed">True: it differs from the newest release.</param>
 /// <param name="Inherited">What the house style under this one says; null: it says nothing.</param>
-public sealed record VariableEntry(BrandVariable Variable, string Resolved, string ResolvedDark, int Places, bool Own, bool Changed, BrandVariable? Inherited, ImmutableArray<Said> Layers, ImmutableArray<string> Through)
+public sealed record VariableEntry(BrandVariable Variable, string Resolved, string ResolvedDark, int Places, bool Own, bool Changed, BrandVariable? Inherited, ImmutableArray<LayerValue> Layers, ImmutableArray<string> Through)
 {
     // Immutable arrays compare by identity.
     public bool Equals(VariableEntry? other) =>
@@ -44,7 +44,7 @@ public sealed record PropertyEntry(
     bool Literal,
     bool Changed,
     string? SameAs,
-    ImmutableArray<Said> Layers,
+    ImmutableArray<LayerValue> Layers,
     ImmutableArray<string> Through)
 {
     // Immutable arrays compare by identity.

@@ -24,10 +24,10 @@ public static class HouseStyleEndpoints
         styles.MapGet("/specimen-pieces", () => SpecimenPieces).WithName("listSpecimenPieces");
         styles.MapGet("/{id:guid}", GetAsync).WithName("getHouseStyle");
         styles.MapPost("/{id:guid}/edits", EditAsync).WithName("editHouseStyle");
-        styles.MapPost("/{id:guid}/undo", (Guid id, UndoRequest request, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
-            UndoAsync(id, request, false, user, road, cancel)).WithName("undoHouseStyle");
-        styles.MapPost("/{id:guid}/redo", (Guid id, UndoRequest request, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
-            UndoAsync(id, request, true, user, road, cancel)).WithName("redoHouseStyle");
+        styles.MapPost("/{id:guid}/undo", (Guid id, UndoRequest request, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
+            UndoAsync(id, request, false, user, pipeline, cancel)).WithName("undoHouseStyle");
+        styles.MapPost("/{id:guid}/redo", (Guid id, UndoRequest request, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
+            UndoAsync(id, request, true, user, pipeline, cancel)).WithName("redoHouseStyle");
         styles.MapGet("/{id:guid}/variables/{key}/uses", UsesAsync).WithName("listVariableUses");
         styles.MapStyleReleases();
         styles.MapStyleExchange();
@@ -36,7 +36,7 @@ public static class HouseStyleEndpoints
     private static readonly ImmutableArray<SpecimenPiece> SpecimenPieces =
         [.. Specimen.Shows.Select(s => new SpecimenPiece(s.Key, Specimen.Label(s.Key), [.. s.Value.Select(v => new ShownProperty(v.Style, v.Property))]))];
 
-    private static async Task<ImmutableArray<HouseStyleEntry>> ListAsync(GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<ImmutableArray<HouseStyleEntry>> ListAsync(GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
         var stored = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.HouseStyle).OrderBy(d => d.CreatedAt).ThenBy(d => d.Id).ToListAsync(cancel);
@@ -50,7 +50,7 @@ public static class HouseStyleEndpoints
         ];
     }
 
-    private static async Task<HouseStyleEntry> MakeAsync(NewHouseStyle request, ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, DocumentMaker maker, CancellationToken cancel)
+    private static async Task<HouseStyleEntry> MakeAsync(NewHouseStyle request, ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, DocumentMaker maker, CancellationToken cancel)
     {
         user.Person().MustBe("House styles are made by leads only.", Role.Lead);
 
@@ -80,31 +80,31 @@ public static class HouseStyleEndpoints
         return new HouseStyleEntry(request.Id, name, request.Parent, 0, stored.CreatedAt, 0);
     }
 
-    private static async Task<HouseStyleAnswer> GetAsync(Guid id, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
-        await LayAsync(await road.LoadAsync(DocumentKind.HouseStyle, id, cancel), user, road, cancel);
+    private static async Task<HouseStyleAnswer> GetAsync(Guid id, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
+        await LayAsync(await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel), user, pipeline, cancel);
 
-    private static async Task<HouseStyleAnswer> EditAsync(Guid id, EditsRequest request, ClaimsPrincipal user, EditRoad road, HeadCache heads, CancellationToken cancel)
+    private static async Task<HouseStyleAnswer> EditAsync(Guid id, EditsRequest request, ClaimsPrincipal user, EditPipeline pipeline, HeadCache heads, CancellationToken cancel)
     {
         var seen = heads.Find(id) is var (revision, before) && revision == (request.Seen ?? request.Base) ? before as HouseStyle : null;
-        var kept = await road.EditAsync(DocumentKind.HouseStyle, id, user.Person(), request, cancel);
-        var (undo, redo) = await road.HistoryAsync(kept, user.Person().Id, cancel);
-        return HouseStyleRoom.LayChanged(seen, kept, user.Person(), undo, redo);
+        var loaded = await pipeline.EditAsync(DocumentKind.HouseStyle, id, user.Person(), request, cancel);
+        var (undo, redo) = await pipeline.HistoryAsync(loaded, user.Person().Id, cancel);
+        return HouseStyleRoom.LayChanged(seen, loaded, user.Person(), undo, redo);
     }
 
-    private static async Task<HouseStyleAnswer> UndoAsync(Guid id, UndoRequest request, bool redo, ClaimsPrincipal user, EditRoad road, CancellationToken cancel) =>
-        await LayAsync(await road.UndoAsync(DocumentKind.HouseStyle, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel), user, road, cancel);
+    private static async Task<HouseStyleAnswer> UndoAsync(Guid id, UndoRequest request, bool redo, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
+        await LayAsync(await pipeline.UndoAsync(DocumentKind.HouseStyle, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel), user, pipeline, cancel);
 
-    private static async Task<VariableUsesAnswer> UsesAsync(Guid id, string key, GoldenRuleDb db, EditRoad road, CancellationToken cancel)
+    private static async Task<VariableUsesAnswer> UsesAsync(Guid id, string key, GoldenRuleDb db, EditPipeline pipeline, CancellationToken cancel)
     {
-        var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        var layers = Validity.Layers((HouseStyle)kept.Document, kept);
+        var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
+        var layers = Validity.Layers((HouseStyle)loaded.Document, loaded);
         var variable = layers.Find(key) ?? throw ProblemException.NotFound($"There is no brand variable \"{key}\".");
         string[] keys = [variable.Key, .. variable.Formerly];
         var emails = await Validity.EmailsThatNameAsync(keys, db, cancel);
         return new VariableUsesAnswer(
-            [.. HouseStyleRoom.Uses(layers, kept.Library)[variable.Key]],
+            [.. HouseStyleRoom.Uses(layers, loaded.Library)[variable.Key]],
             [.. emails.Select(e => new NamedUse(e.Id, e.Name))],
-            await NarrowedAsync(keys, db, kept.Library, cancel));
+            await NarrowedAsync(keys, db, loaded.Library, cancel));
     }
 
     // Drafts that narrow it, and releases whose draft does no more.
@@ -126,9 +126,9 @@ public static class HouseStyleEndpoints
     private static NarrowedValue? Narrowed(Document master, string[] keys) =>
         (master is Template template ? template.Narrowed : ((SavedRow)master).Narrowed).FirstOrDefault(n => keys.Contains(n.Key)).Value;
 
-    private static async Task<HouseStyleAnswer> LayAsync(Kept kept, ClaimsPrincipal user, EditRoad road, CancellationToken cancel)
+    private static async Task<HouseStyleAnswer> LayAsync(LoadedDocument loaded, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel)
     {
-        var (undo, redo) = await road.HistoryAsync(kept, user.Person().Id, cancel);
-        return HouseStyleRoom.Lay(kept, user.Person(), undo, redo);
+        var (undo, redo) = await pipeline.HistoryAsync(loaded, user.Person().Id, cancel);
+        return HouseStyleRoom.Lay(loaded, user.Person(), undo, redo);
     }
 }

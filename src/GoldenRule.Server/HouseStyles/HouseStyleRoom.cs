@@ -15,44 +15,44 @@ namespace GoldenRule.Server.HouseStyles;
 /// <summary>Lays a house style's draft out: values with where they come from, specimen, contrast table.</summary>
 public sealed class HouseStyleRoom
 {
-    private readonly Kept kept;
+    private readonly LoadedDocument loaded;
     private readonly HouseStyle draft;
     private readonly HouseStyle? released;
     private readonly StyleLayers layers;
     private readonly StyleLayers? under;
     private readonly ILookup<string, VariableUse> uses;
 
-    private HouseStyleRoom(Kept kept)
+    private HouseStyleRoom(LoadedDocument loaded)
     {
-        this.kept = kept;
-        draft = (HouseStyle)kept.Document;
-        released = kept.Library.HouseStyles.GetValueOrDefault(kept.Stored.Id);
-        layers = Validity.Layers(draft, kept);
-        under = draft.Parent is { } parent ? kept.Library.Style(parent) : null;
-        uses = Uses(layers, kept.Library);
+        this.loaded = loaded;
+        draft = (HouseStyle)loaded.Document;
+        released = loaded.Library.HouseStyles.GetValueOrDefault(loaded.Stored.Id);
+        layers = Validity.Layers(draft, loaded);
+        under = draft.Parent is { } parent ? loaded.Library.Style(parent) : null;
+        uses = Uses(layers, loaded.Library);
     }
 
     // By document, for as long as the document is kept: an edit is compared with what its sender was told.
-    private static readonly ConditionalWeakTable<HouseStyle, Laid> Told = [];
+    private static readonly ConditionalWeakTable<HouseStyle, DocumentLayout> Told = [];
 
-    public static HouseStyleAnswer Lay(Kept kept, Person person, bool canUndo, bool canRedo)
+    public static HouseStyleAnswer Lay(LoadedDocument loaded, Person person, bool canUndo, bool canRedo)
     {
-        var answer = new HouseStyleRoom(kept).Lay(person, canUndo, canRedo);
-        Told.AddOrUpdate((HouseStyle)kept.Document, new Laid(kept.Library.Version, answer));
+        var answer = new HouseStyleRoom(loaded).Lay(person, canUndo, canRedo);
+        Told.AddOrUpdate((HouseStyle)loaded.Document, new DocumentLayout(loaded.Library.Version, answer));
         return answer;
     }
 
     /// <summary>What is there now, without what the asker was told of the document as it was before. Null or unknown: all of it.</summary>
-    public static HouseStyleAnswer LayChanged(HouseStyle? before, Kept kept, Person person, bool canUndo, bool canRedo)
+    public static HouseStyleAnswer LayChanged(HouseStyle? before, LoadedDocument loaded, Person person, bool canUndo, bool canRedo)
     {
-        var now = Lay(kept, person, canUndo, canRedo);
-        if (before is null || !Told.TryGetValue(before, out var laid) || laid.Version != kept.Library.Version
-            || !laid.Answer.Variables.Select(v => v.Variable.Key).SequenceEqual(now.Variables.Select(v => v.Variable.Key), StringComparer.Ordinal))
+        var now = Lay(loaded, person, canUndo, canRedo);
+        if (before is null || !Told.TryGetValue(before, out var layout) || layout.Version != loaded.Library.Version
+            || !layout.Answer.Variables.Select(v => v.Variable.Key).SequenceEqual(now.Variables.Select(v => v.Variable.Key), StringComparer.Ordinal))
         {
             return now;
         }
 
-        var told = laid.Answer;
+        var told = layout.Answer;
         return now with
         {
             Whole = false,
@@ -64,35 +64,35 @@ public sealed class HouseStyleRoom
         };
     }
 
-    private sealed record Laid(long Version, HouseStyleAnswer Answer);
+    private sealed record DocumentLayout(long Version, HouseStyleAnswer Answer);
 
     public static ILookup<string, VariableUse> Uses(StyleLayers layers, LibrarySnapshot library) =>
         VariableUses.Of(layers, library.VariableUses);
 
     /// <summary>A picture of the brand's that fills the content, or else one of the library.</summary>
     private Picture? SpecimenPicture() => layers.Variables.Where(v => v.Type == VariableType.Picture)
-        .Select(v => kept.Library.Pictures.Find(layers.Explain(v.Key).Value)).OfType<Picture>().FirstOrDefault(p => p.Width >= layers.Number("page", "width")) ?? kept.Library.Pictures.First;
+        .Select(v => loaded.Library.Pictures.Find(layers.Explain(v.Key).Value)).OfType<Picture>().FirstOrDefault(p => p.Width >= layers.Number("page", "width")) ?? loaded.Library.Pictures.First;
 
     private HouseStyleAnswer Lay(Person person, bool canUndo, bool canRedo) => new(
         true,
-        kept.Stored.Id,
+        loaded.Stored.Id,
         draft.Name,
         draft.Parent,
-        draft.Parent is { } parent ? kept.Library.HouseStyles[parent].Name : null,
-        kept.Stored.Revision,
-        kept.Stored.ChangedAt,
-        kept.Library.Newest.GetValueOrDefault(kept.Stored.Id)?.Number ?? 0,
-        StyleDifference.Of(ReleasedLayers(kept), layers).Length,
+        draft.Parent is { } parent ? loaded.Library.HouseStyles[parent].Name : null,
+        loaded.Stored.Revision,
+        loaded.Stored.ChangedAt,
+        loaded.Library.Newest.GetValueOrDefault(loaded.Stored.Id)?.Number ?? 0,
+        StyleDifference.Of(ReleasedLayers(loaded), layers).Length,
         Allowance.From(Governor.Decide(person, new RemoveVariable(""), new OpenDocument.OfHouseStyle(draft))).Allowed,
         [.. layers.Variables.Select(Variable)],
         [.. GlobalStyles.All.Select(s => new StyleEntry(s.Name, s.Label, [.. s.Properties.Select(p => Property(s, p))]))],
         [.. Legibility.Of(layers).Select(Contrast)],
-        Sheet(Specimen.Compile(layers, ProofPress.PicturesAt, SpecimenPicture())),
+        Sheet(Specimen.Compile(layers, CompilationCache.PicturesAt, SpecimenPicture())),
         canUndo,
         canRedo);
 
     /// <summary>The newest release on those it lies on. Null: there is none.</summary>
-    public static StyleLayers? ReleasedLayers(Kept kept) => kept.Library.Styles.GetValueOrDefault(kept.Stored.Id);
+    public static StyleLayers? ReleasedLayers(LoadedDocument loaded) => loaded.Library.Styles.GetValueOrDefault(loaded.Stored.Id);
 
     private VariableEntry Variable(BrandVariable variable)
     {

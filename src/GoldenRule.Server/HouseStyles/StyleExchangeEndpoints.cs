@@ -29,14 +29,14 @@ public static class StyleExchangeEndpoints
     }
 
     /// <summary>What an import would add, change and leave.</summary>
-    private static async Task<ImmutableArray<ImportEntry>> ImportAsync(Guid id, ImportRequest request, EditRoad road, CancellationToken cancel)
+    private static async Task<ImmutableArray<ImportEntry>> ImportAsync(Guid id, ImportRequest request, EditPipeline pipeline, CancellationToken cancel)
     {
         if (request.Text.Length > MostCharacters)
         {
             throw ProblemException.Invalid($"The file has {request.Text.Length:N0} characters; at most {MostCharacters:N0} are read.");
         }
 
-        var layers = await LayersAsync(id, road, cancel);
+        var layers = await LayersAsync(id, pipeline, cancel);
         var found = request.Format == ImportFormat.Css ? CssReader.Read(request.Text) : DesignTokensReader.Read(request.Text);
         return
         [
@@ -54,32 +54,32 @@ public static class StyleExchangeEndpoints
         ];
     }
 
-    private static async Task<IResult> TokensAsync(Guid id, EditRoad road, CancellationToken cancel)
+    private static async Task<IResult> TokensAsync(Guid id, EditPipeline pipeline, CancellationToken cancel)
     {
-        var layers = await LayersAsync(id, road, cancel);
+        var layers = await LayersAsync(id, pipeline, cancel);
         return Download(DesignTokens.Write(layers), "application/json", $"{FileName(layers)}.tokens.json");
     }
 
     private static async Task<IResult> CssAsync(
-        Guid id, HttpRequest http, PublicAddress address, EditRoad road, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+        Guid id, HttpRequest http, PublicAddress address, EditPipeline pipeline, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
-        var layers = await LayersAsync(id, road, cancel);
+        var layers = await LayersAsync(id, pipeline, cancel);
         var pictures = (await library.GetAsync(db, cancel)).Pictures;
         return Download(CssProperties.Write(layers, address.Pictures(http), p => pictures.Find(p)?.Whole.Name), "text/css", $"{FileName(layers)}.css");
     }
 
-    private static async Task<ImmutableArray<PaletteEntry>> PaletteOfFileAsync(Guid id, IFormFile file, EditRoad road, PictureIntake intake, CancellationToken cancel)
+    private static async Task<ImmutableArray<PaletteEntry>> PaletteOfFileAsync(Guid id, IFormFile file, EditPipeline pipeline, PictureIntake intake, CancellationToken cancel)
     {
         var bytes = await PictureIntake.ReceiveAsync(file, cancel);
-        return Colours(await intake.PixelsAsync(bytes, file.FileName, cancel), await LayersAsync(id, road, cancel));
+        return Colours(await intake.PixelsAsync(bytes, file.FileName, cancel), await LayersAsync(id, pipeline, cancel));
     }
 
     private static async Task<ImmutableArray<PaletteEntry>> PaletteOfPictureAsync(
-        Guid id, string picture, EditRoad road, GoldenRuleDb db, PictureIntake intake, CancellationToken cancel)
+        Guid id, string picture, EditPipeline pipeline, GoldenRuleDb db, PictureIntake intake, CancellationToken cancel)
     {
         var stored = await db.Pictures.AsNoTracking().FirstOrDefaultAsync(p => p.Id == picture, cancel) ?? throw ProblemException.NotFound("There is no such picture.");
         var file = await db.PictureFiles.AsNoTracking().FirstAsync(f => f.Name == stored.WholeFile, cancel);
-        return Colours(await intake.PixelsAsync(file.Content, stored.Name, cancel), await LayersAsync(id, road, cancel));
+        return Colours(await intake.PixelsAsync(file.Content, stored.Name, cancel), await LayersAsync(id, pipeline, cancel));
     }
 
     private static ImmutableArray<PaletteEntry> Colours(DrawnFile pixels, StyleLayers layers)
@@ -94,10 +94,10 @@ public static class StyleExchangeEndpoints
         ];
     }
 
-    private static async Task<StyleLayers> LayersAsync(Guid id, EditRoad road, CancellationToken cancel)
+    private static async Task<StyleLayers> LayersAsync(Guid id, EditPipeline pipeline, CancellationToken cancel)
     {
-        var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        return Validity.Layers((HouseStyle)kept.Document, kept);
+        var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
+        return Validity.Layers((HouseStyle)loaded.Document, loaded);
     }
 
     private static string FileName(StyleLayers layers) => Naming.Key(layers.Own.Name) is { Length: > 0 } name ? name : "house-style";

@@ -24,48 +24,48 @@ public static class StyleReleaseEndpoints
             releasing.ReleaseAsync(DocumentKind.HouseStyle, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel)).WithName("releaseHouseStyle");
     }
 
-    private static async Task<ReachAnswer> ReachAsync(Guid id, GoldenRuleDb db, EditRoad road, TimeProvider clock, CancellationToken cancel)
+    private static async Task<ReachAnswer> ReachAsync(Guid id, GoldenRuleDb db, EditPipeline pipeline, TimeProvider clock, CancellationToken cancel)
     {
         var today = DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime);
-        var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        if (HouseStyleRoom.ReleasedLayers(kept) is null)
+        var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
+        if (HouseStyleRoom.ReleasedLayers(loaded) is null)
         {
             return new ReachAnswer(0, 0, 0, []);
         }
 
         var emails = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Email).ToListAsync(cancel);
         var reached = emails.Select(d => (Stored: d, Email: DocumentJson.ReadDocument<Email>(d.Head)))
-            .Select(e => new ReachedEmail(e.Stored.Id, e.Email, RunningOrder.Of(e.Email, kept.Library.Masters), e.Stored.State, kept.Library.Around(e.Stored.CampaignType ?? "", today)))
+            .Select(e => new ReachedEmail(e.Stored.Id, e.Email, RunningOrder.Of(e.Email, loaded.Library.Masters), e.Stored.State, loaded.Library.Context(e.Stored.CampaignType ?? "", today)))
             .GroupBy(e => e.Order.Template.HouseStyle)
             // Emails of a sub-brand are reached by what it lies on.
-            .Where(g => LibrarySnapshot.Chain(g.Key, kept.Library.HouseStyles).Contains(id));
+            .Where(g => LibrarySnapshot.Chain(g.Key, loaded.Library.HouseStyles).Contains(id));
         var entries = reached
-            .SelectMany(g => Reach.Of(kept.Library.Style(g.Key), Validity.Layers(g.Key, (HouseStyle)kept.Document, kept), g, kept.Library.Pictures))
+            .SelectMany(g => Reach.Of(loaded.Library.Style(g.Key), Validity.Layers(g.Key, (HouseStyle)loaded.Document, loaded), g, loaded.Library.Pictures))
             .Select(r => new ReachEntry(r.Id, r.Name, r.Follows, [.. r.Stops.Select(s => s.Evidence is null ? s.Message : $"{s.Message} {s.Evidence}")]))
             .ToImmutableArray();
         return new ReachAnswer(entries.Count(e => e.Follows), entries.Count(e => !e.Follows), entries.Count(e => !e.Stops.IsEmpty), entries);
     }
 
     /// <summary>What the draft changes against the newest release.</summary>
-    private static async Task<ImmutableArray<StyleChange>> ChangesAsync(Guid id, EditRoad road, CancellationToken cancel)
+    private static async Task<ImmutableArray<StyleChange>> ChangesAsync(Guid id, EditPipeline pipeline, CancellationToken cancel)
     {
-        var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        return StyleDifference.Of(HouseStyleRoom.ReleasedLayers(kept), Validity.Layers((HouseStyle)kept.Document, kept));
+        var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
+        return StyleDifference.Of(HouseStyleRoom.ReleasedLayers(loaded), Validity.Layers((HouseStyle)loaded.Document, loaded));
     }
 
-    private static async Task<ImmutableArray<StyleReleaseEntry>> ListAsync(Guid id, GoldenRuleDb db, EditRoad road, CancellationToken cancel)
+    private static async Task<ImmutableArray<StyleReleaseEntry>> ListAsync(Guid id, GoldenRuleDb db, EditPipeline pipeline, CancellationToken cancel)
     {
-        var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
+        var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
         var releases = await ReadAsync(id, db, cancel);
         return
         [
-            .. releases.Select((r, i) => new StyleReleaseEntry(r.Release.Number, r.Release.Note, r.Author, r.Release.At, Changes(i == 0 ? null : releases[i - 1].Release, r.Release, kept).Length)).Reverse(),
+            .. releases.Select((r, i) => new StyleReleaseEntry(r.Release.Number, r.Release.Note, r.Author, r.Release.At, Changes(i == 0 ? null : releases[i - 1].Release, r.Release, loaded).Length)).Reverse(),
         ];
     }
 
-    private static async Task<StyleReleaseAnswer> GetAsync(Guid id, int number, GoldenRuleDb db, EditRoad road, CancellationToken cancel)
+    private static async Task<StyleReleaseAnswer> GetAsync(Guid id, int number, GoldenRuleDb db, EditPipeline pipeline, CancellationToken cancel)
     {
-        var kept = await road.LoadAsync(DocumentKind.HouseStyle, id, cancel);
+        var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
         var releases = await ReadAsync(id, db, cancel);
         var at = releases.FindIndex(r => r.Release.Number == number);
         if (at < 0)
@@ -74,7 +74,7 @@ public static class StyleReleaseEndpoints
         }
 
         var (release, author) = releases[at];
-        return new StyleReleaseAnswer(number, release.Note, author, release.At, Contents(release), Changes(at == 0 ? null : releases[at - 1].Release, release, kept));
+        return new StyleReleaseAnswer(number, release.Note, author, release.At, Contents(release), Changes(at == 0 ? null : releases[at - 1].Release, release, loaded));
     }
 
     private static async Task<List<(StoredRelease Release, string Author)>> ReadAsync(Guid id, GoldenRuleDb db, CancellationToken cancel) =>
@@ -86,11 +86,11 @@ public static class StyleReleaseEndpoints
     private static HouseStyle Contents(StoredRelease release) => (HouseStyle)StoredForm.Read(release.Kind, release.Body);
 
     // A former release may have stood on one of its parent's that is gone; it is shown on today's. What no longer resolves there cannot be compared.
-    private static ImmutableArray<StyleChange> Changes(StoredRelease? before, StoredRelease after, Kept kept)
+    private static ImmutableArray<StyleChange> Changes(StoredRelease? before, StoredRelease after, LoadedDocument loaded)
     {
         try
         {
-            return StyleDifference.Of(before is null ? null : Validity.Layers(Contents(before), kept), Validity.Layers(Contents(after), kept));
+            return StyleDifference.Of(before is null ? null : Validity.Layers(Contents(before), loaded), Validity.Layers(Contents(after), loaded));
         }
         catch (StructureException)
         {

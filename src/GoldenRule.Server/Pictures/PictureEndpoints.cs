@@ -180,7 +180,7 @@ public static class PictureEndpoints
         return Entry(picture);
     }
 
-    private static async Task<ImmutableArray<DocumentUse>> UsesAsync(string id, ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<ImmutableArray<DocumentUse>> UsesAsync(string id, ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var picture = await FindAsync(db, id, cancel);
         // What was replaced by it shows it too.

@@ -24,7 +24,7 @@ public static class BlockKindEndpoints
     }
 
     // Every kind with everything filled in, in a house style: to look at, and for the tests to measure.
-    private static async Task<IResult> SpecimenAsync(string? kind, Guid? houseStyle, bool? options, HttpContext http, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<IResult> SpecimenAsync(string? kind, Guid? houseStyle, bool? options, HttpContext http, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
         var style = houseStyle ?? snapshot.HouseStyles.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key).Select(s => s.Key).FirstOrDefault();
@@ -33,6 +33,6 @@ public static class BlockKindEndpoints
             throw ProblemException.NotFound("There is no such block kind.");
         }
 
-        return MailHtml.Answer(http, BlockSpecimen.Compile(snapshot.Style(style), ProofPress.PicturesAt, snapshot.Pictures, kind, options == true).Html());
+        return MailHtml.Answer(http, BlockSpecimen.Compile(snapshot.Style(style), CompilationCache.PicturesAt, snapshot.Pictures, kind, options == true).Html());
     }
 }

@@ -48,10 +48,10 @@ public static class RowEndpoints
     }
 
     private static async Task<RowPage> ListAsync(
-        ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel, string? q = null, string? kind = null, string? campaignType = null, string? state = null, bool mine = false, string? after = null)
+        ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel, string? q = null, string? kind = null, string? campaignType = null, string? state = null, bool mine = false, string? after = null)
     {
         var (person, snapshot) = (user.Person(), await library.GetAsync(db, cancel));
-        var (rowKind, standing) = (Named.Read<RowKind>(kind, "kind"), Named.Read<MasterState>(state, "state"));
+        var (rowKind, wantedState) = (Named.Read<RowKind>(kind, "kind"), Named.Read<MasterState>(state, "state"));
         var wanted = db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Row).SeenBy(person, snapshot);
         foreach (var pattern in SearchWords.Patterns(q))
         {
@@ -61,11 +61,11 @@ public static class RowEndpoints
         wanted = wanted.Where(d => (rowKind == null || d.RowKind == rowKind)
             && (campaignType == null || d.Serves.Count == 0 || d.Serves.Contains(campaignType))
             && (!mine || d.Owner == person.Id)
-            && (standing == MasterState.Retired ? d.Retired : standing == null ? !d.Retired : true));
-        if (standing is MasterState.Draft or MasterState.Released or MasterState.Changed)
+            && (wantedState == MasterState.Retired ? d.Retired : wantedState == null ? !d.Retired : true));
+        if (wantedState is MasterState.Draft or MasterState.Released or MasterState.Changed)
         {
             var released = snapshot.Newest.Keys.ToList();
-            wanted = wanted.Where(d => !d.Retired && released.Contains(d.Id) == (standing != MasterState.Draft));
+            wanted = wanted.Where(d => !d.Retired && released.Contains(d.Id) == (wantedState != MasterState.Draft));
         }
 
         var count = await wanted.CountAsync(cancel);
@@ -81,7 +81,7 @@ public static class RowEndpoints
         return new RowPage(
             [
                 .. page.Take(PageSize).Select(p => Entry(p.Stored, p.Owner, person.Id, snapshot))
-                    .Where(e => standing is null or MasterState.Draft or MasterState.Retired || e.State == standing),
+                    .Where(e => wantedState is null or MasterState.Draft or MasterState.Retired || e.State == wantedState),
             ],
             count,
             page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].Stored.ChangedAt, page[PageSize - 1].Stored.Id).ToString() : null);
@@ -93,17 +93,17 @@ public static class RowEndpoints
         var newest = library.Newest.GetValueOrDefault(stored.Id);
         return new RowEntry(
             stored.Id, stored.Name, row.RowKind, row.CampaignTypes, row.Description, row.Instruction, row.Tags, row.VariantOf, row.Varies,
-            newest?.Number ?? 0, Standing.Of(stored.Retired, stored.Revision, newest), stored.Private, owner, stored.Owner == person, stored.ChangedAt, stored.Revision);
+            newest?.Number ?? 0, LibraryStatus.Of(stored.Retired, stored.Revision, newest), stored.Private, owner, stored.Owner == person, stored.ChangedAt, stored.Revision);
     }
 
-    private static async Task<RowEntry> MakeAsync(NewRow request, ClaimsPrincipal user, Room room, DocumentMaker maker, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<RowEntry> MakeAsync(NewRow request, ClaimsPrincipal user, DocumentAccess access, DocumentMaker maker, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var person = user.Person();
-        Standing.MustMake(person);
+        LibraryStatus.MustMake(person);
         var name = DocumentMaker.Name(request.Name, "row");
         var stored = await maker.MakeAsync(request.Id, DocumentKind.Row, person, async snapshot =>
         {
-            var begun = await BeginAsync(request, person, room, cancel);
+            var begun = await BeginAsync(request, person, access, cancel);
             return (begun with
             {
                 Name = name,
@@ -115,19 +115,19 @@ public static class RowEndpoints
         return Entry(stored, person.Name, person.Id, await library.GetAsync(db, cancel));
     }
 
-    private static async Task<SavedRow> BeginAsync(NewRow request, Core.Governance.Person person, Room room, CancellationToken cancel)
+    private static async Task<SavedRow> BeginAsync(NewRow request, Core.Governance.Person person, DocumentAccess access, CancellationToken cancel)
     {
         static string Id() => Guid.CreateVersion7().ToString();
         if (request.VariantOf is { } origin)
         {
-            var of = (SavedRow)(await room.LoadAsync(DocumentKind.Row, origin, person, cancel)).Document;
+            var of = (SavedRow)(await access.LoadAsync(DocumentKind.Row, origin, person, cancel)).Document;
             return Renewed.Of(of, Id) with { VariantOf = origin, Varies = request.Varies ?? "" };
         }
 
         if (request.From is { } from)
         {
-            var kept = await room.LoadAsync(from.Kind, from.Document, person, cancel);
-            var found = Laid.Of(kept).Order.Find(from.Row) ?? throw ProblemException.NotFound("There is no such row there.");
+            var loaded = await access.LoadAsync(from.Kind, from.Document, person, cancel);
+            var found = DocumentLayout.Of(loaded).Order.Find(from.Row) ?? throw ProblemException.NotFound("There is no such row there.");
             return Renewed.Of(Detached.Filled(found), Id) with { Tags = [] };
         }
 
@@ -135,15 +135,15 @@ public static class RowEndpoints
     }
 
     // A saved row is shown as the only row of an email; its draft to those who make it.
-    private static async Task<IResult> HtmlAsync(Guid id, bool? draft, HttpContext http, ClaimsPrincipal user, Room room, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<IResult> HtmlAsync(Guid id, bool? draft, HttpContext http, ClaimsPrincipal user, DocumentAccess access, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
-        await room.MustBeThereAsync(DocumentKind.Row, id, user.Person(), cancel);
+        await access.MustBeThereAsync(DocumentKind.Row, id, user.Person(), cancel);
         var snapshot = await library.GetAsync(db, cancel);
         var row = draft == true
-            ? (SavedRow)(await room.LoadAsync(DocumentKind.Row, id, user.Person(), cancel)).Document
+            ? (SavedRow)(await access.LoadAsync(DocumentKind.Row, id, user.Person(), cancel)).Document
             : snapshot.Rows.GetValueOrDefault(id) ?? throw ProblemException.NotFound("There is no such saved row, or it has no release yet.");
-        var laid = Laid.Of(row, snapshot);
-        var resolved = Resolver.Resolve(laid.Email, laid.Order, snapshot.Style(laid.Order.Template.HouseStyle), snapshot.Pictures);
-        return MailHtml.Answer(http, Compiler.Compile(resolved, ProofPress.PicturesAt, Purpose.Sending).Html());
+        var layout = DocumentLayout.Of(row, snapshot);
+        var resolved = Resolver.Resolve(layout.Email, layout.Order, snapshot.Style(layout.Order.Template.HouseStyle), snapshot.Pictures);
+        return MailHtml.Answer(http, Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html());
     }
 }

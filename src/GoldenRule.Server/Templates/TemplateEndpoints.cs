@@ -53,7 +53,7 @@ public static class TemplateEndpoints
 
     public static void MapTemplates(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/campaign-types", async (GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel) =>
+        api.MapGet("/campaign-types", async (GoldenRuleDb db, LibraryCache library, CancellationToken cancel) =>
             (await library.GetAsync(db, cancel)).CampaignTypes.Select(t => new CampaignTypeEntry(t.Key, t.Name, t.Team, t.Transactional, t.LinkTags)).ToImmutableArray())
             .WithTags("Templates").WithName("listCampaignTypes");
         api.MapGet("/masters", MastersAsync).WithTags("Templates").WithName("listMasters");
@@ -70,7 +70,7 @@ public static class TemplateEndpoints
     }
 
     private static async Task<TemplatePage> ListAsync(
-        ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel, string? q = null, string? campaignType = null, bool retired = false, bool mine = false, bool recent = false, string? after = null)
+        ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel, string? q = null, string? campaignType = null, bool retired = false, bool mine = false, bool recent = false, string? after = null)
     {
         var (person, snapshot) = (user.Person(), await library.GetAsync(db, cancel));
         var wanted = db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Template).SeenBy(person, snapshot)
@@ -107,7 +107,7 @@ public static class TemplateEndpoints
         from (select head from documents where kind = 'Email' and created_by = {person} order by changed_at desc limit {Lately}) newest
         """).ToListAsync(cancel);
 
-    private static async Task<ImmutableArray<MasterEntry>> MastersAsync(ClaimsPrincipal user, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<ImmutableArray<MasterEntry>> MastersAsync(ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
         return
@@ -132,7 +132,7 @@ public static class TemplateEndpoints
             template.Tags,
             newest?.Number ?? 0,
             newest?.At,
-            Standing.Of(stored.Retired, stored.Revision, newest),
+            LibraryStatus.Of(stored.Retired, stored.Revision, newest),
             stored.Private,
             owner,
             stored.Owner == person,
@@ -142,28 +142,28 @@ public static class TemplateEndpoints
             stored.Revision);
     }
 
-    private static async Task<TemplateEntry> MakeAsync(NewTemplate request, ClaimsPrincipal user, Room room, DocumentMaker maker, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<TemplateEntry> MakeAsync(NewTemplate request, ClaimsPrincipal user, DocumentAccess access, DocumentMaker maker, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var person = user.Person();
-        Standing.MustMake(person);
+        LibraryStatus.MustMake(person);
         var name = DocumentMaker.Name(request.Name, "template");
         var stored = await maker.MakeAsync(request.Id, DocumentKind.Template, person, async snapshot =>
         {
-            var begun = await BeginAsync(request, person, room, snapshot, cancel);
+            var begun = await BeginAsync(request, person, access, snapshot, cancel);
             return (begun with { Name = name, CampaignType = request.CampaignType, HouseStyle = request.HouseStyle ?? begun.HouseStyle }, request.CampaignType);
         }, cancel);
         return Entry(stored, person.Name, person.Id, await library.GetAsync(db, cancel));
     }
 
-    private static async Task<Template> BeginAsync(NewTemplate request, Core.Governance.Person person, Room room, LibrarySnapshot library, CancellationToken cancel)
+    private static async Task<Template> BeginAsync(NewTemplate request, Core.Governance.Person person, DocumentAccess access, LibrarySnapshot library, CancellationToken cancel)
     {
         var style = request.HouseStyle ?? library.FirstStyle;
         switch (request.From)
         {
             case { Template: { } origin }:
-                return (Template)(await room.LoadAsync(DocumentKind.Template, origin, person, cancel)).Document;
+                return (Template)(await access.LoadAsync(DocumentKind.Template, origin, person, cancel)).Document;
             case { Email: { } origin }:
-                var email = (Email)(await room.LoadAsync(DocumentKind.Email, origin, person, cancel)).Document;
+                var email = (Email)(await access.LoadAsync(DocumentKind.Email, origin, person, cancel)).Document;
                 return Renewed.FromEmail(email, library.Masters.Template(email.Template, email.TemplateRelease), request.Name);
             case { Starter: { } starter }:
                 return Starters.Begin(starter, library.Style(style)) with { HouseStyle = style };
@@ -173,26 +173,26 @@ public static class TemplateEndpoints
     }
 
     // What an email started from it would begin as; its draft to those who make it.
-    private static async Task<IResult> HtmlAsync(Guid id, bool? draft, HttpContext http, ClaimsPrincipal user, Room room, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<IResult> HtmlAsync(Guid id, bool? draft, HttpContext http, ClaimsPrincipal user, DocumentAccess access, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
-        await room.MustBeThereAsync(DocumentKind.Template, id, user.Person(), cancel);
+        await access.MustBeThereAsync(DocumentKind.Template, id, user.Person(), cancel);
         var snapshot = await library.GetAsync(db, cancel);
         var template = draft == true
-            ? (Template)(await room.LoadAsync(DocumentKind.Template, id, user.Person(), cancel)).Document
+            ? (Template)(await access.LoadAsync(DocumentKind.Template, id, user.Person(), cancel)).Document
             : snapshot.Templates.GetValueOrDefault(id) ?? throw ProblemException.NotFound("There is no such template, or it has no release yet.");
-        return MailHtml.Answer(http, Compile(Laid.AsStarted(template, snapshot), snapshot));
+        return MailHtml.Answer(http, Compile(DocumentLayout.AsStarted(template, snapshot), snapshot));
     }
 
-    private static async Task<IResult> StarterHtmlAsync(string name, Guid? houseStyle, HttpContext http, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+    private static async Task<IResult> StarterHtmlAsync(string name, Guid? houseStyle, HttpContext http, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
         var style = houseStyle ?? snapshot.FirstStyle;
-        return MailHtml.Answer(http, Compile(Laid.AsStarted(Starters.Begin(name, snapshot.Style(style)) with { HouseStyle = style }, snapshot), snapshot));
+        return MailHtml.Answer(http, Compile(DocumentLayout.AsStarted(Starters.Begin(name, snapshot.Style(style)) with { HouseStyle = style }, snapshot), snapshot));
     }
 
-    private static byte[] Compile(Laid laid, LibrarySnapshot snapshot)
+    private static byte[] Compile(DocumentLayout layout, LibrarySnapshot snapshot)
     {
-        var resolved = Resolver.Resolve(laid.Email, laid.Order, snapshot.Style(laid.Order.Template.HouseStyle), snapshot.Pictures);
-        return Compiler.Compile(resolved, ProofPress.PicturesAt, Purpose.Sending).Html();
+        var resolved = Resolver.Resolve(layout.Email, layout.Order, snapshot.Style(layout.Order.Template.HouseStyle), snapshot.Pictures);
+        return Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html();
     }
 }

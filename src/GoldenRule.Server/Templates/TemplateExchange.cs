@@ -27,10 +27,10 @@ public static class TemplateExchange
         templates.MapGet("/schema", () => Results.Text(TemplateFile.Schema(), "application/schema+json", Encoding.UTF8)).Produces<string>(200, "application/schema+json").WithName("getTemplateSchema");
     }
 
-    private static async Task<IResult> ExportAsync(Guid id, ClaimsPrincipal user, Room room, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<IResult> ExportAsync(Guid id, ClaimsPrincipal user, DocumentAccess access, GoldenRuleDb db, CancellationToken cancel)
     {
-        var kept = await room.LoadAsync(DocumentKind.Template, id, user.Person(), cancel);
-        var (template, library) = ((Template)kept.Document, kept.Library);
+        var loaded = await access.LoadAsync(DocumentKind.Template, id, user.Person(), cancel);
+        var (template, library) = ((Template)loaded.Document, loaded.Library);
         var files = await db.PictureFiles.AsNoTracking().Where(f => db.Pictures.Any(p => p.Id + "." + p.Extension == f.Name)).Select(f => f.Name).ToListAsync(cancel);
         var names = files.ToDictionary(f => f[..f.IndexOf('.', StringComparison.Ordinal)], f => f, StringComparer.Ordinal);
         var file = TemplatePacking.Pack(
@@ -44,10 +44,10 @@ public static class TemplateExchange
     }
 
     private static async Task<ImportedTemplate> ImportAsync(
-        IFormFile file, Guid id, string? name, string? campaignType, Guid? houseStyle, ClaimsPrincipal user, TemplateIntake intake, GoldenRuleDb db, LibraryKeeper library, CancellationToken cancel)
+        IFormFile file, Guid id, string? name, string? campaignType, Guid? houseStyle, ClaimsPrincipal user, TemplateIntake intake, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var person = user.Person();
-        Standing.MustMake(person);
+        LibraryStatus.MustMake(person);
         if (file.Length > TemplateFile.MostBytes)
         {
             throw ProblemException.TooLarge($"The file weighs {file.Length / 1024 / 1024} MB; template files of at most {TemplateFile.MostBytes / 1024 / 1024} MB are read. Nothing was changed.");

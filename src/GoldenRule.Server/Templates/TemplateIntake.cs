@@ -16,7 +16,7 @@ namespace GoldenRule.Server.Templates;
 /// Takes a template file in, all of it or nothing: pictures and saved rows that are not here yet are added, brand
 /// variables that the house style lacks become plain values, and the template is held to the rules of any edit.
 /// </summary>
-public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, DocumentMaker maker, ProofPress press, TimeProvider clock, PictureIntake intake)
+public sealed class TemplateIntake(GoldenRuleDb db, LibraryCache library, DocumentMaker maker, CompilationCache compilations, TimeProvider clock, PictureIntake intake)
 {
     /// <summary>Each is drawn anew.</summary>
     private const int MostPictures = 60;
@@ -52,9 +52,9 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, Docum
         DocumentBounds.Check(template, null);
         // Against a library that has the new rows already; nobody else sees them before all of it is there.
         var with = snapshot with { Masters = snapshot.Masters.With(added.Select(a => KeyValuePair.Create((a.Id, 1), a.Row))) };
-        var kept = await Validity.CompleteAsync(null, new Kept(maker.Stored(id, DocumentKind.Template, person, template, type), template, with), db, cancel);
-        _ = press.PressOnce(kept);
-        var stored = maker.Stored(id, DocumentKind.Template, person, kept.Document, type);
+        var loaded = await Validity.CompleteAsync(null, new LoadedDocument(maker.Stored(id, DocumentKind.Template, person, template, type), template, with), db, cancel);
+        _ = compilations.CompileOnce(loaded);
+        var stored = maker.Stored(id, DocumentKind.Template, person, loaded.Document, type);
         db.Documents.Add(stored);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -124,7 +124,7 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryKeeper library, Docum
 
             row = row with { CampaignTypes = [.. row.CampaignTypes.Where(t => snapshot.CampaignTypes.Any(c => c.Key == t))] };
             var fresh = maker.Stored(Guid.CreateVersion7(), DocumentKind.Row, person, row, null);
-            _ = press.PressOnce(await Validity.CompleteAsync(null, new Kept(fresh, row, snapshot), db, cancel));
+            _ = compilations.CompileOnce(await Validity.CompleteAsync(null, new LoadedDocument(fresh, row, snapshot), db, cancel));
             db.Documents.Add(fresh);
             db.Releases.Add(new StoredRelease
             {

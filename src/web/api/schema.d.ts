@@ -420,7 +420,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/templates/{id}/standing": {
+    "/api/templates/{id}/status": {
         parameters: {
             query?: never;
             header?: never;
@@ -428,7 +428,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put: operations["setTemplateStanding"];
+        put: operations["setTemplateLibraryStatus"];
         post?: never;
         delete?: never;
         options?: never;
@@ -740,7 +740,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rows/{id}/standing": {
+    "/api/rows/{id}/status": {
         parameters: {
             query?: never;
             header?: never;
@@ -748,7 +748,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put: operations["setRowStanding"];
+        put: operations["setRowLibraryStatus"];
         post?: never;
         delete?: never;
         options?: never;
@@ -820,7 +820,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/emails/{id}/standing": {
+    "/api/emails/{id}/status": {
         parameters: {
             query?: never;
             header?: never;
@@ -828,7 +828,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put: operations["setEmailStanding"];
+        put: operations["setEmailStatus"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1875,7 +1875,7 @@ export interface components {
                 [key: string]: components["schemas"]["Limit"];
             };
             instruction?: null | string;
-            shown?: components["schemas"]["ShownOn"];
+            shown?: components["schemas"]["Visibility"];
             placeholder?: boolean;
             id: string;
             name?: null | string;
@@ -2057,7 +2057,7 @@ export interface components {
             details: components["schemas"]["EmailDetails"];
             attachments: components["schemas"]["Attachment"][];
             language: string;
-            setAside: components["schemas"]["DeskAside"][];
+            unplaced: components["schemas"]["DeskAside"][];
             detailsAllowance: components["schemas"]["Allowance"];
             addToOrder: components["schemas"]["Allowance"];
             order: components["schemas"]["DeskItem"][];
@@ -2086,7 +2086,7 @@ export interface components {
             placeholder: boolean;
             fields: components["schemas"]["DeskField"][];
             look: components["schemas"]["DeskLook"][];
-            shown: components["schemas"]["ShownOn"];
+            shown: components["schemas"]["Visibility"];
             /** Format: int32 */
             leastWidth: number;
             content: components["schemas"]["Allowance"];
@@ -2155,7 +2155,7 @@ export interface components {
             instruction: null | string;
             surface: components["schemas"]["Surface"];
             background: null | string;
-            shown: components["schemas"]["ShownOn"];
+            shown: components["schemas"]["Visibility"];
             look: components["schemas"]["DeskLook"][];
             columns: components["schemas"]["DeskColumn"][];
             move: components["schemas"]["Allowance"];
@@ -2251,7 +2251,7 @@ export interface components {
             opening: string;
             rows: components["schemas"]["ViewedRow"][];
         };
-        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSplitText"] | components["schemas"]["EditJoinTexts"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLanguage"] | components["schemas"]["EditSetStillRight"] | components["schemas"]["EditTakeUpdate"] | components["schemas"]["EditPutAway"] | components["schemas"]["EditKeepAside"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"];
+        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSplitText"] | components["schemas"]["EditJoinTexts"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLanguage"] | components["schemas"]["EditConfirmUnchanged"] | components["schemas"]["EditTakeUpdate"] | components["schemas"]["EditDiscardUnplaced"] | components["schemas"]["EditRestoreUnplaced"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"];
         EditClearFill: {
             /** @enum {string} */
             kind: "clear-fill";
@@ -2268,11 +2268,24 @@ export interface components {
             property: string;
             target?: null | string;
         };
+        EditConfirmUnchanged: {
+            /** @enum {string} */
+            kind: "set-still-right";
+            place: string;
+            right: boolean;
+            target?: null | string;
+        };
         EditDetachRow: {
             /** @enum {string} */
             kind: "detach-row";
             row: string;
             own: components["schemas"]["SavedRow"];
+            target?: null | string;
+        };
+        EditDiscardUnplaced: {
+            /** @enum {string} */
+            kind: "put-away";
+            key: string;
             target?: null | string;
         };
         EditDuplicateBlock: {
@@ -2327,13 +2340,6 @@ export interface components {
             text: components["schemas"]["RichText"];
             target?: null | string;
         };
-        EditKeepAside: {
-            /** @enum {string} */
-            kind: "keep-aside";
-            key: string;
-            aside: components["schemas"]["SetAside"];
-            target?: null | string;
-        };
         EditMoveBlock: {
             /** @enum {string} */
             kind: "move-block";
@@ -2368,12 +2374,6 @@ export interface components {
             kind: "narrow-variable";
             key: string;
             value: null | components["schemas"]["NarrowedValue"];
-            target?: null | string;
-        };
-        EditPutAway: {
-            /** @enum {string} */
-            kind: "put-away";
-            key: string;
             target?: null | string;
         };
         EditReattachRow: {
@@ -2443,6 +2443,13 @@ export interface components {
             /** @enum {string} */
             kind: "restore-house-style";
             contents: components["schemas"]["HouseStyle"];
+            target?: null | string;
+        };
+        EditRestoreUnplaced: {
+            /** @enum {string} */
+            kind: "keep-aside";
+            key: string;
+            aside: components["schemas"]["UnplacedContent"];
             target?: null | string;
         };
         EditSetAttachments: {
@@ -2596,14 +2603,7 @@ export interface components {
             kind: "set-shown";
             row: string;
             piece: string;
-            shown: null | components["schemas"]["ShownOn"];
-            target?: null | string;
-        };
-        EditSetStillRight: {
-            /** @enum {string} */
-            kind: "set-still-right";
-            place: string;
-            right: boolean;
+            shown: null | components["schemas"]["Visibility"];
             target?: null | string;
         };
         EditSetStyle: {
@@ -2677,7 +2677,7 @@ export interface components {
                 [key: string]: number;
             };
             aside: {
-                [key: string]: components["schemas"]["SetAside"];
+                [key: string]: components["schemas"]["UnplacedContent"];
             };
             back: string[];
             target?: null | string;
@@ -2721,12 +2721,12 @@ export interface components {
             count: number;
             next: null | string;
         };
-        EmailStanding: {
-            archived: boolean;
-        };
         /** @enum {unknown} */
         EmailState: "draft" | "in-review" | "approved" | "handed-off";
-        FieldValue: components["schemas"]["FieldValueWords"] | components["schemas"]["FieldValueProse"] | components["schemas"]["FieldValueTarget"] | components["schemas"]["FieldValueShown"] | components["schemas"]["FieldValueFlag"] | components["schemas"]["FieldValueLinkList"] | components["schemas"]["FieldValueCells"] | components["schemas"]["FieldValueEntries"] | components["schemas"]["FieldValueMoment"] | components["schemas"]["FieldValueCode"];
+        EmailStatus: {
+            archived: boolean;
+        };
+        FieldValue: components["schemas"]["FieldValueWords"] | components["schemas"]["FieldValueProse"] | components["schemas"]["FieldValueLink"] | components["schemas"]["FieldValueImage"] | components["schemas"]["FieldValueFlag"] | components["schemas"]["FieldValueLinkList"] | components["schemas"]["FieldValueCells"] | components["schemas"]["FieldValueEntries"] | components["schemas"]["FieldValueMoment"] | components["schemas"]["FieldValueCode"];
         FieldValueCells: {
             /** @enum {string} */
             kind: "cells";
@@ -2749,6 +2749,16 @@ export interface components {
             kind: "flag";
             on: boolean;
         };
+        FieldValueImage: {
+            /** @enum {string} */
+            kind: "picture";
+            picture: string;
+        };
+        FieldValueLink: {
+            /** @enum {string} */
+            kind: "link";
+            href: string;
+        };
         FieldValueLinkList: {
             /** @enum {string} */
             kind: "links";
@@ -2765,16 +2775,6 @@ export interface components {
             /** @enum {string} */
             kind: "prose";
             text: components["schemas"]["RichText"];
-        };
-        FieldValueShown: {
-            /** @enum {string} */
-            kind: "picture";
-            picture: string;
-        };
-        FieldValueTarget: {
-            /** @enum {string} */
-            kind: "link";
-            href: string;
         };
         FieldValueWords: {
             /** @enum {string} */
@@ -2937,6 +2937,16 @@ export interface components {
         JobState: "waiting" | "running" | "done" | "failed";
         /** @enum {unknown} */
         KindGroup: "words" | "pictures" | "links" | "articles" | "dates" | "space" | "service";
+        LayerValue: {
+            layer: string;
+            value: string;
+        };
+        LibraryStatusChange: {
+            retired?: null | boolean;
+            private?: null | boolean;
+            /** Format: uuid */
+            owner?: null | string;
+        };
         Limit: {
             /** Format: int32 */
             characters?: null | number;
@@ -3174,7 +3184,7 @@ export interface components {
             look?: {
                 [key: string]: string;
             };
-            shown?: null | components["schemas"]["ShownOn"];
+            shown?: null | components["schemas"]["Visibility"];
         };
         PieceRules: {
             locks?: components["schemas"]["Locks"];
@@ -3220,7 +3230,7 @@ export interface components {
             literal: boolean;
             changed: boolean;
             sameAs: null | string;
-            layers: components["schemas"]["Said"][];
+            layers: components["schemas"]["LayerValue"][];
             through: string[];
         };
         ReachAnswer: {
@@ -3367,7 +3377,7 @@ export interface components {
                 [key: string]: string[];
             };
             background?: null | string;
-            shown?: components["schemas"]["ShownOn"];
+            shown?: components["schemas"]["Visibility"];
             columns?: components["schemas"]["Column"][];
             id: string;
             name?: null | string;
@@ -3427,10 +3437,6 @@ export interface components {
             href?: null | string;
             variable?: null | string;
         };
-        Said: {
-            layer: string;
-            value: string;
-        };
         SavedRow: {
             rowKind: components["schemas"]["RowKind"];
             description?: string;
@@ -3461,24 +3467,10 @@ export interface components {
             name: string;
             roles: components["schemas"]["Role"][];
         };
-        SetAside: {
-            row: string;
-            piece: string;
-            where: string;
-            why: string;
-            field?: null | string;
-            value?: null | components["schemas"]["FieldValue"];
-            property?: null | string;
-            choice?: null | string;
-            shown?: null | components["schemas"]["ShownOn"];
-            rows?: components["schemas"]["PlacedRow"][];
-        };
         /** @enum {unknown} */
         Setting: "off" | "advise" | "warn" | "stop";
         /** @enum {unknown} */
         Severity: "advise" | "warn" | "stop";
-        /** @enum {unknown} */
-        ShownOn: "everywhere" | "phone-only" | "desktop-only";
         ShownProperty: {
             style: string;
             property: string;
@@ -3495,12 +3487,6 @@ export interface components {
             piece: string;
             label: string;
             shows: components["schemas"]["ShownProperty"][];
-        };
-        StandingChange: {
-            retired?: null | boolean;
-            private?: null | boolean;
-            /** Format: uuid */
-            owner?: null | string;
         };
         StartEmail: {
             /** Format: uuid */
@@ -3612,6 +3598,18 @@ export interface components {
             id: string;
             skip?: null | string[];
         };
+        UnplacedContent: {
+            row: string;
+            piece: string;
+            where: string;
+            why: string;
+            field?: null | string;
+            value?: null | components["schemas"]["FieldValue"];
+            property?: null | string;
+            choice?: null | string;
+            shown?: null | components["schemas"]["Visibility"];
+            rows?: components["schemas"]["PlacedRow"][];
+        };
         UpdateAnswer: {
             newer: components["schemas"]["NewerRelease"][];
             edit: null | components["schemas"]["Edit"];
@@ -3631,7 +3629,7 @@ export interface components {
             own: boolean;
             changed: boolean;
             inherited: null | components["schemas"]["BrandVariable"];
-            layers: components["schemas"]["Said"][];
+            layers: components["schemas"]["LayerValue"][];
             through: string[];
         };
         /** @enum {unknown} */
@@ -3651,6 +3649,8 @@ export interface components {
             id: string;
             html: string;
         };
+        /** @enum {unknown} */
+        Visibility: "everywhere" | "phone-only" | "desktop-only";
         WayBack: {
             edits: components["schemas"]["Edit"][];
             refused: string[];
@@ -4190,7 +4190,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Said"][];
+                    "application/json": components["schemas"]["LayerValue"][];
                 };
             };
         };
@@ -4353,7 +4353,7 @@ export interface operations {
             };
         };
     };
-    setTemplateStanding: {
+    setTemplateLibraryStatus: {
         parameters: {
             query?: never;
             header?: never;
@@ -4364,7 +4364,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StandingChange"];
+                "application/json": components["schemas"]["LibraryStatusChange"];
             };
         };
         responses: {
@@ -4723,7 +4723,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Said"][];
+                    "application/json": components["schemas"]["LayerValue"][];
                 };
             };
         };
@@ -4886,7 +4886,7 @@ export interface operations {
             };
         };
     };
-    setRowStanding: {
+    setRowLibraryStatus: {
         parameters: {
             query?: never;
             header?: never;
@@ -4897,7 +4897,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StandingChange"];
+                "application/json": components["schemas"]["LibraryStatusChange"];
             };
         };
         responses: {
@@ -5053,7 +5053,7 @@ export interface operations {
             };
         };
     };
-    setEmailStanding: {
+    setEmailStatus: {
         parameters: {
             query?: never;
             header?: never;
@@ -5064,7 +5064,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["EmailStanding"];
+                "application/json": components["schemas"]["EmailStatus"];
             };
         };
         responses: {
@@ -5251,7 +5251,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Said"][];
+                    "application/json": components["schemas"]["LayerValue"][];
                 };
             };
         };

@@ -32,7 +32,7 @@ export const asSent = (edits: PlacedEdit[]): SentEdit[] => edits.map(({ id, step
 export type Keeping = "kept" | "sending" | "waiting";
 
 /** Where the edits go and what becomes of them. */
-interface Road<Answer> {
+interface EditTransport<Answer> {
   /** The revision that is known. */
   revision(): number;
   send(job: Job): Promise<Answer>;
@@ -75,7 +75,7 @@ export class EditQueue<Answer> {
   constructor(
     document: string,
     person: string,
-    private readonly road: Road<Answer>,
+    private readonly road: EditTransport<Answer>,
   ) {
     this.kept = new Unsent(document, person);
   }

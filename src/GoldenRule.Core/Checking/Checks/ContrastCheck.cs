@@ -18,7 +18,7 @@ public sealed class ContrastCheck(bool dark) : RowCheck
     public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
     {
         // Where every pair of the house style can be read, no block can do otherwise.
-        if (row.Blocks.IsEmpty || row.Blocks[0].View.Dress.ReadsWell(row.Row.Surface, dark))
+        if (row.Blocks.IsEmpty || row.Blocks[0].View.Theme.ReadsWell(row.Row.Surface, dark))
         {
             return;
         }

@@ -20,7 +20,7 @@ public sealed class EmptyRowCheck : RowCheck
 
     public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
     {
-        if (row.Compiled.Text.Length == 0 && row.Row.Shown != ShownOn.PhoneOnly && row.Blocks.All(IsBare))
+        if (row.Compiled.Text.Length == 0 && row.Row.Shown != Visibility.PhoneOnly && row.Blocks.All(IsBare))
         {
             found.Add(Found(
                 new Place(row.Row.Id),
@@ -31,5 +31,5 @@ public sealed class EmptyRowCheck : RowCheck
     }
 
     private static bool IsBare(InspectedBlock entry) =>
-        entry.Block.Shown != ShownOn.PhoneOnly && entry.Kind.Group != KindGroup.Space && entry.Pictures.All(p => p.Picture.Length == 0);
+        entry.Block.Shown != Visibility.PhoneOnly && entry.Kind.Group != KindGroup.Space && entry.Pictures.All(p => p.Picture.Length == 0);
 }

@@ -23,7 +23,7 @@ public sealed class LeftFromBeforeCheck : Check
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         var email = inspection.Email.Email;
-        if (email.LastTime.IsEmpty)
+        if (email.PreviousContent.IsEmpty)
         {
             yield break;
         }
@@ -38,7 +38,7 @@ public sealed class LeftFromBeforeCheck : Check
 
         foreach (var entry in inspection.Blocks)
         {
-            foreach (var (field, value) in Standing(entry))
+            foreach (var (field, value) in LibraryStatus(entry))
             {
                 var place = $"{entry.Row.Id}/{entry.Block.Id}/{field}";
                 if (email.IsToRenew(place, value))
@@ -50,12 +50,12 @@ public sealed class LeftFromBeforeCheck : Check
     }
 
     // As it was written: brand variables are not filled in.
-    private static IEnumerable<KeyValuePair<string, FieldValue>> Standing(InspectedBlock entry) =>
+    private static IEnumerable<KeyValuePair<string, FieldValue>> LibraryStatus(InspectedBlock entry) =>
         entry.Row.Source.IsOwn ? entry.Block.Master.Content
             : entry.Row.Source.Fills.TryGetValue(entry.Block.Id, out var fill) ? fill.Content : [];
 
     private Finding Left(string place, Place at, string what) => Found(
         at,
         $"{what} still says what the email before said.",
-        remedy: new Remedy("It still holds", [new SetStillRight(place, true)]));
+        remedy: new Remedy("It still holds", [new ConfirmUnchanged(place, true)]));
 }

@@ -26,7 +26,7 @@ public sealed class LinkDistinctCheck : Check
 
         foreach (var surface in inspection.Email.Rows.Select(r => r.Surface).Distinct().Order())
         {
-            var name = Dress.StyleName(surface);
+            var name = Theme.StyleName(surface);
             var ratio = Colour.Contrast(style.Colour(name, "link", false), style.Colour(name, "text", false));
             if (ratio < 3)
             {

@@ -18,7 +18,7 @@ public sealed class LinkHostCheck : RowCheck
 
     public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
     {
-        var hosts = inspection.Around.Policy.Hosts;
+        var hosts = inspection.Context.Policy.Hosts;
         if (hosts.IsEmpty)
         {
             return;

@@ -21,7 +21,7 @@ public sealed class ManyLinksCheck : Check
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
-        if (inspection.Around.Transactional)
+        if (inspection.Context.Transactional)
         {
             yield break;
         }

@@ -20,8 +20,8 @@ public sealed class PastDateCheck : RowCheck
 
     public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
     {
-        var press = inspection.Compiled.Press;
-        if ((press.SendDay ?? inspection.Around.Today) is not { } sent)
+        var context = inspection.Compiled.Context;
+        if ((context.SendDay ?? inspection.Context.Today) is not { } sent)
         {
             return;
         }
@@ -30,9 +30,9 @@ public sealed class PastDateCheck : RowCheck
         {
             foreach (var (field, text) in entry.Words)
             {
-                if (WrittenDates.In(text, press.Language).Where(d => d.Day < sent).Select(d => d.Words).FirstOrDefault() is { } words)
+                if (WrittenDates.In(text, context.Language).Where(d => d.Day < sent).Select(d => d.Words).FirstOrDefault() is { } words)
                 {
-                    found.Add(Found(entry.At(field), $"{words} has gone when this is sent.", Sent(press.SendDay, sent)));
+                    found.Add(Found(entry.At(field), $"{words} has gone when this is sent.", Sent(context.SendDay, sent)));
                 }
             }
 
@@ -40,7 +40,7 @@ public sealed class PastDateCheck : RowCheck
             {
                 if (value is FieldValue.Moment moment && (moment.Ends ?? moment.Starts) is { } at && DateOnly.FromDateTime(at) < sent)
                 {
-                    found.Add(Found(entry.At(field), $"\"{NameOf(entry.Block)}\" is over when this is sent.", Sent(press.SendDay, sent)));
+                    found.Add(Found(entry.At(field), $"\"{NameOf(entry.Block)}\" is over when this is sent.", Sent(context.SendDay, sent)));
                 }
             }
         }

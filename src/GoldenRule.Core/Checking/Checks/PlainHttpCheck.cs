@@ -31,7 +31,7 @@ public sealed class PlainHttpCheck : RowCheck
         }
     }
 
-    private static Remedy? Mend(InspectedBlock entry, string field, string href) => entry.Block.Content.GetValueOrDefault(field) is FieldValue.Target
-        ? new Remedy("Use https://", [new SetFill(entry.Row.Id, entry.Block.Id, field, new FieldValue.Target("https://" + href["http://".Length..]))])
+    private static Remedy? Mend(InspectedBlock entry, string field, string href) => entry.Block.Content.GetValueOrDefault(field) is FieldValue.Link
+        ? new Remedy("Use https://", [new SetFill(entry.Row.Id, entry.Block.Id, field, new FieldValue.Link("https://" + href["http://".Length..]))])
         : null;
 }

@@ -24,7 +24,7 @@ public sealed class PostalAddressCheck : Check
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
-        if (inspection.Around.Transactional)
+        if (inspection.Context.Transactional)
         {
             yield break;
         }

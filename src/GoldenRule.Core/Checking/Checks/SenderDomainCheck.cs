@@ -20,7 +20,7 @@ public sealed class SenderDomainCheck : Check
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         var address = inspection.Email.Email.Details.SenderAddress;
-        var domains = inspection.Around.Policy.SendersFor(inspection.Around.CampaignType);
+        var domains = inspection.Context.Policy.SendersFor(inspection.Context.CampaignType);
         if (!domains.IsEmpty && MailAddresses.IsOne(address) && !Measuring.IsWithin(MailAddresses.DomainOf(address), domains))
         {
             yield return Found(Place.Detail("senderAddress"), $"This campaign type is sent from {string.Join(" or ", domains)}, not from {MailAddresses.DomainOf(address)}.", address);

@@ -17,7 +17,7 @@ public sealed class TargetSizeCheck(bool least) : RowCheck
 
     public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
     {
-        if (row.Blocks.IsEmpty || row.Blocks[0].View.Dress.LeastButton >= (least ? 24 : 44))
+        if (row.Blocks.IsEmpty || row.Blocks[0].View.Theme.LeastButton >= (least ? 24 : 44))
         {
             return;
         }
@@ -26,7 +26,7 @@ public sealed class TargetSizeCheck(bool least) : RowCheck
         {
             foreach (var style in entry.Kind.Buttons(entry.View))
             {
-                var height = entry.View.Dress.Button(style).Height;
+                var height = entry.View.Theme.Button(style).Height;
                 if (least ? height < 24 : height is >= 24 and < 44)
                 {
                     found.Add(Found(entry.At(), $"{GlobalStyles.Label(style)}: low for a finger.", $"{height} px, {(least ? "at least 24" : "44 is comfortable")}"));

@@ -20,12 +20,12 @@ public sealed class UnsubscribeCheck : Check
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
-        if (inspection.Around.Transactional)
+        if (inspection.Context.Transactional)
         {
             yield break;
         }
 
-        if (ListUnsubscribe.Of(inspection.Email, inspection.Compiled.Press) is not { } way)
+        if (ListUnsubscribe.Of(inspection.Email, inspection.Compiled.Context) is not { } way)
         {
             yield return Found(Place.Whole, "There is no way to unsubscribe that every reader sees, on phones and on desktops. The footer row carries it.");
         }

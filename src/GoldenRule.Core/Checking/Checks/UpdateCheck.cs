@@ -20,14 +20,14 @@ public sealed class UpdateCheck(bool required) : Check
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         var email = inspection.Email.Email;
-        if (email.Template != Guid.Empty && Waits(inspection.Around, email.Template, email.TemplateRelease) is { } number)
+        if (email.Template != Guid.Empty && Waits(inspection.Context, email.Template, email.TemplateRelease) is { } number)
         {
             yield return Found(Place.Whole, $"The template \"{inspection.Email.Template.Name}\" has a newer release.", $"release {email.TemplateRelease} of {number}");
         }
 
         foreach (var row in inspection.Email.Rows)
         {
-            if (row.Source is { IsOwn: false, Placed: { Master: { } master, Release: { } release } } && Waits(inspection.Around, master, release) is { } newer)
+            if (row.Source is { IsOwn: false, Placed: { Master: { } master, Release: { } release } } && Waits(inspection.Context, master, release) is { } newer)
             {
                 yield return Found(new Place(row.Id), $"\"{row.Source.Master.Name}\" has a newer release.", $"release {release} of {newer}");
             }
@@ -35,7 +35,7 @@ public sealed class UpdateCheck(bool required) : Check
     }
 
     // A release that must be taken counts until one as new is; what only waits is told where nothing must be taken.
-    private int? Waits(Circumstances around, Guid id, int release)
+    private int? Waits(CheckContext around, Guid id, int release)
     {
         var must = around.Required.TryGetValue(id, out var least) && release < least;
         return around.Newest.TryGetValue(id, out var newest) && release < newest && must == required ? newest : null;

@@ -17,14 +17,14 @@ public sealed class ButtonBlock : WritableKind
     public override ImmutableArray<Field> Fields { get; } =
     [
         new("text", "Button", new FieldValue.Words("")),
-        new("link", "Button link", new FieldValue.Target("")),
+        new("link", "Button link", new FieldValue.Link("")),
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } =
         [new("style", "Style", ["primary", "secondary", "quiet"]), Align, new("fit", "Width", ["fit", "full"])];
 
     public override void WriteHtml(Utf8Writer html, in BlockView view) => ButtonWriter.Write(
-        html, view.Dress, view.Look("style"), view.Block.Words("text"), view.Block.Href("link"), view.Look("fit") == "full", view.Width);
+        html, view.Theme, view.Look("style"), view.Block.Words("text"), view.Block.Href("link"), view.Look("fit") == "full", view.Width);
 
     public override void WriteText(PlainTextWriter text, in BlockView view) =>
         text.Line(PlainTextWriter.Link(view.Block.Words("text"), view.Block.Href("link")));

@@ -18,16 +18,16 @@ public sealed class ButtonPairBlock : WritableKind
     public override ImmutableArray<Field> Fields { get; } =
     [
         new("first", "First button", new FieldValue.Words("")),
-        new("firstLink", "First link", new FieldValue.Target("")),
+        new("firstLink", "First link", new FieldValue.Link("")),
         new("second", "Second button", new FieldValue.Words("")),
-        new("secondLink", "Second link", new FieldValue.Target("")),
+        new("secondLink", "Second link", new FieldValue.Link("")),
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } =
         [new("firstStyle", "First style", ["primary", "secondary", "quiet"]), new("secondStyle", "Second style", ["secondary", "primary", "quiet"]), Align];
 
     public override int LeastWidth(BlockView view) =>
-        Pair(view).Sum(b => ButtonWriter.EstimatedWidth(view.Dress.Button(b.Style), b.Words, 600)) + view.Dress.BlockSpace;
+        Pair(view).Sum(b => ButtonWriter.EstimatedWidth(view.Theme.Button(b.Style), b.Words, 600)) + view.Theme.BlockSpace;
 
     public override void WriteHtml(Utf8Writer html, in BlockView view) => ButtonWriter.WriteSeveral(html, view, Pair(view));
 

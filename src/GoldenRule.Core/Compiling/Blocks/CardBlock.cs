@@ -18,12 +18,12 @@ public sealed class CardBlock : WritableKind
 
     public override ImmutableArray<Field> Fields { get; } =
     [
-        new("picture", "Picture", new FieldValue.Shown("")),
+        new("picture", "Picture", new FieldValue.Image("")),
         new("alt", "Alt text", new FieldValue.Words("")),
         new("heading", "Heading", new FieldValue.Words("")),
         new("text", "Text", new FieldValue.Prose(RichText.Empty)),
         new("linkText", "Link wording", new FieldValue.Words("")),
-        new("link", "Link", new FieldValue.Target("")),
+        new("link", "Link", new FieldValue.Link("")),
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } =

@@ -22,12 +22,12 @@ public sealed class CardsBlock : WritableKind
         {
             Entry =
             [
-                new("picture", "Picture", new FieldValue.Shown("")),
+                new("picture", "Picture", new FieldValue.Image("")),
                 new("alt", "Alt text", new FieldValue.Words("")),
                 new("heading", "Heading", new FieldValue.Words("")),
                 new("text", "Text", new FieldValue.Prose(RichText.Empty)),
                 new("linkText", "Link wording", new FieldValue.Words("")),
-                new("link", "Link", new FieldValue.Target("")),
+                new("link", "Link", new FieldValue.Link("")),
             ],
         },
     ];
@@ -42,7 +42,7 @@ public sealed class CardsBlock : WritableKind
         var (cards, across) = (view.Block.Entries("cards"), view.LookNumber("across"));
         for (var from = 0; from < cards.Length; from += across)
         {
-            Parts.Gap(html, from > 0 ? view.Dress.BlockSpace * 2 : 0);
+            Parts.Gap(html, from > 0 ? view.Theme.BlockSpace * 2 : 0);
             if (across == 1)
             {
                 Write(html, view, cards[from], from, view.Width);
@@ -57,7 +57,7 @@ public sealed class CardsBlock : WritableKind
                 var inside = ColumnsWriter.Inside(i, across);
                 ColumnsWriter.OpenColumn(html, i, widths[i], view.Width, false, false, inside);
                 Write(html, view, cards[from + i], from + i, widths[i] - inside.Left - inside.Right);
-                Parts.Gap(html, view.Dress.BlockSpace);
+                Parts.Gap(html, view.Theme.BlockSpace);
                 ColumnsWriter.CloseColumn(html, false);
             }
 

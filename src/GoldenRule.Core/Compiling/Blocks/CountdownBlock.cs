@@ -35,7 +35,7 @@ public sealed class CountdownBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        Parts.Line(html, view, view.Look("size") == "large" ? "heading2" : "body", Left(view), view.Dress.BlockSpace / 4, bold: true);
+        Parts.Line(html, view, view.Look("size") == "large" ? "heading2" : "body", Left(view), view.Theme.BlockSpace / 4, bold: true);
         Parts.Line(html, view, "body", Then(view));
     }
 
@@ -48,7 +48,7 @@ public sealed class CountdownBlock : WritableKind
     /// <summary>"9 days left" in the words of the block; empty where the email's day is not settled or comes after.</summary>
     private static string Left(in BlockView view)
     {
-        if (view.Press.SendDay is not { } sent || view.Block.Moment("until").Starts is not { } until)
+        if (view.Context.SendDay is not { } sent || view.Block.Moment("until").Starts is not { } until)
         {
             return "";
         }
@@ -64,7 +64,7 @@ public sealed class CountdownBlock : WritableKind
 
     private static string Then(in BlockView view)
     {
-        var day = Dates.Words(view.Block.Moment("until"), view.Press.Language);
+        var day = Dates.Words(view.Block.Moment("until"), view.Context.Language);
         return (view.Block.Words("text"), day) switch
         {
             ("", _) => day,

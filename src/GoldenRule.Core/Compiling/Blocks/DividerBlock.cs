@@ -18,7 +18,7 @@ public sealed class DividerBlock : WritableKind
     public override ImmutableArray<LookProperty> Look => [];
 
     public override void WriteHtml(Utf8Writer html, in BlockView view) =>
-        html.Raw("<div class=\""u8).Raw(view.Dress.DividerClass).Raw("\" style=\"height:1px;line-height:1px;font-size:1px;"u8).Raw(view.Dress.Divider).Raw("\">&#8202;</div>"u8);
+        html.Raw("<div class=\""u8).Raw(view.Theme.DividerClass).Raw("\" style=\"height:1px;line-height:1px;font-size:1px;"u8).Raw(view.Theme.Divider).Raw("\">&#8202;</div>"u8);
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => text.Rule();
 }

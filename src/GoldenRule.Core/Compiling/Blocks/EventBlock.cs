@@ -30,9 +30,9 @@ public sealed class EventBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        var (block, gap) = (view.Block, view.Dress.BlockSpace / 2);
+        var (block, gap) = (view.Block, view.Theme.BlockSpace / 2);
         Parts.Heading(html, view, view.LookNumber("level"), block.Words("title"), null, gap);
-        Parts.Line(html, view, "body", Dates.Words(block.Moment("when"), view.Press.Language), gap, bold: true);
+        Parts.Line(html, view, "body", Dates.Words(block.Moment("when"), view.Context.Language), gap, bold: true);
         Parts.Line(html, view, "body", block.Words("where"), block.Prose("text").IsEmpty ? 0 : gap);
         Parts.Prose(html, view, "body", block.Prose("text"));
         if (Calendar(view) is { } calendar && block.Words("addText").Length > 0)
@@ -45,7 +45,7 @@ public sealed class EventBlock : WritableKind
             }
             else
             {
-                ButtonWriter.Write(html, view.Dress, view.Look("linkStyle"), block.Words("addText"), address, false, view.Width);
+                ButtonWriter.Write(html, view.Theme, view.Look("linkStyle"), block.Words("addText"), address, false, view.Width);
             }
         }
     }
@@ -54,7 +54,7 @@ public sealed class EventBlock : WritableKind
     {
         var block = view.Block;
         text.Heading(block.Words("title"), view.LookNumber("level"));
-        text.Lines(new[] { Dates.Words(block.Moment("when"), view.Press.Language), block.Words("where") }.Where(l => l.Length > 0));
+        text.Lines(new[] { Dates.Words(block.Moment("when"), view.Context.Language), block.Words("where") }.Where(l => l.Length > 0));
         text.Prose(block.Prose("text"));
         if (Calendar(view) is { } calendar && block.Words("addText").Length > 0)
         {

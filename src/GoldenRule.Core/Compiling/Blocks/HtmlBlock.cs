@@ -21,7 +21,7 @@ public sealed class HtmlBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        var type = view.Dress.Type("body");
+        var type = view.Theme.Type("body");
         html.Raw("<div class=\""u8).Raw(view.Surface.TextClass).Raw(type.Class).Raw("\" style=\"overflow:hidden;"u8);
         ProseWriter.Declarations(html, type.Style, view.Surface.Text);
         html.Raw("\">"u8).Utf8(SafeHtml.Of((FieldValue.Code)view.Block.Content["html"]).Html).Raw("</div>"u8);

@@ -22,20 +22,20 @@ public sealed class LegalFooterBlock : WritableKind
     [
         new("text", "Sender and address", new FieldValue.Prose(RichText.Empty)),
         new("unsubscribeText", "Unsubscribe, wording", new FieldValue.Words("Unsubscribe")),
-        new("unsubscribe", "Unsubscribe, link", new FieldValue.Target("")),
+        new("unsubscribe", "Unsubscribe, link", new FieldValue.Link("")),
         new("preferencesText", "Preferences, wording", new FieldValue.Words("Preferences")),
-        new("preferences", "Preferences, link", new FieldValue.Target("")),
+        new("preferences", "Preferences, link", new FieldValue.Link("")),
         new("viewText", "View in browser, wording", new FieldValue.Words("View in browser")),
-        new("view", "View in browser, link", new FieldValue.Target("")),
+        new("view", "View in browser, link", new FieldValue.Link("")),
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align];
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        var type = view.Dress.Type("footer");
-        ProseWriter.Write(html, view.Block.Prose("text"), type, view.Surface.Quiet, view.Surface.QuietClass, view.Surface, view.Dress);
-        html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw(type.Class).Raw("\" style=\"margin:"u8).Raw(view.Dress.ParagraphSpace).Raw(" 0 0;"u8);
+        var type = view.Theme.Type("footer");
+        ProseWriter.Write(html, view.Block.Prose("text"), type, view.Surface.Quiet, view.Surface.QuietClass, view.Surface, view.Theme);
+        html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw(type.Class).Raw("\" style=\"margin:"u8).Raw(view.Theme.ParagraphSpace).Raw(" 0 0;"u8);
         ProseWriter.Declarations(html, type.Style, view.Surface.Quiet);
         html.Raw("\">"u8);
         var first = true;
@@ -45,7 +45,7 @@ public sealed class LegalFooterBlock : WritableKind
             {
                 html.Raw(first ? ""u8 : "&ensp;"u8);
                 first = false;
-                ProseWriter.Link(html, view.Block.Href(link), view.Surface, view.Dress);
+                ProseWriter.Link(html, view.Block.Href(link), view.Surface, view.Theme);
                 html.Text(view.Block.Words(words)).Raw("</a>"u8);
             }
         }
@@ -67,7 +67,7 @@ public sealed class LegalFooterBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         [Read(view, dark, "Footer text", "footer", "quiet"), Read(view, dark, "Footer link", "footer", "link")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Footer", view.Dress.Style.Number("footer", "size"))];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Footer", view.Theme.Style.Number("footer", "size"))];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
         Ways.Select(w => (w.Link, view.Block.Href(w.Link))).Where(l => l.Item2.Length > 0);

@@ -23,7 +23,7 @@ public sealed class ListBlock : WritableKind
         {
             Entry =
             [
-                new("icon", "Icon", new FieldValue.Shown("")),
+                new("icon", "Icon", new FieldValue.Image("")),
                 new("text", "Text", new FieldValue.Prose(RichText.Empty)),
             ],
         },
@@ -39,7 +39,7 @@ public sealed class ListBlock : WritableKind
         html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
         foreach (var item in view.Block.Entries("items"))
         {
-            html.Raw("<tr><td width=\""u8).Number(size).Raw("\" style=\"width:"u8).Number(size).Raw("px;padding:"u8).Number(view.Dress.BlockSpace / 2).Raw("px "u8).Number(view.Dress.BlockSpace).Raw("px "u8).Number(view.Dress.BlockSpace / 2).Raw("px 0;vertical-align:top;text-align:center\">"u8);
+            html.Raw("<tr><td width=\""u8).Number(size).Raw("\" style=\"width:"u8).Number(size).Raw("px;padding:"u8).Number(view.Theme.BlockSpace / 2).Raw("px "u8).Number(view.Theme.BlockSpace).Raw("px "u8).Number(view.Theme.BlockSpace / 2).Raw("px 0;vertical-align:top;text-align:center\">"u8);
             if (view.Pictures.Find(item.Picture("icon")) is { } icon)
             {
                 // The words beside it say what it shows.
@@ -50,7 +50,7 @@ public sealed class ListBlock : WritableKind
                 Parts.Line(html, view, "body", "•");
             }
 
-            html.Raw("</td><td style=\"padding:"u8).Number(view.Dress.BlockSpace / 2).Raw("px 0;vertical-align:"u8).Raw(size > Mark ? "middle\">"u8 : "top\">"u8);
+            html.Raw("</td><td style=\"padding:"u8).Number(view.Theme.BlockSpace / 2).Raw("px 0;vertical-align:"u8).Raw(size > Mark ? "middle\">"u8 : "top\">"u8);
             Parts.Prose(html, view, "body", item.Prose("text"));
             html.Raw("</td></tr>"u8);
         }

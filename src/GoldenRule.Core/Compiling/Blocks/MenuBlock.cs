@@ -23,10 +23,10 @@ public sealed class MenuBlock : WritableKind
     {
         Parts.OpenLine(html, view, view.Look("style"));
         // At the edges the words, not the room around them, stand in line with what is above and below.
-        var (space, left, right) = (view.Dress.BlockSpace, view.Look("align") == "left" ? 0 : 1, view.Look("align") == "right" ? 0 : 1);
+        var (space, left, right) = (view.Theme.BlockSpace, view.Look("align") == "left" ? 0 : 1, view.Look("align") == "right" ? 0 : 1);
         foreach (var link in view.Block.Links("links"))
         {
-            html.Raw("<a href=\""u8).Href(link.Href).Raw("\" class=\""u8).Raw(view.Surface.LinkClass).Raw("\" style=\"display:inline-block;padding:"u8).Number(space).Raw("px "u8).Number((2 - left) * right * space).Raw("px "u8).Number(space).Raw("px "u8).Number((2 - right) * left * space).Raw("px;color:"u8).Raw(view.Surface.Link).Raw(view.Dress.Link).Raw("\">"u8)
+            html.Raw("<a href=\""u8).Href(link.Href).Raw("\" class=\""u8).Raw(view.Surface.LinkClass).Raw("\" style=\"display:inline-block;padding:"u8).Number(space).Raw("px "u8).Number((2 - left) * right * space).Raw("px "u8).Number(space).Raw("px "u8).Number((2 - right) * left * space).Raw("px;color:"u8).Raw(view.Surface.Link).Raw(view.Theme.Link).Raw("\">"u8)
                 .Text(link.Name).Raw("</a> "u8);
         }
 

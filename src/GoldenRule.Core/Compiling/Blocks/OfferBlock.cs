@@ -18,14 +18,14 @@ public sealed class OfferBlock : WritableKind
 
     public override ImmutableArray<Field> Fields { get; } =
     [
-        new("picture", "Picture", new FieldValue.Shown("")),
+        new("picture", "Picture", new FieldValue.Image("")),
         new("alt", "Alt text", new FieldValue.Words("")),
         new("name", "Name", new FieldValue.Words("")),
         new("price", "Price", new FieldValue.Words("")),
         new("was", "Price before", new FieldValue.Words("")),
         new("text", "Text", new FieldValue.Prose(RichText.Empty)),
         new("linkText", "Button", new FieldValue.Words("")),
-        new("link", "Link", new FieldValue.Target("")),
+        new("link", "Link", new FieldValue.Link("")),
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } =

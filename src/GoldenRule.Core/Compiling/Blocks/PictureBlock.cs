@@ -16,11 +16,11 @@ public sealed class PictureBlock : WritableKind
 
     public override ImmutableArray<Field> Fields { get; } =
     [
-        new("picture", "Picture", new FieldValue.Shown("")),
+        new("picture", "Picture", new FieldValue.Image("")),
         new("alt", "Alt text", new FieldValue.Words("")),
         new("decorative", "Decorative: readers lose nothing without it", new FieldValue.Flag(false)),
-        new("link", "Picture link", new FieldValue.Target("")),
-        new("phonePicture", "Picture on the phone, if another", new FieldValue.Shown("")),
+        new("link", "Picture link", new FieldValue.Link("")),
+        new("phonePicture", "Picture on the phone, if another", new FieldValue.Image("")),
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } =
@@ -35,7 +35,7 @@ public sealed class PictureBlock : WritableKind
             return;
         }
 
-        var space = view.Dress.PictureSpace;
+        var space = view.Theme.PictureSpace;
         if (space > 0)
         {
             html.Raw("<div style=\"padding:"u8).Number(space).Raw("px 0\">"u8);

@@ -20,14 +20,14 @@ public sealed class PlaceBlock : WritableKind
         new("name", "Place", new FieldValue.Words("")),
         new("address", "Address", new FieldValue.Prose(RichText.Empty)),
         new("linkText", "Directions wording", new FieldValue.Words("How to get there")),
-        new("link", "Directions link", new FieldValue.Target("")),
+        new("link", "Directions link", new FieldValue.Link("")),
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } = [LinkLook, Align];
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        var gap = view.Dress.BlockSpace / 2;
+        var gap = view.Theme.BlockSpace / 2;
         Parts.Line(html, view, "body", view.Block.Words("name"), gap, bold: true);
         Parts.Prose(html, view, "body", view.Block.Prose("address"));
         Parts.Gap(html, gap);

@@ -19,7 +19,7 @@ public sealed class QuestionBlock : WritableKind
     [
         new("question", "Question", new FieldValue.Words("")),
         new("answers", "Answers", new FieldValue.Entries([])) { Entry = [new("text", "Answer", new FieldValue.Words(""))] },
-        new("link", "Page that takes the answers", new FieldValue.Target("")),
+        new("link", "Page that takes the answers", new FieldValue.Link("")),
         new("tag", "Name of the answer in the address", new FieldValue.Words("answer")),
     ];
 
@@ -29,7 +29,7 @@ public sealed class QuestionBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        Parts.Line(html, view, "body", view.Block.Words("question"), view.Dress.BlockSpace / 2, bold: true);
+        Parts.Line(html, view, "body", view.Block.Words("question"), view.Theme.BlockSpace / 2, bold: true);
         var style = view.Look("style");
         ButtonWriter.WriteSeveral(html, view, [.. Answers(view).Select(a => (style, a.Words, a.Link))]);
     }

@@ -22,9 +22,9 @@ public sealed class QuoteBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        html.Raw("<blockquote class=\""u8).Raw(view.Dress.DividerClass).Raw("\" style=\"margin:0;padding:0 0 0 "u8).Number(view.Dress.BlockSpace * 2).Raw("px;border-left:"u8).Raw(view.Dress.DividerBorder).Raw("\">"u8);
+        html.Raw("<blockquote class=\""u8).Raw(view.Theme.DividerClass).Raw("\" style=\"margin:0;padding:0 0 0 "u8).Number(view.Theme.BlockSpace * 2).Raw("px;border-left:"u8).Raw(view.Theme.DividerBorder).Raw("\">"u8);
         Parts.Prose(html, view, Style(view), view.Block.Prose("text"));
-        Parts.Gap(html, view.Block.Words("by").Length > 0 ? view.Dress.BlockSpace / 2 : 0);
+        Parts.Gap(html, view.Block.Words("by").Length > 0 ? view.Theme.BlockSpace / 2 : 0);
         Parts.Line(html, view, "small", view.Block.Words("by"), quiet: true);
         html.Raw("</blockquote>"u8);
     }

@@ -19,7 +19,7 @@ public sealed class ReplyPairBlock : WritableKind
     [
         new("accept", "Accept, wording", new FieldValue.Words("I'll come")),
         new("decline", "Decline, wording", new FieldValue.Words("I can't")),
-        new("link", "Page that takes the reply", new FieldValue.Target("")),
+        new("link", "Page that takes the reply", new FieldValue.Link("")),
         new("tag", "Name of the reply in the address", new FieldValue.Words("reply")),
     ];
 

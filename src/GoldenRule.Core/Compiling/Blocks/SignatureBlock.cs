@@ -22,7 +22,7 @@ public sealed class SignatureBlock : WritableKind
         new("closing", "Closing", new FieldValue.Words("With kind regards")),
         new("name", "Name", new FieldValue.Words("")),
         new("role", "What they do", new FieldValue.Words("")),
-        new("picture", "Portrait", new FieldValue.Shown("")),
+        new("picture", "Portrait", new FieldValue.Image("")),
         new("alt", "Alt text", new FieldValue.Words("")),
     ];
 
@@ -32,13 +32,13 @@ public sealed class SignatureBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        var gap = view.Dress.BlockSpace / 2;
+        var gap = view.Theme.BlockSpace / 2;
         Parts.Line(html, view, "body", view.Block.Words("closing"), gap * 2);
         var portrait = view.Pictures.Find(view.Block.Picture("picture"));
         html.Raw("<table role=\"presentation\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr>"u8);
         if (portrait is not null)
         {
-            html.Raw("<td width=\""u8).Number(Portrait).Raw("\" style=\"width:"u8).Number(Portrait).Raw("px;vertical-align:top;padding:0 "u8).Number(view.Dress.BlockSpace).Raw("px 0 0\">"u8);
+            html.Raw("<td width=\""u8).Number(Portrait).Raw("\" style=\"width:"u8).Number(Portrait).Raw("px;vertical-align:top;padding:0 "u8).Number(view.Theme.BlockSpace).Raw("px 0 0\">"u8);
             new PictureWriter(portrait, view.Block.Words("alt"), "").Write(html, view, Math.Min(Portrait, portrait.Width), false, true);
             html.Raw("</td>"u8);
         }

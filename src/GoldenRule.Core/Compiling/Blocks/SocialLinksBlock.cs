@@ -21,19 +21,19 @@ public sealed class SocialLinksBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw(view.Dress.Type("social").Class).Raw("\" style=\"margin:0;"u8);
-        ProseWriter.Declarations(html, view.Dress.Type("social").Style, view.Surface.Quiet);
+        html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw(view.Theme.Type("social").Class).Raw("\" style=\"margin:0;"u8);
+        ProseWriter.Declarations(html, view.Theme.Type("social").Style, view.Surface.Quiet);
         html.Raw("\">"u8);
         var first = true;
         foreach (var link in view.Block.Links("links"))
         {
             if (!first)
             {
-                Between(html, view.Dress);
+                Between(html, view.Theme);
             }
 
             first = false;
-            ProseWriter.Link(html, link.Href, view.Surface, view.Dress);
+            ProseWriter.Link(html, link.Href, view.Surface, view.Theme);
             html.Text(link.Name).Raw("</a>"u8);
         }
 
@@ -42,12 +42,12 @@ public sealed class SocialLinksBlock : WritableKind
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => text.LinkLines(view.Block.Links("links"));
 
-    private static void Between(Utf8Writer html, Dress dress) => html.Raw("<span style=\"display:inline-block;padding:0 "u8)
-        .Number(dress.SocialGap).Raw("px\">"u8).Raw(dress.SocialMark.Length > 0 ? dress.SocialMark : "&#8203;"u8).Raw("</span>"u8);
+    private static void Between(Utf8Writer html, Theme theme) => html.Raw("<span style=\"display:inline-block;padding:0 "u8)
+        .Number(theme.SocialGap).Raw("px\">"u8).Raw(theme.SocialMark.Length > 0 ? theme.SocialMark : "&#8203;"u8).Raw("</span>"u8);
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Social link", "social", "link")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Social links", view.Dress.Style.Number("social", "size"))];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Social links", view.Theme.Style.Number("social", "size"))];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) => view.Block.Links("links").Select(l => ("links", l.Href));
 }

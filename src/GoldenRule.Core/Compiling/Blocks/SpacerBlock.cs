@@ -20,7 +20,7 @@ public sealed class SpacerBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        var height = view.Dress.BlockSpace * (view.Look("size") switch { "small" => 1, "medium" => 2, _ => 4 });
+        var height = view.Theme.BlockSpace * (view.Look("size") switch { "small" => 1, "medium" => 2, _ => 4 });
         Parts.Gap(html, height);
     }
 

@@ -48,7 +48,7 @@ public sealed class TableBlock : WritableKind
         yield return Read(view, dark, "Table text", "table", "text");
         if (view.Look("header") == "yes")
         {
-            var style = view.Dress.Style;
+            var style = view.Theme.Style;
             yield return new Reading("Table header", style.Colour("table", "headText", dark), style.Colour("table", "headFill", dark), style.Number("table", "size"), true, dark);
         }
     }
@@ -58,7 +58,7 @@ public sealed class TableBlock : WritableKind
     // What a cell stood under is there before it all the time, hidden until a phone takes the header row away.
     private static void Cell(Utf8Writer html, in BlockView view, string words, bool head, string align, string under)
     {
-        var (table, type) = (view.Dress.Table, view.Dress.Type("table"));
+        var (table, type) = (view.Theme.Table, view.Theme.Type("table"));
         html.Raw(head ? "<th scope=\"col\" class=\""u8 : "<td class=\""u8).Raw(head ? table.HeadClass : view.Surface.TextClass).Raw(head ? [] : " "u8).Raw(head ? [] : table.CellClass).Raw(type.Class)
             .Raw("\" align=\""u8).Text(align).Raw("\" style=\"text-align:"u8).Text(align).Raw(";vertical-align:top;"u8).Raw(head ? table.Head : table.Cell);
         ProseWriter.Declarations(html, type.Style, head ? table.HeadText : view.Surface.Text);

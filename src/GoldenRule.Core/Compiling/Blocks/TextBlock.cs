@@ -34,7 +34,7 @@ public sealed class TextBlock : WritableKind
     }
 
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
-        [(IsQuiet(view) ? GlobalStyles.Label(view.Look("style")) : "Text", view.Dress.Style.Number(view.Look("style"), "size"))];
+        [(IsQuiet(view) ? GlobalStyles.Label(view.Look("style")) : "Text", view.Theme.Style.Number(view.Look("style"), "size"))];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) => InProse(view, "text");
 

@@ -20,10 +20,10 @@ public sealed class VideoBlock : WritableKind
 
     public override ImmutableArray<Field> Fields { get; } =
     [
-        new("picture", "Still picture", new FieldValue.Shown("")),
+        new("picture", "Still picture", new FieldValue.Image("")),
         new("alt", "Alt text", new FieldValue.Words("")),
         new("text", "Words beside the play mark", new FieldValue.Words("Watch the film")),
-        new("link", "Where the film is", new FieldValue.Target("")),
+        new("link", "Where the film is", new FieldValue.Link("")),
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } = [new("style", "Bar", ["primary", "secondary", "quiet"])];
@@ -34,7 +34,7 @@ public sealed class VideoBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        var (button, link) = (view.Dress.Button(view.Look("style")), view.Block.Href("link"));
+        var (button, link) = (view.Theme.Button(view.Look("style")), view.Block.Href("link"));
         if (view.Pictures.Find(view.Block.Picture("picture")) is { } picture)
         {
             new PictureWriter(picture, view.Block.Words("alt"), link).Write(html, view, PictureWriter.Width(view.Width, 100, picture), true, true);

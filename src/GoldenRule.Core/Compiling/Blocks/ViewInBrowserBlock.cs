@@ -16,7 +16,7 @@ public sealed class ViewInBrowserBlock : WritableKind
     public override KindGroup Group => KindGroup.Service;
 
     public override ImmutableArray<Field> Fields { get; } =
-        [new("text", "Wording", new FieldValue.Words("View in browser")), new("link", "Link", new FieldValue.Target(""))];
+        [new("text", "Wording", new FieldValue.Words("View in browser")), new("link", "Link", new FieldValue.Link(""))];
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align];
 

@@ -19,10 +19,10 @@ export default function ReportRoom() {
   if (report.error) {
     return <p role="alert">{report.error.message}</p>;
   }
-  return report.data ? <Sheet id={id} report={report.data} /> : null;
+  return report.data ? <SidePanel id={id} report={report.data} /> : null;
 }
 
-function Sheet({ id, report }: { id: string; report: Report }) {
+function SidePanel({ id, report }: { id: string; report: Report }) {
   const { findings } = report;
   return (
     <div className={classes.room}>

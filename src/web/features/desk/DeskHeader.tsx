@@ -5,16 +5,16 @@ import { clockTime, countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import { Mark } from "../../shared/Mark";
 import { severities } from "../../shared/SeverityMark";
+import { ExportMenu } from "../emails/ExportMenu";
+import { TextToolsMenu } from "../emails/TextToolsMenu";
 import classes from "./DeskHeader.module.css";
 import type { Desk, DeskState } from "./DeskStore";
-import { HandOut } from "./HandOut";
 import { useDeskContext } from "./useDesk";
 import { initials } from "./usePresence";
-import { WordsMenu } from "./WordsMenu";
 
-const HistoryDialog = lazily(() => import("./HistoryDialog"));
-const UpdateDialog = lazily(() => import("./UpdateDialog"));
-const ReleaseDialog = lazily(() => import("./ReleaseDialog"));
+const HistoryDialog = lazily(() => import("../emails/HistoryDialog"));
+const UpdateDialog = lazily(() => import("../emails/UpdateDialog"));
+const ReleaseDialog = lazily(() => import("../library/ReleaseDialog"));
 
 const states = { draft: "draft", "in-review": "in review", approved: "approved", "handed-off": "handed off, frozen" };
 
@@ -73,8 +73,8 @@ export function DeskHeader({ state }: { state: DeskState }) {
         <MasterActs desk={desk} />
       ) : (
         <>
-          <WordsMenu desk={desk} />
-          <HandOut desk={desk} />
+          <TextToolsMenu desk={desk} />
+          <ExportMenu desk={desk} />
         </>
       )}
       <Suspense fallback={null}>{history && <HistoryDialog desk={desk} onClose={() => setHistory(false)} />}</Suspense>
@@ -97,7 +97,6 @@ function Path({ desk }: { desk: Desk }) {
         {template && (
           <>
             {states[desk.state]}, from {template.name} {template.release}
-            {template.updateWaits && <UpdateWaits desk={desk} />}
           </>
         )}
         {about &&
@@ -109,16 +108,16 @@ function Path({ desk }: { desk: Desk }) {
                 ? `draft, ahead of release ${about.release}`
                 : `release ${about.release}`)}
       </span>
+      {template?.updateWaits && <UpdateAvailable desk={desk} />}
     </p>
   );
 }
 
 /** A newer release of the template or of a row waits to be looked at. */
-function UpdateWaits({ desk }: { desk: Desk }) {
+function UpdateAvailable({ desk }: { desk: Desk }) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      {" · "}
       <button type="button" className={`plain underlined ${classes.waits}`} onClick={() => setOpen(true)}>
         update available
       </button>

@@ -8,9 +8,9 @@ import type { DeskKind } from "./askDesk";
 import { ConflictDialog } from "./ConflictDialog";
 import { DeskHeader } from "./DeskHeader";
 import classes from "./DeskRoom.module.css";
-import { ProofTable } from "./ProofTable";
-import { RunningOrder } from "./RunningOrder";
-import { Sheet } from "./Sheet";
+import { RunningOrder } from "./order/RunningOrder";
+import { ProofTable } from "./proofs/ProofTable";
+import { SidePanel } from "./SidePanel";
 import { type Choice, DeskContext, useDeskState, useDeskStore } from "./useDesk";
 import { useDeskKeys } from "./useDeskKeys";
 import { usePresence } from "./usePresence";
@@ -73,7 +73,7 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
           <DeskHeader state={state} />
           <RunningOrder state={state} />
           <ProofTable state={state} />
-          <Sheet state={state} />
+          <SidePanel state={state} />
           <div className={classes.notice} role="status">
             {state.conflicts.length > 0 && state.conflictsLater && (
               <p>

@@ -8,7 +8,7 @@ import type { EmailEntry } from "../../api/types";
 import { dayOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import { MailThumbnail } from "../../shared/MailThumbnail";
-import { useNarrowing } from "../../shared/useNarrowing";
+import { useListFilters } from "../../shared/useListFilters";
 import { useIs } from "../session/useSession";
 import classes from "./EmailsRoom.module.css";
 import { type Origin, StartDialog } from "./StartDialog";
@@ -19,7 +19,7 @@ const states = { draft: "Draft", "in-review": "In review", approved: "Approved",
 
 /** Every email, the last changed first: found by its words, campaign type, state and author. */
 export default function EmailsRoom() {
-  const narrowing = useNarrowing();
+  const filters = useListFilters();
   const [words, setWords] = useState("");
   const [q] = useDebouncedValue(words, 200);
   const [origin, setOrigin] = useState<Origin>();
@@ -31,10 +31,10 @@ export default function EmailsRoom() {
   const starts = useIs("lead", "designer", "author");
   const query = {
     q: q || undefined,
-    campaignType: narrowing.of("type"),
-    state: narrowing.of("state"),
-    mine: narrowing.is("mine") || undefined,
-    archived: narrowing.is("archived") || undefined,
+    campaignType: filters.of("type"),
+    state: filters.of("state"),
+    mine: filters.is("mine") || undefined,
+    archived: filters.is("archived") || undefined,
   };
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
   const emails = useInfiniteQuery({
@@ -48,7 +48,7 @@ export default function EmailsRoom() {
   const all = emails.data?.pages.flatMap((p) => p.emails) ?? [];
   const stand = useMutation({
     mutationFn: ({ email, archived }: { email: EmailEntry; archived: boolean }) =>
-      ask(api.PUT("/api/emails/{id}/standing", { params: { path: { id: email.id } }, body: { archived } })),
+      ask(api.PUT("/api/emails/{id}/status", { params: { path: { id: email.id } }, body: { archived } })),
     onSuccess: (_, { email, archived }) => {
       setArchivedLast(archived ? email : undefined);
       return queries.invalidateQueries({ queryKey: ["emails"] });
@@ -70,7 +70,7 @@ export default function EmailsRoom() {
           aria-label="Campaign type"
           className={classes.pick}
           value={query.campaignType ?? ""}
-          onChange={(e) => narrowing.set("type", e.currentTarget.value || undefined)}
+          onChange={(e) => filters.set("type", e.currentTarget.value || undefined)}
         >
           <option value="">All campaign types</option>
           {types.data?.map((type) => (
@@ -83,7 +83,7 @@ export default function EmailsRoom() {
           aria-label="State"
           className={classes.pick}
           value={query.state ?? ""}
-          onChange={(e) => narrowing.set("state", e.currentTarget.value || undefined)}
+          onChange={(e) => filters.set("state", e.currentTarget.value || undefined)}
         >
           <option value="">Any state</option>
           {Object.entries(states).map(([value, name]) => (
@@ -93,11 +93,10 @@ export default function EmailsRoom() {
           ))}
         </select>
         <label>
-          <input type="checkbox" checked={query.mine === true} onChange={(e) => narrowing.set("mine", e.currentTarget.checked)} /> Only my
-          own
+          <input type="checkbox" checked={query.mine === true} onChange={(e) => filters.set("mine", e.currentTarget.checked)} /> Only my own
         </label>
         <label>
-          <input type="checkbox" checked={query.archived === true} onChange={(e) => narrowing.set("archived", e.currentTarget.checked)} />{" "}
+          <input type="checkbox" checked={query.archived === true} onChange={(e) => filters.set("archived", e.currentTarget.checked)} />{" "}
           Archived
         </label>
         {starts && (

@@ -6,7 +6,7 @@ import { api, ask } from "../../api/client";
 import { dayOf } from "../../shared/format";
 import list from "../../shared/ListRoom.module.css";
 import { MailThumbnail } from "../../shared/MailThumbnail";
-import { useNarrowing } from "../../shared/useNarrowing";
+import { useListFilters } from "../../shared/useListFilters";
 import { type Origin, StartDialog } from "./StartDialog";
 import classes from "./StartRoom.module.css";
 
@@ -14,15 +14,15 @@ const begun = (origin: Origin, next: boolean): Origin => (origin.kind === "email
 
 /** Where an email begins: a template, or an email there was before. Seen as the desktop and the phone show it. */
 export default function StartRoom() {
-  const narrowing = useNarrowing();
-  const type = narrowing.of("type");
-  const before = narrowing.of("from") === "email";
-  const mine = narrowing.is("mine");
+  const filters = useListFilters();
+  const type = filters.of("type");
+  const before = filters.of("from") === "email";
+  const mine = filters.is("mine");
   const [words, setWords] = useState("");
   const [q] = useDebouncedValue(words, 200);
   const [origin, setOrigin] = useState<Origin>();
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
-  const recent = narrowing.is("recent");
+  const recent = filters.is("recent");
   const query = { q: q || undefined, campaignType: type, mine: mine || undefined };
   const paged = {
     initialPageParam: undefined as string | undefined,
@@ -76,7 +76,7 @@ export default function StartRoom() {
             type="button"
             className={`plain ${list.type}`}
             aria-current={type === t?.key}
-            onClick={() => narrowing.set("type", t?.key)}
+            onClick={() => filters.set("type", t?.key)}
           >
             {t?.name ?? "All campaign types"}
           </button>
@@ -85,10 +85,10 @@ export default function StartRoom() {
       <section className={list.middle} aria-label="Templates and earlier emails">
         <div className={classes.bar}>
           <fieldset className={classes.from} aria-label="It begins with">
-            <button type="button" className="plain" aria-pressed={!before} onClick={() => narrowing.set("from")}>
+            <button type="button" className="plain" aria-pressed={!before} onClick={() => filters.set("from")}>
               From a template
             </button>
-            <button type="button" className="plain" aria-pressed={before} onClick={() => narrowing.set("from", "email")}>
+            <button type="button" className="plain" aria-pressed={before} onClick={() => filters.set("from", "email")}>
               From an earlier email
             </button>
           </fieldset>
@@ -99,12 +99,12 @@ export default function StartRoom() {
             onChange={(e) => setWords(e.currentTarget.value)}
           />
           <label className={classes.mine}>
-            <input type="checkbox" checked={mine} onChange={(e) => narrowing.set("mine", e.currentTarget.checked)} />
+            <input type="checkbox" checked={mine} onChange={(e) => filters.set("mine", e.currentTarget.checked)} />
             Only my own
           </label>
           {!before && (
             <label className={classes.mine}>
-              <input type="checkbox" checked={recent} onChange={(e) => narrowing.set("recent", e.currentTarget.checked)} />
+              <input type="checkbox" checked={recent} onChange={(e) => filters.set("recent", e.currentTarget.checked)} />
               Used lately
             </label>
           )}

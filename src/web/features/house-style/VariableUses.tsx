@@ -4,10 +4,10 @@ import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { VariableEntry, VariableUse } from "../../api/types";
 import { MailThumbnail } from "../../shared/MailThumbnail";
-import { Narrowing } from "./Narrowing";
 import { useRoom } from "./RoomContext";
 import classes from "./ValueList.module.css";
 import { places } from "./VariableList";
+import { VariableOverrides } from "./VariableOverrides";
 
 /** Every place that refers to a variable, a click away. */
 export function VariableUses({ entry }: { entry: VariableEntry }) {
@@ -61,7 +61,7 @@ export function VariableUses({ entry }: { entry: VariableEntry }) {
           {uses.data.places.length + uses.data.emails.length === 0 && <li className="soft">Nothing refers to it.</li>}
         </ul>
       )}
-      {listed && uses.data && <Narrowing entry={entry} narrowed={uses.data.narrowed} />}
+      {listed && uses.data && <VariableOverrides entry={entry} narrowed={uses.data.narrowed} />}
     </div>
   );
 }

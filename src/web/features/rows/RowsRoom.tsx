@@ -6,7 +6,7 @@ import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { RowEntry, RowKind } from "../../api/types";
 import { MailThumbnail } from "../../shared/MailThumbnail";
-import { useNarrowing } from "../../shared/useNarrowing";
+import { useListFilters } from "../../shared/useListFilters";
 import { useIs } from "../session/useSession";
 import { NewRowDialog } from "./NewRowDialog";
 import classes from "./RowsRoom.module.css";
@@ -16,17 +16,17 @@ const states = { draft: "Draft, no release yet", released: "Released", changed: 
 
 /** The saved rows of the library, as they look, to find and to open. */
 export default function RowsRoom() {
-  const narrowing = useNarrowing();
-  const [words, setWords] = useState(narrowing.of("q") ?? "");
+  const filters = useListFilters();
+  const [words, setWords] = useState(filters.of("q") ?? "");
   const [q] = useDebouncedValue(words, 200);
   const [variantOf, setVariantOf] = useState<RowEntry>();
   const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
-  const kind = narrowing.of("kind") as RowKind | undefined;
-  const campaignType = narrowing.of("type");
-  const state = narrowing.of("state") as keyof typeof states | undefined;
-  const mine = narrowing.is("mine");
+  const kind = filters.of("kind") as RowKind | undefined;
+  const campaignType = filters.of("type");
+  const state = filters.of("state") as keyof typeof states | undefined;
+  const mine = filters.is("mine");
   const makes = useIs("lead", "designer");
-  const making = narrowing.of("new") !== undefined && makes;
+  const making = filters.of("new") !== undefined && makes;
   const rows = useInfiniteQuery({
     queryKey: ["rows", q, kind, campaignType, state, mine],
     initialPageParam: undefined as string | undefined,
@@ -48,13 +48,13 @@ export default function RowsRoom() {
             type="button"
             className={`plain ${classes.filter}`}
             aria-current={kind === k.value}
-            onClick={() => narrowing.set("kind", k.value)}
+            onClick={() => filters.set("kind", k.value)}
           >
             {k.label}
           </button>
         ))}
         <label className={classes.mine}>
-          <input type="checkbox" checked={mine} onChange={(e) => narrowing.set("mine", e.currentTarget.checked)} />
+          <input type="checkbox" checked={mine} onChange={(e) => filters.set("mine", e.currentTarget.checked)} />
           Only my own
         </label>
       </nav>
@@ -72,7 +72,7 @@ export default function RowsRoom() {
             clearable
             data={types.data?.map((t) => ({ value: t.key, label: t.name })) ?? []}
             value={campaignType ?? null}
-            onChange={(v) => narrowing.set("type", v)}
+            onChange={(v) => filters.set("type", v)}
           />
           {makes && (
             <Select
@@ -81,10 +81,10 @@ export default function RowsRoom() {
               clearable
               data={Object.entries(states).map(([value, label]) => ({ value, label }))}
               value={state ?? null}
-              onChange={(v) => narrowing.set("state", v)}
+              onChange={(v) => filters.set("state", v)}
             />
           )}
-          {makes && <Button onClick={() => narrowing.set("new", "yes")}>New row</Button>}
+          {makes && <Button onClick={() => filters.set("new", "yes")}>New row</Button>}
         </div>
         {rows.error && <p role="alert">{rows.error.message}</p>}
         {rows.data && all.length === 0 && (
@@ -135,7 +135,7 @@ export default function RowsRoom() {
           </Button>
         )}
       </section>
-      {making && <NewRowDialog kind={kind} campaignType={campaignType} onClose={() => narrowing.set("new")} />}
+      {making && <NewRowDialog kind={kind} campaignType={campaignType} onClose={() => filters.set("new")} />}
       {variantOf && <NewRowDialog variantOf={variantOf} kind={variantOf.rowKind} onClose={() => setVariantOf(undefined)} />}
     </div>
   );

@@ -8,7 +8,7 @@ import type { TemplateEntry } from "../../api/types";
 import list from "../../shared/ListRoom.module.css";
 import { lazily } from "../../shared/lazily";
 import { MailThumbnail } from "../../shared/MailThumbnail";
-import { useNarrowing } from "../../shared/useNarrowing";
+import { useListFilters } from "../../shared/useListFilters";
 import { StartDialog } from "../emails/StartDialog";
 import { useIs } from "../session/useSession";
 import classes from "./TemplatesRoom.module.css";
@@ -25,10 +25,10 @@ const states = {
 
 /** The templates of a campaign type, as they look. */
 export default function TemplatesRoom() {
-  const narrowing = useNarrowing();
-  const chosen = narrowing.of("type");
-  const mine = narrowing.is("mine");
-  const retired = narrowing.is("retired");
+  const filters = useListFilters();
+  const chosen = filters.of("type");
+  const mine = filters.is("mine");
+  const retired = filters.is("retired");
   const [words, setWords] = useState("");
   const [q] = useDebouncedValue(words, 200);
   const [dialog, setDialog] = useState<{ start?: TemplateEntry; make?: { from?: TemplateEntry }; bring?: boolean }>({});
@@ -51,7 +51,7 @@ export default function TemplatesRoom() {
     <div className={list.room}>
       <nav className={list.types} aria-label="Campaign types">
         <h1>Templates</h1>
-        <button type="button" className={`plain ${list.type}`} aria-current={!chosen} onClick={() => narrowing.set("type")}>
+        <button type="button" className={`plain ${list.type}`} aria-current={!chosen} onClick={() => filters.set("type")}>
           All campaign types
         </button>
         {types.data?.map((type) => (
@@ -60,7 +60,7 @@ export default function TemplatesRoom() {
             key={type.key}
             className={`plain ${list.type}`}
             aria-current={chosen === type.key}
-            onClick={() => narrowing.set("type", type.key)}
+            onClick={() => filters.set("type", type.key)}
           >
             <span>
               {type.name}
@@ -71,11 +71,11 @@ export default function TemplatesRoom() {
         {makes && (
           <div className={classes.checks}>
             <label>
-              <input type="checkbox" checked={mine} onChange={(e) => narrowing.set("mine", e.currentTarget.checked)} />
+              <input type="checkbox" checked={mine} onChange={(e) => filters.set("mine", e.currentTarget.checked)} />
               Only my own
             </label>
             <label>
-              <input type="checkbox" checked={retired} onChange={(e) => narrowing.set("retired", e.currentTarget.checked)} />
+              <input type="checkbox" checked={retired} onChange={(e) => filters.set("retired", e.currentTarget.checked)} />
               Retired
             </label>
           </div>

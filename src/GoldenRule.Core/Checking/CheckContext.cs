@@ -1,0 +1,30 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Checking;
+
+/// <summary>What the checks know beside the email itself.</summary>
+public sealed record CheckContext
+{
+    public static CheckContext Usual { get; } = new();
+
+    /// <summary>Key of the campaign type, by which severities are set.</summary>
+    public string CampaignType { get; init; } = "";
+
+    /// <summary>True for campaign types that answer a reader's own act, such as a booking confirmation.</summary>
+    public bool Transactional { get; init; }
+
+    /// <summary>The row kinds that emails of this campaign type need.</summary>
+    public ImmutableArray<RowKind> Needed { get; init; } = [];
+
+    /// <summary>Number of the newest release of each template and saved row.</summary>
+    public ImmutableDictionary<Guid, int> Newest { get; init; } = ImmutableDictionary<Guid, int>.Empty;
+
+    /// <summary>Number of the newest release of each that has to be taken before hand-off.</summary>
+    public ImmutableDictionary<Guid, int> Required { get; init; } = ImmutableDictionary<Guid, int>.Empty;
+
+    /// <summary>The day it is; null: dates are judged by the email's send day alone.</summary>
+    public DateOnly? Today { get; init; }
+
+    public CheckPolicy Policy { get; init; } = CheckPolicy.Usual;
+}

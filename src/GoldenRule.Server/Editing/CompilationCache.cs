@@ -1,0 +1,84 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Checking;
+using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Resolving;
+using Microsoft.Extensions.Caching.Memory;
+
+namespace GoldenRule.Server.Editing;
+
+/// <summary>A document at one revision, resolved, compiled both ways and checked.</summary>
+public sealed record CompiledRevision(long Revision, DocumentLayout DocumentLayout, ResolvedEmail Resolved, CompiledEmail Proof, CompiledEmail Sending, Inspected Inspected)
+{
+    public ImmutableArray<Finding> Findings => Inspected.Findings;
+
+    public RunningOrder Order => DocumentLayout.Order;
+}
+
+/// <summary>
+/// Compiles documents and keeps the last result of each, so that an edit costs the rows it changed. A server without it
+/// compiles the whole of it: slower, never different.
+/// </summary>
+public sealed class CompilationCache(TimeProvider clock) : IDisposable
+{
+    /// <summary>Where picture files stand, on this server.</summary>
+    public const string PicturesAt = "/pictures/";
+
+    // Rows that did not change are the same objects in all of them.
+    private const int Behind = 11;
+
+    private readonly MemoryCache cache = new(new MemoryCacheOptions { SizeLimit = 200 });
+
+    public CompiledRevision Compile(LoadedDocument loaded)
+    {
+        var compiledRevision = Prepare(loaded);
+        Keep(loaded.Stored.Id, compiledRevision);
+        return compiledRevision;
+    }
+
+    /// <summary>Of a document that is not stored yet: nothing is kept of it until it is.</summary>
+    public CompiledRevision Prepare(LoadedDocument loaded) => Compile(loaded.Stored.Revision, DocumentLayout.Of(loaded), Inspection.SubjectOf(loaded.Document), loaded.Library, Last(loaded.Stored.Id));
+
+    public void Keep(Guid id, CompiledRevision compiledRevision)
+    {
+        // Screens are a few edits behind one another: what each has seen is still known, and only what differs is sent.
+        ImmutableArray<CompiledRevision> newest = [compiledRevision, .. Newest(id).Where(p => p.Revision < compiledRevision.Revision).Take(Behind)];
+        cache.Set(id, newest, new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) });
+    }
+
+    /// <summary>Not kept: for work on many at once.</summary>
+    public CompiledRevision CompileOnce(LoadedDocument loaded) => Compile(loaded.Stored.Revision, DocumentLayout.Of(loaded), Inspection.SubjectOf(loaded.Document), loaded.Library, null);
+
+    /// <summary>What a colleague would begin with; not kept.</summary>
+    public CompiledRevision CompileStarted(LoadedDocument loaded) =>
+        Compile(loaded.Stored.Revision, DocumentLayout.AsStarted(loaded.Document, loaded.Library), Inspection.Subject.Email, loaded.Library, null);
+
+    /// <summary>The last result that is kept of a document, whatever its revision.</summary>
+    public CompiledRevision? Last(Guid id) => Newest(id).FirstOrDefault();
+
+    /// <summary>The result at that revision. Null: it is not kept.</summary>
+    public CompiledRevision? At(Guid id, long revision) => Newest(id).FirstOrDefault(p => p.Revision == revision);
+
+    private ImmutableArray<CompiledRevision> Newest(Guid id) => cache.TryGetValue(id, out ImmutableArray<CompiledRevision> loaded) ? loaded : [];
+
+    private CompiledRevision Compile(long revision, DocumentLayout layout, Inspection.Subject subject, LibrarySnapshot library, CompiledRevision? previous)
+    {
+        var resolved = Resolver.Resolve(layout.Email, layout.Order, library.Style(layout.Order.Template.HouseStyle), library.Pictures, previous?.Resolved);
+        var sending = Compiler.Compile(resolved, PicturesAt, Purpose.Sending, previous?.Sending);
+        return new CompiledRevision(
+            revision,
+            layout,
+            resolved,
+            Compiler.Compile(resolved, PicturesAt, Purpose.Proof, previous?.Proof),
+            sending,
+            CheckList.Run(new Inspection(resolved, sending, library.Context(layout.Order.Template.CampaignType, DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime)), subject), previous?.Inspected));
+    }
+
+    /// <summary>The email as it is handed out: pictures at an address that readers reach, links with the tags of its campaign type.</summary>
+    public static CompiledEmail ForSending(CompiledRevision compiledRevision, LibrarySnapshot library, string picturesAt) => Compiler.Compile(
+        LinkTrackedEmail.Of(compiledRevision.Resolved, library.CampaignTypes.FirstOrDefault(t => t.Key == compiledRevision.Order.Template.CampaignType)?.LinkTags ?? LinkTags.None),
+        picturesAt,
+        Purpose.Sending);
+
+    public void Dispose() => cache.Dispose();
+}

@@ -1,0 +1,51 @@
+using System.Runtime.CompilerServices;
+using GoldenRule.Core.Documents;
+using GoldenRule.Server.Hosting;
+
+namespace GoldenRule.Server.Editing;
+
+/// <summary>A document of rows, laid out as the email it is or would begin as.</summary>
+/// <param name="Email">For a template or saved row: what the inbox shows, and nothing else.</param>
+public sealed record DocumentLayout(Email Email, RunningOrder Order)
+{
+    // Releases never change, so that a document is always laid out alike: an edit, its answer and the next edit ask for the same.
+    private static readonly ConditionalWeakTable<Document, DocumentLayout> Known = [];
+
+    public static DocumentLayout Of(LoadedDocument loaded) => Of(loaded.Document, loaded.Library, loaded.Before);
+
+    /// <param name="before">The document before its last edit.</param>
+    public static DocumentLayout Of(Document document, LibrarySnapshot library, Document? before = null)
+    {
+        var former = before is not null && Known.TryGetValue(before, out var known) ? known.Order : null;
+        return document switch
+        {
+            Email email => Known.GetValue(email, _ => new DocumentLayout(email, RunningOrder.Of(email, library.Masters, former))),
+            Template template => Known.GetValue(template, _ => new DocumentLayout(AsEmail(template), RunningOrder.Of(template, library.Masters, former))),
+            SavedRow row => new DocumentLayout(AsEmail(row), RunningOrder.Of(row, library.StyleFor(row))),
+            _ => throw ProblemException.NotFound("A house style has no rows."),
+        };
+    }
+
+    /// <summary>What a colleague would begin with: an email started from the draft, or one with the row in its only zone.</summary>
+    public static DocumentLayout AsStarted(Document document, LibrarySnapshot library)
+    {
+        switch (document)
+        {
+            case Template template:
+                var next = 0;
+                var email = Email.StartFrom(Guid.Empty, 0, template, template.Name, () => $"new-{next++}");
+                return new DocumentLayout(email, RunningOrder.Of(email, template, library.Masters));
+            case SavedRow row:
+                var zone = new Zone { Id = "zone", Name = "Any zone that takes it", Most = 2 };
+                var alone = new Template { Name = row.Name, CampaignType = row.CampaignTypes.FirstOrDefault(""), HouseStyle = library.StyleFor(row), Order = [zone] };
+                var started = AsEmail(row) with { Zones = AsEmail(row).Zones.Add(zone.Id, [new PlacedRow { Id = row.Row.Id, Own = row }]) };
+                return new DocumentLayout(started, RunningOrder.Of(started, alone, library.Masters));
+            default:
+                throw ProblemException.NotFound("Emails are started from templates.");
+        }
+    }
+
+    public static Email AsEmail(Template template) => new() { Name = template.Name, Template = Guid.Empty, TemplateRelease = 0, Details = template.Details };
+
+    public static Email AsEmail(SavedRow row) => new() { Name = row.Name, Template = Guid.Empty, TemplateRelease = 0 };
+}

@@ -1,0 +1,83 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+using GoldenRule.Data;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.People;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Editing;
+
+/// <summary>How a template or saved row stands in the library. What is left out stays.</summary>
+/// <param name="Retired">It is not offered any more; what uses it goes on.</param>
+/// <param name="Private">Only its owner and the leads see it.</param>
+/// <param name="Owner">Who answers for it.</param>
+public sealed record LibraryStatusChange(bool? Retired = null, bool? Private = null, Guid? Owner = null);
+
+/// <summary>Whether a master's newest release is what its draft says.</summary>
+public enum MasterState
+{
+    /// <summary>It has no release yet.</summary>
+    Draft,
+
+    Released,
+
+    /// <summary>The draft is ahead of the newest release.</summary>
+    Changed,
+
+    Retired,
+}
+
+public static class LibraryStatus
+{
+    public static MasterState Of(bool retired, long revision, ReleaseMark? newest) =>
+        retired ? MasterState.Retired : newest is null ? MasterState.Draft : newest.Revision == revision ? MasterState.Released : MasterState.Changed;
+
+    public static async Task ChangeAsync(DocumentKind kind, Guid id, LibraryStatusChange change, Person person, GoldenRuleDb db, CancellationToken cancel)
+    {
+        MustMake(person);
+        var stored = await db.Documents.FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel) ?? throw EditPipeline.NotFound(kind);
+        if (IsHidden(stored.Private, stored.Owner, person))
+        {
+            throw EditPipeline.NotFound(kind);
+        }
+
+        if (change is { Private: not null } or { Owner: not null } && stored.Owner != person.Id && !person.Is(Role.Lead))
+        {
+            throw ProblemException.Refused(new Decision.Refused(Rules.Role, null, "Its owner or a lead says who sees it and who answers for it."));
+        }
+
+        if (change.Owner is { } owner && !await db.Users.AnyAsync(u => u.Id == owner, cancel))
+        {
+            throw ProblemException.Invalid("There is no such person to answer for it.");
+        }
+
+        stored.Retired = change.Retired ?? stored.Retired;
+        stored.Private = change.Private ?? stored.Private;
+        stored.Owner = change.Owner ?? stored.Owner;
+        await db.SaveChangesAsync(cancel);
+        await db.Database.ExecuteSqlAsync($"update library_stamp set version = version + 1", cancel);
+    }
+
+    /// <summary>Whether it is not even there for someone: it is private, and neither theirs nor are they a lead.</summary>
+    public static bool IsHidden(bool isPrivate, Guid owner, Person person) =>
+        isPrivate && owner != person.Id && !person.Is(Role.Lead);
+
+    /// <summary>Rows and templates are made by leads and designers.</summary>
+    public static void MustMake(Person person)
+    {
+        person.MustBe("Rows and templates are made by leads and designers. An author fills them in.", Role.Lead, Role.Designer);
+    }
+
+    /// <summary>Masters that a person sees in lists: authors what is released and offered, makers also drafts and what is retired.</summary>
+    public static IQueryable<StoredDocument> SeenBy(this IQueryable<StoredDocument> documents, Person person, LibrarySnapshot library)
+    {
+        if (!person.Is(Role.Lead, Role.Designer))
+        {
+            var released = library.Newest.Keys.Where(id => !library.Hidden.Contains(id)).ToList();
+            return documents.Where(d => released.Contains(d.Id));
+        }
+
+        return person.Is(Role.Lead) ? documents : documents.Where(d => !d.Private || d.Owner == person.Id);
+    }
+}

@@ -1,0 +1,269 @@
+import { Menu } from "@mantine/core";
+import { type DragEvent, Suspense, useState } from "react";
+import type { DeskBlock, DeskColumn, DeskRow, RichText } from "../../../api/types";
+import { newId } from "../../../shared/ids";
+import { lazily } from "../../../shared/lazily";
+import { BlockFields } from "../copy/BlockFields";
+import { blocksOf, type Desk } from "../DeskStore";
+import { useDeskContext } from "../useDesk";
+import classes from "./ColumnGroup.module.css";
+import { type Held, useBlockClipboard } from "./useBlockClipboard";
+
+const BlockPicker = lazily(() => import("./BlockPicker"));
+
+/** One column of a row that may be shaped: its pieces in order, and room for more. */
+export function ColumnGroup({ row, column, index, desk }: { row: DeskRow; column: DeskColumn; index: number; desk: Desk }) {
+  const { store } = useDeskContext();
+  const [adding, setAdding] = useState<number>();
+  const held = useBlockClipboard();
+  const several = row.columns.length > 1;
+  return (
+    <section className={classes.column} aria-label={`Column ${index + 1}`}>
+      {several && (
+        <h3 className={classes.head}>
+          <span>Column {index + 1}</span>
+          <span>{column.width} px</span>
+        </h3>
+      )}
+      {column.blocks.map((block, at) => (
+        <Piece
+          key={block.id}
+          row={row}
+          column={column}
+          block={block}
+          at={at}
+          desk={desk}
+          held={held}
+          onAddBelow={() => setAdding(at + 1)}
+        />
+      ))}
+      <DropPlace row={row} column={column} at={column.blocks.length} held={held}>
+        <button
+          type="button"
+          className={`plain ${classes.add}`} // Counted by the server: what was added before may still be on its way.
+          onClick={() => setAdding(atEnd)}
+        >
+          Add a block
+        </button>
+      </DropPlace>
+      <Suspense fallback={null}>
+        {adding !== undefined && (
+          <BlockPicker
+            title={several ? `Add to column ${index + 1}` : `Add to ${row.name}`}
+            width={column.width}
+            onTake={(kind) => {
+              const id = newId();
+              store.edit({
+                kind: "insert-block",
+                row: row.id,
+                column: column.id,
+                index: adding,
+                block: { ...(store.kind === "emails" ? kind.block : kind.start), id },
+              });
+              setAdding(undefined);
+            }}
+            onClose={() => setAdding(undefined)}
+          />
+        )}
+      </Suspense>
+    </section>
+  );
+}
+
+interface PieceProps {
+  row: DeskRow;
+  column: DeskColumn;
+  block: DeskBlock;
+  at: number;
+  desk: Desk;
+  held: Held;
+  onAddBelow: () => void;
+}
+
+const atEnd = -1;
+
+const tooWide = (block: DeskBlock, column: DeskColumn) => block.leastWidth > column.width;
+
+function Piece({ row, column, block, at, desk, held, onAddBelow }: PieceProps) {
+  const { store, choice } = useDeskContext();
+  const below = column.blocks[at + 1];
+  const move = (to: DeskColumn, index: number) =>
+    store.edit({ kind: "move-block", row: row.id, piece: block.id, toRow: row.id, column: to.id, index });
+  const others = blocksOf(row).filter((b) => b.id !== block.id && b.arrange.allowed);
+  return (
+    <DropPlace row={row} column={column} at={at} held={held}>
+      <fieldset className={classes.piece} data-chosen={choice.row === row.id && choice.piece === block.id}>
+        <legend className="only-heard">{block.name}</legend>
+        {/* biome-ignore lint/a11y/noStaticElementInteractions: dragging is the mouse's way; the menu is the keyboard's. */}
+        <div
+          className={classes.bar}
+          draggable={block.arrange.allowed}
+          onDragStart={(e) => {
+            e.dataTransfer.setData("text/piece", block.id);
+            held.hold(block);
+          }}
+          onDragEnd={() => held.hold(undefined)}
+        >
+          <span className={classes.name}>{block.name}</span>
+          <span className="soft">{block.name === block.kindLabel ? "" : block.kindLabel}</span>
+          <Menu position="bottom-end" width={250}>
+            <Menu.Target>
+              <button type="button" className={`plain ${classes.more}`} aria-label={`Arrange ${block.name}`}>
+                ⋯
+              </button>
+            </Menu.Target>
+            <Menu.Dropdown>
+              <Menu.Item disabled={!block.arrange.allowed || at === 0} onClick={() => move(column, at - 1)}>
+                Move up
+              </Menu.Item>
+              <Menu.Item disabled={!block.arrange.allowed || at === column.blocks.length - 1} onClick={() => move(column, at + 1)}>
+                Move down
+              </Menu.Item>
+              {row.columns.map((to, i) =>
+                to.id === column.id ? null : (
+                  <Menu.Item key={to.id} disabled={!block.arrange.allowed || tooWide(block, to)} onClick={() => move(to, to.blocks.length)}>
+                    Move to column {i + 1}
+                    {tooWide(block, to) && (
+                      <span className={classes.why}>
+                        too narrow: {to.width} of {block.leastWidth} px
+                      </span>
+                    )}
+                  </Menu.Item>
+                ),
+              )}
+              {others.length > 0 && (
+                <Menu.Sub>
+                  <Menu.Sub.Target>
+                    <Menu.Sub.Item>Swap with</Menu.Sub.Item>
+                  </Menu.Sub.Target>
+                  <Menu.Sub.Dropdown>
+                    {others.map((other) => (
+                      <Menu.Item
+                        key={other.id}
+                        onClick={() =>
+                          store.edit({ kind: "swap-blocks", row: row.id, first: block.id, otherRow: row.id, second: other.id })
+                        }
+                      >
+                        {other.name}
+                      </Menu.Item>
+                    ))}
+                  </Menu.Sub.Dropdown>
+                </Menu.Sub>
+              )}
+              <Menu.Item
+                disabled={!block.arrange.allowed}
+                onClick={() => store.edit({ kind: "duplicate-block", row: row.id, piece: block.id, copy: newId() })}
+              >
+                Duplicate
+              </Menu.Item>
+              <Menu.Item
+                disabled={!block.arrange.allowed}
+                onClick={() => store.edit({ kind: "remove-block", row: row.id, piece: block.id })}
+              >
+                Remove
+              </Menu.Item>
+              <Menu.Item onClick={onAddBelow}>Add a block below</Menu.Item>
+              {block.kind === "text" && below?.kind === "text" && (
+                <Menu.Item
+                  disabled={!block.content.allowed || !below.arrange.allowed}
+                  onClick={() =>
+                    store.edit({
+                      kind: "join-texts",
+                      row: row.id,
+                      piece: block.id,
+                      with: below.id,
+                      field: "text",
+                      text: joined(block, below),
+                    })
+                  }
+                >
+                  Join with the text below
+                </Menu.Item>
+              )}
+              <Menu.Divider />
+              <Menu.Item onClick={() => held.copy(block)}>Copy its look and content</Menu.Item>
+              <Menu.Item disabled={!held.copied} onClick={() => held.giveLook(store, row, block)}>
+                Give it the copied look
+              </Menu.Item>
+              <Menu.Item disabled={!held.copied} onClick={() => held.giveContent(store, row, block)}>
+                Give it the copied content
+              </Menu.Item>
+            </Menu.Dropdown>
+          </Menu>
+        </div>
+        {tooWide(block, column) && (
+          <p className={classes.narrow}>
+            Too wide here: it needs {block.leastWidth} px and has {column.width}. Move it to a wider column, or give this one more parts
+            under Look.
+          </p>
+        )}
+        {block.content.allowed && block.fields.length > 0 && <BlockFields row={row} block={block} desk={desk} headed />}
+      </fieldset>
+    </DropPlace>
+  );
+}
+
+const paragraphs = (block: DeskBlock) => block.fields.flatMap((f) => (f.value.kind === "prose" ? (f.value.text.paragraphs ?? []) : []));
+
+const joined = (first: DeskBlock, second: DeskBlock): RichText => ({
+  paragraphs: [...paragraphs(first), ...paragraphs(second)],
+});
+
+/** A place that takes a dragged piece; where it is too narrow, it says so before the drop. */
+function DropPlace({
+  row,
+  column,
+  at,
+  held,
+  children,
+}: {
+  row: DeskRow;
+  column: DeskColumn;
+  at: number;
+  held: Held;
+  children: React.ReactNode;
+}) {
+  const { store } = useDeskContext();
+  const [over, setOver] = useState(false);
+  const piece = held.piece;
+  const narrow = piece !== undefined && tooWide(piece, column);
+  const onDrop = (event: DragEvent) => {
+    setOver(false);
+    const id = event.dataTransfer.getData("text/piece");
+    if (!id || !piece || narrow) {
+      return;
+    }
+    event.preventDefault();
+    const from = column.blocks.findIndex((b) => b.id === id);
+    const index = from >= 0 && from < at ? at - 1 : at;
+    store.edit({ kind: "move-block", row: row.id, piece: id, toRow: row.id, column: column.id, index });
+  };
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: dropping is the mouse's way; the menu of each piece is the keyboard's.
+    <div
+      className={classes.place}
+      data-over={over && piece !== undefined}
+      data-narrow={narrow}
+      onDragOver={(e) => {
+        if (piece) {
+          setOver(true);
+          if (!narrow) {
+            e.preventDefault();
+          }
+        }
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={onDrop}
+    >
+      {over && narrow && (
+        <p className={classes.narrow}>
+          {piece.name} needs {piece.leastWidth} px; this column has {column.width}.{" "}
+          {row.columns.some((c) => c.width >= piece.leastWidth)
+            ? `It fits in column ${row.columns.findIndex((c) => c.width >= piece.leastWidth) + 1}.`
+            : "It fits in a row of one column."}
+        </p>
+      )}
+      {children}
+    </div>
+  );
+}

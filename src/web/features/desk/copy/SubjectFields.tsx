@@ -1,0 +1,129 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, ask } from "../../../api/client";
+import { useLiveField, useTypedField } from "../../../shared/useLiveField";
+import { UnplacedList } from "../../emails/UnplacedList";
+import type { Desk } from "../DeskStore";
+import { useDeskContext } from "../useDesk";
+import { Attachments } from "./Attachments";
+import { FindingLine } from "./fields/FindingLine";
+import { LineInput } from "./fields/LineInput";
+import { NotStored } from "./fields/NotStored";
+import classes from "./RowSheet.module.css";
+
+const details = [
+  { name: "subject", label: "Subject" },
+  { name: "preheader", label: "Preheader" },
+  { name: "senderName", label: "Sender" },
+  { name: "senderAddress", label: "Sender's address" },
+] as const;
+
+/** What the inbox shows before the email is opened. */
+export function SubjectFields({ desk }: { desk: Desk }) {
+  return (
+    <section aria-label="Subject and sender">
+      <h2 className={classes.title}>Subject and sender</h2>
+      <p className={classes.instruction}>What a reader sees before opening: who writes, what about, and the first words.</p>
+      {desk.kind === "template" && <p className={classes.hint}>What a new email begins with; authors write over it.</p>}
+      {details.map((detail) => (
+        <Detail key={detail.name} desk={desk} {...detail} />
+      ))}
+      {desk.kind === "email" && <SendDay desk={desk} />}
+      {desk.kind === "email" && <Language desk={desk} />}
+      {desk.kind === "email" && <Detail desk={desk} name="campaignName" label="Campaign, as links name it" />}
+      {desk.kind === "email" && <LinkTagging desk={desk} />}
+      {desk.kind === "email" && <Attachments desk={desk} />}
+      {desk.unplaced.length > 0 && <UnplacedList desk={desk} />}
+      {!desk.detailsAllowance.allowed && <p className={classes.sealed}>{desk.detailsAllowance.reason}</p>}
+    </section>
+  );
+}
+
+function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[number]["name"] | "campaignName"; label: string }) {
+  const { choice } = useDeskContext();
+  const [value, setValue, refused] = useTypedField(desk.details[name] ?? "", `details/${name}`, (next) => ({
+    kind: "set-detail",
+    field: name,
+    value: next,
+  }));
+  const findings = desk.findings.filter((f) => f.place.row === "details" && f.place.field === name);
+  return (
+    <div className={classes.block}>
+      <LineInput
+        id={`details-${name}`}
+        label={label}
+        value={value}
+        onChange={setValue}
+        disabled={!desk.detailsAllowance.allowed}
+        asked={choice.row === "details" && choice.field === name ? choice.asked : 0}
+        broken={findings.some((f) => f.severity === "stop")}
+        note={`${value.length || ""}`}
+      />
+      <NotStored reason={refused} />
+      {findings.map((finding) => (
+        <FindingLine key={finding.check} finding={finding} />
+      ))}
+    </div>
+  );
+}
+
+/** The day it goes out, from which countdowns count. */
+function SendDay({ desk }: { desk: Desk }) {
+  const [day, setDay] = useLiveField(desk.details.sendDay ?? "", "details/sendDay", (next) => ({
+    kind: "set-detail",
+    field: "sendDay",
+    value: next,
+  }));
+  return (
+    <label className={classes.pick}>
+      Goes out on
+      <input type="date" value={day} disabled={!desk.detailsAllowance.allowed} onChange={(e) => setDay(e.currentTarget.value)} />
+    </label>
+  );
+}
+
+const languages = [
+  ["en-GB", "English"],
+  ["cy-GB", "Welsh"],
+  ["gd-GB", "Scottish Gaelic"],
+  ["fr-FR", "French"],
+  ["de-DE", "German"],
+  ["es-ES", "Spanish"],
+  ["it-IT", "Italian"],
+  ["nl-NL", "Dutch"],
+  ["pl-PL", "Polish"],
+] as const;
+
+/** The language readers' programs and the browser's spelling go by. */
+function Language({ desk }: { desk: Desk }) {
+  const [language, setLanguage] = useLiveField(desk.language, "details/language", (tag) => ({ kind: "set-language", language: tag }));
+  const known = languages.some(([tag]) => tag === language);
+  return (
+    <label className={classes.pick}>
+      Language
+      <select value={language} disabled={!desk.detailsAllowance.allowed} onChange={(e) => setLanguage(e.currentTarget.value)}>
+        {!known && <option value={language}>{language}</option>}
+        {languages.map(([tag, name]) => (
+          <option key={tag} value={tag}>
+            {name}, {tag}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** What the addresses of links get when the email goes out; the campaign type says it, nobody writes it on each link. */
+function LinkTagging({ desk }: { desk: Desk }) {
+  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const type = types.data?.find((t) => t.key === desk.template?.campaignType);
+  if (!type) {
+    return null;
+  }
+  return (
+    <p className={classes.hint}>
+      {type.linkTags.tags.length === 0
+        ? `Links of a ${type.name} go out as they are written.`
+        : `Links go out with ${type.linkTags.tags.map((t) => `${t.name}=${t.value}`).join(", ")}; the campaign type says so.`}
+    </p>
+  );
+}

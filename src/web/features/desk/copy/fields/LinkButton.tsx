@@ -1,0 +1,87 @@
+import { Button, Popover, TextInput } from "@mantine/core";
+import { useDebouncedValue } from "@mantine/hooks";
+import { useQuery } from "@tanstack/react-query";
+import type { Editor } from "@tiptap/react";
+import { type FormEvent, useState } from "react";
+import { api, ask } from "../../../../api/client";
+import classes from "./fields.module.css";
+
+/** Sets, changes or takes away the link of the selected words. */
+export function LinkButton({ editor, active }: { editor: Editor; active: boolean }) {
+  const [opened, setOpened] = useState(false);
+  const open = () => setOpened(true);
+  const set = (href: string) => {
+    const link = editor.chain().focus().extendMarkRange("link");
+    href ? link.setLink({ href }).run() : link.unsetLink().run();
+    setOpened(false);
+  };
+  return (
+    <Popover opened={opened} onChange={setOpened} position="bottom-end" trapFocus returnFocus width={320}>
+      <Popover.Target>
+        <button
+          type="button"
+          className={`plain ${classes.tool}`}
+          aria-pressed={active}
+          onMouseDown={(e) => e.preventDefault()}
+          onClick={open}
+        >
+          <span className="underlined">Link</span>
+        </button>
+      </Popover.Target>
+      <Popover.Dropdown>{opened && <LinkPanel former={editor.getAttributes("link").href ?? ""} onSet={set} />}</Popover.Dropdown>
+    </Popover>
+  );
+}
+
+/** Where the words lead: written, or one of the addresses used lately. Its form is checked while it is typed. */
+function LinkPanel({ former, onSet }: { former: string; onSet: (href: string) => void }) {
+  const [href, setHref] = useState(former);
+  const [asked] = useDebouncedValue(href.trim(), 200);
+  const check = useQuery({
+    queryKey: ["link", asked],
+    enabled: asked.length > 0,
+    queryFn: () => ask(api.GET("/api/links/check", { params: { query: { href: asked } } })),
+  });
+  const recent = useQuery({ queryKey: ["recent-links"], staleTime: 60_000, queryFn: () => ask(api.GET("/api/links/recent")) });
+  const typed = href.trim().toLowerCase();
+  const shown =
+    recent.data?.filter((r) => !typed || typed === former.toLowerCase() || r.href.toLowerCase().includes(typed)).slice(0, 6) ?? [];
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    onSet(href.trim());
+  };
+  const better = asked ? check.data?.better : undefined;
+  return (
+    <form onSubmit={submit} className={classes.linkForm}>
+      <TextInput
+        label="Leads to"
+        placeholder="https://"
+        description="Empty takes the link away."
+        value={href}
+        onChange={(e) => setHref(e.currentTarget.value)}
+        error={asked ? check.data?.fault : undefined}
+        data-autofocus
+      />
+      {better && (
+        <button type="button" className="plain underlined" onClick={() => setHref(better)}>
+          Write {better}
+        </button>
+      )}
+      <Button type="submit">Set the link</Button>
+      {shown.length > 0 && (
+        <section aria-label="Used lately">
+          <p className={classes.recentTitle}>Used lately</p>
+          <ul className={classes.recent}>
+            {shown.map((link) => (
+              <li key={link.href}>
+                <button type="button" className="plain" title={link.href} onClick={() => onSet(link.href)}>
+                  {link.href.replace(/^https?:\/\//, "")}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </form>
+  );
+}

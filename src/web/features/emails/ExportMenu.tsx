@@ -1,0 +1,125 @@
+import { Button, Menu } from "@mantine/core";
+import { type MouseEvent, Suspense, useState } from "react";
+import { Link } from "react-router";
+import { askText } from "../../api/client";
+import { countOf } from "../../shared/format";
+import { lazily } from "../../shared/lazily";
+import type { Desk } from "../desk/DeskStore";
+import { useDeskContext } from "../desk/useDesk";
+import { useIs } from "../session/useSession";
+import classes from "./ExportMenu.module.css";
+
+const NewTemplateDialog = lazily(() => import("../templates/NewTemplateDialog"));
+const ApprovalSheetDialog = lazily(() => import("./ApprovalSheetDialog"));
+
+/** Exports the email: copied, as a file, as a message, or on paper. */
+export function ExportMenu({ desk }: { desk: Desk }) {
+  const [open, setOpen] = useState<"template" | "sign-off">();
+  const makes = useIs("lead", "designer");
+  const { store } = useDeskContext();
+  const [copied, setCopied] = useState(false);
+  const stops = desk.findings.filter((f) => f.severity === "stop").length;
+  const at = `/api/emails/${desk.id}`;
+
+  // What goes out is what stands here: what was typed last has to be stored first.
+  const whenStored = async (then: () => void) => {
+    if (await store.stored()) {
+      then();
+    } else {
+      store.say("What you typed last is not stored yet, as the server is out of reach. Export the email once it says that it is.");
+    }
+  };
+  const copy = async (kind: "html" | "text") => {
+    try {
+      const copied = await askText(`${at}/${kind}`);
+      await navigator.clipboard.writeText(copied).catch(() => {
+        throw new Error("The browser does not let this page copy. Download the file instead.");
+      });
+      setCopied(true);
+      setTimeout(() => setCopied(false), 2500);
+    } catch (problem) {
+      store.say((problem as Error).message);
+    }
+  };
+  const close = () => setOpen(undefined);
+
+  return (
+    <>
+      <Menu position="bottom-end" width={300}>
+        <Menu.Target>
+          <Button>{copied ? "Copied" : "Export"}</Button>
+        </Menu.Target>
+        <Menu.Dropdown>
+          {stops > 0 && <Menu.Label>{countOf(stops, "blocker")}: not ready to go out</Menu.Label>}
+          <Menu.Item onClick={() => whenStored(() => copy("html"))}>
+            Copy the HTML
+            <For>to paste it where it is sent from</For>
+          </Menu.Item>
+          <File whenStored={whenStored} href={`${at}/bundle`} use="everything in one file">
+            HTML, text and pictures (.zip)
+          </File>
+          <File whenStored={whenStored} href={`${at}/message`} use="opens in a mail program">
+            Message (.eml)
+          </File>
+          <Menu.Item onClick={() => whenStored(() => setOpen("sign-off"))}>
+            Approval sheet (PDF)
+            <For>to be read and signed on paper</For>
+          </Menu.Item>
+          <Menu.Divider />
+          <Menu.Label>More formats</Menu.Label>
+          <File whenStored={whenStored} href={`${at}/html?download=true`}>
+            HTML file
+          </File>
+          <File whenStored={whenStored} href={`${at}/html?download=true&readable=true`}>
+            HTML file, indented for reading
+          </File>
+          <Menu.Item onClick={() => whenStored(() => copy("text"))}>Copy the plain text</Menu.Item>
+          <File whenStored={whenStored} href={`${at}/text?download=true`}>
+            Plain text file
+          </File>
+          <File whenStored={whenStored} href={`${at}/message?embed=true`}>
+            Message with the pictures inside (.eml)
+          </File>
+          <Menu.Divider />
+          <Menu.Item component={Link} to={`/emails/${desk.id}/findings`}>
+            All findings
+          </Menu.Item>
+          {makes && <Menu.Item onClick={() => whenStored(() => setOpen("template"))}>Make this a template</Menu.Item>}
+        </Menu.Dropdown>
+      </Menu>
+      <Suspense fallback={null}>
+        {open === "template" && (
+          <NewTemplateDialog email={{ id: desk.id, name: desk.name, campaignType: desk.template?.campaignType ?? "" }} onClose={close} />
+        )}
+        {open === "sign-off" && <ApprovalSheetDialog desk={desk} onClose={close} />}
+      </Suspense>
+    </>
+  );
+}
+
+interface FileProps {
+  href: string;
+  whenStored: (then: () => void) => void;
+  /** What it is good for. */
+  use?: string;
+  children: string;
+}
+
+const For = ({ children }: { children: string }) => <span className={classes.for}>{children}</span>;
+
+/** A link to a file, so that it can be opened elsewhere and copied; followed once all is stored. */
+function File({ href, whenStored, use, children }: FileProps) {
+  return (
+    <Menu.Item
+      component="a"
+      href={href}
+      onClick={(event: MouseEvent) => {
+        event.preventDefault();
+        whenStored(() => location.assign(href));
+      }}
+    >
+      {children}
+      {use && <For>{use}</For>}
+    </Menu.Item>
+  );
+}

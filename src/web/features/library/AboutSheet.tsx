@@ -1,0 +1,169 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, ask } from "../../api/client";
+import type { DeskAbout, RowKind } from "../../api/types";
+import { toggled, trimmed, useLiveField, useTypedField } from "../../shared/useLiveField";
+import { LineInput } from "../desk/copy/fields/LineInput";
+import { NotStored } from "../desk/copy/fields/NotStored";
+import classes from "../desk/copy/RowSheet.module.css";
+import type { Desk } from "../desk/DeskStore";
+import { useDeskContext } from "../desk/useDesk";
+import { kindLabel, rowKinds } from "../rows/rowKinds";
+import { LibraryStatus } from "./LibraryStatus";
+
+/** What a template or saved row is for, the rules of the whole of it in plain words, and how it stands in the library. */
+export function AboutSheet({ desk, about }: { desk: Desk; about: DeskAbout }) {
+  const { choice } = useDeskContext();
+  const [name, setName, nameRefused] = useTypedField(
+    desk.name,
+    "name",
+    (next) => (next.trim() ? { kind: "set-name", name: next } : []),
+    trimmed,
+  );
+  const [description, setDescription, descriptionRefused] = useTypedField(about.description, "about/description", (text) => ({
+    kind: "set-description",
+    text,
+  }));
+  const [tags, setTags, tagsRefused] = useTypedField(
+    about.tags.join(", "),
+    "about/tags",
+    (text) => ({ kind: "set-tags", tags: tagsOf(text) }),
+    (text) => tagsOf(text).join(", "),
+  );
+  const [open, setOpen] = useLiveField(about.plainTextOpen, "about/plain-text", (on) => ({ kind: "set-plain-text-open", open: on }));
+  return (
+    <section aria-label={desk.kind === "row" ? "About this row" : "About this template"}>
+      <h2 className={classes.title}>{desk.kind === "row" ? "About this row" : "About this template"}</h2>
+      {about.summary.length > 0 && (
+        <ul className={classes.summary} aria-label="Its rules in plain words">
+          {about.summary.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      )}
+      <div className={classes.block}>
+        <LineInput id="about-name" label="Name" value={name} asked={choice.field === "name" ? choice.asked : 0} onChange={setName} />
+        <NotStored reason={nameRefused} />
+      </div>
+      <div className={classes.block}>
+        <LineInput id="about-description" label="What it is for" value={description} onChange={setDescription} />
+        <NotStored reason={descriptionRefused} />
+      </div>
+      {desk.kind === "row" && <RowParts about={about} />}
+      <Serves desk={desk} about={about} />
+      <div className={classes.block}>
+        <LineInput id="about-tags" label="Tags, separated by commas" value={tags} onChange={setTags} />
+        <NotStored reason={tagsRefused} />
+      </div>
+      {desk.kind === "template" && (
+        <label className={classes.tick}>
+          <input type="checkbox" checked={open} onChange={(e) => setOpen(e.currentTarget.checked)} />
+          Authors may edit the plain text
+        </label>
+      )}
+      <LibraryStatus desk={desk} about={about} />
+    </section>
+  );
+}
+
+const tagsOf = (text: string) =>
+  text
+    .split(",")
+    .map((t) => t.trim())
+    .filter(Boolean);
+
+function RowParts({ about }: { about: DeskAbout }) {
+  const [instruction, setInstruction, instructionRefused] = useTypedField(about.instruction ?? "", "about/instruction", (text) => ({
+    kind: "set-instruction",
+    row: null,
+    piece: null,
+    text: text || null,
+  }));
+  const [varies, setVaries, variesRefused] = useTypedField(about.varies ?? "", "about/varies", (text) => ({ kind: "set-varies", text }));
+  const [rowKind, setRowKind] = useLiveField<RowKind>(about.rowKind ?? "main", "about/row-kind", (kind) => ({
+    kind: "set-row-kind",
+    rowKind: kind,
+    row: null,
+  }));
+  return (
+    <>
+      <div className={classes.block}>
+        <LineInput id="about-instruction" label="Instruction to those who use it" value={instruction} onChange={setInstruction} />
+        <NotStored reason={instructionRefused} />
+      </div>
+      {about.variantOf && (
+        <div className={classes.block}>
+          <LineInput id="about-varies" label="Variant of, and what differs" value={varies} onChange={setVaries} />
+          <NotStored reason={variesRefused} />
+        </div>
+      )}
+      <label className={classes.pick}>
+        Row kind
+        <select value={rowKind} onChange={(e) => setRowKind(e.currentTarget.value as RowKind)}>
+          {rowKinds.map((k) => (
+            <option key={k.value} value={k.value}>
+              {kindLabel(k.value)}
+            </option>
+          ))}
+        </select>
+      </label>
+    </>
+  );
+}
+
+/** The campaign types: for a row any number, for a template one; and for a template the house style. */
+function Serves({ desk, about }: { desk: Desk; about: DeskAbout }) {
+  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const styles = useQuery({
+    queryKey: ["house-styles"],
+    queryFn: () => ask(api.GET("/api/house-styles")),
+    enabled: desk.kind === "template",
+  });
+  const [chosen, set] = useLiveField(about.campaignTypes, "about/campaign-types", (keys) => ({ kind: "set-campaign-types", keys }));
+  const [houseStyle, setHouseStyle] = useLiveField(about.houseStyle, "about/house-style", (id) => ({
+    kind: "set-house-style",
+    houseStyle: id,
+  }));
+  if (desk.kind === "template") {
+    return (
+      <>
+        <label className={classes.pick}>
+          Campaign type
+          <select value={chosen[0]} onChange={(e) => set([e.currentTarget.value])}>
+            {types.data?.map((t) => (
+              <option key={t.key} value={t.key}>
+                {t.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className={classes.pick}>
+          House style
+          <select value={houseStyle} onChange={(e) => setHouseStyle(e.currentTarget.value)}>
+            {styles.data
+              ?.filter((s) => s.release > 0)
+              .map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
+          </select>
+        </label>
+      </>
+    );
+  }
+  return (
+    <fieldset className={classes.serves}>
+      <legend>For campaign types</legend>
+      <label>
+        <input type="checkbox" checked={chosen.length === 0} onChange={() => set([])} />
+        All campaign types
+      </label>
+      {types.data?.map((t) => (
+        <label key={t.key}>
+          <input type="checkbox" checked={chosen.includes(t.key)} onChange={() => set((keys) => toggled(keys, t.key))} />
+          {t.name}
+        </label>
+      ))}
+    </fieldset>
+  );
+}

@@ -1,0 +1,98 @@
+import { Button, Menu } from "@mantine/core";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { api, ask } from "../../api/client";
+import type { DeskAbout } from "../../api/types";
+import { countOf, dayOf } from "../../shared/format";
+import { rooms } from "../../shared/rooms";
+import classes from "../desk/copy/RowSheet.module.css";
+import type { Desk } from "../desk/DeskStore";
+import { useDeskContext } from "../desk/useDesk";
+
+/** Where it is used, and whether it is offered, shared or taken out. */
+export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout }) {
+  const { store } = useDeskContext();
+  const queries = useQueryClient();
+  const params = { path: { id: desk.id } };
+  const uses = useQuery({
+    queryKey: ["uses", desk.id, desk.revision],
+    queryFn: () => ask(api.GET(`/api/${store.kind}/{id}/uses` as "/api/templates/{id}/uses", { params })),
+  });
+  const releases = useQuery({
+    queryKey: ["releases", desk.id, about.release],
+    queryFn: () => ask(api.GET(`/api/${store.kind}/{id}/releases` as "/api/templates/{id}/releases", { params })),
+    enabled: about.release > 0,
+  });
+  const stand = useMutation({
+    mutationFn: (body: { retired?: boolean; private?: boolean }) =>
+      ask(
+        api.PUT(`/api/${store.kind}/{id}/status` as "/api/templates/{id}/status", {
+          params,
+          body: { retired: null, private: null, owner: null, ...body },
+        }),
+      ),
+    onSuccess: async () => {
+      await store.refresh();
+      await queries.invalidateQueries({ queryKey: [store.kind] });
+    },
+  });
+  const used = uses.data?.filter((u) => u.id !== desk.id) ?? [];
+  return (
+    <>
+      <h3 className={classes.sub}>Where it is used</h3>
+      {used.length === 0 ? (
+        <p className="soft">Nowhere yet.</p>
+      ) : (
+        <ul className={classes.summary}>
+          {used.map((use) => (
+            <li key={use.id}>
+              <Link to={`/${rooms[use.kind]}/${use.id}`}>{use.name}</Link> <span className="soft">{use.kind.replace("-", " ")}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {about.release > 0 && <h3 className={classes.sub}>Its releases</h3>}
+      <ul className={classes.summary}>
+        {releases.data?.map((release) => (
+          <li key={release.number}>
+            {release.number}: {release.note}{" "}
+            <span className="soft">
+              {release.author}, {dayOf(release.at)}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <p className={classes.acts}>
+        <Menu position="top-start">
+          <Menu.Target>
+            <Button variant="default" size="xs">
+              Status: {about.retired ? "retired" : about.private ? "private" : "shared"}
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            {about.retired ? (
+              <Menu.Item onClick={() => stand.mutate({ retired: false })}>Restore</Menu.Item>
+            ) : (
+              <Menu.Item onClick={() => stand.mutate({ retired: true })}>
+                Retire
+                {used.length > 0 && (
+                  <span className={classes.small}>{countOf(used.length, "document goes", "documents go")} on using it</span>
+                )}
+              </Menu.Item>
+            )}
+            <Menu.Item onClick={() => stand.mutate({ private: !about.private })}>
+              {about.private ? "Share" : "Make private"}
+              <span className={classes.small}>{about.private ? "Everyone sees it again" : "Only its owner and the leads see it"}</span>
+            </Menu.Item>
+            {desk.kind === "template" && (
+              <Menu.Item component="a" href={`/api/templates/${desk.id}/file`}>
+                Export as a file
+              </Menu.Item>
+            )}
+          </Menu.Dropdown>
+        </Menu>
+      </p>
+      {stand.error && <p role="alert">{stand.error.message}</p>}
+    </>
+  );
+}
