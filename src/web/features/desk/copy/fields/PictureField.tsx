@@ -49,7 +49,7 @@ export function PictureField({ label, picture, comesTo, asked, note, onChoose, o
             <>
               {" · "}
               <button type="button" className="plain underlined" onClick={onTakeOut}>
-                Export
+                Remove
               </button>
             </>
           )}
