@@ -65,6 +65,18 @@ public sealed class FindingTests
         Assert.Equal((severity, field), (finding.Severity, finding.Place.Field));
     }
 
+    /// <summary>What nobody has filled in yet is told apart from what is wrong; hand-off stops at both.</summary>
+    [Fact]
+    public void What_is_still_to_fill_is_no_mistake()
+    {
+        var empty = (Email)new SetDetail("senderAddress", "").Apply(new SetDetail("subject", " ").Apply(new SetFill("viaduct", "button", "link", new FieldValue.Link("#")).Apply(new ClearFill("hero", "headline", "text").Apply(Sound))));
+        var unfilled = Larkfell.Check(empty, around: Context).Where(f => f.ToFill).ToList();
+        Assert.Equal(["link", "placeholder-wording", "sender", "subject"], unfilled.Select(f => f.Check).Order(StringComparer.Ordinal));
+        Assert.All(unfilled, f => Assert.Equal(Severity.Stop, f.Severity));
+        var wrong = (Email)new SetDetail("senderAddress", "post").Apply(new SetFill("viaduct", "button", "link", new FieldValue.Link("nowhere at all")).Apply(Sound));
+        Assert.DoesNotContain(Larkfell.Check(wrong, around: Context), f => f.ToFill);
+    }
+
     [Theory]
     [InlineData("We meet on 3 March 2027.")]
     [InlineData("We met on 3 March.")]

@@ -1,5 +1,5 @@
 import { expect } from "@playwright/test";
-import { kept, namesInOrder, order, proof, row, signIn, startEmail, test } from "./support";
+import { expectNoViolations, kept, namesInOrder, order, proof, row, signIn, startEmail, test } from "./support";
 
 test("an author makes an email from a template and is kept within it", async ({ browser }) => {
   const page = await signIn(browser, "imran");
@@ -189,4 +189,38 @@ test("the HTML and the text are taken away", async ({ browser }) => {
   expect(copied).toMatch(/^<!DOCTYPE html>/);
   expect(copied).toContain("Six engines, one frosty weekend");
   expect(copied).not.toContain("data-piece");
+});
+
+test("what is still to fill is counted apart from what is wrong, and led to field by field", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await startEmail(page, "Special train", "Still to fill");
+  const unfilled = page.getByRole("button", { name: /^\d+ to fill$/ });
+  const count = async () => Number.parseInt((await unfilled.textContent()) ?? "0", 10);
+  await expect(unfilled).toBeVisible();
+  const before = await count();
+  expect(before).toBeGreaterThan(1);
+  await expect(page.getByRole("button", { name: "Show the findings" })).not.toContainText("blocker");
+
+  // The first is the subject; by the key and by the button the next follow.
+  await page.keyboard.press("F8");
+  const subject = page.getByRole("textbox", { name: "Subject" });
+  await expect(subject).toBeFocused();
+  await expect(page.getByText("To fill: The email has no subject.")).toBeVisible();
+  await page.keyboard.type("A day by steam");
+  await kept(page);
+  await expect.poll(count).toBe(before - 1);
+  await unfilled.click();
+  const field = page.locator("aside :focus");
+  await expect(field).toBeVisible();
+  await expect(subject).not.toBeFocused();
+  await page.keyboard.press("F8");
+  await expect(field).toBeVisible();
+
+  // It still keeps the email from going out.
+  await page.getByRole("button", { name: "Export" }).click();
+  await expect(page.getByText(`Not ready to go out: ${before - 1} to fill`)).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.getByRole("tab", { name: /Findings/ }).click();
+  await expect(page.getByRole("heading", { name: `To fill, ${before - 1}` })).toBeVisible();
+  await expectNoViolations(page, ["iframe"]);
 });

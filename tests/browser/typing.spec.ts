@@ -213,7 +213,7 @@ test("of two conflicts at once both are kept, closed and opened again, until eac
   await order(page)
     .getByRole("button", { name: /^Subject and sender/ })
     .click();
-  await page.getByLabel("Subject", { exact: true }).fill("His");
+  await page.getByRole("textbox", { name: "Subject" }).fill("His");
   await page.getByLabel("Preheader").fill("His too");
   expect((await bea.request.post(`/api/emails/${id}/edits`, { data: { base: 0, edits: theirs } })).ok()).toBe(true);
   await page.unroute("**/desk*");
@@ -242,18 +242,18 @@ test("a step that cannot be taken back is passed over", async ({ browser }) => {
   const id = page.url().split("/").at(-1);
   await page.getByLabel("Preheader").fill("Before");
   await kept(page);
-  await page.getByLabel("Subject", { exact: true }).fill("His");
+  await page.getByRole("textbox", { name: "Subject" }).fill("His");
   await kept(page);
   const bea = await signIn(browser, "bea");
   const { revision } = await desk(page);
   const edit = { id: crypto.randomUUID(), step: crypto.randomUUID(), edit: { kind: "set-detail", field: "subject", value: "Hers" } };
   expect((await bea.request.post(`/api/emails/${id}/edits`, { data: { base: revision, edits: [edit] } })).ok()).toBe(true);
-  await expect(page.getByLabel("Subject", { exact: true })).toHaveValue("Hers");
+  await expect(page.getByRole("textbox", { name: "Subject" })).toHaveValue("Hers");
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByText("Someone else has changed this since")).toBeVisible();
   await page.getByRole("button", { name: "Skip it and undo what was before" }).click();
   await expect(page.getByLabel("Preheader")).not.toHaveValue("Before");
-  await expect(page.getByLabel("Subject", { exact: true })).toHaveValue("Hers");
+  await expect(page.getByRole("textbox", { name: "Subject" })).toHaveValue("Hers");
 });
 
 test("what is exported waits for what was typed, and an ended session is said", async ({ browser }) => {
@@ -288,7 +288,7 @@ test("what is exported waits for what was typed, and an ended session is said", 
 test("keys in a dialog, on a button beside the rows and in another's view change nothing under them", async ({ browser }) => {
   const page = await signIn(browser, "dana");
   await startEmail(page, "Special train", "Keys");
-  await page.getByLabel("Subject", { exact: true }).fill("Stays");
+  await page.getByRole("textbox", { name: "Subject" }).fill("Stays");
   await kept(page);
   const rows = await namesInOrder(page);
 
@@ -298,7 +298,7 @@ test("keys in a dialog, on a button beside the rows and in another's view change
   await page.keyboard.press("Control+z");
   await page.keyboard.press("Escape");
   await expect(page.getByRole("dialog")).toHaveCount(0);
-  await expect(page.getByLabel("Subject", { exact: true })).toHaveValue("Stays");
+  await expect(page.getByRole("textbox", { name: "Subject" })).toHaveValue("Stays");
 
   // On "Add a row", with a row chosen.
   const zone = page.getByRole("region", { name: "Stops" });
@@ -436,7 +436,7 @@ test("after a server was away for minutes news come again", async ({ browser }) 
   await startEmail(page, "Special train", "Away for minutes");
   const id = page.url().split("/").at(-1);
   await page.clock.runFor(2_000);
-  await expect(page.getByLabel("Subject", { exact: true })).toBeVisible();
+  await expect(page.getByRole("textbox", { name: "Subject" })).toBeVisible();
   await stopServer(own, "SIGKILL");
   // Three minutes of trying.
   for (let i = 0; i < 12; i++) {
@@ -451,7 +451,7 @@ test("after a server was away for minutes news come again", async ({ browser }) 
     const { revision } = await (await bea.request.get(`/api/emails/${id}/desk`)).json();
     const again = { ...edit, id: crypto.randomUUID() };
     expect((await bea.request.post(`/api/emails/${id}/edits`, { data: { base: revision, edits: [again] } })).ok()).toBe(true);
-    await expect(page.getByLabel("Subject", { exact: true })).toHaveValue("News", { timeout: 2_000 });
+    await expect(page.getByRole("textbox", { name: "Subject" })).toHaveValue("News", { timeout: 2_000 });
   }).toPass();
   await stopServer(own, "SIGKILL");
 });

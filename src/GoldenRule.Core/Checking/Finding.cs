@@ -31,7 +31,10 @@ public sealed record Remedy(string Label, ImmutableArray<Edit> Edits);
 /// <param name="Evidence">The measured figure, with its unit. Null: there is nothing to measure.</param>
 public sealed record Finding(string Check, Severity Severity, Place Place, string Message, string? Evidence, Remedy? Remedy = null)
 {
+    /// <summary>True: nothing is wrong yet, something is still to be filled in. It blocks hand-off at its severity all the same.</summary>
+    public bool ToFill { get; init; }
+
     /// <summary>Whether both tell of the same thing in the same words.</summary>
     public bool IsSameAs(Finding other) =>
-        (Check, Severity, Place, Message, Evidence) == (other.Check, other.Severity, other.Place, other.Message, other.Evidence);
+        (Check, Severity, Place, Message, Evidence, ToFill) == (other.Check, other.Severity, other.Place, other.Message, other.Evidence, other.ToFill);
 }

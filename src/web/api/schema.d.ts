@@ -2805,6 +2805,7 @@ export interface components {
             message: string;
             evidence: null | string;
             remedy?: null | components["schemas"]["Remedy"];
+            toFill?: boolean;
         };
         FindingsChange: {
             /** Format: int32 */

@@ -26,7 +26,7 @@ public sealed class LinkCheck : RowCheck
             {
                 if (Links.IsPlaceholder(link.Href))
                 {
-                    found.Add(Found(entry.At(link.Field), $"The link of \"{NameOf(entry.Block)}\" leads nowhere yet."));
+                    found.Add(ToFill(entry.At(link.Field), $"The link of \"{NameOf(entry.Block)}\" leads nowhere yet."));
                 }
                 else if (!Links.IsSafe(link.Href))
                 {

@@ -23,18 +23,20 @@ public sealed class SenderCheck : Check
         var details = inspection.Email.Email.Details;
         if (string.IsNullOrWhiteSpace(details.SenderName))
         {
-            yield return Found(Place.Detail("senderName"), "The email has no sender's name.");
+            yield return ToFill(Place.Detail("senderName"), "The email has no sender's name.");
         }
         else if (MailAddresses.NameFault(details.SenderName) is { } fault)
         {
             yield return Found(Place.Detail("senderName"), fault, details.SenderName);
         }
 
-        if (!MailAddresses.IsOne(details.SenderAddress))
+        if (details.SenderAddress.Length == 0)
         {
-            var isMissing = details.SenderAddress.Length == 0;
-            var message = isMissing ? "The email has no sending address." : "The sending address is not one. Write it like post@larkfell.example.org.";
-            yield return Found(Place.Detail("senderAddress"), message, isMissing ? null : details.SenderAddress);
+            yield return ToFill(Place.Detail("senderAddress"), "The email has no sending address.");
+        }
+        else if (!MailAddresses.IsOne(details.SenderAddress))
+        {
+            yield return Found(Place.Detail("senderAddress"), "The sending address is not one. Write it like post@larkfell.example.org.", details.SenderAddress);
         }
     }
 }

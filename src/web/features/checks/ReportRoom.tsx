@@ -46,7 +46,7 @@ function SidePanel({ id, report }: { id: string; report: Report }) {
       </dl>
       <h2>Findings</h2>
       {findings.length === 0 ? (
-        <p>Nothing found. Every check has passed.</p>
+        <p>No findings. Every check has passed.</p>
       ) : (
         <table className={classes.table}>
           <thead>

@@ -20,12 +20,13 @@ const states = { draft: "draft", "in-review": "in review", approved: "approved",
 
 /** The document's own line across the top. */
 export function DeskHeader({ state }: { state: DeskState }) {
-  const { store, choose } = useDeskContext();
+  const { store, choose, fillNext } = useDeskContext();
   const [history, setHistory] = useState(false);
   const desk = state.desk;
   if (!desk) {
     return null;
   }
+  const unfilled = desk.findings.filter((f) => f.toFill).length;
   return (
     <header className={classes.line}>
       <Link to={`/${store.kind}`} aria-label={`Golden Rule, to the ${store.kind}`} className={classes.mark}>
@@ -57,10 +58,17 @@ export function DeskHeader({ state }: { state: DeskState }) {
           History
         </button>
       )}
+      {unfilled > 0 && (
+        <Tooltip label="Go to the next field to fill, F8">
+          <button type="button" className={`plain underlined ${classes.unfilled}`} onClick={fillNext}>
+            {unfilled} to fill
+          </button>
+        </Tooltip>
+      )}
       <button type="button" className={`plain ${classes.findings}`} onClick={() => choose("findings")} aria-label="Show the findings">
-        {desk.findings.length === 0 && <span>Nothing found</span>}
+        {desk.findings.length === 0 && <span>No findings</span>}
         {(["stop", "warn", "advise"] as const).map((severity) => {
-          const count = desk.findings.filter((f) => f.severity === severity).length;
+          const count = desk.findings.filter((f) => f.severity === severity && !f.toFill).length;
           return count > 0 ? (
             <span key={severity} className={classes[severity]}>
               <span aria-hidden>{severities[severity].mark}</span>{" "}

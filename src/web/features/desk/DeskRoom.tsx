@@ -11,6 +11,7 @@ import classes from "./DeskRoom.module.css";
 import { RunningOrder } from "./order/RunningOrder";
 import { ProofTable } from "./proofs/ProofTable";
 import { SidePanel } from "./SidePanel";
+import { nextToFill } from "./toFill";
 import { type Choice, DeskContext, useDeskState, useDeskStore } from "./useDesk";
 import { useDeskKeys } from "./useDeskKeys";
 import { usePresence } from "./usePresence";
@@ -51,8 +52,15 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
     window.addEventListener("hashchange", follow);
     return () => window.removeEventListener("hashchange", follow);
   }, [choose]);
-  const context = useMemo(() => ({ store, choice, choose, mark, others }), [store, choice, choose, mark, others]);
-  useDeskKeys(store, () => setKeysShown(true));
+  const fillNext = useCallback(() => {
+    const { desk, rows } = store.snapshot();
+    const next = desk && nextToFill(desk, rows, choice)?.place;
+    if (next) {
+      choose(next.row ?? "details", next.piece ?? undefined, next.field ?? undefined);
+    }
+  }, [store, choice, choose]);
+  const context = useMemo(() => ({ store, choice, choose, fillNext, mark, others }), [store, choice, choose, fillNext, mark, others]);
+  useDeskKeys(store, () => setKeysShown(true), fillNext);
 
   if (state.missing) {
     return (

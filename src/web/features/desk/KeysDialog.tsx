@@ -11,6 +11,7 @@ const keys: [string[], string][] = [
   [["/"], "Add a row here"],
   [["Ctrl", "Z"], "Undo"],
   [["Ctrl", "Shift", "Z"], "Redo"],
+  [["F8"], "Go to the next field to fill"],
   [["Esc"], "Back to the running order"],
   [["?"], "This list"],
 ];

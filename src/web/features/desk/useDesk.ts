@@ -47,6 +47,8 @@ export interface DeskContext {
   choice: Choice;
   /** Chooses a row; with a piece or field the focus goes there. */
   choose: (row: string, piece?: string, field?: string, caret?: number) => void;
+  /** Goes to the next field that is to fill. */
+  fillNext: () => void;
   /** Says where the focus is, without moving it. */
   mark: (row: string, piece: string, field: string) => void;
   /** Who else has it open. */

@@ -4,7 +4,7 @@ import type { DeskStore } from "./DeskStore";
 const inDialog = () => document.querySelector("[role=dialog][aria-modal=true]") !== null;
 
 /** Keys that work anywhere on the desk. Those of the running order stand there. */
-export function useDeskKeys(store: DeskStore, onHelp: () => void) {
+export function useDeskKeys(store: DeskStore, onHelp: () => void, onNext: () => void) {
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const writing = (event.target as HTMLElement).closest("input, textarea, [contenteditable=true]") !== null;
@@ -22,6 +22,9 @@ export function useDeskKeys(store: DeskStore, onHelp: () => void) {
       } else if ((event.ctrlKey || event.metaKey) && key === "y") {
         event.preventDefault();
         store.move("redo");
+      } else if (event.key === "F8") {
+        event.preventDefault();
+        onNext();
       } else if (event.key === "?" && !writing) {
         onHelp();
       } else if (event.key === "Escape" && (event.target as HTMLElement).closest("aside")) {
@@ -40,5 +43,5 @@ export function useDeskKeys(store: DeskStore, onHelp: () => void) {
       window.removeEventListener("keydown", listen);
       window.removeEventListener("beforeinput", guard, true);
     };
-  }, [store, onHelp]);
+  }, [store, onHelp, onNext]);
 }

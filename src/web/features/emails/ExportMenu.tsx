@@ -18,7 +18,9 @@ export function ExportMenu({ desk }: { desk: Desk }) {
   const makes = useIs("lead", "designer");
   const { store } = useDeskContext();
   const [copied, setCopied] = useState(false);
-  const stops = desk.findings.filter((f) => f.severity === "stop").length;
+  const unfilled = desk.findings.filter((f) => f.toFill).length;
+  const blockers = desk.findings.filter((f) => f.severity === "stop" && !f.toFill).length;
+  const inTheWay = [...(unfilled > 0 ? [`${unfilled} to fill`] : []), ...(blockers > 0 ? [countOf(blockers, "blocker")] : [])];
   const at = `/api/emails/${desk.id}`;
 
   // What goes out is what stands here: what was typed last has to be stored first.
@@ -50,7 +52,7 @@ export function ExportMenu({ desk }: { desk: Desk }) {
           <Button>{copied ? "Copied" : "Export"}</Button>
         </Menu.Target>
         <Menu.Dropdown>
-          {stops > 0 && <Menu.Label>{countOf(stops, "blocker")}: not ready to go out</Menu.Label>}
+          {inTheWay.length > 0 && <Menu.Label>Not ready to go out: {inTheWay.join(", ")}</Menu.Label>}
           <Menu.Item onClick={() => whenStored(() => copy("html"))}>
             Copy the HTML
             <For>to paste it where it is sent from</For>

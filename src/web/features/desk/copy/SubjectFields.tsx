@@ -55,7 +55,7 @@ function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[numb
         onChange={setValue}
         disabled={!desk.detailsAllowance.allowed}
         asked={choice.row === "details" && choice.field === name ? choice.asked : 0}
-        broken={findings.some((f) => f.severity === "stop")}
+        broken={findings.some((f) => f.severity === "stop" && !f.toFill)}
         note={`${value.length || ""}`}
       />
       <NotStored reason={refused} />

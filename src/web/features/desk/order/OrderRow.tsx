@@ -13,6 +13,8 @@ interface Props {
   zone?: string;
   severity?: Severity;
   count: number;
+  /** Fields that are still to fill. */
+  toFill: number;
   chosen: boolean;
   /** One of several. */
   picked: boolean;
@@ -27,7 +29,7 @@ const shownOn = { everywhere: "", "phone-only": " · phones only", "desktop-only
 
 /** One row of the order. Drawn anew only when something of its own changed: there may be many, and typing is frequent. */
 export const OrderRow = memo(
-  function OrderRow({ row, severity, count, chosen, picked, here, droppable, onPick, onDropRow }: Props) {
+  function OrderRow({ row, severity, count, toFill, chosen, picked, here, droppable, onPick, onDropRow }: Props) {
     const { choose } = useDeskContext();
     const open = blocksOf(row).some((b) => b.fields.length > 0 && b.content.allowed) || row.shape.allowed;
     return (
@@ -58,6 +60,7 @@ export const OrderRow = memo(
             {shownOn[row.shown]}
             {!open && " · locked"}
             {picked && <span className="only-heard"> picked</span>}
+            {toFill > 0 && ` · ${toFill} to fill`}
             {severity && (
               <>
                 {" · "}
@@ -75,6 +78,7 @@ export const OrderRow = memo(
     a.zone === b.zone &&
     a.severity === b.severity &&
     a.count === b.count &&
+    a.toFill === b.toFill &&
     a.chosen === b.chosen &&
     a.picked === b.picked &&
     a.here === b.here &&

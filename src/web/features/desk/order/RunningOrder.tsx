@@ -104,8 +104,11 @@ export function RunningOrder({ state }: { state: DeskState }) {
   };
 
   const worst = new Map<string, { severity: Severity; count: number }>();
-  for (const { place, severity } of desk.findings) {
-    if (place.row) {
+  const unfilled = new Map<string, number>();
+  for (const { place, severity, toFill } of desk.findings) {
+    if (place.row && toFill) {
+      unfilled.set(place.row, (unfilled.get(place.row) ?? 0) + 1);
+    } else if (place.row) {
       // Findings come the worst first.
       const known = worst.get(place.row);
       worst.set(place.row, { severity: known?.severity ?? severity, count: (known?.count ?? 0) + 1 });
@@ -121,6 +124,7 @@ export function RunningOrder({ state }: { state: DeskState }) {
           zone={zone}
           severity={worst.get(id)?.severity}
           count={worst.get(id)?.count ?? 0}
+          toFill={unfilled.get(id) ?? 0}
           chosen={choice.row === id}
           picked={picked.rows.includes(id)}
           here={others

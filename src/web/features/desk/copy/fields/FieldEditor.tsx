@@ -91,7 +91,7 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
           asked={asked}
           caret={choice.caret}
           placeholder={hint}
-          broken={!hint && (field.measured.some((m) => m.broken) || findings.some((f) => f.severity === "stop"))}
+          broken={!hint && (field.measured.some((m) => m.broken) || findings.some((f) => f.severity === "stop" && !f.toFill))}
           value={value}
           resolved={field.resolved ?? undefined}
           onChange={setValue}

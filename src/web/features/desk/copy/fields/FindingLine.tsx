@@ -7,8 +7,8 @@ import classes from "./fields.module.css";
 export function FindingLine({ finding }: { finding: Finding }) {
   const { store } = useDeskContext();
   return (
-    <p className={classes.finding} data-severity={finding.severity}>
-      <SeverityMark severity={finding.severity} /> {finding.message}
+    <p className={classes.finding} data-severity={finding.toFill ? "to-fill" : finding.severity}>
+      {finding.toFill ? "To fill: " : <SeverityMark severity={finding.severity} />} {finding.message}
       {finding.evidence && <span className={classes.evidence}> {finding.evidence}.</span>}
       {finding.remedy && (
         <>
