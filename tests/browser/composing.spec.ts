@@ -171,7 +171,7 @@ test("what was done is told, looked at and gone back to as new work", async ({ b
     .click();
   await expect(dialog.frameLocator('iframe[title="As it was then"]').locator("h1")).toHaveText("The first headline");
   await expect(dialog.frameLocator('iframe[title="As it is now"]').locator("h1")).toHaveText("The second headline");
-  await dialog.getByRole("button", { name: "Go back to this" }).click();
+  await dialog.getByRole("button", { name: "Restore this version" }).click();
   await expect(proof(page, "Desktop").locator("h1")).toHaveText("The first headline");
   await expect(proof(page, "Desktop").getByText("Come along")).toHaveCount(0);
   // It is undone like any work, in another session too.

@@ -32,7 +32,7 @@ public sealed class PlaceholderCheck : RowCheck
             {
                 if (value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false } && field != "alt" && !IsFilled(row.Row, entry.Block, field))
                 {
-                    found.Add(ToFill(entry.At(field), $"\"{NameOf(entry.Block)}\" still says what belongs there."));
+                    found.Add(ToFill(entry.At(field), $"\"{NameOf(entry.Block)}\" still holds placeholder text."));
                 }
             }
         }

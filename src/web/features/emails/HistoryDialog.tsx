@@ -72,7 +72,7 @@ export default function HistoryDialog({ desk, onClose }: { desk: Desk; onClose: 
           />
           {back.error && <p role="alert">{back.error.message}</p>}
           <Button loading={back.isPending} disabled={shown === desk.revision} onClick={() => back.mutate()}>
-            Go back to this
+            Restore this version
           </Button>
         </div>
       </div>

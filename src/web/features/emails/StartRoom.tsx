@@ -105,7 +105,7 @@ export default function StartRoom() {
           {!before && (
             <label className={classes.mine}>
               <input type="checkbox" checked={recent} onChange={(e) => filters.set("recent", e.currentTarget.checked)} />
-              Used lately
+              Recently used
             </label>
           )}
         </div>

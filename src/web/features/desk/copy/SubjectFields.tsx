@@ -29,7 +29,7 @@ export function SubjectFields({ desk }: { desk: Desk }) {
       ))}
       {desk.kind === "email" && <SendDay desk={desk} />}
       {desk.kind === "email" && <Language desk={desk} />}
-      {desk.kind === "email" && <Detail desk={desk} name="campaignName" label="Campaign, as links name it" />}
+      {desk.kind === "email" && <Detail desk={desk} name="campaignName" label="Campaign name in links" />}
       {desk.kind === "email" && <LinkTagging desk={desk} />}
       {desk.kind === "email" && <Attachments desk={desk} />}
       {desk.unplaced.length > 0 && <UnplacedList desk={desk} />}

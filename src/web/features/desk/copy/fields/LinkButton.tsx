@@ -69,8 +69,8 @@ function LinkPanel({ former, onSet }: { former: string; onSet: (href: string) =>
       )}
       <Button type="submit">Set the link</Button>
       {shown.length > 0 && (
-        <section aria-label="Used lately">
-          <p className={classes.recentTitle}>Used lately</p>
+        <section aria-label="Recently used">
+          <p className={classes.recentTitle}>Recently used</p>
           <ul className={classes.recent}>
             {shown.map((link) => (
               <li key={link.href}>
