@@ -121,9 +121,9 @@ test("and another by the mouse alone, with nothing typed but its name", async ({
   await expect(page.getByRole("dialog").getByText("Spring by steam").first()).toBeVisible();
   await page.getByRole("button", { name: "Put it in" }).click();
   await expectGazette(page);
-  await row(page, /^Story.*main/)
+  await row(page, /^Story.*Main/)
     .last()
-    .dragTo(row(page, /^Story.*main/).first());
+    .dragTo(row(page, /^Story.*Main/).first());
   await expect(proof(page, "Desktop").locator("[data-row]").filter({ hasText: "Story number" }).first()).toContainText("Story number 4");
 });
 
@@ -264,13 +264,13 @@ test("several rows are moved, hidden and removed at once, by the keyboard and by
   const page = await signIn(browser, "imran");
   await startEmail(page, "Members’ gazette", "Several at once");
   for (const n of [1, 2, 3]) {
-    await row(page, /^Story.*main/)
+    await row(page, /^Story.*Main/)
       .first()
       .click();
     await page.getByRole("button", { name: "Duplicate" }).click();
-    await expect(row(page, /^Story.*main/)).toHaveCount(2 + n);
+    await expect(row(page, /^Story.*Main/)).toHaveCount(2 + n);
   }
-  const stories = row(page, /^Story.*main/);
+  const stories = row(page, /^Story.*Main/);
   await stories.nth(0).click();
   await page.keyboard.press("Shift+ArrowDown");
   await page.keyboard.press("Shift+ArrowDown");
