@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text;
 using System.Text.Json;
 using GoldenRule.Core.Documents;
@@ -127,10 +128,12 @@ public sealed class HostileTextTests
     [InlineData("edit")]
     public void Whatever_is_done_to_a_file_it_is_read_or_refused(string parser)
     {
-        const int seed = 20261129;
+        // tests/fuzz/run asks for more of them.
+        var seed = Setting("FUZZ_SEED", 20261129);
+        var mutations = Setting("FUZZ_MUTATIONS", 2_000);
         var random = new Random(seed);
         var (text, read) = Parser(parser);
-        for (var i = 0; i < 2_000; i++)
+        for (var i = 0; i < mutations; i++)
         {
             var mutated = Mutated(text, random);
             try
@@ -147,6 +150,9 @@ public sealed class HostileTextTests
             }
         }
     }
+
+    private static int Setting(string name, int otherwise) =>
+        int.TryParse(Environment.GetEnvironmentVariable(name), CultureInfo.InvariantCulture, out var set) ? set : otherwise;
 
     private static (string Text, Action<string> Read) Parser(string name)
     {

@@ -69,6 +69,36 @@ public sealed class HostilePictureTests(Running server) : IClassFixture<Running>
         Assert.True((await server.CreateClient().GetAsync("/health/ready")).IsSuccessStatusCode);
     }
 
+    /// <summary>Whatever is done to the bytes of a picture, it is taken or refused with a reason, and the next is drawn as before.</summary>
+    [Fact]
+    public async Task Broken_picture_files_are_taken_or_refused()
+    {
+        var random = new Random(20261129);
+        var author = await server.As("imran");
+        var sound = server.Query(db => db.PictureFiles.OrderBy(f => f.Content.Length).Select(f => f.Content).Take(3).ToList());
+        var refused = 0;
+        for (var i = 0; i < 60; i++)
+        {
+            var bytes = sound[i % sound.Count].ToArray();
+            for (var changes = random.Next(1, 12); changes > 0; changes--)
+            {
+                bytes[random.Next(bytes.Length)] = (byte)random.Next(256);
+            }
+
+            using var upload = ReachingTests.Upload(random.Next(3) == 0 ? bytes[..random.Next(1, bytes.Length)] : bytes, "broken.png");
+            var answer = await author.PostAsync("/api/pictures", upload);
+            if (!answer.IsSuccessStatusCode)
+            {
+                Assert.True(((string?)(await answer.Problem(422, "picture"))["detail"])!.Length > 20);
+                refused++;
+            }
+        }
+
+        Assert.True(refused > 10, $"{refused} of 60 were refused.");
+        using var whole = ReachingTests.Upload(sound[0], "whole.png");
+        Assert.True((await author.PostAsync("/api/pictures", whole)).IsSuccessStatusCode);
+    }
+
     /// <summary>GIF89a, made by hand: frames of one pixel without end.</summary>
     [Fact]
     public async Task An_animation_of_thousands_of_frames_is_refused()
