@@ -31,7 +31,6 @@ async function addBlock(page: Page, label: string) {
 }
 
 test("the lead builds a gazette from nothing, and an author fills it in", async ({ browser }) => {
-  test.setTimeout(120_000);
   const lead = await signIn(browser, "ruth");
   await lead.getByRole("link", { name: "Templates", exact: true }).click();
   await lead.getByRole("button", { name: "New template" }).click();
@@ -142,7 +141,6 @@ test("the lead builds a gazette from nothing, and an author fills it in", async 
 });
 
 test("a designer makes a row, lays it out, limits it and releases it", async ({ browser }) => {
-  test.setTimeout(120_000);
   const page = await signIn(browser, "dana");
   await page.goto("/coverage");
   await page.getByRole("button", { name: "Plan Legal, Members’ gazette" }).click();

@@ -147,7 +147,7 @@ test("the sheet to sign off says what the email is, what was found, and shows it
   const id = demoEmails.at(-1) as string;
   const asked = await (await page.request.post(`/api/emails/${id}/sign-off`, { data: { id: crypto.randomUUID() } })).json();
   await expect
-    .poll(async () => (await page.request.get(`/api/jobs/${asked.id}`)).json().then((job) => job.state), { timeout: 40_000 })
+    .poll(async () => (await page.request.get(`/api/jobs/${asked.id}`)).json().then((job) => job.state), { timeout: 120_000 })
     .toBe("done");
   const { getDocument } = await import("pdfjs-dist/legacy/build/pdf.mjs");
   const pdf = await getDocument({ data: new Uint8Array(await bytes(`/api/jobs/${asked.id}/result`)), verbosity: 0 }).promise;
@@ -249,8 +249,8 @@ test("an email is taken away: attached files, a sheet to sign off, other forms",
 
   await author.getByRole("button", { name: "Export" }).click();
   await author.getByRole("menuitem", { name: "Approval sheet (PDF)" }).click();
-  const sheet = author.waitForEvent("download", { timeout: 40_000 });
-  await author.getByRole("link", { name: /^Download The Goods Shed Supper/ }).click({ timeout: 40_000 });
+  const sheet = author.waitForEvent("download", { timeout: 120_000 });
+  await author.getByRole("link", { name: /^Download The Goods Shed Supper/ }).click({ timeout: 120_000 });
   expect(
     readFileSync(await (await sheet).path())
       .subarray(0, 5)

@@ -123,7 +123,6 @@ for (const media of [true, false]) {
 }
 
 test("compiled emails pass axe, light and dark", async ({ browser }) => {
-  test.setTimeout(120_000);
   for (const scheme of ["light", "dark"] as const) {
     const reader = await (await browser.newContext({ colorScheme: scheme })).newPage();
     for (const { html, name } of emails) {

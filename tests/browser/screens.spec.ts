@@ -13,7 +13,6 @@ const web = join(import.meta.dirname, "../../src/web");
 
 for (const scheme of ["light", "dark"] as const) {
   test(`every screen passes axe, ${scheme}`, async ({ browser, baseURL }) => {
-    test.setTimeout(150_000);
     const stranger = await (await browser.newContext({ baseURL, colorScheme: scheme })).newPage();
     await stranger.goto("/");
     await expect(stranger.getByRole("button", { name: "Sign in" })).toBeVisible();
@@ -69,7 +68,6 @@ for (const scheme of ["light", "dark"] as const) {
   });
 
   test(`every screen of composing passes axe, ${scheme}`, async ({ browser }) => {
-    test.setTimeout(150_000);
     const page = await signIn(browser, "imran");
     await page.emulateMedia({ colorScheme: scheme });
     const emails = ["iframe"];
@@ -120,7 +118,6 @@ for (const scheme of ["light", "dark"] as const) {
   });
 
   test(`every screen of the library passes axe, ${scheme}`, async ({ browser }) => {
-    test.setTimeout(150_000);
     const page = await signIn(browser, "ruth");
     await page.emulateMedia({ colorScheme: scheme });
     const emails = ["iframe"];

@@ -24,7 +24,6 @@ const boxes = (page: Page, row: string, selector: string) =>
 const measured = join(import.meta.dirname, "specimen-boxes.json");
 
 test("every option stands where it was measured, at every width", async ({ browser }) => {
-  test.setTimeout(120_000);
   const page = await signIn(browser, "ruth");
   const now: Record<string, Record<string, string>> = {};
   for (const width of [320, 375, 480, 640, 1024]) {
