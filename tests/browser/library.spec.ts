@@ -12,8 +12,15 @@ const tab = (page: Page, name: string) =>
 
 /** Adds a row of its own to the end of a template's running order and gives it blocks. */
 async function build(page: Page, layout: string, blocks: string[]) {
-  await page.getByRole("button", { name: "Add a row or a zone" }).click();
-  await page.getByRole("dialog").getByRole("button", { name: layout, exact: true }).click();
+  const layoutButton = page.getByRole("dialog").getByRole("button", { name: layout, exact: true });
+  await expect(async () => {
+    // A row that was added last may arrive between press and release, and move the button away.
+    if (!(await layoutButton.isVisible())) {
+      await page.getByRole("button", { name: "Add a row or a zone" }).click();
+    }
+    await expect(layoutButton).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  await layoutButton.click();
   for (const block of blocks) {
     await addBlock(page, block);
   }
