@@ -82,6 +82,7 @@ test("the lead builds a gazette from nothing, and an author fills it in", async 
   for (const story of [/Story, picture left/, /Story, picture right/]) {
     await order(lead).getByRole("region", { name: "Stories" }).getByRole("button", { name: "Add a row" }).click();
     await lead.getByRole("dialog").getByRole("button", { name: story }).click();
+    await expect(row(lead, story)).toBeVisible();
   }
   await kept(lead);
 
