@@ -5,7 +5,7 @@ import classes from "./SeverityMark.module.css";
 export const severities: Record<Severity, { mark: string; one: string; many: string }> = {
   stop: { mark: "■", one: "blocker", many: "blockers" },
   warn: { mark: "▲", one: "warning", many: "warnings" },
-  advise: { mark: "●", one: "piece of advice", many: "pieces of advice" },
+  advise: { mark: "●", one: "advice", many: "advice" },
 };
 
 /** As a choice or a heading. */

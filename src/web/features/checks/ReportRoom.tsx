@@ -8,7 +8,7 @@ import { SeverityMark } from "../../shared/SeverityMark";
 import classes from "./ReportRoom.module.css";
 import { groups, ofAHundred } from "./words";
 
-/** All findings of one email: findings with their reasons, its weight, and what mail clients make of it. */
+/** All that the checks say of one email: findings with their reasons, its weight, and what mail clients make of it. */
 export default function ReportRoom() {
   const { id = "" } = useParams();
   const report = useQuery({
@@ -19,10 +19,10 @@ export default function ReportRoom() {
   if (report.error) {
     return <p role="alert">{report.error.message}</p>;
   }
-  return report.data ? <SidePanel id={id} report={report.data} /> : null;
+  return report.data ? <ReportSheet id={id} report={report.data} /> : null;
 }
 
-function SidePanel({ id, report }: { id: string; report: Report }) {
+function ReportSheet({ id, report }: { id: string; report: Report }) {
   const { findings } = report;
   return (
     <div className={classes.room}>

@@ -12,7 +12,7 @@ type Setting = components["schemas"]["Setting"];
 const settings: Setting[] = ["stop", "warn", "advise", "off"];
 const names: Record<Setting, string> = { ...severityNames, off: "Off" };
 
-/** Severity each check is, for all campaign types or for one. */
+/** The severity of each check, for all campaign types or for one. */
 export function SeveritySheet({ policy, checks }: { policy: Policy; checks: CheckEntry[] }) {
   const [type, setType] = useState(everywhere);
   const { answer, set } = policy;

@@ -23,10 +23,10 @@ export default function CoverageRoom() {
   if (coverage.error) {
     return <p role="alert">{coverage.error.message}</p>;
   }
-  return coverage.data ? <SidePanel coverage={coverage.data} plans={plans} /> : null;
+  return coverage.data ? <CoverageSheet coverage={coverage.data} plans={plans} /> : null;
 }
 
-function SidePanel({ coverage, plans }: { coverage: Coverage; plans: boolean }) {
+function CoverageSheet({ coverage, plans }: { coverage: Coverage; plans: boolean }) {
   const { campaignTypes, counts, teams } = coverage;
   const typeName = (key: string) => campaignTypes.find((t) => t.key === key)?.name ?? key;
   return (

@@ -9,6 +9,7 @@ import { ExportMenu } from "../emails/ExportMenu";
 import { TextToolsMenu } from "../emails/TextToolsMenu";
 import classes from "./DeskHeader.module.css";
 import type { Desk, DeskState } from "./DeskStore";
+import { countToFill } from "./toFill";
 import { useDeskContext } from "./useDesk";
 import { initials } from "./usePresence";
 
@@ -26,7 +27,7 @@ export function DeskHeader({ state }: { state: DeskState }) {
   if (!desk) {
     return null;
   }
-  const unfilled = desk.findings.filter((f) => f.toFill).length;
+  const unfilled = countToFill(desk);
   return (
     <header className={classes.line}>
       <Link to={`/${store.kind}`} aria-label={`Golden Rule, to the ${store.kind}`} className={classes.mark}>
@@ -71,8 +72,7 @@ export function DeskHeader({ state }: { state: DeskState }) {
           const count = desk.findings.filter((f) => f.severity === severity && !f.toFill).length;
           return count > 0 ? (
             <span key={severity} className={classes[severity]}>
-              <span aria-hidden>{severities[severity].mark}</span>{" "}
-              {severity === "advise" ? `${count} advice` : countOf(count, severities[severity].one)}
+              <span aria-hidden>{severities[severity].mark}</span> {countOf(count, severities[severity].one, severities[severity].many)}
             </span>
           ) : null;
         })}

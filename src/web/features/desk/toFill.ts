@@ -4,16 +4,20 @@ import type { Choice } from "./useDesk";
 
 type Rows = ReadonlyMap<string, DeskRow>;
 
+/** Something is wrong that keeps the email from going out; what is only not filled in yet is told apart. */
+export const isBlocker = (finding: Finding) => finding.severity === "stop" && !finding.toFill;
+
+export const countToFill = (desk: Desk) => desk.findings.filter((f) => f.toFill).length;
+
 /** What is still to fill, in the order it is read. */
-export function toFill(desk: Desk, rows: Rows): Finding[] {
-  const order = placesInOrder(desk, rows);
+export function toFill(desk: Desk, rows: Rows, order = placesInOrder(desk, rows)): Finding[] {
   return desk.findings.filter((f) => f.toFill).sort((a, b) => order(a.place) - order(b.place));
 }
 
 /** The first that is to fill after what is chosen; from the top again after the last. */
 export function nextToFill(desk: Desk, rows: Rows, choice: Choice): Finding | undefined {
-  const all = toFill(desk, rows);
   const order = placesInOrder(desk, rows);
+  const all = toFill(desk, rows, order);
   const here = order(choice);
   return all.find((f) => order(f.place) > here) ?? all[0];
 }

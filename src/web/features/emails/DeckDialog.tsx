@@ -5,7 +5,7 @@ import type { Desk } from "../desk/DeskStore";
 import classes from "../desk/dialogs.module.css";
 import { CopyPlanView } from "./CopyPlanView";
 
-/** Text tools of the email as one table: out to a writer or translator, and back in. */
+/** All words of the email as one table: out to a writer or translator, and back in. */
 export default function DeckDialog({ desk, onClose }: { desk: Desk; onClose: () => void }) {
   const plan = useMutation({
     mutationFn: async (file: File) =>

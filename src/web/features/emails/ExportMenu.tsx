@@ -5,6 +5,7 @@ import { askText } from "../../api/client";
 import { countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import type { Desk } from "../desk/DeskStore";
+import { countToFill, isBlocker } from "../desk/toFill";
 import { useDeskContext } from "../desk/useDesk";
 import { useIs } from "../session/useSession";
 import classes from "./ExportMenu.module.css";
@@ -18,8 +19,8 @@ export function ExportMenu({ desk }: { desk: Desk }) {
   const makes = useIs("lead", "designer");
   const { store } = useDeskContext();
   const [copied, setCopied] = useState(false);
-  const unfilled = desk.findings.filter((f) => f.toFill).length;
-  const blockers = desk.findings.filter((f) => f.severity === "stop" && !f.toFill).length;
+  const unfilled = countToFill(desk);
+  const blockers = desk.findings.filter(isBlocker).length;
   const inTheWay = [...(unfilled > 0 ? [`${unfilled} to fill`] : []), ...(blockers > 0 ? [countOf(blockers, "blocker")] : [])];
   const at = `/api/emails/${desk.id}`;
 

@@ -8,7 +8,7 @@ import { useDeskContext } from "../desk/useDesk";
 import { BeforeAfter } from "./BeforeAfter";
 import classes from "./HistoryDialog.module.css";
 
-/** History, who and when; each moment can be looked at and gone back to. */
+/** What was done, by whom and when; each moment can be looked at and gone back to. */
 export default function HistoryDialog({ desk, onClose }: { desk: Desk; onClose: () => void }) {
   const { store } = useDeskContext();
   const params = { path: { id: desk.id } };

@@ -24,8 +24,16 @@ export function useHouseStyle(id: string, person: string) {
   /** A step that could not be taken back, or brought again: the next time it is passed over. */
   const [stuck, setStuck] = useState<Move>();
   const skipped = useRef<Record<Move, string[]>>({ undo: [], redo: [] });
-  /** The newest revision that was told of. */
+  const revision = useCallback(() => queries.getQueryData<HouseStyle>(["house-style", id])?.revision ?? 0, [queries, id]);
+  /** The newest revision that was told of; without end after a time in which nothing could be told. */
   const told = useRef(0);
+  /** Asks for what was told of and is not here yet. */
+  const lookAgain = useCallback(() => {
+    if (told.current > revision()) {
+      told.current = 0;
+      void queries.invalidateQueries({ queryKey: ["house-style", id] });
+    }
+  }, [queries, id, revision]);
   // An answer that says only what changed is laid on what it changed; where that is gone, all is asked for anew.
   const keep = useCallback(
     (answer: HouseStyle, seen?: HouseStyle) => {
@@ -41,7 +49,7 @@ export function useHouseStyle(id: string, person: string) {
   const queue = useMemo(
     () =>
       new EditQueue<Laid>(id, person, {
-        revision: () => queries.getQueryData<HouseStyle>(["house-style", id])?.revision ?? 0,
+        revision,
         send: async (job) => {
           const seen = queries.getQueryData<HouseStyle>(["house-style", id]);
           return { seen, answer: await ask(send(id, job, seen?.revision ?? 0)) };
@@ -62,13 +70,9 @@ export function useHouseStyle(id: string, person: string) {
         },
         signedOut: () => setFault({ target: "", message: "You are signed out. Sign in again in another window; what you set waits here." }),
         keeping: (keeping) => setOffline(keeping === "waiting"),
-        idle: () => {
-          if (told.current > (queries.getQueryData<HouseStyle>(["house-style", id])?.revision ?? 0)) {
-            void queries.invalidateQueries({ queryKey: ["house-style", id] });
-          }
-        },
+        idle: lookAgain,
       }),
-    [queries, id, person, keep],
+    [queries, id, person, keep, revision, lookAgain],
   );
   const loaded = style.data !== undefined;
   useEffect(() => {
@@ -82,12 +86,12 @@ export function useHouseStyle(id: string, person: string) {
   useEffect(
     () =>
       watchDocument(id, (revision) => {
-        told.current = Number.isFinite(revision) ? Math.max(told.current, revision) : told.current;
-        if (!queue.busy && revision > (queries.getQueryData<HouseStyle>(["house-style", id])?.revision ?? 0)) {
-          void queries.invalidateQueries({ queryKey: ["house-style", id] });
+        told.current = Math.max(told.current, revision);
+        if (!queue.busy) {
+          lookAgain();
         }
       }),
-    [id, queries, queue],
+    [id, queue, lookAgain],
   );
 
   const edit = useCallback<EditStyle>((change, target) => queue.edit([change], target), [queue]);

@@ -3,6 +3,7 @@ import { api, ask } from "../../../api/client";
 import { useLiveField, useTypedField } from "../../../shared/useLiveField";
 import { UnplacedList } from "../../emails/UnplacedList";
 import type { Desk } from "../DeskStore";
+import { isBlocker } from "../toFill";
 import { useDeskContext } from "../useDesk";
 import { Attachments } from "./Attachments";
 import { FindingLine } from "./fields/FindingLine";
@@ -55,7 +56,7 @@ function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[numb
         onChange={setValue}
         disabled={!desk.detailsAllowance.allowed}
         asked={choice.row === "details" && choice.field === name ? choice.asked : 0}
-        broken={findings.some((f) => f.severity === "stop" && !f.toFill)}
+        broken={findings.some(isBlocker)}
         note={`${value.length || ""}`}
       />
       <NotStored reason={refused} />

@@ -2,6 +2,7 @@ import { useRef } from "react";
 import type { DeskBlock, DeskField, Edit, FieldValue, Finding, PictureEntry, RichText } from "../../../../api/types";
 import { newId } from "../../../../shared/ids";
 import { useTypedField } from "../../../../shared/useLiveField";
+import { isBlocker } from "../../toFill";
 import { useDeskContext } from "../../useDesk";
 import { wordsOf } from "../../wordsOf";
 import { EntriesField } from "./EntriesField";
@@ -91,7 +92,7 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
           asked={asked}
           caret={choice.caret}
           placeholder={hint}
-          broken={!hint && (field.measured.some((m) => m.broken) || findings.some((f) => f.severity === "stop" && !f.toFill))}
+          broken={!hint && (field.measured.some((m) => m.broken) || findings.some(isBlocker))}
           value={value}
           resolved={field.resolved ?? undefined}
           onChange={setValue}
