@@ -69,11 +69,19 @@ public sealed class FindingTests
     [Fact]
     public void What_is_still_to_fill_is_no_mistake()
     {
-        var empty = (Email)new SetDetail("senderAddress", "").Apply(new SetDetail("subject", " ").Apply(new SetFill("viaduct", "button", "link", new FieldValue.Link("#")).Apply(new ClearFill("hero", "headline", "text").Apply(Sound))));
+        Edit[] edits =
+        [
+            new ClearFill("hero", "headline", "text"),
+            new SetFill("viaduct", "button", "link", new FieldValue.Link("#")),
+            new SetDetail("subject", " "),
+            new SetDetail("senderAddress", ""),
+        ];
+        var empty = (Email)edits.Aggregate((Document)Sound, (document, edit) => edit.Apply(document));
         var unfilled = Larkfell.Check(empty, around: Context).Where(f => f.ToFill).ToList();
         Assert.Equal(["link", "placeholder-wording", "sender", "subject"], unfilled.Select(f => f.Check).Order(StringComparer.Ordinal));
         Assert.All(unfilled, f => Assert.Equal(Severity.Stop, f.Severity));
-        var wrong = (Email)new SetDetail("senderAddress", "post").Apply(new SetFill("viaduct", "button", "link", new FieldValue.Link("nowhere at all")).Apply(Sound));
+        var astray = new SetFill("viaduct", "button", "link", new FieldValue.Link("nowhere at all")).Apply(Sound);
+        var wrong = (Email)new SetDetail("senderAddress", "post").Apply(astray);
         Assert.DoesNotContain(Larkfell.Check(wrong, around: Context), f => f.ToFill);
     }
 

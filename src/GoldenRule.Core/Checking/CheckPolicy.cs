@@ -13,7 +13,10 @@ public enum Setting
     Stop,
 }
 
-/// <summary>What the lead says about the checks, the readers' mail clients, the sites that links may lead to and the domains that may send.</summary>
+/// <summary>
+/// What the lead says about the checks, the readers' mail clients, the sites that links may lead to and the domains that
+/// may send.
+/// </summary>
 public sealed record CheckPolicy
 {
     /// <summary>Key in <see cref="Severities"/> of what holds for every campaign type.</summary>
@@ -32,12 +35,15 @@ public sealed record CheckPolicy
     public ImmutableArray<string> Hosts { get; init; } = [];
 
     /// <summary>Domains that may send, with their subdomains, by campaign type, or <see cref="Everywhere"/>. No entry: any.</summary>
-    public ImmutableSortedDictionary<string, ImmutableArray<string>> Senders { get; init; } = ImmutableSortedDictionary<string, ImmutableArray<string>>.Empty;
+    public ImmutableSortedDictionary<string, ImmutableArray<string>> Senders { get; init; } =
+        ImmutableSortedDictionary<string, ImmutableArray<string>>.Empty;
 
     /// <summary>Campaign types that something is said of.</summary>
     [JsonIgnore]
     public IEnumerable<(string Place, string CampaignType)> CampaignTypes =>
-        Severities.Keys.Select(type => ($"severities/{type}", type)).Concat(Senders.Keys.Select(type => ($"senders/{type}", type))).Where(t => t.type != Everywhere);
+        Severities.Keys.Select(type => ($"severities/{type}", type))
+            .Concat(Senders.Keys.Select(type => ($"senders/{type}", type)))
+            .Where(t => t.type != Everywhere);
 
     /// <summary>Domains that may send an email of a campaign type: its own list, else that of all. Empty: any.</summary>
     public ImmutableArray<string> SendersFor(string campaignType) =>

@@ -36,5 +36,6 @@ public sealed record Finding(string Check, Severity Severity, Place Place, strin
 
     /// <summary>Whether both tell of the same thing in the same words.</summary>
     public bool IsSameAs(Finding other) =>
-        (Check, Severity, Place, Message, Evidence, ToFill) == (other.Check, other.Severity, other.Place, other.Message, other.Evidence, other.ToFill);
+        (Check, Severity, Place, Message, Evidence, ToFill)
+        == (other.Check, other.Severity, other.Place, other.Message, other.Evidence, other.ToFill);
 }

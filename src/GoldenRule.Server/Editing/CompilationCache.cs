@@ -65,13 +65,14 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
     {
         var resolved = Resolver.Resolve(layout.Email, layout.Order, library.Style(layout.Order.Template.HouseStyle), library.Pictures, previous?.Resolved);
         var sending = Compiler.Compile(resolved, PicturesAt, Purpose.Sending, previous?.Sending);
+        var context = library.CheckContextFor(layout.Order.Template.CampaignType, DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime));
         return new CompiledRevision(
             revision,
             layout,
             resolved,
             Compiler.Compile(resolved, PicturesAt, Purpose.Proof, previous?.Proof),
             sending,
-            CheckList.Run(new Inspection(resolved, sending, library.Context(layout.Order.Template.CampaignType, DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime)), subject), previous?.Inspected));
+            CheckList.Run(new Inspection(resolved, sending, context, subject), previous?.Inspected));
     }
 
     /// <summary>The email as it is handed out: pictures at an address that readers reach, links with the tags of its campaign type.</summary>

@@ -34,7 +34,8 @@ public sealed record LoadedDocument(StoredDocument Stored, Document Document, Li
 /// The main road: decide, apply, complete, compile, append, all in one transaction that holds the document's row. Nothing
 /// is acknowledged before it is stored, nothing is stored that cannot be drawn, and a refused edit leaves no trace.
 /// </summary>
-public sealed class EditPipeline(GoldenRuleDb db, LibraryCache library, HeadCache heads, CompilationCache compilations, HistoryGrowth growth, TimeProvider clock, ILogger<EditPipeline> log)
+public sealed class EditPipeline(
+    GoldenRuleDb db, LibraryCache library, HeadCache heads, CompilationCache compilations, HistoryGrowth growth, TimeProvider clock, ILogger<EditPipeline> log)
 {
     public async Task<LoadedDocument> LoadAsync(DocumentKind kind, Guid id, CancellationToken cancel)
     {
@@ -189,9 +190,12 @@ public sealed class EditPipeline(GoldenRuleDb db, LibraryCache library, HeadCach
         var loaded = new LoadedDocument(stored, before, snapshot);
         var step = undone is null ? null : await undone(stored);
         var sent = await edits(stored, step);
+        var characters = 0L;
         foreach (var one in sent)
         {
-            loaded = loaded with { Document = Append(loaded, person, one, undone is null ? null : step), Before = loaded.Document };
+            var (after, stores) = Append(loaded, person, one, step);
+            loaded = loaded with { Document = after, Before = loaded.Document };
+            characters += stores;
         }
 
         if (sent.Count == 0)
@@ -208,7 +212,7 @@ public sealed class EditPipeline(GoldenRuleDb db, LibraryCache library, HeadCach
         stored.ChangedAt = clock.GetUtcNow().UtcDateTime;
         // What was approved, or is looked at, is not what it is now.
         stored.State = stored.State is EmailState.Approved or EmailState.InReview ? EmailState.Draft : stored.State;
-        growth.Take(id, db.ChangeTracker.Entries<StoredEdit>().Sum(e => (long)e.Entity.Body.Length + e.Entity.Inverse.Length));
+        growth.Take(id, characters);
         // Should this fail, the whole of it is taken back: there is nothing to go back to in between.
         db.Database.AutoSavepointsEnabled = false;
         await db.SaveChangesAsync(cancel);
@@ -219,8 +223,8 @@ public sealed class EditPipeline(GoldenRuleDb db, LibraryCache library, HeadCach
             compilations.Keep(id, compiledRevision);
         }
 
-        heads.History(id, person.Id).Follow(stored.Revision - sent.Count, sent.Select((s, i) => new HistoryEntry(stored.Revision - sent.Count + 1 + i, s.Step, undone is null ? null : step)));
-
+        var former = stored.Revision - sent.Count;
+        heads.History(id, person.Id).Follow(former, sent.Select((s, i) => new HistoryEntry(former + 1 + i, s.Step, step)));
         return loaded;
     }
 
@@ -238,7 +242,8 @@ public sealed class EditPipeline(GoldenRuleDb db, LibraryCache library, HeadCach
         }
     }
 
-    private Document Append(LoadedDocument loaded, Person person, SentEdit sent, Guid? undoes)
+    // The document after the edit, and how many characters its history grows by.
+    private (Document After, int Characters) Append(LoadedDocument loaded, Person person, SentEdit sent, Guid? undoes)
     {
         var open = Open(loaded);
         var decision = undoes is null ? Governor.Decide(person, sent.Edit, open) : Governor.DecideUndo(person, sent.Edit, open);
@@ -248,6 +253,7 @@ public sealed class EditPipeline(GoldenRuleDb db, LibraryCache library, HeadCach
         }
 
         var after = EditApplication.Apply(sent.Edit, loaded.Document);
+        var (body, inverse) = (DocumentJson.Write(sent.Edit), DocumentJson.Write(sent.Edit.Invert(loaded.Document)));
         loaded.Stored.Revision++;
         db.Edits.Add(new StoredEdit
         {
@@ -259,10 +265,10 @@ public sealed class EditPipeline(GoldenRuleDb db, LibraryCache library, HeadCach
             Step = sent.Step,
             Undoes = undoes,
             Target = sent.Edit.Target,
-            Body = DocumentJson.Write(sent.Edit),
-            Inverse = DocumentJson.Write(sent.Edit.Invert(loaded.Document)),
+            Body = body,
+            Inverse = inverse,
         });
-        return after;
+        return (after, body.Length + inverse.Length);
     }
 
     private async Task RefuseConflictsAsync(Guid id, long seen, List<Guid> own, List<SentEdit> fresh, Person person, CancellationToken cancel)

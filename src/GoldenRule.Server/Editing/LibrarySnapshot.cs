@@ -50,7 +50,7 @@ public sealed record LibrarySnapshot(
             : $"No house style has all of {string.Join(", ", row.Narrowed.Keys)}.");
 
     /// <summary>What the checks know beside an email of that campaign type. The same day, the same object.</summary>
-    public CheckContext Context(string campaignType, DateOnly today) => around.GetOrAdd((campaignType, today), key => new CheckContext
+    public CheckContext CheckContextFor(string campaignType, DateOnly today) => around.GetOrAdd((campaignType, today), key => new CheckContext
     {
         CampaignType = key.Item1,
         Transactional = CampaignTypes.FirstOrDefault(t => t.Key == key.Item1)?.Transactional == true,

@@ -12,7 +12,8 @@ namespace GoldenRule.Server.Hosting;
 /// Holds open windows to what holds for requests: the connection of one whose session has ended is closed, and one whose
 /// person may not see a document any more hears nothing of it.
 /// </summary>
-public sealed partial class LiveSessions(IServiceScopeFactory scopes, IHubContext<LiveHub> live, SessionStore sessions, TimeProvider clock, ILogger<LiveSessions> log) : BackgroundService
+public sealed partial class LiveSessions(
+    IServiceScopeFactory scopes, IHubContext<LiveHub> live, SessionStore sessions, TimeProvider clock, ILogger<LiveSessions> log) : BackgroundService
 {
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(15);
 
@@ -38,12 +39,14 @@ public sealed partial class LiveSessions(IServiceScopeFactory scopes, IHubContex
     /// <summary>Looks at every window once.</summary>
     public async Task LookAsync(CancellationToken cancel)
     {
+        await using var scope = scopes.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<GoldenRuleDb>();
+        var access = scope.ServiceProvider.GetRequiredService<DocumentAccess>();
         foreach (var window in windows.Values)
         {
-            await using var scope = scopes.CreateAsyncScope();
-            if (await PersonAsync(window, scope.ServiceProvider.GetRequiredService<GoldenRuleDb>(), cancel) is { } person)
+            if (await PersonAsync(window, db, cancel) is { } person)
             {
-                await LookAsync(window, person, scope.ServiceProvider.GetRequiredService<DocumentAccess>(), cancel);
+                await LookAsync(window, person, access, cancel);
             }
         }
     }

@@ -35,7 +35,7 @@ public static class StyleReleaseEndpoints
 
         var emails = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Email).ToListAsync(cancel);
         var reached = emails.Select(d => (Stored: d, Email: DocumentJson.ReadDocument<Email>(d.Head)))
-            .Select(e => new ReachedEmail(e.Stored.Id, e.Email, RunningOrder.Of(e.Email, loaded.Library.Masters), e.Stored.State, loaded.Library.Context(e.Stored.CampaignType ?? "", today)))
+            .Select(e => new ReachedEmail(e.Stored.Id, e.Email, RunningOrder.Of(e.Email, loaded.Library.Masters), e.Stored.State, loaded.Library.CheckContextFor(e.Stored.CampaignType ?? "", today)))
             .GroupBy(e => e.Order.Template.HouseStyle)
             // Emails of a sub-brand are reached by what it lies on.
             .Where(g => LibrarySnapshot.Chain(g.Key, loaded.Library.HouseStyles).Contains(id));

@@ -36,7 +36,8 @@ public sealed class SenderCheck : Check
         }
         else if (!MailAddresses.IsOne(details.SenderAddress))
         {
-            yield return Found(Place.Detail("senderAddress"), "The sending address is not one. Write it like post@larkfell.example.org.", details.SenderAddress);
+            const string message = "The sending address is not one. Write it like post@larkfell.example.org.";
+            yield return Found(Place.Detail("senderAddress"), message, details.SenderAddress);
         }
     }
 }

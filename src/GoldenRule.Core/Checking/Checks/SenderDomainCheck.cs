@@ -13,7 +13,8 @@ public sealed class SenderDomainCheck : Check
     public override Severity Usual => Severity.Stop;
 
     public override string Why =>
-        "The lead lists the domains that each campaign type is sent from. Mail from any other fails the receivers' checks of the sender (SPF, RFC 7208; DKIM, RFC 6376; DMARC, RFC 7489).";
+        "The lead lists the domains that each campaign type is sent from. "
+        + "Mail from any other fails the receivers' checks of the sender (SPF, RFC 7208; DKIM, RFC 6376; DMARC, RFC 7489).";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
@@ -23,7 +24,8 @@ public sealed class SenderDomainCheck : Check
         var domains = inspection.Context.Policy.SendersFor(inspection.Context.CampaignType);
         if (!domains.IsEmpty && MailAddresses.IsOne(address) && !Measuring.IsWithin(MailAddresses.DomainOf(address), domains))
         {
-            yield return Found(Place.Detail("senderAddress"), $"This campaign type is sent from {string.Join(" or ", domains)}, not from {MailAddresses.DomainOf(address)}.", address);
+            var message = $"This campaign type is sent from {string.Join(" or ", domains)}, not from {MailAddresses.DomainOf(address)}.";
+            yield return Found(Place.Detail("senderAddress"), message, address);
         }
     }
 }
