@@ -62,7 +62,7 @@ public sealed class StoredDocument
     /// <summary>Keys of the campaign types that a saved row serves; none: all.</summary>
     public List<string> Serves { get; set; } = [];
 
-    /// <summary>What search looks through: name, description and tags, lower case. Of emails see <see cref="StoredWords"/>.</summary>
+    /// <summary>What search looks through: name, description and tags, lower case. The words inside emails: see <see cref="StoredWords"/>.</summary>
     public string Words { get; set; } = "";
 
     /// <summary>An email that was edited since its words were taken.</summary>
@@ -94,7 +94,7 @@ public sealed class StoredDocument
             _ => ("", []),
         };
         WordsBehind = document is Email;
-        Words = document is Email ? "" : string.Join(' ', tags.Prepend(description).Prepend(document.Name)).ToLowerInvariant();
+        Words = string.Join(' ', tags.Prepend(description).Prepend(document.Name).Where(part => part.Length > 0)).ToLowerInvariant();
         if (document is SavedRow saved)
         {
             RowKind = saved.RowKind;

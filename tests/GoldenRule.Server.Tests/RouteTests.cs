@@ -47,6 +47,8 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["DELETE /api/sessions"] = new(May.SignedIn),
         ["POST /api/session/password"] = new(May.SignedIn, Json(() => new { old = "not the password", @new = "whatever it would be" })),
         ["GET /api/people"] = new(May.SignedIn),
+        ["GET /api/first-steps"] = new(May.SignedIn),
+        ["GET /api/search"] = new(May.SignedIn),
         ["GET /api/campaign-types"] = new(May.SignedIn),
         ["PUT /api/campaign-types/{key}/link-tags"] = new(May.Lead, Json(() => new { tags = Array.Empty<object>(), hosts = Array.Empty<string>() })),
         ["GET /api/masters"] = new(May.SignedIn),

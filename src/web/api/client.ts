@@ -1,5 +1,6 @@
 import createClient from "openapi-fetch";
 import type { paths } from "./schema";
+import { tellSignedOut } from "./signedOut";
 
 /** An error as the server tells it (RFC 9457), or status 0 where the server could not be reached. */
 export class Problem extends Error {
@@ -49,6 +50,10 @@ const unreachable = () => new Problem(0, "unreachable", "The server cannot be re
 
 function problemOf(response: Response, error: unknown): Problem {
   const { type = "", detail, title, ...more } = (error ?? {}) as Record<string, string>;
+  // A sign-in that fails says so by the same status.
+  if (response.status === 401 && !type.endsWith("sign-in")) {
+    tellSignedOut();
+  }
   const retryAfter = Number(response.headers.get("Retry-After"));
   return new Problem(
     response.status,

@@ -68,6 +68,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/first-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listFirstSteps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/campaign-types": {
         parameters: {
             query?: never;
@@ -2814,6 +2846,12 @@ export interface components {
             after: number;
             now: components["schemas"]["Finding"][];
         };
+        FirstStep: {
+            key: components["schemas"]["FirstStepKey"];
+            done: boolean;
+        };
+        /** @enum {unknown} */
+        FirstStepKey: "release-house-style" | "make-row" | "build-template" | "plan-coverage" | "set-checks" | "start-email" | "fill-email" | "send-next-issue" | "read-findings";
         HistoryPage: {
             steps: components["schemas"]["HistoryStep"][];
             /** Format: int64 */
@@ -3455,6 +3493,16 @@ export interface components {
             format?: number;
             name: string;
         };
+        SearchHit: {
+            kind: components["schemas"]["SearchHitKind"];
+            id: string;
+            name: string;
+            note: string;
+            /** Format: uuid */
+            houseStyle?: null | string;
+        };
+        /** @enum {unknown} */
+        SearchHitKind: "email" | "template" | "row" | "house-style" | "picture" | "variable";
         SentEdit: {
             /** Format: uuid */
             id: string;
@@ -3810,6 +3858,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PersonEntry"][];
+                };
+            };
+        };
+    };
+    listFirstSteps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstStep"][];
+                };
+            };
+        };
+    };
+    search: {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchHit"][];
                 };
             };
         };

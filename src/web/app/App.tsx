@@ -1,9 +1,16 @@
-import { type ComponentType, Suspense } from "react";
-import { Navigate, Route, Routes } from "react-router";
+import { useHotkeys } from "@mantine/hooks";
+import { type ComponentType, Suspense, useEffect, useState } from "react";
+import { Navigate, Route, Routes, useLocation } from "react-router";
+import type { Session } from "../api/types";
 import { askAhead, type DeskKind } from "../features/desk/askDesk";
+import { SignInAgain } from "../features/session/SignInAgain";
 import { SignInPage } from "../features/session/SignInPage";
 import { useSession } from "../features/session/useSession";
 import { lazily } from "../shared/lazily";
+import { Pending } from "../shared/Pending";
+import { ErrorBoundary } from "./ErrorBoundary";
+import { keepFocus } from "./keepFocus";
+import { NotFound } from "./NotFound";
 import { Shell } from "./Shell";
 
 const TemplatesRoom = lazily(() => import("../features/templates/TemplatesRoom"));
@@ -15,46 +22,67 @@ const HouseStyleRoom = lazily(() => import("../features/house-style/HouseStyleRo
 const ChecksRoom = lazily(() => import("../features/checks/ChecksRoom"));
 const ReportRoom = lazily(() => import("../features/checks/ReportRoom"));
 const PicturesRoom = lazily(() => import("../features/pictures/PicturesRoom"));
+const GoDialog = lazily(() => import("../features/search/GoDialog"));
 const loadDesk = () => import("../features/desk/DeskRoom");
 let DeskRoom: ComponentType<{ kind: DeskKind }> = lazily(loadDesk);
 
 // Whoever opens a document's own address needs the desk: it and what lies on it are fetched while the session is asked for.
-const [, opened, document, further] = location.pathname.split("/");
-if (document && !further && (opened === "emails" || opened === "templates" || opened === "rows")) {
+const [, opened, documentId, further] = location.pathname.split("/");
+if (documentId && !further && (opened === "emails" || opened === "templates" || opened === "rows")) {
   // Once it is here it is drawn at once: after having waited for a part, React holds what comes back for 300 ms.
   void loadDesk().then((desk) => {
     DeskRoom = desk.default;
   });
-  askAhead(opened as DeskKind, document);
+  askAhead(opened as DeskKind, documentId);
 }
 
 export function App() {
   const session = useSession();
+  useEffect(keepFocus, []);
+  if (session.error && !session.data) {
+    return (
+      <main>
+        <Pending query={session} what="Golden Rule" />
+      </main>
+    );
+  }
   if (session.isPending) {
     return null;
   }
-  if (!session.data) {
-    return <SignInPage />;
-  }
+  return session.data ? <Rooms session={session.data} /> : <SignInPage />;
+}
+
+function Rooms({ session }: { session: Session }) {
+  const [going, setGoing] = useState(false);
+  const { pathname } = useLocation();
+  // Under a dialog nothing is gone to.
+  useHotkeys([["mod+K", () => document.querySelector("[aria-modal=true]") ?? setGoing(true)]], [], true);
   return (
-    <Suspense fallback={null}>
-      <Routes>
-        <Route path="/emails/:id" element={<DeskRoom key="emails" kind="emails" />} />
-        <Route path="/templates/:id" element={<DeskRoom key="templates" kind="templates" />} />
-        <Route path="/rows/:id" element={<DeskRoom key="rows" kind="rows" />} />
-        <Route element={<Shell session={session.data} />}>
-          <Route path="/coverage" element={<CoverageRoom />} />
-          <Route path="/rows" element={<RowsRoom />} />
-          <Route path="/templates" element={<TemplatesRoom />} />
-          <Route path="/emails" element={<EmailsRoom />} />
-          <Route path="/start" element={<StartRoom />} />
-          <Route path="/house-style/:id?" element={<HouseStyleRoom />} />
-          <Route path="/pictures" element={<PicturesRoom />} />
-          <Route path="/checks/:part?" element={<ChecksRoom />} />
-          <Route path="/emails/:id/findings" element={<ReportRoom />} />
-          <Route path="*" element={<Navigate to="/templates" replace />} />
-        </Route>
-      </Routes>
-    </Suspense>
+    <>
+      <ErrorBoundary key={pathname}>
+        <Suspense fallback={null}>
+          <Routes>
+            <Route path="/emails/:id" element={<DeskRoom key="emails" kind="emails" />} />
+            <Route path="/templates/:id" element={<DeskRoom key="templates" kind="templates" />} />
+            <Route path="/rows/:id" element={<DeskRoom key="rows" kind="rows" />} />
+            <Route element={<Shell session={session} onGo={() => setGoing(true)} />}>
+              <Route path="/coverage" element={<CoverageRoom />} />
+              <Route path="/rows" element={<RowsRoom />} />
+              <Route path="/templates" element={<TemplatesRoom />} />
+              <Route path="/emails" element={<EmailsRoom />} />
+              <Route path="/start" element={<StartRoom />} />
+              <Route path="/house-style/:id?" element={<HouseStyleRoom />} />
+              <Route path="/pictures" element={<PicturesRoom />} />
+              <Route path="/checks/:part?" element={<ChecksRoom />} />
+              <Route path="/emails/:id/findings" element={<ReportRoom />} />
+              <Route path="/" element={<Navigate to="/templates" replace />} />
+              <Route path="*" element={<NotFound />} />
+            </Route>
+          </Routes>
+        </Suspense>
+      </ErrorBoundary>
+      <Suspense fallback={null}>{going && <GoDialog session={session} onClose={() => setGoing(false)} />}</Suspense>
+      <SignInAgain session={session} />
+    </>
   );
 }

@@ -1,10 +1,12 @@
-import { Menu } from "@mantine/core";
-import { Suspense, useState } from "react";
-import { NavLink, Outlet } from "react-router";
+import { Kbd, Menu } from "@mantine/core";
+import { Suspense, useEffect, useRef, useState } from "react";
+import { NavLink, Outlet, useLocation } from "react-router";
 import type { Session } from "../api/types";
 import { useSignOut } from "../features/session/useSession";
+import { keyNames } from "../shared/keys";
 import { lazily } from "../shared/lazily";
 import { Mark } from "../shared/Mark";
+import { ErrorBoundary } from "./ErrorBoundary";
 import classes from "./Shell.module.css";
 
 const PasswordDialog = lazily(() => import("../features/session/PasswordDialog"));
@@ -20,9 +22,19 @@ const rooms = [
 ];
 
 /** The line of rooms across the top, and the room below it. */
-export function Shell({ session }: { session: Session }) {
+export function Shell({ session, onGo }: { session: Session; onGo: () => void }) {
   const signOut = useSignOut();
   const [changing, setChanging] = useState(false);
+  const { pathname } = useLocation();
+  const body = useRef<HTMLElement>(null);
+  const former = useRef(pathname);
+  // Whoever goes to another room begins in it, not at the link they came by.
+  useEffect(() => {
+    if (former.current !== pathname) {
+      former.current = pathname;
+      body.current?.focus({ preventScroll: true });
+    }
+  }, [pathname]);
   return (
     <div className={classes.shell}>
       <header className={classes.line}>
@@ -37,6 +49,9 @@ export function Shell({ session }: { session: Session }) {
             </NavLink>
           ))}
         </nav>
+        <button type="button" className={`plain ${classes.go}`} onClick={onGo}>
+          Go to <Kbd>{keyNames("Ctrl", "K")}</Kbd>
+        </button>
         <Menu position="bottom-end">
           <Menu.Target>
             <button type="button" className={`plain ${classes.person}`}>
@@ -50,8 +65,12 @@ export function Shell({ session }: { session: Session }) {
           </Menu.Dropdown>
         </Menu>
       </header>
-      <main className={classes.room_body}>
-        <Outlet />
+      <main className={classes.body} ref={body} tabIndex={-1}>
+        <ErrorBoundary key={pathname}>
+          <Suspense fallback={null}>
+            <Outlet />
+          </Suspense>
+        </ErrorBoundary>
       </main>
       <Suspense fallback={null}>{changing && <PasswordDialog onClose={() => setChanging(false)} />}</Suspense>
     </div>

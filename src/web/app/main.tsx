@@ -2,6 +2,7 @@ import "@fontsource-variable/instrument-sans/index.css";
 import "@fontsource-variable/literata/index.css";
 import "./mantine.css";
 import "./global.css";
+import "./controls.css";
 import { MantineProvider } from "@mantine/core";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";

@@ -86,6 +86,12 @@ export const theme = createTheme({
   components: {
     Button: { defaultProps: { size: "sm", fw: 600 } },
     InputWrapper: { defaultProps: { withAsterisk: false } },
+    Checkbox: { defaultProps: { size: "xs", radius: 2 } },
+    Radio: { defaultProps: { size: "xs" } },
+    NumberInput: { defaultProps: { size: "xs", hideControls: true } },
+    NativeSelect: { defaultProps: { size: "xs" } },
+    DateInput: { defaultProps: { size: "xs" } },
+    TimeInput: { defaultProps: { size: "xs" } },
     Modal: { defaultProps: { centered: true, transitionProps: { duration: 0 }, overlayProps: { backgroundOpacity: 0.35 } } },
     Drawer: { defaultProps: { overlayProps: { backgroundOpacity: 0.25 } } },
     Menu: { defaultProps: { transitionProps: { duration: 0 }, shadow: "md" } },

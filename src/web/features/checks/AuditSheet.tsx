@@ -1,4 +1,4 @@
-import { Button } from "@mantine/core";
+import { Button, SegmentedControl } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
@@ -17,7 +17,7 @@ const bys: Record<By, string> = { check: "By check", template: "By template", ca
 
 /** Every check over every email, template and saved row. */
 export function AuditSheet() {
-  const queries = useQueryClient();
+  const cache = useQueryClient();
   const [by, setBy] = useState<By>("check");
   const [only, setOnly] = useState<string>();
   const audit = useQuery({
@@ -31,9 +31,9 @@ export function AuditSheet() {
   const ended = job?.state === "done";
   useEffect(() => {
     if (ended) {
-      void queries.invalidateQueries({ queryKey: ["audit"] });
+      void cache.invalidateQueries({ queryKey: ["audit"] });
     }
-  }, [ended, queries]);
+  }, [ended, cache]);
   const found = audit.data?.audit;
   const counts = found ? { check: found.byCheck, template: found.byTemplate, campaignType: found.byCampaignType }[by] : [];
   return (
@@ -63,22 +63,15 @@ export function AuditSheet() {
       {found && (
         <div className={classes.audit}>
           <div>
-            <div role="radiogroup" aria-label="Counted" className={classes.bys}>
-              {(Object.keys(bys) as By[]).map((b) => (
-                <label key={b} data-on={b === by}>
-                  <input
-                    type="radio"
-                    name="by"
-                    checked={b === by}
-                    onChange={() => {
-                      setBy(b);
-                      setOnly(undefined);
-                    }}
-                  />
-                  {bys[b]}
-                </label>
-              ))}
-            </div>
+            <SegmentedControl
+              aria-label="Counted"
+              data={(Object.keys(bys) as By[]).map((b) => ({ value: b, label: bys[b] }))}
+              value={by}
+              onChange={(b) => {
+                setBy(b as By);
+                setOnly(undefined);
+              }}
+            />
             <Counts counts={counts} only={only} onOnly={setOnly} />
           </div>
           <Found findings={found.findings} count={found.count} name={counts.find((c) => c.key === only)?.label} />

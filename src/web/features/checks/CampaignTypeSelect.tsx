@@ -1,23 +1,19 @@
+import { NativeSelect } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 
 /** What holds for every campaign type, as the policy's lists name it. */
 export const everywhere = "*";
 
 /** Chooses all campaign types or one. */
 export function CampaignTypeSelect({ value, onChange }: { value: string; onChange: (type: string) => void }) {
-  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const types = useQuery(queries.campaignTypes);
   return (
-    <label>
-      For{" "}
-      <select aria-label="Campaign type" value={value} onChange={(e) => onChange(e.currentTarget.value)}>
-        <option value={everywhere}>all campaign types</option>
-        {types.data?.map((t) => (
-          <option key={t.key} value={t.key}>
-            {t.name}
-          </option>
-        ))}
-      </select>
-    </label>
+    <NativeSelect
+      label="Campaign type"
+      data={[{ value: everywhere, label: "All campaign types" }, ...(types.data ?? []).map((t) => ({ value: t.key, label: t.name }))]}
+      value={value}
+      onChange={(e) => onChange(e.currentTarget.value)}
+    />
   );
 }

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { NavLink, useParams } from "react-router";
-import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Pending } from "../../shared/Pending";
 import { useIs } from "../session/useSession";
 import { AuditSheet } from "./AuditSheet";
 import classes from "./ChecksRoom.module.css";
@@ -17,7 +18,7 @@ export default function ChecksRoom() {
   const leads = useIs("lead");
   const audits = useIs("lead", "designer");
   const policy = useCheckPolicy();
-  const checks = useQuery({ queryKey: ["checks"], staleTime: Number.POSITIVE_INFINITY, queryFn: () => ask(api.GET("/api/checks")) });
+  const checks = useQuery(queries.checks);
   const parts = [
     ...(audits ? [{ to: "audit", name: "Library audit" }] : []),
     { to: "severities", name: "Severity" },
@@ -29,6 +30,7 @@ export default function ChecksRoom() {
   const shown = parts.some((p) => p.to === part) ? part : parts[0]?.to;
   return (
     <div className={classes.room}>
+      <title>Checks · Golden Rule</title>
       <header className={classes.head}>
         <h1>Checks</h1>
         <nav aria-label="Checks" className={classes.parts}>
@@ -49,6 +51,7 @@ export default function ChecksRoom() {
       </header>
       {policy.fault && <p role="alert">{policy.fault}</p>}
       <div className={classes.scroll}>
+        <Pending query={checks} what="The checks" />
         {shown === "audit" && <AuditSheet />}
         {policy.answer && checks.data && shown === "severities" && <SeveritySheet policy={policy} checks={checks.data} />}
         {policy.answer && shown === "clients" && <ClientMixSheet policy={policy} />}

@@ -1,16 +1,13 @@
+import { NumberInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import classes from "./ChecksRoom.module.css";
 import type { Policy } from "./useCheckPolicy";
 
 /** How many of a hundred readers use each mail client. */
 export function ClientMixSheet({ policy }: { policy: Policy }) {
-  const known = useQuery({
-    queryKey: ["mail-clients"],
-    staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => ask(api.GET("/api/checks/clients")),
-  });
+  const known = useQuery(queries.mailClients);
   const { answer } = policy;
   if (!answer || !known.data) {
     return null;
@@ -54,19 +51,17 @@ function Share(props: { name: string; value: number | undefined; disabled: boole
     }
   };
   return (
-    <label data-set={value !== undefined}>
-      <input
-        type="number"
-        min={0}
-        max={100}
-        step="any"
-        disabled={disabled}
-        value={typed ?? value ?? ""}
-        onChange={(e) => setTyped(e.currentTarget.value)}
-        onBlur={commit}
-        onKeyDown={(e) => e.key === "Enter" && commit()}
-      />
-      {name}
-    </label>
+    <NumberInput
+      label={name}
+      data-set={value !== undefined}
+      min={0}
+      max={100}
+      decimalScale={1}
+      disabled={disabled}
+      value={typed ?? value ?? ""}
+      onChange={(next) => setTyped(String(next))}
+      onBlur={commit}
+      onKeyDown={(e) => e.key === "Enter" && commit()}
+    />
   );
 }

@@ -2,6 +2,7 @@ import { Button, TextInput } from "@mantine/core";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { CampaignType, LinkTag } from "../../api/types";
 import classes from "./ChecksRoom.module.css";
 
@@ -14,7 +15,7 @@ const usual: LinkTag[] = [
 
 /** What the links of each campaign type get when an email goes out, so that nobody writes it on each link. */
 export function LinkTagsSheet({ mayChange }: { mayChange: boolean }) {
-  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const types = useQuery(queries.campaignTypes);
   return (
     <section aria-label="Link tracking" className={classes.tagsSheet}>
       <p className={classes.about}>
@@ -29,7 +30,7 @@ export function LinkTagsSheet({ mayChange }: { mayChange: boolean }) {
 }
 
 function TypeTags({ type, mayChange }: { type: CampaignType; mayChange: boolean }) {
-  const queries = useQueryClient();
+  const cache = useQueryClient();
   const [tags, setTags] = useState(type.linkTags.tags);
   const [hosts, setHosts] = useState(type.linkTags.hosts.join(", "));
   useEffect(() => {
@@ -44,7 +45,7 @@ function TypeTags({ type, mayChange }: { type: CampaignType; mayChange: boolean 
           body: { tags: next, hosts: hosts.split(/[\s,]+/).filter(Boolean) },
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["campaign-types"] }),
+    onSuccess: () => cache.invalidateQueries({ queryKey: ["campaign-types"] }),
   });
   const change = (at: number, part: Partial<LinkTag>) => setTags(tags.map((t, i) => (i === at ? { ...t, ...part } : t)));
   const settle = () => JSON.stringify(tags) !== JSON.stringify(type.linkTags.tags) && keep.mutate(tags);

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { Fragment } from "react";
 import { Link, useParams } from "react-router";
-import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { Report } from "../../api/types";
 import { kilobytesOf, numberOf } from "../../shared/format";
+import { Pending } from "../../shared/Pending";
 import { SeverityMark } from "../../shared/SeverityMark";
 import classes from "./ReportRoom.module.css";
 import { groups, ofAHundred } from "./words";
@@ -11,21 +12,15 @@ import { groups, ofAHundred } from "./words";
 /** All that the checks say of one email: findings with their reasons, its weight, and what mail clients make of it. */
 export default function ReportRoom() {
   const { id = "" } = useParams();
-  const report = useQuery({
-    queryKey: ["report", id],
-    queryFn: () => ask(api.GET("/api/emails/{id}/report", { params: { path: { id } } })),
-    refetchOnMount: "always",
-  });
-  if (report.error) {
-    return <p role="alert">{report.error.message}</p>;
-  }
-  return report.data ? <ReportSheet id={id} report={report.data} /> : null;
+  const report = useQuery(queries.report(id));
+  return report.data ? <ReportSheet id={id} report={report.data} /> : <Pending query={report} what="The findings" />;
 }
 
 function ReportSheet({ id, report }: { id: string; report: Report }) {
   const { findings } = report;
   return (
     <div className={classes.room}>
+      <title>{`Findings of ${report.name} · Golden Rule`}</title>
       <header className={classes.head}>
         <h1>{report.name}</h1>
         <Link to={`/emails/${id}`}>Open it on the desk</Link>

@@ -1,3 +1,4 @@
+import { NativeSelect } from "@mantine/core";
 import { Fragment, useState } from "react";
 import type { components } from "../../api/schema";
 import type { CheckEntry } from "../../api/types";
@@ -63,22 +64,22 @@ export function SeveritySheet({ policy, checks }: { policy: Policy; checks: Chec
                         {check.fixed ? (
                           <span>{severityNames[check.usual]}, always</span>
                         ) : (
-                          <select
+                          <NativeSelect
                             aria-label={`${check.label}, severity`}
                             data-set={own !== undefined}
                             disabled={!answer.mayChange}
                             value={own ?? ""}
+                            data={[
+                              {
+                                value: "",
+                                label: beneath
+                                  ? `${names[beneath]}, as for all campaign types`
+                                  : `${severityNames[check.usual]}, by default`,
+                              },
+                              ...settings.map((s) => ({ value: s, label: names[s] })),
+                            ]}
                             onChange={(e) => change(check.name, e.currentTarget.value)}
-                          >
-                            <option value="">
-                              {beneath ? `${names[beneath]}, as for all campaign types` : `${severityNames[check.usual]}, by default`}
-                            </option>
-                            {settings.map((s) => (
-                              <option key={s} value={s}>
-                                {names[s]}
-                              </option>
-                            ))}
-                          </select>
+                          />
                         )}
                       </td>
                       <td className="soft">{check.why}</td>

@@ -8,7 +8,7 @@ const nothing: Required<CheckPolicy> = { severities: {}, clients: {}, hosts: [],
 
 /** The lead's word on the checks: each change is kept at once, and can be taken back. */
 export function useCheckPolicy() {
-  const queries = useQueryClient();
+  const cache = useQueryClient();
   const policy = useQuery({ queryKey: key, queryFn: () => ask(api.GET("/api/checks/policy")), refetchOnMount: "always" });
   const [former, setFormer] = useState<CheckPolicy>();
   // Changes made quickly go one after the other, each over what the one before came to.
@@ -16,14 +16,14 @@ export function useCheckPolicy() {
   const put = useMutation({
     mutationFn: (next: CheckPolicy) => {
       const sent = turn.current.then(() => {
-        const revision = queries.getQueryData<{ revision: number }>(key)?.revision ?? 0;
+        const revision = cache.getQueryData<{ revision: number }>(key)?.revision ?? 0;
         return ask(api.PUT("/api/checks/policy", { headers: { "If-Match": `"${revision}"` }, body: next }));
       });
       turn.current = sent.catch(() => undefined);
       return sent;
     },
-    onSuccess: (answer) => queries.setQueryData(key, answer),
-    onError: () => queries.invalidateQueries({ queryKey: key }),
+    onSuccess: (answer) => cache.setQueryData(key, answer),
+    onError: () => cache.invalidateQueries({ queryKey: key }),
   });
   const answer = policy.data && { ...policy.data, policy: { ...nothing, ...policy.data.policy } };
   return {

@@ -2,8 +2,10 @@ import { Button, Menu } from "@mantine/core";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { Coverage, CoverageCell, RowKind } from "../../api/types";
 import { countOf } from "../../shared/format";
+import { Pending } from "../../shared/Pending";
 import { kindLabel, rowKinds } from "../rows/rowKinds";
 import { useIs } from "../session/useSession";
 import classes from "./CoverageRoom.module.css";
@@ -18,12 +20,9 @@ const states = {
 
 /** Campaign types across, row kinds down: what the library has and lacks, and who sends what. */
 export default function CoverageRoom() {
-  const coverage = useQuery({ queryKey: ["coverage"], queryFn: () => ask(api.GET("/api/coverage")), refetchOnMount: "always" });
+  const coverage = useQuery(queries.coverage);
   const plans = useIs("lead", "designer");
-  if (coverage.error) {
-    return <p role="alert">{coverage.error.message}</p>;
-  }
-  return coverage.data ? <CoverageSheet coverage={coverage.data} plans={plans} /> : null;
+  return coverage.data ? <CoverageSheet coverage={coverage.data} plans={plans} /> : <Pending query={coverage} what="The coverage" />;
 }
 
 function CoverageSheet({ coverage, plans }: { coverage: Coverage; plans: boolean }) {
@@ -31,6 +30,7 @@ function CoverageSheet({ coverage, plans }: { coverage: Coverage; plans: boolean
   const typeName = (key: string) => campaignTypes.find((t) => t.key === key)?.name ?? key;
   return (
     <div className={classes.room}>
+      <title>Coverage · Golden Rule</title>
       <header className={classes.head}>
         <h1>Coverage</h1>
         <p className={classes.counts}>
@@ -107,11 +107,11 @@ function CoverageSheet({ coverage, plans }: { coverage: Coverage; plans: boolean
 }
 
 function Cell({ cell, name, plans }: { cell: CoverageCell; name: string; plans: boolean }) {
-  const queries = useQueryClient();
+  const cache = useQueryClient();
   const need = useMutation({
     mutationFn: (needed: boolean | null) =>
       ask(api.PUT("/api/coverage/needs", { body: { campaignType: cell.campaignType, rowKind: cell.rowKind as RowKind, needed } })),
-    onSuccess: (answer) => queries.setQueryData(["coverage"], answer),
+    onSuccess: (answer) => cache.setQueryData(["coverage"], answer),
   });
   const own = cell.rows.filter((r) => !r.shared);
   const shared = cell.rows.filter((r) => r.shared);

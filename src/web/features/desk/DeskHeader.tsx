@@ -2,6 +2,7 @@ import { Button, Tooltip } from "@mantine/core";
 import { Suspense, useState } from "react";
 import { Link } from "react-router";
 import { clockTime, countOf } from "../../shared/format";
+import { keyNames } from "../../shared/keys";
 import { lazily } from "../../shared/lazily";
 import { Mark } from "../../shared/Mark";
 import { severities } from "../../shared/SeverityMark";
@@ -43,12 +44,12 @@ export function DeskHeader({ state }: { state: DeskState }) {
             : `Saved ${clockTime(desk.keptAt)}`}
       </span>
       <span className={classes.moves}>
-        <Tooltip label="Undo, Ctrl Z">
+        <Tooltip label={`Undo, ${keyNames("Ctrl", "Z")}`}>
           <button type="button" className="plain" aria-label="Undo" disabled={!desk.canUndo} onClick={() => store.move("undo")}>
             ↶
           </button>
         </Tooltip>
-        <Tooltip label="Redo, Ctrl Shift Z">
+        <Tooltip label={`Redo, ${keyNames("Ctrl", "Shift", "Z")}`}>
           <button type="button" className="plain" aria-label="Redo" disabled={!desk.canRedo} onClick={() => store.move("redo")}>
             ↷
           </button>
@@ -93,14 +94,15 @@ export function DeskHeader({ state }: { state: DeskState }) {
 function Path({ desk }: { desk: Desk }) {
   const { template, about } = desk;
   return (
-    <p className={classes.path}>
+    <div className={classes.path}>
+      <title>{`${desk.name} · Golden Rule`}</title>
       {template ? (
         <Link to={`/templates?type=${template.campaignType}`}>{template.campaignTypeName}</Link>
       ) : (
         <Link to={desk.kind === "row" ? "/rows" : "/templates"}>{desk.kind === "row" ? "Rows" : "Templates"}</Link>
       )}
       <span aria-hidden>/</span>
-      <strong>{desk.name}</strong>
+      <h1>{desk.name}</h1>
       <span className={classes.from}>
         {template && (
           <>
@@ -117,7 +119,7 @@ function Path({ desk }: { desk: Desk }) {
                 : `release ${about.release}`)}
       </span>
       {template?.updateWaits && <UpdateAvailable desk={desk} />}
-    </p>
+    </div>
   );
 }
 

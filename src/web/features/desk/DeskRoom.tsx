@@ -3,11 +3,13 @@ import { Link, useParams } from "react-router";
 import { countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import { EditingContext } from "../../shared/useLiveField";
+import { visit } from "../../shared/visited";
 import { useSession } from "../session/useSession";
 import type { DeskKind } from "./askDesk";
 import { ConflictDialog } from "./ConflictDialog";
 import { DeskHeader } from "./DeskHeader";
 import classes from "./DeskRoom.module.css";
+import type { Desk } from "./DeskStore";
 import { RunningOrder } from "./order/RunningOrder";
 import { ProofTable } from "./proofs/ProofTable";
 import { SidePanel } from "./SidePanel";
@@ -29,6 +31,16 @@ function pointedAt(): Choice | undefined {
   }
 }
 
+/** Remembers what was opened here, to go back to by typing. */
+function useVisited(person?: string, desk?: Desk) {
+  const { id, name, kind } = desk ?? {};
+  useEffect(() => {
+    if (person && id && name && kind && kind !== "house-style") {
+      visit(person, { kind, id, name });
+    }
+  }, [person, id, name, kind]);
+}
+
 /** The composing desk: running order, proofs, copy sheet. */
 export default function DeskRoom({ kind }: { kind: DeskKind }) {
   const { id = "" } = useParams();
@@ -43,6 +55,7 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
     [],
   );
   const mark = useCallback((row: string, piece: string, field: string) => setChoice({ row, piece, field, asked: 0 }), []);
+  useVisited(session.data?.id, state.desk);
   const others = usePresence(id, choice);
   useEffect(() => {
     const follow = () => {
@@ -71,7 +84,7 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
     );
   }
   if (!state.desk) {
-    return null;
+    return <main aria-busy="true" />;
   }
   store.shown.revision = state.desk.revision;
   return (

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { Finding } from "../../api/types";
 import { SeverityMark } from "../../shared/SeverityMark";
 import type { Desk, DeskState } from "./DeskStore";
@@ -10,7 +10,7 @@ import { useDeskContext } from "./useDesk";
 /** Everything that is wrong, at once, each with its place and its remedy. */
 export function FindingsPanel({ state }: { state: DeskState }) {
   const { store, choose } = useDeskContext();
-  const checks = useQuery({ queryKey: ["checks"], staleTime: Number.POSITIVE_INFINITY, queryFn: () => ask(api.GET("/api/checks")) });
+  const checks = useQuery(queries.checks);
   const desk = state.desk as Desk;
   if (desk.findings.length === 0) {
     return <p className={classes.none}>No findings. Every check has passed.</p>;

@@ -1,4 +1,5 @@
 import { Kbd, Modal } from "@mantine/core";
+import { keyName } from "../../shared/keys";
 import classes from "./KeysDialog.module.css";
 
 const keys: [string[], string][] = [
@@ -9,9 +10,14 @@ const keys: [string[], string][] = [
   [["Ctrl", "D"], "Duplicate it"],
   [["Delete"], "Remove it"],
   [["/"], "Add a row here"],
+  [["Shift", "↓"], "Choose several rows"],
   [["Ctrl", "Z"], "Undo"],
   [["Ctrl", "Shift", "Z"], "Redo"],
   [["F8"], "Go to the next field to fill"],
+  [["Ctrl", "B"], "Bold, in a text"],
+  [["Ctrl", "I"], "Italic, in a text"],
+  [["Ctrl", "H"], "Find and replace, in an email"],
+  [["Ctrl", "K"], "Go to anything by its name"],
   [["Esc"], "Back to the running order"],
   [["?"], "This list"],
 ];
@@ -24,7 +30,7 @@ export default function KeysDialog({ onClose }: { onClose: () => void }) {
           <div key={does}>
             <dt>
               {press.map((key) => (
-                <Kbd key={key}>{key}</Kbd>
+                <Kbd key={key}>{keyName(key)}</Kbd>
               ))}
             </dt>
             <dd>{does}</dd>

@@ -1,4 +1,4 @@
-import { Button, Modal } from "@mantine/core";
+import { Button, Modal, Textarea } from "@mantine/core";
 import { useMutation } from "@tanstack/react-query";
 import { type ClipboardEvent, useState } from "react";
 import { api, ask } from "../../api/client";
@@ -55,9 +55,9 @@ export default function PasteDocumentDialog({ desk, onClose }: { desk: Desk; onC
             Paste the whole text. Each heading begins a row; lines that begin with “Subject:” and “Preheader:” go to subject and sender; a
             line that is only a link becomes a button. You see where everything goes before it is put in.
           </p>
-          <textarea
+          <Textarea
             data-autofocus
-            className={classes.copy}
+            classNames={{ input: classes.copy }}
             aria-label="Document"
             rows={14}
             value={text}

@@ -1,11 +1,12 @@
-import { Button, TextInput } from "@mantine/core";
+import { Button, Checkbox } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import { dayOf } from "../../shared/format";
-import list from "../../shared/ListRoom.module.css";
+import { FilterList, Listing, ListRoom } from "../../shared/ListRoom";
 import { MailThumbnail } from "../../shared/MailThumbnail";
+import { SearchField } from "../../shared/SearchField";
 import { useListFilters } from "../../shared/useListFilters";
 import { type Origin, StartDialog } from "./StartDialog";
 import classes from "./StartRoom.module.css";
@@ -21,28 +22,11 @@ export default function StartRoom() {
   const [words, setWords] = useState("");
   const [q] = useDebouncedValue(words, 200);
   const [origin, setOrigin] = useState<Origin>();
-  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const types = useQuery(queries.campaignTypes);
   const recent = filters.is("recent");
   const query = { q: q || undefined, campaignType: type, mine: mine || undefined };
-  const paged = {
-    initialPageParam: undefined as string | undefined,
-    getNextPageParam: (page: { next?: string | null }) => page.next ?? undefined,
-  };
-  const templates = useInfiniteQuery({
-    queryKey: ["templates", "start", query, recent],
-    enabled: !before,
-    ...paged,
-    queryFn: ({ pageParam }) =>
-      ask(api.GET("/api/templates", { params: { query: { ...query, recent: recent || undefined, after: pageParam } } })),
-    placeholderData: (former) => former,
-  });
-  const emails = useInfiniteQuery({
-    queryKey: ["emails", "start", query],
-    enabled: before,
-    ...paged,
-    queryFn: ({ pageParam }) => ask(api.GET("/api/emails", { params: { query: { ...query, after: pageParam } } })),
-    placeholderData: (former) => former,
-  });
+  const templates = useInfiniteQuery({ ...queries.templates({ ...query, recent: recent || undefined }), enabled: !before });
+  const emails = useInfiniteQuery({ ...queries.emails(query), enabled: before });
   const typeName = (key: string) => types.data?.find((t) => t.key === key)?.name ?? key;
   const offered = before
     ? (emails.data?.pages
@@ -64,26 +48,21 @@ export default function StartRoom() {
           src: `/api/templates/${t.id}/html?release=${t.release}`,
           origin: { kind: "template" as const, id: t.id, name: t.name },
         })) ?? []);
-  const pages = before ? emails : templates;
 
   return (
-    <div className={list.room}>
-      <nav className={list.types} aria-label="Campaign types">
-        <h1>Start an email</h1>
-        {[undefined, ...(types.data ?? [])].map((t) => (
-          <button
-            key={t?.key ?? ""}
-            type="button"
-            className={`plain ${list.type}`}
-            aria-current={type === t?.key}
-            onClick={() => filters.set("type", t?.key)}
-          >
-            {t?.name ?? "All campaign types"}
-          </button>
-        ))}
-      </nav>
-      <section className={list.middle} aria-label="Templates and earlier emails">
-        <div className={classes.bar}>
+    <ListRoom
+      title="Start an email"
+      label="Templates and earlier emails"
+      filters={
+        <FilterList
+          label="Campaign types"
+          all={[{ name: "All campaign types" }, ...(types.data ?? []).map((t) => ({ value: t.key, name: t.name }))]}
+          chosen={type}
+          onChoose={(value) => filters.set("type", value)}
+        />
+      }
+      bar={
+        <>
           <fieldset className={classes.from} aria-label="It begins with">
             <button type="button" className="plain" aria-pressed={!before} onClick={() => filters.set("from")}>
               From a template
@@ -92,30 +71,29 @@ export default function StartRoom() {
               From an earlier email
             </button>
           </fieldset>
-          <TextInput
-            aria-label="Find"
+          <SearchField
+            label="Find"
             placeholder={before ? "Find by the words inside" : "Find by name, use or tag"}
             value={words}
-            onChange={(e) => setWords(e.currentTarget.value)}
+            onChange={setWords}
           />
-          <label className={classes.mine}>
-            <input type="checkbox" checked={mine} onChange={(e) => filters.set("mine", e.currentTarget.checked)} />
-            Only my own
-          </label>
-          {!before && (
-            <label className={classes.mine}>
-              <input type="checkbox" checked={recent} onChange={(e) => filters.set("recent", e.currentTarget.checked)} />
-              Recently used
-            </label>
-          )}
-        </div>
-        {pages.data && !pages.hasNextPage && offered.length === 0 && (
-          <p className={classes.empty}>
-            {words || mine || type || recent
-              ? "Nothing is like that. Ask for less, or look among all campaign types."
-              : "There is nothing to begin with yet."}
-          </p>
-        )}
+          <Checkbox label="Only my own" checked={mine} onChange={(e) => filters.set("mine", e.currentTarget.checked)} />
+          {!before && <Checkbox label="Recently used" checked={recent} onChange={(e) => filters.set("recent", e.currentTarget.checked)} />}
+        </>
+      }
+    >
+      <Listing
+        pages={before ? emails : templates}
+        what={before ? "The emails" : "The templates"}
+        count={offered.length}
+        empty={
+          words || mine || type || recent
+            ? "Nothing is like that. Clear the search, or look among all campaign types."
+            : before
+              ? "There is no earlier email yet. Start from a template."
+              : "No template is released yet. A lead or a designer makes one, in Templates."
+        }
+      >
         <div className={classes.shelf}>
           {offered.map((one) => (
             <article key={one.id} aria-label={one.name} className={classes.one}>
@@ -144,13 +122,8 @@ export default function StartRoom() {
             </article>
           ))}
         </div>
-        {pages.hasNextPage && (
-          <Button variant="default" loading={pages.isFetchingNextPage} onClick={() => pages.fetchNextPage()}>
-            Show more
-          </Button>
-        )}
-      </section>
+      </Listing>
       {origin && <StartDialog origin={origin} onClose={() => setOrigin(undefined)} />}
-    </div>
+    </ListRoom>
   );
 }

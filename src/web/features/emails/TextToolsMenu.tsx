@@ -1,6 +1,7 @@
 import { Button, Menu } from "@mantine/core";
 import { useHotkeys } from "@mantine/hooks";
 import { Suspense, useState } from "react";
+import { keyNames } from "../../shared/keys";
 import { lazily } from "../../shared/lazily";
 import type { Desk } from "../desk/DeskStore";
 
@@ -13,7 +14,7 @@ type Open = "lay-out" | "replace" | "deck";
 /** What is done to the email's words as a whole. */
 export function TextToolsMenu({ desk }: { desk: Desk }) {
   const [open, setOpen] = useState<Open>();
-  useHotkeys([["mod+H", () => setOpen("replace")]], []);
+  useHotkeys([["mod+H", () => setOpen("replace")]], [], true);
   const close = () => setOpen(undefined);
   return (
     <>
@@ -23,7 +24,7 @@ export function TextToolsMenu({ desk }: { desk: Desk }) {
         </Menu.Target>
         <Menu.Dropdown>
           <Menu.Item onClick={() => setOpen("lay-out")}>Paste a document</Menu.Item>
-          <Menu.Item onClick={() => setOpen("replace")} rightSection="Ctrl H">
+          <Menu.Item onClick={() => setOpen("replace")} rightSection={keyNames("Ctrl", "H")}>
             Find and replace
           </Menu.Item>
           <Menu.Item onClick={() => setOpen("deck")}>Copy deck</Menu.Item>

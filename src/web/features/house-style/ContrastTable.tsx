@@ -56,16 +56,21 @@ export function ContrastTable() {
               )}
             </tr>
           ))}
-          {others.map((pair) => (
-            <tr key={pair.background}>
-              <th scope="row" colSpan={backgrounds.length}>
-                {pair.background}
-              </th>
-              {cell(pair)}
-            </tr>
-          ))}
         </tbody>
       </table>
+      {others.length > 0 && (
+        <table className={`${classes.table} ${classes.own}`}>
+          <caption>With a background of their own</caption>
+          <tbody>
+            {others.map((pair) => (
+              <tr key={pair.background}>
+                <th scope="row">{pair.background}</th>
+                {cell(pair)}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
       {remedied && <Remedies pair={remedied} />}
     </section>
   );

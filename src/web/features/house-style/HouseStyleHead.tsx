@@ -2,7 +2,7 @@ import { Menu } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { memo, Suspense, useCallback, useState } from "react";
 import { useNavigate } from "react-router";
-import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import { countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import classes from "./HouseStyleRoom.module.css";
@@ -89,7 +89,7 @@ interface MenuProps {
 
 const StyleMenu = memo(function StyleMenu({ id, name, onNew, onName }: MenuProps) {
   const go = useNavigate();
-  const all = useQuery({ queryKey: ["house-styles"], queryFn: () => ask(api.GET("/api/house-styles")) });
+  const all = useQuery(queries.houseStyles);
   const nameOf = (other: string | null) => all.data?.find((s) => s.id === other)?.name;
   return (
     <Menu position="bottom-start">

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { Navigate, useParams } from "react-router";
-import { api, ask } from "../../api/client";
+import { Navigate, useParams, useSearchParams } from "react-router";
+import { queries } from "../../api/queries";
 import { clockTime } from "../../shared/format";
+import { Pending } from "../../shared/Pending";
 import { EditingContext } from "../../shared/useLiveField";
 import { useSession } from "../session/useSession";
 import { ContrastTable } from "./ContrastTable";
@@ -20,28 +21,30 @@ import { WhyPanel } from "./WhyPanel";
 /** Variables and global styles, the specimen sheet, and what can be read on what. */
 export default function HouseStyleRoom() {
   const { id } = useParams();
-  const all = useQuery({ queryKey: ["house-styles"], queryFn: () => ask(api.GET("/api/house-styles")) });
+  const all = useQuery(queries.houseStyles);
   if (!id) {
     const first = all.data?.[0];
-    return first ? <Navigate to={`/house-style/${first.id}`} replace /> : null;
+    return first ? <Navigate to={`/house-style/${first.id}`} replace /> : <Pending query={all} what="The house styles" />;
   }
   return <Room key={id} id={id} />;
 }
 
 function Room({ id }: { id: string }) {
   const { style, edit, editAll, move, fault, offline, stuck, editing } = useHouseStyle(id, useSession().data?.id ?? "");
-  const [open, show] = useState<Open>({ tab: "variables" });
+  const [search] = useSearchParams();
+  const [open, show] = useState<Open>({ tab: "variables", variable: search.get("variable") ?? undefined });
   const [piece, setPiece] = useState<string>();
   const data = style.data;
   const room = useMemo(() => data && { style: data, edit, editAll, fault, open, show }, [data, edit, editAll, fault, open]);
   if (!data || !room) {
-    return style.error ? <p role="alert">{style.error.message}</p> : null;
+    return <Pending query={style} what="The house style" />;
   }
   const empty = data.variables.length === 0 && data.styles.every((s) => s.properties.every((p) => p.written == null));
   return (
     <RoomContext value={room}>
       <EditingContext value={editing}>
         <div className={classes.room}>
+          <title>{`${data.name}, house style · Golden Rule`}</title>
           <div className={classes.values}>
             <HouseStyleHead move={move} />
             {fault?.target === "" && (

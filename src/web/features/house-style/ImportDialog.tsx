@@ -1,7 +1,8 @@
 import { Button, Modal, Textarea } from "@mantine/core";
 import { useMutation } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { api, ask } from "../../api/client";
+import { FileDrop } from "../../shared/FileDrop";
 import classes from "./dialogs.module.css";
 import { ImportTable } from "./ImportTable";
 import { useRoom } from "./RoomContext";
@@ -10,7 +11,6 @@ import { useRoom } from "./RoomContext";
 export default function ImportDialog({ onClose }: { onClose: () => void }) {
   const { style } = useRoom();
   const [text, setText] = useState("");
-  const file = useRef<HTMLInputElement>(null);
   const plan = useMutation({
     mutationFn: (source: string) =>
       ask(
@@ -32,47 +32,35 @@ export default function ImportDialog({ onClose }: { onClose: () => void }) {
       {plan.data ? (
         <ImportTable key={plan.submittedAt} plan={plan.data} onDone={onClose} onBack={() => plan.reset()} />
       ) : (
-        // biome-ignore lint/a11y/noStaticElementInteractions: dropping a file is a second way to the button inside.
-        <div
-          className={classes.form}
-          onDragOver={(e) => e.preventDefault()}
-          onDrop={(e) => {
-            e.preventDefault();
-            void read(e.dataTransfer.files[0]);
-          }}
-        >
-          <Textarea
-            label="The website's CSS, or design tokens"
-            description="Custom properties in :root become brand variables; rules of body, headings, links and buttons say what they style. Design tokens are JSON. Nothing changes until you have seen it."
-            rows={12}
-            data-autofocus
-            value={text}
-            onChange={(e) => setText(e.currentTarget.value)}
-            placeholder={":root {\n  --engine-green: #1f3a34;\n  --body-size: 16px;\n}"}
-            classNames={{ input: classes.code }}
-          />
-          {plan.error && (
-            <p role="alert" className={classes.fault}>
-              ■ {plan.error.message}
-            </p>
+        <FileDrop label="File to import" accept={["text/css", "application/json"]} onFiles={([chosen]) => void read(chosen)}>
+          {(choose) => (
+            <div className={classes.form}>
+              <Textarea
+                label="The website's CSS, or design tokens"
+                description="Custom properties in :root become brand variables; rules of body, headings, links and buttons say what they style. Design tokens are JSON. Nothing changes until you have seen it."
+                rows={12}
+                data-autofocus
+                value={text}
+                onChange={(e) => setText(e.currentTarget.value)}
+                placeholder={":root {\n  --engine-green: #1f3a34;\n  --body-size: 16px;\n}"}
+                classNames={{ input: classes.code }}
+              />
+              {plan.error && (
+                <p role="alert" className={classes.fault}>
+                  ■ {plan.error.message}
+                </p>
+              )}
+              <p className={classes.row}>
+                <Button onClick={() => plan.mutate(text)} disabled={!text.trim()} loading={plan.isPending}>
+                  Preview
+                </Button>
+                <button type="button" className="plain underlined" onClick={choose}>
+                  or choose a file
+                </button>
+              </p>
+            </div>
           )}
-          <p className={classes.row}>
-            <Button onClick={() => plan.mutate(text)} disabled={!text.trim()} loading={plan.isPending}>
-              Preview
-            </Button>
-            <button type="button" className="plain underlined" onClick={() => file.current?.click()}>
-              or choose a file
-            </button>
-          </p>
-          <input
-            ref={file}
-            type="file"
-            hidden
-            accept=".css,.json,text/css,application/json"
-            aria-label="File to import"
-            onChange={(e) => read(e.currentTarget.files?.[0])}
-          />
-        </div>
+        </FileDrop>
       )}
     </Modal>
   );

@@ -1,4 +1,4 @@
-import { Button } from "@mantine/core";
+import { Button, Checkbox, NativeSelect } from "@mantine/core";
 import { useState } from "react";
 import type { Edit, ImportEntry } from "../../api/types";
 import { countOf } from "../../shared/format";
@@ -73,24 +73,19 @@ export function ImportTable({ plan, onDone, onBack }: Props) {
             {[...variables, ...styles].map((one) => (
               <tr key={one.i} data-left={stays(one)}>
                 <td>
-                  <input type="checkbox" aria-label={`Take ${one.entry.place}`} checked={!stays(one)} onChange={() => toggle(one.i)} />
+                  <Checkbox aria-label={`Take ${one.entry.place}`} checked={!stays(one)} onChange={() => toggle(one.i)} />
                 </td>
                 <td>{one.entry.place}</td>
                 <td>
                   {one.entry.edit?.kind === "set-style" ? (
-                    <select
-                      aria-label={`What ${one.entry.place} dresses`}
+                    <NativeSelect
+                      aria-label={`What ${one.entry.place} styles`}
                       value={targets[one.i] ?? one.entry.target ?? ""}
-                      onChange={(e) => setTargets({ ...targets, [one.i]: e.currentTarget.value })}
-                    >
-                      {properties
+                      data={properties
                         .filter((p) => p.id === one.entry.target || (p.type === one.entry.type && !p.choice))
-                        .map((p) => (
-                          <option key={p.id} value={p.id}>
-                            {p.label}
-                          </option>
-                        ))}
-                    </select>
+                        .map((p) => ({ value: p.id, label: p.label }))}
+                      onChange={(e) => setTargets({ ...targets, [one.i]: e.currentTarget.value })}
+                    />
                   ) : (
                     <>
                       {one.entry.name} <span className="soft">{one.entry.type}</span>
@@ -116,26 +111,23 @@ export function ImportTable({ plan, onDone, onBack }: Props) {
                 <tr key={`more-${at}`}>
                   <td />
                   <td>
-                    <select aria-label="Variable" value={m.value} onChange={(e) => set({ value: e.currentTarget.value, target: "" })}>
-                      <option value="">which variable?</option>
-                      {keys.map((k) => (
-                        <option key={k.key} value={k.key}>
-                          {k.label}
-                        </option>
-                      ))}
-                    </select>
+                    <NativeSelect
+                      aria-label="Variable"
+                      value={m.value}
+                      data={[{ value: "", label: "which variable?" }, ...keys.map((k) => ({ value: k.key, label: k.label }))]}
+                      onChange={(e) => set({ value: e.currentTarget.value, target: "" })}
+                    />
                   </td>
                   <td colSpan={3}>
-                    <select aria-label="Style property" value={m.target} onChange={(e) => set({ target: e.currentTarget.value })}>
-                      <option value="">which style property?</option>
-                      {properties
-                        .filter((p) => type && !p.choice && fits(type, p.type))
-                        .map((p) => (
-                          <option key={p.id} value={p.id}>
-                            {p.label}
-                          </option>
-                        ))}
-                    </select>
+                    <NativeSelect
+                      aria-label="Style property"
+                      value={m.target}
+                      data={[
+                        { value: "", label: "which style property?" },
+                        ...properties.filter((p) => type && !p.choice && fits(type, p.type)).map((p) => ({ value: p.id, label: p.label })),
+                      ]}
+                      onChange={(e) => set({ target: e.currentTarget.value })}
+                    />
                   </td>
                 </tr>
               );

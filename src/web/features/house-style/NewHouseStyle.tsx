@@ -3,21 +3,22 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import { newId } from "../../shared/ids";
 import classes from "./dialogs.module.css";
 
 /** Makes a house style: one that stands alone, or a sub-brand that says only what differs. */
 export default function NewHouseStyle({ onClose }: { onClose: () => void }) {
   const go = useNavigate();
-  const queries = useQueryClient();
-  const all = useQuery({ queryKey: ["house-styles"], queryFn: () => ask(api.GET("/api/house-styles")) });
+  const cache = useQueryClient();
+  const all = useQuery(queries.houseStyles);
   const [id] = useState(newId);
   const [name, setName] = useState("");
   const [parent, setParent] = useState("");
   const make = useMutation({
     mutationFn: () => ask(api.POST("/api/house-styles", { body: { id, name, parent: parent || null } })),
     onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["house-styles"] });
+      await cache.invalidateQueries({ queryKey: ["house-styles"] });
       onClose();
       go(`/house-style/${id}`);
     },

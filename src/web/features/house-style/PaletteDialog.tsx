@@ -1,11 +1,13 @@
 import { Button, Modal } from "@mantine/core";
 import { useMutation } from "@tanstack/react-query";
-import { Suspense, useRef, useState } from "react";
+import { Suspense, useState } from "react";
 import { api, ask } from "../../api/client";
 import type { PaletteEntry } from "../../api/types";
+import { FileDrop } from "../../shared/FileDrop";
 import { fileBody } from "../../shared/fileBody";
 import { countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
+import { pictureTypes } from "../pictures/pictureTypes";
 import classes from "./dialogs.module.css";
 import { useRoom } from "./RoomContext";
 import { keyOf } from "./variableTypes";
@@ -16,7 +18,6 @@ const PictureDialog = lazily(() => import("../pictures/PictureDialog"));
 export default function PaletteDialog({ onClose }: { onClose: () => void }) {
   const { style } = useRoom();
   const [choosing, setChoosing] = useState(false);
-  const file = useRef<HTMLInputElement>(null);
   const params = { path: { id: style.id } };
   const read = useMutation({
     mutationFn: (source: File | string) =>
@@ -26,34 +27,21 @@ export default function PaletteDialog({ onClose }: { onClose: () => void }) {
           : api.POST("/api/house-styles/{id}/palette", { params, ...fileBody(source) }),
       ),
   });
-  const take = (chosen?: File | null) => chosen && read.mutate(chosen);
   return (
     <Modal opened onClose={onClose} title="Colours from a picture" size={560} closeButtonProps={{ "aria-label": "Close" }}>
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: dropping a file is a second way to the button inside. */}
-      <div
-        className={classes.drop}
-        onDragOver={(e) => e.preventDefault()}
-        onDrop={(e) => {
-          e.preventDefault();
-          take(e.dataTransfer.files[0]);
-        }}
-      >
-        <Button variant="default" loading={read.isPending} onClick={() => file.current?.click()}>
-          Choose a logo file
-        </Button>
-        <button type="button" className="plain underlined" onClick={() => setChoosing(true)}>
-          or one from the library
-        </button>
-        <p className="soft">PNG, JPEG, GIF or SVG; drop it here too. The file is read, not stored.</p>
-        <input
-          ref={file}
-          type="file"
-          hidden
-          accept="image/png,image/jpeg,image/gif,image/svg+xml"
-          aria-label="Logo file"
-          onChange={(e) => take(e.currentTarget.files?.[0])}
-        />
-      </div>
+      <FileDrop label="Logo file" accept={pictureTypes} className={classes.drop} onFiles={([chosen]) => chosen && read.mutate(chosen)}>
+        {(choose) => (
+          <>
+            <Button variant="default" loading={read.isPending} onClick={choose}>
+              Choose a logo file
+            </Button>
+            <button type="button" className="plain underlined" onClick={() => setChoosing(true)}>
+              or one from the library
+            </button>
+            <p className="soft">PNG, JPEG, GIF or SVG; drop it here too. The file is read, not stored.</p>
+          </>
+        )}
+      </FileDrop>
       {read.error && (
         <p role="alert" className={classes.fault}>
           ■ {read.error.message}

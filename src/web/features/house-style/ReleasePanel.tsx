@@ -96,20 +96,20 @@ interface FormProps {
 }
 
 const ReleaseForm = memo(function ReleaseForm({ id, next, note, setNote }: FormProps) {
-  const queries = useQueryClient();
+  const cache = useQueryClient();
   const release = useMutation({
     mutationFn: () =>
       ask(
         api.POST("/api/house-styles/{id}/releases", {
           params: { path: { id } },
-          headers: { "If-Match": `"${queries.getQueryData<HouseStyle>(["house-style", id])?.revision}"` },
+          headers: { "If-Match": `"${cache.getQueryData<HouseStyle>(["house-style", id])?.revision}"` },
           body: { note, required: false },
         }),
       ),
     onSuccess: async () => {
       setNote("");
       await Promise.all(
-        ["house-style", "house-styles", "style-releases", "emails"].map((key) => queries.invalidateQueries({ queryKey: [key] })),
+        ["house-style", "house-styles", "style-releases", "emails"].map((key) => cache.invalidateQueries({ queryKey: [key] })),
       );
     },
   });

@@ -1,3 +1,4 @@
+import { NativeSelect } from "@mantine/core";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { HouseStyle } from "../../api/types";
 import { asScheme } from "../../shared/scheme";
@@ -67,19 +68,13 @@ export function SpecimenSheet({ sheet, kept, piece, onPiece }: Props) {
         {toggle("Dark", dark, () => setDark(true))}
         {toggle("Desktop", !phone, () => setPhone(false))}
         {toggle("Phone", phone, () => setPhone(true))}
-        <select
+        <NativeSelect
           className={classes.why}
           aria-label="Why this value?"
           value={piece ?? ""}
+          data={[{ value: "", label: "Why this value?" }, ...(pieces.data ?? []).map((p) => ({ value: p.piece, label: p.label }))]}
           onChange={(e) => onPiece(e.currentTarget.value || undefined)}
-        >
-          <option value="">Why this value?</option>
-          {pieces.data?.map((p) => (
-            <option key={p.piece} value={p.piece}>
-              {p.label}
-            </option>
-          ))}
-        </select>
+        />
         <span className={classes.kept}>Saved {kept}</span>
       </p>
       <div className={classes.sheet} style={{ width: phone ? 375 : "100%", maxWidth: phone ? 375 : 640 }}>

@@ -1,4 +1,4 @@
-import { TextInput } from "@mantine/core";
+import { NativeSelect, TextInput } from "@mantine/core";
 import { useEffect, useRef, useState } from "react";
 import type { BrandVariable, VariableEntry } from "../../api/types";
 import { useTypedField } from "../../shared/useLiveField";
@@ -58,21 +58,16 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
           onChange={(dark) => set({ dark: dark || null })}
         />
       )}
-      <label className={classes.choice}>
-        Same as
-        <select
-          disabled={locked}
-          value={follows}
-          onChange={(e) => set({ value: e.currentTarget.value ? `{${e.currentTarget.value}}` : entry.resolved })}
-        >
-          <option value="">nothing: a value of its own</option>
-          {others.map((o) => (
-            <option key={o.variable.key} value={o.variable.key}>
-              {o.variable.label}
-            </option>
-          ))}
-        </select>
-      </label>
+      <NativeSelect
+        label="Same as"
+        disabled={locked}
+        value={follows}
+        data={[
+          { value: "", label: "nothing: a value of its own" },
+          ...others.map((o) => ({ value: o.variable.key, label: o.variable.label })),
+        ]}
+        onChange={(e) => set({ value: e.currentTarget.value ? `{${e.currentTarget.value}}` : entry.resolved })}
+      />
       {entry.inherited && entry.own && !locked && (
         <p className={classes.inherited}>
           {style.parentName} says {say(entry.inherited, style.variables)}.{" "}

@@ -2,6 +2,7 @@ import { Button, NativeSelect, TextInput } from "@mantine/core";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { NarrowedEntry, VariableEntry } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { useRoom } from "./RoomContext";
@@ -56,7 +57,7 @@ export function VariableOverrides({ entry, narrowed }: { entry: VariableEntry; n
 }
 
 function NarrowForm({ entry, onDone }: { entry: VariableEntry; onDone: () => void }) {
-  const masters = useQuery({ queryKey: ["masters"], queryFn: () => ask(api.GET("/api/masters")) });
+  const masters = useQuery(queries.masters);
   const { set } = useVariableOverride(entry.variable.key);
   const [chosen, setChosen] = useState("");
   const [value, setValue] = useState(entry.resolved);
@@ -97,9 +98,9 @@ interface Master {
 }
 
 function useVariableOverride(key: string) {
-  const queries = useQueryClient();
+  const cache = useQueryClient();
   const refresh = () =>
-    Promise.all([["variable-uses"], ["masters"], ["templates"]].map((queryKey) => queries.invalidateQueries({ queryKey })));
+    Promise.all([["variable-uses"], ["masters"], ["templates"]].map((queryKey) => cache.invalidateQueries({ queryKey })));
   const set = useMutation({
     mutationFn: ({ master, value }: { master: Master; value: { value: string; dark: string | null } | null }) => {
       const params = { path: { id: master.id } };

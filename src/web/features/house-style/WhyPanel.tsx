@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { StyleEntry } from "../../api/types";
 import { useRoom } from "./RoomContext";
 import classes from "./WhyPanel.module.css";
@@ -7,12 +7,7 @@ import classes from "./WhyPanel.module.css";
 type Property = StyleEntry["properties"][number];
 
 /** The pieces of the specimen sheet, with what each shows. They are the same for every house style. */
-export const useSpecimenPieces = () =>
-  useQuery({
-    queryKey: ["specimen-pieces"],
-    staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => ask(api.GET("/api/house-styles/specimen-pieces")),
-  });
+export const useSpecimenPieces = () => useQuery(queries.specimenPieces);
 
 /** Why a piece of the specimen looks as it does: each property with the chain of layers and variables behind its value. */
 export function WhyPanel({ piece, onClose }: { piece: string; onClose: () => void }) {

@@ -16,7 +16,7 @@ export type EditStyle = (edit: Edit, target: string) => void;
 
 /** The draft of a house style, and the ways to change it. */
 export function useHouseStyle(id: string, person: string) {
-  const queries = useQueryClient();
+  const cache = useQueryClient();
   const key = ["house-style", id];
   const style = useQuery({ queryKey: key, queryFn: () => ask(api.GET("/api/house-styles/{id}", { params: { path: { id } } })) });
   const [fault, setFault] = useState<Fault>();
@@ -24,26 +24,26 @@ export function useHouseStyle(id: string, person: string) {
   /** A step that could not be taken back, or brought again: the next time it is passed over. */
   const [stuck, setStuck] = useState<Move>();
   const skipped = useRef<Record<Move, string[]>>({ undo: [], redo: [] });
-  const revision = useCallback(() => queries.getQueryData<HouseStyle>(["house-style", id])?.revision ?? 0, [queries, id]);
+  const revision = useCallback(() => cache.getQueryData<HouseStyle>(["house-style", id])?.revision ?? 0, [cache, id]);
   /** The newest revision that was told of; without end after a time in which nothing could be told. */
   const told = useRef(0);
   /** Asks for what was told of and is not here yet. */
   const lookAgain = useCallback(() => {
     if (told.current > revision()) {
       told.current = 0;
-      void queries.invalidateQueries({ queryKey: ["house-style", id] });
+      void cache.invalidateQueries({ queryKey: ["house-style", id] });
     }
-  }, [queries, id, revision]);
+  }, [cache, id, revision]);
   // An answer that says only what changed is laid on what it changed; where that is gone, all is asked for anew.
   const keep = useCallback(
     (answer: HouseStyle, seen?: HouseStyle) => {
-      const now = queries.getQueryData<HouseStyle>(["house-style", id]);
+      const now = cache.getQueryData<HouseStyle>(["house-style", id]);
       if (!answer.whole && (!seen || now?.revision !== seen.revision)) {
-        return queries.invalidateQueries({ queryKey: ["house-style", id] });
+        return cache.invalidateQueries({ queryKey: ["house-style", id] });
       }
-      queries.setQueryData(["house-style", id], answer.whole || !now ? answer : laidOn(now, answer));
+      cache.setQueryData(["house-style", id], answer.whole || !now ? answer : laidOn(now, answer));
     },
-    [queries, id],
+    [cache, id],
   );
 
   const queue = useMemo(
@@ -51,7 +51,7 @@ export function useHouseStyle(id: string, person: string) {
       new EditQueue<Laid>(id, person, {
         revision,
         send: async (job) => {
-          const seen = queries.getQueryData<HouseStyle>(["house-style", id]);
+          const seen = cache.getQueryData<HouseStyle>(["house-style", id]);
           return { seen, answer: await ask(send(id, job, seen?.revision ?? 0)) };
         },
         take: ({ answer, seen }) => {
@@ -66,13 +66,13 @@ export function useHouseStyle(id: string, person: string) {
           }
           setFault({ target: "edits" in job ? job.target : "", message: problem.message });
           // What someone else set meanwhile is shown before it is written over.
-          return queries.invalidateQueries({ queryKey: ["house-style", id] });
+          return cache.invalidateQueries({ queryKey: ["house-style", id] });
         },
         signedOut: () => setFault({ target: "", message: "You are signed out. Sign in again in another window; what you set waits here." }),
         keeping: (keeping) => setOffline(keeping === "waiting"),
         idle: lookAgain,
       }),
-    [queries, id, person, keep, revision, lookAgain],
+    [cache, id, person, keep, revision, lookAgain],
   );
   const loaded = style.data !== undefined;
   useEffect(() => {

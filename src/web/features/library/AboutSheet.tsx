@@ -1,5 +1,6 @@
+import { Checkbox, NativeSelect } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { DeskAbout, RowKind } from "../../api/types";
 import { toggled, trimmed, useLiveField, useTypedField } from "../../shared/useLiveField";
 import { LineInput } from "../desk/copy/fields/LineInput";
@@ -7,7 +8,7 @@ import { NotStored } from "../desk/copy/fields/NotStored";
 import classes from "../desk/copy/RowSheet.module.css";
 import type { Desk } from "../desk/DeskStore";
 import { useDeskContext } from "../desk/useDesk";
-import { kindLabel, rowKinds } from "../rows/rowKinds";
+import { rowKinds } from "../rows/rowKinds";
 import { LibraryStatus } from "./LibraryStatus";
 
 /** What a template or saved row is for, the rules of the whole of it in plain words, and how it stands in the library. */
@@ -55,10 +56,12 @@ export function AboutSheet({ desk, about }: { desk: Desk; about: DeskAbout }) {
         <NotStored reason={tagsRefused} />
       </div>
       {desk.kind === "template" && (
-        <label className={classes.tick}>
-          <input type="checkbox" checked={open} onChange={(e) => setOpen(e.currentTarget.checked)} />
-          Authors may edit the plain text
-        </label>
+        <Checkbox
+          className={classes.tick}
+          label="Authors may edit the plain text"
+          checked={open}
+          onChange={(e) => setOpen(e.currentTarget.checked)}
+        />
       )}
       <LibraryStatus desk={desk} about={about} />
     </section>
@@ -96,28 +99,21 @@ function RowParts({ about }: { about: DeskAbout }) {
           <NotStored reason={variesRefused} />
         </div>
       )}
-      <label className={classes.pick}>
-        Row kind
-        <select value={rowKind} onChange={(e) => setRowKind(e.currentTarget.value as RowKind)}>
-          {rowKinds.map((k) => (
-            <option key={k.value} value={k.value}>
-              {kindLabel(k.value)}
-            </option>
-          ))}
-        </select>
-      </label>
+      <NativeSelect
+        label="Row kind"
+        className={classes.pick}
+        data={rowKinds}
+        value={rowKind}
+        onChange={(e) => setRowKind(e.currentTarget.value as RowKind)}
+      />
     </>
   );
 }
 
 /** The campaign types: for a row any number, for a template one; and for a template the house style. */
 function Serves({ desk, about }: { desk: Desk; about: DeskAbout }) {
-  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
-  const styles = useQuery({
-    queryKey: ["house-styles"],
-    queryFn: () => ask(api.GET("/api/house-styles")),
-    enabled: desk.kind === "template",
-  });
+  const types = useQuery(queries.campaignTypes);
+  const styles = useQuery({ ...queries.houseStyles, enabled: desk.kind === "template" });
   const [chosen, set] = useLiveField(about.campaignTypes, "about/campaign-types", (keys) => ({ kind: "set-campaign-types", keys }));
   const [houseStyle, setHouseStyle] = useLiveField(about.houseStyle, "about/house-style", (id) => ({
     kind: "set-house-style",
@@ -126,43 +122,29 @@ function Serves({ desk, about }: { desk: Desk; about: DeskAbout }) {
   if (desk.kind === "template") {
     return (
       <>
-        <label className={classes.pick}>
-          Campaign type
-          <select value={chosen[0]} onChange={(e) => set([e.currentTarget.value])}>
-            {types.data?.map((t) => (
-              <option key={t.key} value={t.key}>
-                {t.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className={classes.pick}>
-          House style
-          <select value={houseStyle} onChange={(e) => setHouseStyle(e.currentTarget.value)}>
-            {styles.data
-              ?.filter((s) => s.release > 0)
-              .map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.name}
-                </option>
-              ))}
-          </select>
-        </label>
+        <NativeSelect
+          label="Campaign type"
+          className={classes.pick}
+          data={types.data?.map((t) => ({ value: t.key, label: t.name })) ?? []}
+          value={chosen[0]}
+          onChange={(e) => set([e.currentTarget.value])}
+        />
+        <NativeSelect
+          label="House style"
+          className={classes.pick}
+          data={styles.data?.filter((s) => s.release > 0).map((s) => ({ value: s.id, label: s.name })) ?? []}
+          value={houseStyle}
+          onChange={(e) => setHouseStyle(e.currentTarget.value)}
+        />
       </>
     );
   }
   return (
     <fieldset className={classes.serves}>
       <legend>For campaign types</legend>
-      <label>
-        <input type="checkbox" checked={chosen.length === 0} onChange={() => set([])} />
-        All campaign types
-      </label>
+      <Checkbox label="All campaign types" checked={chosen.length === 0} onChange={() => set([])} />
       {types.data?.map((t) => (
-        <label key={t.key}>
-          <input type="checkbox" checked={chosen.includes(t.key)} onChange={() => set((keys) => toggled(keys, t.key))} />
-          {t.name}
-        </label>
+        <Checkbox key={t.key} label={t.name} checked={chosen.includes(t.key)} onChange={() => set((keys) => toggled(keys, t.key))} />
       ))}
     </fieldset>
   );

@@ -12,7 +12,7 @@ import { useDeskContext } from "../desk/useDesk";
 /** Where it is used, and whether it is offered, shared or taken out. */
 export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout }) {
   const { store } = useDeskContext();
-  const queries = useQueryClient();
+  const cache = useQueryClient();
   const params = { path: { id: desk.id } };
   const uses = useQuery({
     queryKey: ["uses", desk.id, desk.revision],
@@ -33,7 +33,7 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
       ),
     onSuccess: async () => {
       await store.refresh();
-      await queries.invalidateQueries({ queryKey: [store.kind] });
+      await cache.invalidateQueries({ queryKey: [store.kind] });
     },
   });
   const used = uses.data?.filter((u) => u.id !== desk.id) ?? [];

@@ -3,6 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { DeskRow, RowKind } from "../../api/types";
 import { newId } from "../../shared/ids";
 import type { Desk } from "../desk/DeskStore";
@@ -11,7 +12,7 @@ import { rowKinds } from "../rows/rowKinds";
 
 /** Puts a row into the library as a draft, with all that is filled in. */
 export default function SaveRowDialog({ row, desk, onClose }: { row: DeskRow; desk: Desk; onClose: () => void }) {
-  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const types = useQuery(queries.campaignTypes);
   const [name, setName] = useState(row.name);
   const [kind, setKind] = useState<RowKind>(row.rowKind);
   const [serves, setServes] = useState<string[]>([]);

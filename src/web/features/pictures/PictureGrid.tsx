@@ -1,10 +1,11 @@
+import type { UseInfiniteQueryResult } from "@tanstack/react-query";
 import type { PictureEntry } from "../../api/types";
 import { sizeOf } from "../../shared/format";
+import { Listing } from "../../shared/ListRoom";
 import classes from "./PicturesRoom.module.css";
-import type { usePictures } from "./usePictures";
 
 interface Props {
-  pages: ReturnType<typeof usePictures>;
+  pages: UseInfiniteQueryResult<{ pages: { pictures: PictureEntry[] }[] }>;
   chosen?: string;
   onChoose: (picture: PictureEntry) => void;
   empty: string;
@@ -13,14 +14,8 @@ interface Props {
 /** Pictures as they look, with their figures; more come as they are asked for. */
 export function PictureGrid({ pages, chosen, onChoose, empty }: Props) {
   const pictures = pages.data?.pages.flatMap((p) => p.pictures) ?? [];
-  if (pages.error) {
-    return <p role="alert">■ {pages.error.message}</p>;
-  }
-  if (pages.data && pictures.length === 0) {
-    return <p className={classes.empty}>{empty}</p>;
-  }
   return (
-    <>
+    <Listing pages={pages} what="The pictures" count={pictures.length} empty={empty}>
       <ul className={classes.shelf}>
         {pictures.map((picture) => (
           <li key={picture.id}>
@@ -43,11 +38,6 @@ export function PictureGrid({ pages, chosen, onChoose, empty }: Props) {
           </li>
         ))}
       </ul>
-      {pages.hasNextPage && (
-        <button type="button" className={`plain underlined ${classes.more}`} onClick={() => pages.fetchNextPage()}>
-          Show more
-        </button>
-      )}
-    </>
+    </Listing>
   );
 }

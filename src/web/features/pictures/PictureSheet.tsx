@@ -1,7 +1,8 @@
 import { Button, Checkbox, TagsInput, Textarea, TextInput } from "@mantine/core";
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { PictureEntry } from "../../api/types";
 import { sizeOf } from "../../shared/format";
 import { useSession } from "../session/useSession";
@@ -9,14 +10,14 @@ import { FocalPoint } from "./FocalPoint";
 import PictureDialog from "./PictureDialog";
 import classes from "./PicturesRoom.module.css";
 import { PictureUses } from "./PictureUses";
-import { useRefreshPictures, useTags } from "./usePictures";
+import { useRefreshPictures } from "./usePictures";
 
 /** Everything about one picture: what it says, what a phone sees of it, its files, its uses. */
 export function PictureSheet({ picture, onChoose }: { picture: PictureEntry; onChoose: (id: string) => void }) {
   const roles = useSession().data?.roles ?? [];
   const locked = !roles.some((r) => r !== "reviewer");
   const change = useChange(picture.id);
-  const tags = useTags();
+  const tags = useQuery(queries.pictureTags);
   const [name, setName] = useState(picture.name);
   const [alt, setAlt] = useState(picture.alt);
   const keep = (field: "name" | "alt", value: string) => value.trim() !== picture[field] && change.mutate({ [field]: value.trim() });

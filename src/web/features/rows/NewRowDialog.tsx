@@ -3,6 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { RowEntry, RowKind } from "../../api/types";
 import { newId } from "../../shared/ids";
 import classes from "./RowsRoom.module.css";
@@ -19,7 +20,7 @@ interface Props {
 /** A new saved row, empty or as the variant of another; it opens on the desk. */
 export function NewRowDialog({ kind: wanted, campaignType, variantOf, onClose }: Props) {
   const navigate = useNavigate();
-  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const types = useQuery(queries.campaignTypes);
   const [name, setName] = useState(variantOf ? `${variantOf.name}, variant` : "");
   const [kind, setKind] = useState<RowKind>(wanted ?? "main");
   const [serves, setServes] = useState<string[]>(variantOf?.campaignTypes ?? (campaignType ? [campaignType] : []));

@@ -18,13 +18,13 @@ export function useSession() {
 export const useIs = (...roles: Role[]) => useSession().data?.roles.some((role) => roles.includes(role)) ?? false;
 
 export function useSignOut() {
-  const queries = useQueryClient();
+  const cache = useQueryClient();
   const navigate = useNavigate();
   return async (where: "here" | "everywhere") => {
     await ask(where === "here" ? api.DELETE("/api/session") : api.DELETE("/api/sessions"));
     navigate("/");
-    queries.setQueryData(["session"], null);
+    cache.setQueryData(["session"], null);
     // Nothing one person has seen is left for the next.
-    queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+    cache.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
   };
 }

@@ -3,6 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import { fileBody } from "../../shared/fileBody";
 import { newId } from "../../shared/ids";
 import classes from "./NewTemplateDialog.module.css";
@@ -10,7 +11,7 @@ import classes from "./NewTemplateDialog.module.css";
 /** Brings a template in from a file, with the rows and pictures that come in it. */
 export default function ImportTemplateDialog({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
-  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const types = useQuery(queries.campaignTypes);
   const [file, setFile] = useState<File | null>(null);
   const [name, setName] = useState("");
   const [type, setType] = useState<string | null>(null);

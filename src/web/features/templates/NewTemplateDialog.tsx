@@ -1,8 +1,9 @@
-import { Button, Modal, Select, TextInput } from "@mantine/core";
+import { Button, Modal, Radio, Select, TextInput } from "@mantine/core";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { TemplateEntry } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { MailThumbnail } from "../../shared/MailThumbnail";
@@ -20,9 +21,9 @@ interface Props {
 /** A new template: from nothing, from a starter, or as the copy of a template or an email. */
 export default function NewTemplateDialog({ from, email, campaignType, onClose }: Props) {
   const navigate = useNavigate();
-  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
-  const styles = useQuery({ queryKey: ["house-styles"], queryFn: () => ask(api.GET("/api/house-styles")) });
-  const starters = useQuery({ queryKey: ["starters"], queryFn: () => ask(api.GET("/api/starters")), enabled: !from && !email });
+  const types = useQuery(queries.campaignTypes);
+  const styles = useQuery(queries.houseStyles);
+  const starters = useQuery({ ...queries.starters, enabled: !from && !email });
   const [name, setName] = useState(from ? `${from.name}, copy` : (email?.name ?? ""));
   const [type, setType] = useState<string | null>(from?.campaignType ?? email?.campaignType ?? campaignType ?? null);
   const [style, setStyle] = useState<string | null>(null);
@@ -71,28 +72,27 @@ export default function NewTemplateDialog({ from, email, campaignType, onClose }
           )}
         </div>
         {!from && !email && (
-          <fieldset className={classes.starters}>
-            <legend>Begin with</legend>
-            <label className={classes.starter} data-chosen={starter === ""}>
-              <input type="radio" name="starter" checked={starter === ""} onChange={() => setStarter("")} />
-              <span className={classes.nothing} />
-              <b>Nothing</b>
-              <span className="soft">An empty running order.</span>
-            </label>
-            {starters.data?.map((s) => (
-              <label key={s.name} className={classes.starter} data-chosen={starter === s.name}>
-                <input type="radio" name="starter" checked={starter === s.name} onChange={() => setStarter(s.name)} />
-                <MailThumbnail
-                  src={`/api/starters/${s.name}/html${style ? `?houseStyle=${style}` : ""}`}
-                  width={150}
-                  height={92}
-                  label={`${s.label}, as it looks`}
-                />
-                <b>{s.label}</b>
-                <span className="soft">{s.about}</span>
-              </label>
-            ))}
-          </fieldset>
+          <Radio.Group label="Begin with" value={starter} onChange={setStarter}>
+            <div className={classes.starters}>
+              <Radio.Card value="" className={classes.starter}>
+                <span className={classes.nothing} />
+                <b>Nothing</b>
+                <span className="soft">An empty running order.</span>
+              </Radio.Card>
+              {starters.data?.map((s) => (
+                <Radio.Card key={s.name} value={s.name} className={classes.starter}>
+                  <MailThumbnail
+                    src={`/api/starters/${s.name}/html${style ? `?houseStyle=${style}` : ""}`}
+                    width={150}
+                    height={92}
+                    label={`${s.label}, as it looks`}
+                  />
+                  <b>{s.label}</b>
+                  <span className="soft">{s.about}</span>
+                </Radio.Card>
+              ))}
+            </div>
+          </Radio.Group>
         )}
         {make.error && <p role="alert">{make.error.message}</p>}
         <Button type="submit" loading={make.isPending} disabled={!type}>

@@ -1,27 +1,22 @@
-import { Button, TextInput } from "@mantine/core";
+import { Button, Checkbox } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Suspense, useState } from "react";
-import { Link } from "react-router";
-import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { TemplateEntry } from "../../api/types";
+import { FilterList, Listing, ListRoom } from "../../shared/ListRoom";
 import list from "../../shared/ListRoom.module.css";
 import { lazily } from "../../shared/lazily";
-import { MailThumbnail } from "../../shared/MailThumbnail";
+import { SearchField } from "../../shared/SearchField";
 import { useListFilters } from "../../shared/useListFilters";
 import { StartDialog } from "../emails/StartDialog";
+import { FirstSteps } from "../session/FirstSteps";
 import { useIs } from "../session/useSession";
+import { TemplateItem } from "./TemplateItem";
 import classes from "./TemplatesRoom.module.css";
 
 const NewTemplateDialog = lazily(() => import("./NewTemplateDialog"));
 const ImportTemplateDialog = lazily(() => import("./ImportTemplateDialog"));
-
-const states = {
-  draft: "draft, no release yet",
-  released: "release",
-  changed: "draft ahead of release",
-  retired: "retired, release",
-} as const;
 
 /** The templates of a campaign type, as they look. */
 export default function TemplatesRoom() {
@@ -31,131 +26,82 @@ export default function TemplatesRoom() {
   const retired = filters.is("retired");
   const [words, setWords] = useState("");
   const [q] = useDebouncedValue(words, 200);
-  const [dialog, setDialog] = useState<{ start?: TemplateEntry; make?: { from?: TemplateEntry }; bring?: boolean }>({});
-  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
-  const mayStart = useIs("lead", "designer", "author");
+  const [dialog, setDialog] = useState<{ start?: TemplateEntry; copy?: TemplateEntry; bring?: boolean }>({});
+  const types = useQuery(queries.campaignTypes);
   const makes = useIs("lead", "designer");
-  const templates = useInfiniteQuery({
-    queryKey: ["templates", q, chosen, mine, retired],
-    initialPageParam: undefined as string | undefined,
-    queryFn: ({ pageParam }) =>
-      ask(api.GET("/api/templates", { params: { query: { q, campaignType: chosen, mine, retired, after: pageParam } } })),
-    getNextPageParam: (page) => page.next ?? undefined,
-    refetchOnMount: "always",
-    placeholderData: (former) => former,
-  });
+  const templates = useInfiniteQuery(queries.templates({ q, campaignType: chosen, mine, retired }));
   const shown = templates.data?.pages.flatMap((p) => p.templates) ?? [];
   const typeName = (key: string) => types.data?.find((t) => t.key === key)?.name ?? key;
 
   return (
-    <div className={list.room}>
-      <nav className={list.types} aria-label="Campaign types">
-        <h1>Templates</h1>
-        <button type="button" className={`plain ${list.type}`} aria-current={!chosen} onClick={() => filters.set("type")}>
-          All campaign types
-        </button>
-        {types.data?.map((type) => (
-          <button
-            type="button"
-            key={type.key}
-            className={`plain ${list.type}`}
-            aria-current={chosen === type.key}
-            onClick={() => filters.set("type", type.key)}
-          >
-            <span>
-              {type.name}
-              <span className={list.team}>{type.team}</span>
-            </span>
-          </button>
-        ))}
-        {makes && (
-          <div className={classes.checks}>
-            <label>
-              <input type="checkbox" checked={mine} onChange={(e) => filters.set("mine", e.currentTarget.checked)} />
-              Only my own
-            </label>
-            <label>
-              <input type="checkbox" checked={retired} onChange={(e) => filters.set("retired", e.currentTarget.checked)} />
-              Retired
-            </label>
-          </div>
-        )}
-      </nav>
-      <section className={list.middle} aria-label={chosen ? typeName(chosen) : "All campaign types"}>
-        <div className={classes.bar}>
-          <TextInput
-            aria-label="Find templates"
-            placeholder="Find by name, use or tag"
-            value={words}
-            onChange={(e) => setWords(e.currentTarget.value)}
+    <ListRoom
+      title="Templates"
+      label={chosen ? typeName(chosen) : "All campaign types"}
+      filters={
+        <>
+          <FilterList
+            label="Campaign types"
+            all={[{ name: "All campaign types" }, ...(types.data ?? []).map((t) => ({ value: t.key, name: t.name, note: t.team }))]}
+            chosen={chosen}
+            onChoose={(value) => filters.set("type", value)}
           />
+          {makes && (
+            <div className={list.checks}>
+              <Checkbox label="Only my own" checked={mine} onChange={(e) => filters.set("mine", e.currentTarget.checked)} />
+              <Checkbox label="Retired" checked={retired} onChange={(e) => filters.set("retired", e.currentTarget.checked)} />
+            </div>
+          )}
+        </>
+      }
+      bar={
+        <>
+          <SearchField label="Find templates" placeholder="Find by name, use or tag" value={words} onChange={setWords} />
           {makes && (
             <>
               <Button variant="default" onClick={() => setDialog({ bring: true })}>
                 Import
               </Button>
-              <Button onClick={() => setDialog({ make: {} })}>New template</Button>
+              <Button onClick={() => filters.set("new", "yes")}>New template</Button>
             </>
           )}
-        </div>
-        {templates.error && <p role="alert">{templates.error.message}</p>}
-        {templates.data && shown.length === 0 && (
-          <p className={classes.empty}>
-            {words
-              ? "No template is like that."
-              : `${chosen ? typeName(chosen) : "The library"} has no ${retired ? "retired template" : "template yet"}.`}{" "}
-            {!retired && (makes ? "Make one: from nothing, from a starter, or from any email." : "A lead or a designer makes one.")}
-          </p>
-        )}
+        </>
+      }
+    >
+      <FirstSteps />
+      <Listing
+        pages={templates}
+        what="The templates"
+        count={shown.length}
+        empty={
+          words || mine
+            ? "No template is like that. Clear the search or the filters to see all."
+            : retired
+              ? "No template is retired."
+              : `${chosen ? typeName(chosen) : "The library"} has no template yet. ${
+                  makes
+                    ? "A template fixes what every email of its kind has. Make one: from nothing, from a starter, or from any email."
+                    : "A lead or a designer makes one."
+                }`
+        }
+      >
         <div className={classes.shelf}>
           {shown.map((template) => (
-            <article key={template.id} className={classes.template} aria-label={template.name}>
-              <MailThumbnail
-                src={`/api/templates/${template.id}/html?${template.release > 0 ? `release=${template.release}` : `draft=true&revision=${template.revision}`}`}
-                width={264}
-                height={330}
-                label={`${template.name}, as it looks`}
-              />
-              <div className={classes.about}>
-                <h2>{template.name}</h2>
-                <p className="soft">
-                  {typeName(template.campaignType)}, {states[template.state]} {template.release > 0 ? template.release : ""}
-                  {template.private ? ", private" : ""}
-                </p>
-                <p>{template.description}</p>
-                <p className={classes.zones}>
-                  {template.zones.map((zone) => (
-                    <span key={zone}>{zone}</span>
-                  ))}
-                </p>
-                {mayStart && template.release > 0 && template.state !== "retired" && (
-                  <Button variant="default" onClick={() => setDialog({ start: template })}>
-                    Start an email
-                  </Button>
-                )}
-                {makes && (
-                  <p className={classes.acts}>
-                    <Link to={`/templates/${template.id}`}>Open</Link>
-                    <button type="button" className="plain underlined" onClick={() => setDialog({ make: { from: template } })}>
-                      Duplicate
-                    </button>
-                  </p>
-                )}
-              </div>
-            </article>
+            <TemplateItem
+              key={template.id}
+              template={template}
+              typeName={typeName(template.campaignType)}
+              onStart={() => setDialog({ start: template })}
+              onDuplicate={() => setDialog({ copy: template })}
+            />
           ))}
         </div>
-        {templates.hasNextPage && (
-          <Button variant="default" loading={templates.isFetchingNextPage} onClick={() => templates.fetchNextPage()}>
-            Show more
-          </Button>
-        )}
-      </section>
+      </Listing>
       {dialog.start && <StartDialog origin={{ kind: "template", ...dialog.start }} onClose={() => setDialog({})} />}
       <Suspense fallback={null}>
-        {dialog.make && <NewTemplateDialog from={dialog.make.from} campaignType={chosen} onClose={() => setDialog({})} />}
+        {filters.is("new") && makes && <NewTemplateDialog campaignType={chosen} onClose={() => filters.set("new")} />}
+        {dialog.copy && <NewTemplateDialog from={dialog.copy} onClose={() => setDialog({})} />}
         {dialog.bring && <ImportTemplateDialog onClose={() => setDialog({})} />}
       </Suspense>
-    </div>
+    </ListRoom>
   );
 }

@@ -1,7 +1,7 @@
 import { Drawer, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask } from "../../../api/client";
+import { queries } from "../../../api/queries";
 import type { BlockKind } from "../../../api/types";
 import { MailThumbnail } from "../../../shared/MailThumbnail";
 import classes from "./BlockPicker.module.css";
@@ -27,11 +27,7 @@ interface Props {
 /** Every block kind as it looks in the house style, to take one. */
 export default function BlockPicker({ title, width, onTake, onClose }: Props) {
   const [words, setWords] = useState("");
-  const kinds = useQuery({
-    queryKey: ["block-kinds"],
-    queryFn: () => ask(api.GET("/api/block-kinds")),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+  const kinds = useQuery(queries.blockKinds);
   const wanted = words.toLowerCase();
   const shown = (kinds.data ?? []).filter((k) => `${k.label} ${k.about}`.toLowerCase().includes(wanted));
   return (

@@ -1,6 +1,7 @@
+import { FileButton, NativeSelect } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
-import { api, ask } from "../../../api/client";
+import { useState } from "react";
+import { queries } from "../../../api/queries";
 import type { Attachment } from "../../../api/types";
 import { kilobytesOf } from "../../../shared/format";
 import { upload } from "../../../shared/upload";
@@ -11,9 +12,8 @@ import { FindingLine } from "./fields/FindingLine";
 
 /** The files that go out with the email: chosen from the library, or added to it. */
 export function Attachments({ desk }: { desk: Desk }) {
-  const queries = useQueryClient();
-  const library = useQuery({ queryKey: ["files"], queryFn: () => ask(api.GET("/api/files")) });
-  const input = useRef<HTMLInputElement>(null);
+  const cache = useQueryClient();
+  const library = useQuery(queries.files);
   const [sent, setSent] = useState<number>();
   const [fault, setFault] = useState<string>();
   const [attached, set] = useLiveField<Attachment[]>(desk.attachments, "details/attachments", (files) => ({
@@ -39,7 +39,7 @@ export function Attachments({ desk }: { desk: Desk }) {
           setSent,
         ),
       );
-      void queries.invalidateQueries({ queryKey: ["files"] });
+      void cache.invalidateQueries({ queryKey: ["files"] });
     } catch (problem) {
       setFault((problem as Error).message);
     }
@@ -70,26 +70,26 @@ export function Attachments({ desk }: { desk: Desk }) {
       )}
       {desk.detailsAllowance.allowed && (
         <div className={classes.acts}>
-          <input
-            ref={input}
-            type="file"
-            hidden
+          <FileButton
             accept={library.data?.extensions.join(",")}
-            onChange={(e) => {
-              const file = e.currentTarget.files?.[0];
-              e.currentTarget.value = "";
-              if (file) {
-                void add(file);
-              }
-            }}
-          />
-          <button type="button" className="plain underlined" disabled={sent !== undefined} onClick={() => input.current?.click()}>
-            Attach a file
-          </button>
+            disabled={sent !== undefined}
+            inputProps={{ "aria-label": "File to attach" }}
+            onChange={(file) => file && void add(file)}
+          >
+            {(props) => (
+              <button type="button" className="plain underlined" disabled={sent !== undefined} {...props}>
+                Attach a file
+              </button>
+            )}
+          </FileButton>
           {others.length > 0 && (
-            <select
+            <NativeSelect
               aria-label="Attach a file of the library"
               value=""
+              data={[
+                { value: "", label: "From the library…" },
+                ...others.map((file) => ({ value: file.id, label: `${file.name}, ${kilobytesOf(file.bytes)}` })),
+              ]}
               onChange={(e) => {
                 const file = others.find((f) => f.id === e.currentTarget.value);
                 setFault(undefined);
@@ -97,14 +97,7 @@ export function Attachments({ desk }: { desk: Desk }) {
                   attach(file);
                 }
               }}
-            >
-              <option value="">From the library…</option>
-              {others.map((file) => (
-                <option key={file.id} value={file.id}>
-                  {file.name}, {kilobytesOf(file.bytes)}
-                </option>
-              ))}
-            </select>
+            />
           )}
         </div>
       )}

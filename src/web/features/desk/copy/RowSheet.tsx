@@ -1,3 +1,4 @@
+import { NativeSelect } from "@mantine/core";
 import { Suspense, useState } from "react";
 import { Link } from "react-router";
 import type { DeskRow, RowKind } from "../../../api/types";
@@ -93,16 +94,13 @@ function OwnRow({ row }: { row: DeskRow }) {
         />
         <NotStored reason={refused} />
       </div>
-      <label className={classes.pick}>
-        Row kind
-        <select value={rowKind} onChange={(e) => setRowKind(e.currentTarget.value as RowKind)}>
-          {rowKinds.map((kind) => (
-            <option key={kind.value} value={kind.value}>
-              {kind.label}
-            </option>
-          ))}
-        </select>
-      </label>
+      <NativeSelect
+        label="Row kind"
+        className={classes.pick}
+        data={rowKinds}
+        value={rowKind}
+        onChange={(e) => setRowKind(e.currentTarget.value as RowKind)}
+      />
     </>
   );
 }

@@ -1,5 +1,7 @@
+import { NativeSelect } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { api, ask } from "../../../api/client";
+import { queries } from "../../../api/queries";
+import { DayField } from "../../../shared/DayField";
 import { useLiveField, useTypedField } from "../../../shared/useLiveField";
 import { UnplacedList } from "../../emails/UnplacedList";
 import type { Desk } from "../DeskStore";
@@ -74,12 +76,7 @@ function SendDay({ desk }: { desk: Desk }) {
     field: "sendDay",
     value: next,
   }));
-  return (
-    <label className={classes.pick}>
-      Goes out on
-      <input type="date" value={day} disabled={!desk.detailsAllowance.allowed} onChange={(e) => setDay(e.currentTarget.value)} />
-    </label>
-  );
+  return <DayField label="Goes out on" className={classes.pick} value={day} disabled={!desk.detailsAllowance.allowed} onChange={setDay} />;
 }
 
 const languages = [
@@ -99,23 +96,23 @@ function Language({ desk }: { desk: Desk }) {
   const [language, setLanguage] = useLiveField(desk.language, "details/language", (tag) => ({ kind: "set-language", language: tag }));
   const known = languages.some(([tag]) => tag === language);
   return (
-    <label className={classes.pick}>
-      Language
-      <select value={language} disabled={!desk.detailsAllowance.allowed} onChange={(e) => setLanguage(e.currentTarget.value)}>
-        {!known && <option value={language}>{language}</option>}
-        {languages.map(([tag, name]) => (
-          <option key={tag} value={tag}>
-            {name}, {tag}
-          </option>
-        ))}
-      </select>
-    </label>
+    <NativeSelect
+      label="Language"
+      className={classes.pick}
+      value={language}
+      disabled={!desk.detailsAllowance.allowed}
+      data={[
+        ...(known ? [] : [{ value: language, label: language }]),
+        ...languages.map(([tag, name]) => ({ value: tag, label: `${name}, ${tag}` })),
+      ]}
+      onChange={(e) => setLanguage(e.currentTarget.value)}
+    />
   );
 }
 
 /** What the addresses of links get when the email goes out; the campaign type says it, nobody writes it on each link. */
 function LinkTagging({ desk }: { desk: Desk }) {
-  const types = useQuery({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) });
+  const types = useQuery(queries.campaignTypes);
   const type = types.data?.find((t) => t.key === desk.template?.campaignType);
   if (!type) {
     return null;

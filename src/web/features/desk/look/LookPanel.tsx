@@ -1,3 +1,4 @@
+import { NativeSelect, NumberInput, Radio } from "@mantine/core";
 import { Suspense, useState } from "react";
 import type { DeskBlock, DeskLook, DeskRow, Visibility } from "../../../api/types";
 import { newId } from "../../../shared/ids";
@@ -56,10 +57,15 @@ function Choices({ row, piece, title, look }: { row: DeskRow; piece: string; tit
     <fieldset className={classes.choices}>
       <legend>{title}</legend>
       {look.choices.map((choice) => (
-        <label key={choice} className={classes.choice} data-chosen={value === choice}>
-          <input type="radio" name={`${row.id}-${piece}-${look.name}`} checked={value === choice} onChange={() => choose(choice)} />
-          {look.name === "level" ? `Heading ${choice}` : look.name === "width" ? `${choice} %` : choice.replaceAll("-", " ")}
-        </label>
+        <Radio
+          key={choice}
+          className={classes.choice}
+          data-chosen={value === choice}
+          name={`${row.id}-${piece}-${look.name}`}
+          label={look.name === "level" ? `Heading ${choice}` : look.name === "width" ? `${choice} %` : choice.replaceAll("-", " ")}
+          checked={value === choice}
+          onChange={() => choose(choice)}
+        />
       ))}
     </fieldset>
   );
@@ -93,19 +99,19 @@ function Layout({ row }: { row: DeskRow }) {
       {parts.length > 1 && (
         <div className={classes.parts}>
           {shares.map((column, index) => (
-            <label key={column.id}>
+            <div key={column.id}>
               Column {index + 1}
-              <input
-                type="number"
+              <NumberInput
+                aria-label={`Column ${index + 1}, parts of the width`}
                 min={1}
                 max={12}
+                allowDecimal={false}
+                clampBehavior="strict"
                 value={column.parts}
-                onChange={(e) =>
-                  lay(parts.map((p, i) => (i === index ? Math.max(1, Math.min(12, e.currentTarget.valueAsNumber || 1)) : p)))
-                }
+                onChange={(next) => lay(parts.map((p, i) => (i === index ? Number(next) || 1 : p)))}
               />
               <span className="soft">{row.columns.find((c) => c.id === column.id)?.width} px</span>
-            </label>
+            </div>
           ))}
         </div>
       )}
@@ -178,15 +184,12 @@ function Screens({ row, blocks }: { row: DeskRow; blocks: DeskBlock[] }) {
 function Screen({ row, piece, name, shown }: { row: DeskRow; piece: string; name: string; shown: Visibility }) {
   const [value, show] = useLiveField(shown, `${row.id}/${piece}/shown`, (on) => ({ kind: "set-shown", row: row.id, piece, shown: on }));
   return (
-    <label className={classes.screen}>
-      {name}
-      <select value={value} onChange={(e) => show(e.currentTarget.value as Visibility)}>
-        {screens.map((screen) => (
-          <option key={screen.value} value={screen.value}>
-            {screen.label}
-          </option>
-        ))}
-      </select>
-    </label>
+    <NativeSelect
+      label={name}
+      className={classes.screen}
+      data={screens}
+      value={value}
+      onChange={(e) => show(e.currentTarget.value as Visibility)}
+    />
   );
 }

@@ -1,8 +1,8 @@
 import { Drawer } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import type { DeskZone, RowKind, RowOffer } from "../../../api/types";
+import { FittedThumbnail } from "../../../shared/FittedThumbnail";
 import { newId } from "../../../shared/ids";
-import { MailThumbnail } from "../../../shared/MailThumbnail";
 import { kindLabel } from "../../rows/rowKinds";
 import { askOffers } from "../askDesk";
 import type { Desk } from "../DeskStore";
@@ -95,10 +95,10 @@ export function RowDrawer({ desk, zone, index, onClose }: { desk: Desk; zone?: D
         {offers.data?.map((offer) => (
           <li key={offer.id}>
             <button type="button" className={`plain ${classes.offer}`} onClick={() => add(offer)}>
-              <MailThumbnail
+              <FittedThumbnail
                 src={`/api/rows/${offer.id}/html?release=${offer.release}`}
                 width={340}
-                height={108}
+                most={108}
                 label={`${offer.name}, as it looks`}
               />
               <span className={classes.name}>

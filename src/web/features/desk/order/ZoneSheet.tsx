@@ -1,10 +1,9 @@
-import { Select } from "@mantine/core";
+import { Checkbox, NumberInput, Select } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { api, ask } from "../../../api/client";
+import { queries } from "../../../api/queries";
 import type { Aspect, DeskRules, DeskZone, Lock, RowKind, Zone } from "../../../api/types";
 import { toggled, useLiveField, useTypedField } from "../../../shared/useLiveField";
 import { rowKinds } from "../../rows/rowKinds";
-import fieldClasses from "../copy/fields/fields.module.css";
 import { LineInput } from "../copy/fields/LineInput";
 import { NotStored } from "../copy/fields/NotStored";
 import classes from "../copy/RowSheet.module.css";
@@ -22,16 +21,14 @@ export function ZoneSheet({ zone, desk }: { zone: DeskZone; desk: Desk }) {
   }));
   const set = (change: Partial<Zone>) => setTerms((now) => ({ ...now, ...change }));
   const number = (name: "least" | "most", label: string) => (
-    <label className={classes.figure}>
-      {label}
-      <input
-        type="number"
-        min={name === "least" ? 0 : 1}
-        max={60}
-        value={terms[name]}
-        onChange={(e) => set({ [name]: e.currentTarget.valueAsNumber || 0 })}
-      />
-    </label>
+    <NumberInput
+      label={label}
+      min={name === "least" ? 0 : 1}
+      max={60}
+      allowDecimal={false}
+      value={terms[name]}
+      onChange={(next) => set({ [name]: Number(next) || 0 })}
+    />
   );
   const accepts = terms.accepts ?? [];
   const toggle = (kind: RowKind) => setTerms((now) => ({ ...now, accepts: toggled(now.accepts ?? [], kind) }));
@@ -69,20 +66,19 @@ export function ZoneSheet({ zone, desk }: { zone: DeskZone; desk: Desk }) {
       <fieldset className={classes.checks}>
         <legend>Row kinds allowed here</legend>
         {rowKinds.map((kind) => (
-          <label key={kind.value}>
-            <input type="checkbox" checked={accepts.includes(kind.value)} onChange={() => toggle(kind.value)} />
-            {kind.label}
-          </label>
+          <Checkbox key={kind.value} label={kind.label} checked={accepts.includes(kind.value)} onChange={() => toggle(kind.value)} />
         ))}
       </fieldset>
       <NamedRows rows={terms.rows ?? []} onChange={(rows) => set({ rows })} />
       {accepts.length === 0 && (terms.rows ?? []).length === 0 && (
         <p className={classes.hint}>None chosen: rows of any kind are allowed.</p>
       )}
-      <label className={fieldClasses.flag}>
-        <input type="checkbox" checked={terms.ownRows ?? false} onChange={(e) => set({ ownRows: e.currentTarget.checked })} />
-        Authors may build rows of their own here, and unlink saved ones
-      </label>
+      <Checkbox
+        className={classes.tick}
+        label="Authors may build rows of their own here, and unlink saved ones"
+        checked={terms.ownRows ?? false}
+        onChange={(e) => set({ ownRows: e.currentTarget.checked })}
+      />
       <div className={classes.block}>
         <LineInput
           id={`${zone.id}-instruction`}
@@ -122,7 +118,7 @@ function ZoneLock({ zone, lock }: { zone: string; lock: DeskRules["locks"][numbe
 
 /** Saved rows that the zone takes whatever their kind. */
 function NamedRows({ rows, onChange }: { rows: string[]; onChange: (rows: string[]) => void }) {
-  const all = useQuery({ queryKey: ["masters"], queryFn: () => ask(api.GET("/api/masters")), staleTime: 60_000 });
+  const all = useQuery(queries.masters);
   const known = all.data?.filter((master) => master.row) ?? [];
   return (
     <div className={classes.serves}>

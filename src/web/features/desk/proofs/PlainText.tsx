@@ -1,3 +1,4 @@
+import { Textarea } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../../api/client";
 import { useTypedField } from "../../../shared/useLiveField";
@@ -62,10 +63,11 @@ export function PlainText({ kind, id, revision }: { kind: DeskKind; id: string; 
       </p>
       <NotStored reason={refused} />
       {text.of && text.write.allowed ? (
-        <textarea
+        <Textarea
           aria-label="Plain text"
-          className={classes.text}
-          rows={Math.max(12, value.split("\n").length + 1)}
+          classNames={{ input: classes.text }}
+          autosize
+          minRows={12}
           value={value}
           onChange={(e) => setValue(e.currentTarget.value)}
         />

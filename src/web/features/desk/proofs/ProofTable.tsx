@@ -1,3 +1,4 @@
+import { NativeSelect } from "@mantine/core";
 import { useElementSize } from "@mantine/hooks";
 import { useCallback, useState } from "react";
 import type { ProofView } from "../../../api/types";
@@ -53,7 +54,7 @@ export function ProofTable({ state }: { state: DeskState }) {
 
   const look = { state, dark, picturesOff, hiddenShown, scale, onPiece };
   return (
-    <section className={classes.table} aria-label="Proofs">
+    <main className={classes.table} aria-label="Proofs">
       <Ruler width={width} natural={desk.width} scale={scale} margin={margin} onWidth={setWidth} />
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls has to be reached by keyboard (WCAG 2.1.1). */}
       <div className={classes.area} ref={area.ref} role="group" aria-label="Proofs, scrolling" tabIndex={0}>
@@ -80,25 +81,22 @@ export function ProofTable({ state }: { state: DeskState }) {
         <Toggle on={hiddenShown} set={setHiddenShown} name="Show hidden" />
         <Toggle on={view === "plain"} set={(on) => setView(on ? "plain" : "proofs")} name="Plain text" />
         <Toggle on={view === "inbox"} set={(on) => setView(on ? "inbox" : "proofs")} name="Inbox" />
-        <select
+        <NativeSelect
           className={classes.clients}
           aria-label="As some clients show it, simulated"
           data-on={view in simulated}
           value={view in simulated ? view : ""}
+          data={[
+            { value: "", label: "As sent" },
+            ...Object.entries(simulated).map(([value, name]) => ({ value, label: `${name}, simulated` })),
+          ]}
           onChange={(e) => setView((e.currentTarget.value as ProofView) || "proofs")}
-        >
-          <option value="">As sent</option>
-          {Object.entries(simulated).map(([value, name]) => (
-            <option key={value} value={value}>
-              {name}, simulated
-            </option>
-          ))}
-        </select>
+        />
         <span className={classes.weight}>
           {kilobytesOf(desk.weight.bytes)} of {kilobytesOf(desk.weight.most)}
         </span>
       </footer>
-    </section>
+    </main>
   );
 }
 

@@ -1,3 +1,4 @@
+import { NumberInput, TextInput } from "@mantine/core";
 import { useState } from "react";
 import type { DeskBlock, DeskRow, FieldValue, Limit } from "../../../api/types";
 import { alike } from "../../../shared/alike";
@@ -83,25 +84,22 @@ function FieldLimit({ row, pieces, name, label, kind, limit }: Props) {
     <fieldset className={classes.limit}>
       <legend>{label}</legend>
       {bounds[kind]?.map(([bound, text]) => (
-        <label key={bound}>
-          <input
-            type="number"
-            min={bound === "itemsLeast" ? 0 : 1}
-            value={value[bound] ?? ""}
-            onChange={(e) => set({ [bound]: Number.isNaN(e.currentTarget.valueAsNumber) ? null : e.currentTarget.valueAsNumber })}
-          />
-          {text}
-        </label>
+        <NumberInput
+          key={bound}
+          label={text}
+          min={bound === "itemsLeast" ? 0 : 1}
+          allowDecimal={false}
+          value={value[bound] ?? ""}
+          onChange={(next) => set({ [bound]: next === "" ? null : Number(next) })}
+        />
       ))}
       {kind === "picture" && (
-        <label>
-          <input
-            value={value.pictureRatio ?? ""}
-            placeholder="2:1"
-            onChange={(e) => set({ pictureRatio: e.currentTarget.value || null })}
-          />
-          shape, width to height
-        </label>
+        <TextInput
+          label="shape, width to height"
+          value={value.pictureRatio ?? ""}
+          placeholder="2:1"
+          onChange={(e) => set({ pictureRatio: e.currentTarget.value || null })}
+        />
       )}
       {kind === "link" && <Sites hosts={value.hosts ?? []} onChange={(hosts) => set({ hosts })} />}
       <NotStored reason={refused} />
@@ -115,8 +113,9 @@ function Sites({ hosts, onChange }: { hosts: string[]; onChange: (hosts: string[
   const [left, setLeft] = useState(false);
   const half = hostsOf(typed).find((host) => !whole.test(host));
   return (
-    <label className={classes.hosts}>
-      <input
+    <div className={classes.hosts}>
+      <TextInput
+        label="sites it may lead to"
         value={alike(wholeOf(typed), hosts) ? typed : hosts.join(" ")}
         placeholder="larkfell.example.org"
         onFocus={() => setLeft(false)}
@@ -126,9 +125,8 @@ function Sites({ hosts, onChange }: { hosts: string[]; onChange: (hosts: string[
           onChange(wholeOf(e.currentTarget.value));
         }}
       />
-      sites it may lead to
       {left && half && <NotStored reason={`"${half}" is not the name of a site yet. Write it like larkfell.example.org.`} />}
-    </label>
+    </div>
   );
 }
 

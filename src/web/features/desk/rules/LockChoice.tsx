@@ -1,5 +1,6 @@
+import { Checkbox, NativeSelect } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { api, ask } from "../../../api/client";
+import { queries } from "../../../api/queries";
 import type { Aspect, Lock } from "../../../api/types";
 import { toggled } from "../../../shared/useLiveField";
 import classes from "./LockChoice.module.css";
@@ -19,12 +20,7 @@ interface Props {
 /** Who may change one aspect of a piece: as around it, anyone, some, or nobody. */
 export function LockChoice({ label, lock, onChange }: Props) {
   const own = lock.own;
-  const people = useQuery({
-    queryKey: ["people"],
-    queryFn: () => ask(api.GET("/api/people")),
-    enabled: own?.kind === "reserved",
-    staleTime: 60_000,
-  });
+  const people = useQuery({ ...queries.people, enabled: own?.kind === "reserved" });
   const choose = (kind: string) =>
     onChange(kind === "" ? null : kind === "reserved" ? { kind, roles: ["designer"], people: [] } : { kind: kind as "open" | "sealed" });
   // From the latest: two ticks may come before the first is answered.
@@ -32,37 +28,35 @@ export function LockChoice({ label, lock, onChange }: Props) {
     onChange((now) => (now?.kind === "reserved" ? make(now) : now));
   return (
     <div className={classes.lock}>
-      <label>
-        {label}
-        <select value={own?.kind ?? ""} onChange={(e) => choose(e.currentTarget.value)}>
-          <option value="">inherited: {inWords(lock.holds)}</option>
-          <option value="open">open to all who edit</option>
-          <option value="reserved">reserved for some</option>
-          <option value="sealed">locked</option>
-        </select>
-      </label>
+      <NativeSelect
+        label={label}
+        value={own?.kind ?? ""}
+        data={[
+          { value: "", label: `inherited: ${inWords(lock.holds)}` },
+          { value: "open", label: "open to all who edit" },
+          { value: "reserved", label: "reserved for some" },
+          { value: "sealed", label: "locked" },
+        ]}
+        onChange={(e) => choose(e.currentTarget.value)}
+      />
       {own?.kind === "reserved" && (
         <fieldset className={classes.who}>
           <legend className="only-heard">{label}, reserved for</legend>
           {roles.map((role) => (
-            <label key={role.value}>
-              <input
-                type="checkbox"
-                checked={own.roles?.includes(role.value) ?? false}
-                onChange={() => change((now) => ({ ...now, roles: toggled(now.roles ?? [], role.value) }))}
-              />
-              {role.label}
-            </label>
+            <Checkbox
+              key={role.value}
+              label={role.label}
+              checked={own.roles?.includes(role.value) ?? false}
+              onChange={() => change((now) => ({ ...now, roles: toggled(now.roles ?? [], role.value) }))}
+            />
           ))}
           {people.data?.map((person) => (
-            <label key={person.id}>
-              <input
-                type="checkbox"
-                checked={own.people?.includes(person.id) ?? false}
-                onChange={() => change((now) => ({ ...now, people: toggled(now.people ?? [], person.id) }))}
-              />
-              {person.name}
-            </label>
+            <Checkbox
+              key={person.id}
+              label={person.name}
+              checked={own.people?.includes(person.id) ?? false}
+              onChange={() => change((now) => ({ ...now, people: toggled(now.people ?? [], person.id) }))}
+            />
           ))}
         </fieldset>
       )}

@@ -1,3 +1,4 @@
+import { Checkbox, Textarea } from "@mantine/core";
 import { useState } from "react";
 import type { Aspect, DeskRow, DeskRules, Edit, Lock } from "../../../api/types";
 import { toggled, useLiveField, useTypedField } from "../../../shared/useLiveField";
@@ -37,11 +38,16 @@ export function RulesPanel({ row }: { row: DeskRow }) {
           All blocks
         </button>
         {pieces.map((piece) => (
-          <label key={piece.id}>
-            <input type="checkbox" checked={chosen.includes(piece.id)} onChange={() => toggle(piece.id)} />
-            <span>{piece.name}</span>
-            <span className="soft">{heldBack(piece.rules)}</span>
-          </label>
+          <Checkbox
+            key={piece.id}
+            checked={chosen.includes(piece.id)}
+            onChange={() => toggle(piece.id)}
+            label={
+              <>
+                {piece.name} <span className="soft">{heldBack(piece.rules)}</span>
+              </>
+            }
+          />
         ))}
       </fieldset>
       {selected.length === 0 && <p className="soft">Choose one block or several.</p>}
@@ -103,16 +109,18 @@ function Instruction({ row, pieces }: { row: DeskRow; pieces: { id: string; rule
         .map((p): Edit => ({ kind: "set-instruction", row: row.id, piece: p.id === row.piece ? null : p.id, text: next || null })),
   );
   return (
-    <label className={classes.instruction}>
-      Instruction
-      <textarea
-        rows={2}
+    <>
+      <Textarea
+        label="Instruction"
+        autosize
+        minRows={2}
+        classNames={{ input: classes.instruction }}
         value={text}
         onChange={(e) => change(e.currentTarget.value)}
         placeholder="One picture, one promise. At most 60 characters."
       />
       <NotStored reason={refused} />
-    </label>
+    </>
   );
 }
 
@@ -125,10 +133,12 @@ function Placeholder({ row, rules }: { row: DeskRow; rules: DeskRules }) {
     placeholder,
   }));
   return (
-    <label className={classes.check}>
-      <input type="checkbox" checked={on} onChange={(e) => set(e.currentTarget.checked)} />
-      This is placeholder text: it must be replaced before sending
-    </label>
+    <Checkbox
+      className={classes.check}
+      label="This is placeholder text: it must be replaced before sending"
+      checked={on}
+      onChange={(e) => set(e.currentTarget.checked)}
+    />
   );
 }
 
@@ -162,10 +172,7 @@ function Offer({ row, piece, look, choices }: { row: DeskRow; piece: string; loo
     <fieldset className={classes.offer}>
       <legend>{look.label}</legend>
       {look.choices.map((choice) => (
-        <label key={choice}>
-          <input type="checkbox" checked={offered.includes(choice)} onChange={() => toggle(choice)} />
-          {choice}
-        </label>
+        <Checkbox key={choice} label={choice} checked={offered.includes(choice)} onChange={() => toggle(choice)} />
       ))}
     </fieldset>
   );

@@ -1,3 +1,4 @@
+import { Textarea } from "@mantine/core";
 import { useEffect, useRef } from "react";
 import classes from "./fields.module.css";
 
@@ -23,19 +24,20 @@ export function CodeField({
   }, [asked]);
   return (
     <div className={classes.field}>
-      <label htmlFor={id} className={classes.label}>
-        {label}
-      </label>
-      <textarea
+      <Textarea
         id={id}
         ref={area}
-        className={classes.code}
-        rows={6}
+        label={label}
+        description="Scripts, forms, frames, ids and classes are left out."
+        inputWrapperOrder={["label", "input", "description"]}
+        classNames={{ input: classes.code }}
+        autosize
+        minRows={6}
+        maxRows={30}
         spellCheck={false}
         value={html}
         onChange={(e) => onChange(e.currentTarget.value)}
       />
-      <p className={classes.small}>Scripts, forms, frames, ids and classes are left out.</p>
     </div>
   );
 }

@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Editor } from "@tiptap/react";
 import { type FormEvent, useState } from "react";
 import { api, ask } from "../../../../api/client";
+import { queries } from "../../../../api/queries";
 import classes from "./fields.module.css";
 
 /** Sets, changes or takes away the link of the selected words. */
@@ -42,7 +43,7 @@ function LinkPanel({ former, onSet }: { former: string; onSet: (href: string) =>
     enabled: asked.length > 0,
     queryFn: () => ask(api.GET("/api/links/check", { params: { query: { href: asked } } })),
   });
-  const recent = useQuery({ queryKey: ["recent-links"], staleTime: 60_000, queryFn: () => ask(api.GET("/api/links/recent")) });
+  const recent = useQuery(queries.recentLinks);
   const typed = href.trim().toLowerCase();
   const shown =
     recent.data?.filter((r) => !typed || typed === former.toLowerCase() || r.href.toLowerCase().includes(typed)).slice(0, 6) ?? [];

@@ -1,5 +1,8 @@
+import { NativeSelect } from "@mantine/core";
+import { TimeInput } from "@mantine/dates";
 import { useEffect, useRef } from "react";
 import type { FieldValue } from "../../../../api/types";
+import { DayField } from "../../../../shared/DayField";
 import classes from "./fields.module.css";
 
 type Moment = Extract<FieldValue, { kind: "moment" }>;
@@ -29,16 +32,15 @@ export function MomentField({ id, label, moment, asked, onChange }: Props) {
     return (
       <div className={classes.moment}>
         <span>{title}</span>
-        <input
-          type="date"
+        <DayField
+          bare
+          label={`${label}, ${title.toLowerCase()}, day`}
           id={name === "start" ? id : undefined}
           ref={name === "start" ? first : undefined}
-          aria-label={`${label}, ${title.toLowerCase()}, day`}
           value={day}
-          onChange={(e) => set(e.currentTarget.value, time)}
+          onChange={(next) => set(next, time)}
         />
-        <input
-          type="time"
+        <TimeInput
           aria-label={`${label}, ${title.toLowerCase()}, time`}
           value={time}
           disabled={!day}
@@ -54,16 +56,12 @@ export function MomentField({ id, label, moment, asked, onChange }: Props) {
       {row("end", "To")}
       <div className={classes.moment}>
         <span>Time in</span>
-        <select
+        <NativeSelect
           aria-label={`${label}, time zone`}
           value={moment.zone}
+          data={zones.includes(moment.zone) ? zones : [moment.zone, ...zones]}
           onChange={(e) => onChange({ ...moment, zone: e.currentTarget.value })}
-        >
-          {!zones.includes(moment.zone) && <option>{moment.zone}</option>}
-          {zones.map((zone) => (
-            <option key={zone}>{zone}</option>
-          ))}
-        </select>
+        />
       </div>
     </fieldset>
   );

@@ -1,3 +1,4 @@
+import { Checkbox } from "@mantine/core";
 import { Suspense } from "react";
 import type { FieldValue, Measurement, PictureEntry, RichText } from "../../../../api/types";
 import { lazily } from "../../../../shared/lazily";
@@ -69,10 +70,12 @@ export function ValueEditor({ value, resolved, onChange, onPicture, measured: _,
       );
     case "flag":
       return (
-        <label className={classes.flag}>
-          <input type="checkbox" checked={value.on} onChange={(e) => onChange({ kind: "flag", on: e.currentTarget.checked })} />
-          {rest.label}
-        </label>
+        <Checkbox
+          className={classes.flag}
+          label={rest.label}
+          checked={value.on}
+          onChange={(e) => onChange({ kind: "flag", on: e.currentTarget.checked })}
+        />
       );
     case "cells":
       return <CellsField {...common} rows={value.rows} onChange={(rows) => onChange({ kind: "cells", rows })} />;

@@ -1,0 +1,107 @@
+using System.Collections.Immutable;
+using System.Security.Claims;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+using GoldenRule.Data;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.People;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Search;
+
+public enum SearchHitKind
+{
+    Email,
+    Template,
+    Row,
+    HouseStyle,
+    Picture,
+    Variable,
+}
+
+/// <summary>Something of the library that one can go to.</summary>
+/// <param name="Id">Of the document or picture; of a brand variable its technical name.</param>
+/// <param name="HouseStyle">For a brand variable only: where it is declared.</param>
+public sealed record SearchHit(SearchHitKind Kind, string Id, string Name, string Note, Guid? HouseStyle = null);
+
+/// <summary>Finds anything in the library by its name, tags or, for pictures, alt text: to go there by typing.</summary>
+public static class SearchEndpoints
+{
+    /// <summary>Of each kind; whoever wants more looks in its room.</summary>
+    private const int Most = 6;
+
+    public static void MapSearch(this IEndpointRouteBuilder api) =>
+        api.MapGet("/search", FindAsync).WithTags("Search").WithName("search");
+
+    private static async Task<ImmutableArray<SearchHit>> FindAsync(
+        ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel, string? q = null)
+    {
+        var patterns = SearchWords.Patterns(q).ToList();
+        if (patterns.Count == 0)
+        {
+            return [];
+        }
+
+        var person = user.Person();
+        var snapshot = await library.GetAsync(db, cancel);
+        var begins = patterns[0].TrimStart('%');
+        var documents = db.Documents.AsNoTracking().Where(d => !d.Retired);
+        var hits = ImmutableArray.CreateBuilder<SearchHit>();
+        foreach (var (kind, hitKind) in Kinds(person))
+        {
+            var wanted = documents.Where(d => d.Kind == kind);
+            if (kind is DocumentKind.Template or DocumentKind.Row)
+            {
+                wanted = wanted.SeenBy(person, snapshot);
+            }
+
+            foreach (var pattern in patterns)
+            {
+                wanted = wanted.Where(d => EF.Functions.Like(d.Words, pattern, "\\"));
+            }
+
+            var found = await wanted.OrderByDescending(d => EF.Functions.Like(d.Words, begins, "\\")).ThenByDescending(d => d.ChangedAt).ThenBy(d => d.Id)
+                .Take(Most).Select(d => new { d.Id, d.Name, d.CampaignType, d.RowKind }).ToListAsync(cancel);
+            hits.AddRange(found.Select(d => new SearchHit(hitKind, d.Id.ToString(), d.Name, snapshot.CampaignTypes.FirstOrDefault(t => t.Key == d.CampaignType)?.Name ?? "")));
+        }
+
+        hits.AddRange(await PicturesAsync(patterns, begins, db, cancel));
+        hits.AddRange(Variables(patterns, snapshot));
+        return hits.ToImmutable();
+    }
+
+    // Drafts of the library open on the desks of those who make it.
+    private static IEnumerable<(DocumentKind, SearchHitKind)> Kinds(Person person)
+    {
+        yield return (DocumentKind.Email, SearchHitKind.Email);
+        if (person.Is(Role.Lead, Role.Designer))
+        {
+            yield return (DocumentKind.Template, SearchHitKind.Template);
+            yield return (DocumentKind.Row, SearchHitKind.Row);
+        }
+
+        yield return (DocumentKind.HouseStyle, SearchHitKind.HouseStyle);
+    }
+
+    private static async Task<List<SearchHit>> PicturesAsync(List<string> patterns, string begins, GoldenRuleDb db, CancellationToken cancel)
+    {
+        var wanted = db.Pictures.AsNoTracking().Where(p => p.ReplacedBy == null);
+        foreach (var pattern in patterns)
+        {
+            wanted = wanted.Where(p => EF.Functions.Like(p.Words, pattern, "\\"));
+        }
+
+        return await wanted.OrderByDescending(p => EF.Functions.Like(p.Words, begins, "\\")).ThenByDescending(p => p.AddedAt).ThenBy(p => p.Id)
+            .Take(Most).Select(p => new SearchHit(SearchHitKind.Picture, p.Id, p.Name, p.Alt, null)).ToListAsync(cancel);
+    }
+
+    private static IEnumerable<SearchHit> Variables(List<string> patterns, LibrarySnapshot snapshot)
+    {
+        var words = patterns.ConvertAll(p => p.Trim('%').Replace("\\", "", StringComparison.Ordinal));
+        return snapshot.HouseStyles.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key)
+            .SelectMany(s => s.Value.Variables.Select(v => new SearchHit(SearchHitKind.Variable, v.Key, v.Label, s.Value.Name, s.Key)))
+            .Where(h => words.TrueForAll(w => $"{h.Name} {h.Id}".Contains(w, StringComparison.OrdinalIgnoreCase)))
+            .Take(Most);
+    }
+}

@@ -1,0 +1,81 @@
+import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { api, ask } from "./client";
+import type { paths } from "./schema";
+
+/** What the interface asks the server for, each under its key: whoever changes something says by the key what is to be asked anew. */
+
+type QueryOf<P extends keyof paths> = paths[P] extends { get: { parameters: { query?: infer Q } } } ? Omit<NonNullable<Q>, "after"> : never;
+
+/** A list that comes page by page. */
+const paged = {
+  initialPageParam: undefined as string | undefined,
+  getNextPageParam: (page: { next?: string | null }) => page.next ?? undefined,
+  // What was there stays until what is asked for is here.
+  placeholderData: keepPreviousData,
+  refetchOnMount: "always",
+} as const;
+
+/** Does not change while the application is open. */
+const fixed = { staleTime: Number.POSITIVE_INFINITY } as const;
+
+const aMinute = { staleTime: 60_000 } as const;
+
+export const queries = {
+  campaignTypes: queryOptions({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) }),
+  houseStyles: queryOptions({ queryKey: ["house-styles"], queryFn: () => ask(api.GET("/api/house-styles")) }),
+  starters: queryOptions({ queryKey: ["starters"], ...fixed, queryFn: () => ask(api.GET("/api/starters")) }),
+  blockKinds: queryOptions({ queryKey: ["block-kinds"], ...fixed, queryFn: () => ask(api.GET("/api/block-kinds")) }),
+  specimenPieces: queryOptions({
+    queryKey: ["specimen-pieces"],
+    ...fixed,
+    queryFn: () => ask(api.GET("/api/house-styles/specimen-pieces")),
+  }),
+  checks: queryOptions({ queryKey: ["checks"], ...fixed, queryFn: () => ask(api.GET("/api/checks")) }),
+  mailClients: queryOptions({ queryKey: ["mail-clients"], ...fixed, queryFn: () => ask(api.GET("/api/checks/clients")) }),
+  checkPolicy: queryOptions({ queryKey: ["check-policy"], queryFn: () => ask(api.GET("/api/checks/policy")), refetchOnMount: "always" }),
+  coverage: queryOptions({ queryKey: ["coverage"], queryFn: () => ask(api.GET("/api/coverage")), refetchOnMount: "always" }),
+  firstSteps: queryOptions({ queryKey: ["first-steps"], queryFn: () => ask(api.GET("/api/first-steps")), refetchOnMount: "always" }),
+  search: (q: string) =>
+    queryOptions({
+      queryKey: ["search", q],
+      enabled: q.trim() !== "",
+      placeholderData: keepPreviousData,
+      queryFn: () => ask(api.GET("/api/search", { params: { query: { q } } })),
+    }),
+  people: queryOptions({ queryKey: ["people"], ...aMinute, queryFn: () => ask(api.GET("/api/people")) }),
+  masters: queryOptions({ queryKey: ["masters"], ...aMinute, queryFn: () => ask(api.GET("/api/masters")) }),
+  files: queryOptions({ queryKey: ["files"], queryFn: () => ask(api.GET("/api/files")) }),
+  recentLinks: queryOptions({ queryKey: ["recent-links"], ...aMinute, queryFn: () => ask(api.GET("/api/links/recent")) }),
+  pictureTags: queryOptions({ queryKey: ["pictures", "tags"], queryFn: () => ask(api.GET("/api/pictures/tags")) }),
+  report: (id: string) =>
+    queryOptions({
+      queryKey: ["report", id],
+      queryFn: () => ask(api.GET("/api/emails/{id}/report", { params: { path: { id } } })),
+      refetchOnMount: "always",
+    }),
+
+  rows: (query: QueryOf<"/api/rows">) =>
+    infiniteQueryOptions({
+      queryKey: ["rows", query],
+      ...paged,
+      queryFn: ({ pageParam }) => ask(api.GET("/api/rows", { params: { query: { ...query, after: pageParam } } })),
+    }),
+  templates: (query: QueryOf<"/api/templates">) =>
+    infiniteQueryOptions({
+      queryKey: ["templates", query],
+      ...paged,
+      queryFn: ({ pageParam }) => ask(api.GET("/api/templates", { params: { query: { ...query, after: pageParam } } })),
+    }),
+  emails: (query: QueryOf<"/api/emails">) =>
+    infiniteQueryOptions({
+      queryKey: ["emails", query],
+      ...paged,
+      queryFn: ({ pageParam }) => ask(api.GET("/api/emails", { params: { query: { ...query, after: pageParam } } })),
+    }),
+  pictures: (query: QueryOf<"/api/pictures">) =>
+    infiniteQueryOptions({
+      queryKey: ["pictures", "list", query],
+      ...paged,
+      queryFn: ({ pageParam }) => ask(api.GET("/api/pictures", { params: { query: { ...query, after: pageParam } } })),
+    }),
+};

@@ -1,0 +1,57 @@
+import { Link } from "react-router";
+import type { CampaignType, RowEntry } from "../../api/types";
+import { FittedThumbnail } from "../../shared/FittedThumbnail";
+import classes from "./RowsRoom.module.css";
+import { kindLabel } from "./rowKinds";
+
+export const states = {
+  draft: "Draft, no release yet",
+  released: "Released",
+  changed: "Draft ahead of its release",
+  retired: "Retired",
+} as const;
+
+interface Props {
+  row: RowEntry;
+  /** Whether whoever looks makes rows. */
+  makes: boolean;
+  types: CampaignType[];
+  onVariant: () => void;
+}
+
+/** A saved row in the library: as it looks, what it is for, and how it stands. */
+export function RowItem({ row, makes, types, onVariant }: Props) {
+  const typeName = (key: string) => types.find((t) => t.key === key)?.name ?? key;
+  return (
+    <li className={classes.row} aria-label={row.name}>
+      <FittedThumbnail
+        src={`/api/rows/${row.id}/html?${makes ? `draft=true&revision=${row.revision}` : `release=${row.release}`}`}
+        width={240}
+        most={140}
+        label={`${row.name}, as it looks`}
+      />
+      <div className={classes.about}>
+        <h2>{makes ? <Link to={`/rows/${row.id}`}>{row.name}</Link> : row.name}</h2>
+        <p className="soft">
+          {kindLabel(row.rowKind)} · {row.campaignTypes.length === 0 ? "all campaign types" : row.campaignTypes.map(typeName).join(", ")}
+        </p>
+        {row.varies && <p className="soft">Variant: {row.varies}</p>}
+        <p>{row.description}</p>
+        {row.instruction && <p className={classes.instruction}>{row.instruction}</p>}
+        {makes && (
+          <p className={classes.foot}>
+            <span data-state={row.state}>
+              {states[row.state]}
+              {row.release > 0 && row.state !== "draft" ? `, ${row.release}` : ""}
+              {row.private ? " · private" : ""}
+            </span>
+            <span className="soft">{row.mine ? "mine" : row.owner}</span>
+            <button type="button" className="plain underlined" onClick={onVariant}>
+              New variant
+            </button>
+          </p>
+        )}
+      </div>
+    </li>
+  );
+}

@@ -1,0 +1,49 @@
+import type { SearchHit } from "../../api/types";
+
+/** Somewhere to go. */
+export interface Place {
+  name: string;
+  /** What sort of place it is, and of what. */
+  note: string;
+  to: string;
+}
+
+const kinds: Record<SearchHit["kind"], string> = {
+  email: "Email",
+  template: "Template",
+  row: "Saved row",
+  "house-style": "House style",
+  picture: "Picture",
+  variable: "Brand variable",
+};
+
+export function placesOf({ kind, id, name, note, houseStyle }: SearchHit): Place {
+  const to = {
+    email: `/emails/${id}`,
+    template: `/templates/${id}`,
+    row: `/rows/${id}`,
+    "house-style": `/house-style/${id}`,
+    picture: `/pictures?picture=${id}`,
+    variable: `/house-style/${houseStyle}?variable=${id}`,
+  }[kind];
+  return { name, to, note: note ? `${kinds[kind]}, ${note}` : kinds[kind] };
+}
+
+/** Rooms, and what is begun in them, for those who may. */
+export const roomsAndActs = ({ makes, starts }: { makes: boolean; starts: boolean }): Place[] => [
+  ...(starts ? [{ name: "Start an email", note: "Act", to: "/start" }] : []),
+  ...(makes
+    ? [
+        { name: "New row", note: "Act", to: "/rows?new=yes" },
+        { name: "New template", note: "Act", to: "/templates?new=yes" },
+        { name: "Library audit", note: "Act", to: "/checks/audit" },
+      ]
+    : []),
+  { name: "House style", note: "Room", to: "/house-style" },
+  { name: "Coverage", note: "Room", to: "/coverage" },
+  { name: "Rows", note: "Room", to: "/rows" },
+  { name: "Templates", note: "Room", to: "/templates" },
+  { name: "Emails", note: "Room", to: "/emails" },
+  { name: "Pictures", note: "Room", to: "/pictures" },
+  { name: "Checks", note: "Room", to: "/checks" },
+];
