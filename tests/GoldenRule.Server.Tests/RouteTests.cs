@@ -140,7 +140,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         foreach (var kind in (string[])["emails", "templates", "rows"])
         {
             var (reads, writes, owned) = kind == "emails" ? (May.SignedIn, May.Author, false) : (May.Maker, May.Maker, true);
-            foreach (var path in (string[])["desk", "offers", "order/{row}", "why", "replay", "draft/text", "draft/inbox", "draft/view", "report"])
+            foreach (var path in (string[])["desk", "offers", "order/{row}", "order/{row}/places", "why", "replay", "draft/text", "draft/inbox", "draft/view", "report"])
             {
                 Table[$"GET /api/{kind}/{{id}}/{path}"] = new(reads, null, owned);
             }

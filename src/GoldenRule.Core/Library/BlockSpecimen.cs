@@ -40,6 +40,15 @@ public static class BlockSpecimen
             Purpose.Proof);
     }
 
+    /// <summary>CSS pixels below which a filled-in block of each kind falls apart, by the kind's name.</summary>
+    public static ImmutableDictionary<string, int> LeastWidths(StyleLayers style, PictureCatalog pictures)
+    {
+        var compiled = Compile(style, "/", pictures);
+        return BlockKinds.All.Zip(compiled.Source.Rows).ToImmutableDictionary(
+            pair => pair.First.Name,
+            pair => pair.First.LeastWidth(compiled.Context.View(pair.Second, pair.Second.Blocks.First(), compiled.Context.Theme.Width)));
+    }
+
     // Looks that change how a block is laid out.
     private static readonly ImmutableArray<(string Kind, string Property, string Value)> Variants =
         [("card", "placing", "left"), ("card", "placing", "right"), ("cards", "across", "2"), ("cards", "across", "3"), ("table", "phone", "stack"), ("button", "fit", "full"), ("quote", "size", "large")];

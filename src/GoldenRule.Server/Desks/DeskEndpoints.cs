@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Security.Claims;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Resolving;
@@ -24,6 +25,10 @@ public sealed record DeskUndo(Guid Id, long Base, string? StyleVersion = null, I
 
 /// <summary>A saved row that a place takes.</summary>
 public sealed record RowOffer(Guid Id, int Release, string Name, RowKind RowKind, string Description, string? Instruction);
+
+/// <summary>Whether a row may be moved to a place.</summary>
+/// <param name="Zone">Null: the running order itself.</param>
+public sealed record RowPlaceEntry(string? Zone, Allowance Allowance);
 
 /// <summary>Whether the head equals the replay of its edits.</summary>
 public sealed record ReplayAnswer(long Revision, bool Equal);
@@ -53,6 +58,8 @@ public static class DeskEndpoints
         }
 
         group.MapGet("/{id:guid}/offers", (Guid id, string? zone, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) => OffersAsync(kind, id, zone, user, access, cancel)).WithName($"list{name}RowOffers");
+        group.MapGet("/{id:guid}/order/{row}/places", (Guid id, string row, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
+            PlacesAsync(kind, id, row, user, access, cancel)).WithName($"list{name}RowPlaces");
         group.MapGet("/{id:guid}/order/{row}", (Guid id, string row, bool? detached, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
             RowAsync(kind, id, row, detached == true, user, access, cancel)).WithName($"get{name}Row");
         group.MapGet("/{id:guid}/why", (Guid id, string row, string piece, string field, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
@@ -102,6 +109,19 @@ public static class DeskEndpoints
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
         var found = DocumentLayout.Of(loaded).Order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
         return detached ? Detached.Of(found) : Detached.Filled(found);
+    }
+
+    // Asked when a row is picked up: what does not take it says so before it is put down.
+    private static async Task<ImmutableArray<RowPlaceEntry>> PlacesAsync(
+        DocumentKind kind, Guid id, string row, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)
+    {
+        var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
+        var (order, open) = (DocumentLayout.Of(loaded).Order, EditPipeline.Open(loaded));
+        return
+        [
+            .. order.Template.Order.OfType<Zone>().Select(z => (string?)z.Id).Prepend(null)
+                .Select(zone => new RowPlaceEntry(zone, Allowance.From(Governor.Decide(user.Person(), new MoveRow(row, zone, 0), open)))),
+        ];
     }
 
     private static async Task<ImmutableArray<LayerValue>> WhyAsync(DocumentKind kind, Guid id, string row, string piece, string field, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)

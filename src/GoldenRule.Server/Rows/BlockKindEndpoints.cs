@@ -11,16 +11,31 @@ namespace GoldenRule.Server.Rows;
 
 /// <summary>A block kind, with a new block to put into a row under an id of one's own.</summary>
 /// <param name="Start">The same with wording that says what belongs where, for whoever makes rows.</param>
+/// <param name="LeastWidth">CSS pixels below which it falls apart, filled in.</param>
 /// <param name="Look">Every look property with every choice.</param>
-public sealed record BlockKindEntry(string Name, string Label, string About, KindGroup Group, Block Block, Block Start, ImmutableArray<DeskLook> Look);
+public sealed record BlockKindEntry(
+    string Name, string Label, string About, KindGroup Group, Block Block, Block Start, int LeastWidth, ImmutableArray<DeskLook> Look);
 
 public static class BlockKindEndpoints
 {
     public static void MapBlockKinds(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/block-kinds", () => BlockKinds.All.Select(k => new BlockKindEntry(
-            k.Name, k.Label, k.About, k.Group, k.New("new"), k.Start("new"), [.. k.Look.Select(p => new DeskLook(p.Name, p.Label, p.Default, p.Choices))])).ToImmutableArray()).WithTags("Rows").WithName("listBlockKinds");
+        api.MapGet("/block-kinds", ListAsync).WithTags("Rows").WithName("listBlockKinds");
         api.MapGet("/block-kinds/specimen", SpecimenAsync).Produces<string>(200, "text/html").WithTags("Rows").WithName("getBlockSpecimen");
+    }
+
+    private static async Task<ImmutableArray<BlockKindEntry>> ListAsync(GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    {
+        var snapshot = await library.GetAsync(db, cancel);
+        var least = snapshot.HouseStyles.IsEmpty
+            ? ImmutableDictionary<string, int>.Empty
+            : BlockSpecimen.LeastWidths(snapshot.Style(snapshot.FirstStyle), snapshot.Pictures);
+        return
+        [
+            .. BlockKinds.All.Select(k => new BlockKindEntry(
+                k.Name, k.Label, k.About, k.Group, k.New("new"), k.Start("new"), least.GetValueOrDefault(k.Name),
+                [.. k.Look.Select(p => new DeskLook(p.Name, p.Label, p.Default, p.Choices))])),
+        ];
     }
 
     // Every kind with everything filled in, in a house style: to look at, and for the tests to measure.

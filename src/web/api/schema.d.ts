@@ -308,6 +308,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates/{id}/order/{row}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listTemplateRowPlaces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/templates/{id}/order/{row}": {
         parameters: {
             query?: never;
@@ -628,6 +644,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rows/{id}/order/{row}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listRowRowPlaces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rows/{id}/order/{row}": {
         parameters: {
             query?: never;
@@ -940,6 +972,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["listEmailRowOffers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/order/{row}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listEmailRowPlaces"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1920,6 +1968,8 @@ export interface components {
             group: components["schemas"]["KindGroup"];
             block: components["schemas"]["Block"];
             start: components["schemas"]["Block"];
+            /** Format: int32 */
+            leastWidth: number;
             look: components["schemas"]["DeskLook"][];
         };
         BrandVariable: {
@@ -3463,6 +3513,10 @@ export interface components {
             count: number;
             next: null | string;
         };
+        RowPlaceEntry: {
+            zone: null | string;
+            allowance: components["schemas"]["Allowance"];
+        };
         RowSource: {
             kind: components["schemas"]["DocumentKind"];
             /** Format: uuid */
@@ -4235,6 +4289,29 @@ export interface operations {
             };
         };
     };
+    listTemplateRowPlaces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                row: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowPlaceEntry"][];
+                };
+            };
+        };
+    };
     getTemplateRow: {
         parameters: {
             query?: {
@@ -4768,6 +4845,29 @@ export interface operations {
             };
         };
     };
+    listRowRowPlaces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                row: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowPlaceEntry"][];
+                };
+            };
+        };
+    };
     getRowRow: {
         parameters: {
             query?: {
@@ -5292,6 +5392,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RowOffer"][];
+                };
+            };
+        };
+    };
+    listEmailRowPlaces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                row: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowPlaceEntry"][];
                 };
             };
         };

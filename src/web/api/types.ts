@@ -51,6 +51,7 @@ export type RichText = S["RichText"];
 export type RowEntry = S["RowEntry"];
 export type RowKind = S["RowKind"];
 export type RowOffer = S["RowOffer"];
+export type RowPlace = S["RowPlaceEntry"];
 export type SearchHit = S["SearchHit"];
 export type SentEdit = S["SentEdit"];
 export type Session = S["SessionAnswer"];

@@ -86,8 +86,8 @@ export const theme = createTheme({
   components: {
     Button: { defaultProps: { size: "sm", fw: 600 } },
     InputWrapper: { defaultProps: { withAsterisk: false } },
-    Checkbox: { defaultProps: { size: "xs", radius: 2 } },
-    Radio: { defaultProps: { size: "xs" } },
+    Checkbox: { defaultProps: { size: "xs", radius: 2, iconColor: "var(--sheet)" } },
+    Radio: { defaultProps: { size: "xs", iconColor: "var(--sheet)" } },
     NumberInput: { defaultProps: { size: "xs", hideControls: true } },
     NativeSelect: { defaultProps: { size: "xs" } },
     DateInput: { defaultProps: { size: "xs" } },

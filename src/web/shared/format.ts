@@ -3,6 +3,7 @@
 const locale = "en-GB";
 const clock = new Intl.DateTimeFormat(locale, { hour: "2-digit", minute: "2-digit", second: "2-digit" });
 const day = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", year: "numeric" });
+const dayMonth = new Intl.DateTimeFormat(locale, { day: "numeric", month: "long" });
 const number = new Intl.NumberFormat(locale);
 const tenths = new Intl.NumberFormat(locale, { minimumFractionDigits: 1, maximumFractionDigits: 1 });
 const plurals = new Intl.PluralRules(locale);
@@ -11,6 +12,9 @@ const plurals = new Intl.PluralRules(locale);
 export const clockTime = (at: string) =>
   new Date(at).toDateString() === new Date().toDateString() ? clock.format(new Date(at)) : dayOf(at);
 export const dayOf = (at: string) => day.format(new Date(at));
+
+/** A day of this year as a name holds it: "28 November". */
+export const dayAndMonth = (at = new Date()) => dayMonth.format(at);
 
 export const numberOf = (value: number) => number.format(value);
 

@@ -6,15 +6,17 @@ import { EditingContext } from "../../shared/useLiveField";
 import { visit } from "../../shared/visited";
 import { useSession } from "../session/useSession";
 import type { DeskKind } from "./askDesk";
+import { insertBlock } from "./blocks/insertBlock";
 import { ConflictDialog } from "./ConflictDialog";
 import { DeskHeader } from "./DeskHeader";
 import classes from "./DeskRoom.module.css";
-import type { Desk } from "./DeskStore";
+import type { Desk, DeskState } from "./DeskStore";
+import { DeskDrag } from "./drag/DeskDrag";
 import { RunningOrder } from "./order/RunningOrder";
 import { ProofTable } from "./proofs/ProofTable";
 import { SidePanel } from "./SidePanel";
 import { nextToFill } from "./toFill";
-import { type Choice, DeskContext, useDeskState, useDeskStore } from "./useDesk";
+import { type BlockPlace, type Choice, DeskContext, useDeskState, useDeskStore } from "./useDesk";
 import { useDeskKeys } from "./useDeskKeys";
 import { usePresence } from "./usePresence";
 
@@ -29,6 +31,15 @@ function pointedAt(): Choice | undefined {
     // Someone cut the address short: the desk opens where it opens otherwise.
     return undefined;
   }
+}
+
+/** Where the work begins: of an email its subject, of a row the row itself, of a template its first row or zone. */
+function firstPlace(kind: DeskKind, { desk, rows }: DeskState): string {
+  if (kind === "emails") {
+    return "details";
+  }
+  const first = desk?.order[0];
+  return (kind === "rows" ? [...rows.keys()][0] : (first?.row ?? first?.zone?.id)) ?? "about";
 }
 
 /** Remembers what was opened here, to go back to by typing. */
@@ -47,7 +58,12 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
   const session = useSession();
   const store = useDeskStore(kind, id, session.data?.id ?? "");
   const state = useDeskState(store);
-  const [choice, setChoice] = useState<Choice>(() => pointedAt() ?? { row: kind === "emails" ? "details" : "about", asked: 0 });
+  const [asked, setChoice] = useState<Choice>(() => pointedAt() ?? { row: "", asked: 0 });
+  const opensAt = firstPlace(kind, state);
+  // Until something is chosen, what the work begins with is.
+  const choice = useMemo(() => (asked.row ? asked : { ...asked, row: opensAt }), [asked, opensAt]);
+  const [adding, addBlock] = useState<BlockPlace>();
+  const [dropPlace, setDropPlace] = useState<BlockPlace>();
   const [keysShown, setKeysShown] = useState(false);
   const choose = useCallback(
     (row: string, piece?: string, field?: string, caret?: number) =>
@@ -72,7 +88,10 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
       choose(next.row ?? "details", next.piece ?? undefined, next.field ?? undefined);
     }
   }, [store, choice, choose]);
-  const context = useMemo(() => ({ store, choice, choose, fillNext, mark, others }), [store, choice, choose, fillNext, mark, others]);
+  const context = useMemo(
+    () => ({ store, choice, choose, fillNext, mark, others, adding, addBlock, dropPlace }),
+    [store, choice, choose, fillNext, mark, others, adding, dropPlace],
+  );
   useDeskKeys(store, () => setKeysShown(true), fillNext);
 
   if (state.missing) {
@@ -92,9 +111,11 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
       <EditingContext.Provider value={store}>
         <div className={classes.desk}>
           <DeskHeader state={state} />
-          <RunningOrder state={state} />
-          <ProofTable state={state} />
-          <SidePanel state={state} />
+          <DeskDrag onPlace={setDropPlace} onInsert={(place, entry) => mark(place.row, insertBlock(store, place, entry), "")}>
+            <RunningOrder state={state} />
+            <ProofTable state={state} />
+            <SidePanel state={state} />
+          </DeskDrag>
           <div className={classes.notice} role="status">
             {state.conflicts.length > 0 && state.conflictsLater && (
               <p>

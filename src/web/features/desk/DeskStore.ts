@@ -325,7 +325,7 @@ function findingsOf({ findings: change }: DeskAnswer, former: Finding[]): Findin
   return change ? [...former.slice(0, change.before), ...change.now, ...former.slice(former.length - change.after)] : former;
 }
 
-export const blocksOf = (row: DeskRow): DeskBlock[] => row.columns.flatMap((c) => c.blocks);
+export const blocksOf = (row?: DeskRow): DeskBlock[] => row?.columns.flatMap((c) => c.blocks) ?? [];
 
 /** Ids of the rows in the order they are read. */
 export const rowIds = (desk: Pick<DeskAnswer, "order">): string[] =>

@@ -1,6 +1,7 @@
 import { Tabs } from "@mantine/core";
 import { useEffect, useState } from "react";
 import { AboutSheet } from "../library/AboutSheet";
+import { MasterSteps } from "../library/MasterSteps";
 import { RowSheet } from "./copy/RowSheet";
 import { SubjectFields } from "./copy/SubjectFields";
 import { WholeEmailCopy } from "./copy/WholeEmailCopy";
@@ -75,6 +76,7 @@ export function SidePanel({ state }: { state: DeskState }) {
             </fieldset>
           )}
           {copy}
+          <MasterSteps state={state} />
         </Tabs.Panel>
         <Tabs.Panel value="look">{row ? <LookPanel row={row} /> : <p className="soft">Choose a row to see how it may look.</p>}</Tabs.Panel>
         <Tabs.Panel value="rules">

@@ -1,5 +1,5 @@
 import { api, ask } from "../../api/client";
-import type { DeskAnswer, SentEdit } from "../../api/types";
+import type { DeskAnswer, RowPlace, SentEdit } from "../../api/types";
 
 /** The rooms whose documents lie on the desk, as the API's addresses name them. */
 export type DeskKind = "emails" | "templates" | "rows";
@@ -50,6 +50,12 @@ export const sendMove = (kind: DeskKind, id: string, seen: Seen, move: "undo" | 
 /** What a zone takes, or with none what a template's running order does. */
 export const askOffers = (kind: DeskKind, id: string, zone?: string) =>
   ask(api.GET(at(kind, "offers"), { params: { path: { id }, query: { zone } } }));
+
+export type { RowPlace };
+
+/** Where a row or zone may be moved to: the running order and each zone, with the reason where it may not. */
+export const askRowPlaces = (kind: DeskKind, id: string, row: string): Promise<RowPlace[]> =>
+  ask(api.GET(at(kind, "order/{row}/places"), { params: { path: { id, row } } }));
 
 /** A row as it stands, with all that is filled in. */
 export const askRow = (kind: DeskKind, id: string, row: string, detached = false) =>

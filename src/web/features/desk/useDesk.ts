@@ -42,6 +42,13 @@ export interface Choice {
   asked: number;
 }
 
+/** Where a block is put in; an index of -1: at the column's end. */
+export interface BlockPlace {
+  row: string;
+  column: string;
+  index: number;
+}
+
 export interface DeskContext {
   store: DeskStore;
   choice: Choice;
@@ -49,6 +56,12 @@ export interface DeskContext {
   choose: (row: string, piece?: string, field?: string, caret?: number) => void;
   /** Goes to the next field that is to fill. */
   fillNext: () => void;
+  /** Where the next block goes in; the slip of block kinds is open. */
+  adding?: BlockPlace;
+  /** Opens the slip of block kinds with its mark at a place, or moves the mark; with none given it closes. */
+  addBlock: (place?: BlockPlace) => void;
+  /** Where what is dragged over a proof would go. */
+  dropPlace?: BlockPlace;
   /** Says where the focus is, without moving it. */
   mark: (row: string, piece: string, field: string) => void;
   /** Who else has it open. */

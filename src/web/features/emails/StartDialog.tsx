@@ -3,6 +3,7 @@ import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask } from "../../api/client";
+import { dayAndMonth } from "../../shared/format";
 import { newId } from "../../shared/ids";
 import classes from "./StartDialog.module.css";
 
@@ -14,7 +15,9 @@ export type Origin =
 /** Names a new email and starts it. */
 export function StartDialog({ origin, onClose }: { origin: Origin; onClose: () => void }) {
   const navigate = useNavigate();
-  const [name, setName] = useState(origin.kind === "template" ? "" : origin.next ? origin.nextName : `Copy of ${origin.name}`);
+  const [name, setName] = useState(
+    origin.kind === "template" ? `${origin.name}, ${dayAndMonth()}` : origin.next ? origin.nextName : `Copy of ${origin.name}`,
+  );
   // One id for this dialog: asked twice, the server makes one email.
   const id = useRef(newId());
   const start = useMutation({
@@ -46,6 +49,7 @@ export function StartDialog({ origin, onClose }: { origin: Origin; onClose: () =
         )}
         <TextInput
           data-autofocus
+          onFocus={(e) => e.currentTarget.select()}
           label="Name"
           description="For your colleagues; readers never see it."
           required

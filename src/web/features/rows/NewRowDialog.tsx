@@ -7,7 +7,7 @@ import { queries } from "../../api/queries";
 import type { RowEntry, RowKind } from "../../api/types";
 import { newId } from "../../shared/ids";
 import classes from "./RowsRoom.module.css";
-import { rowKinds } from "./rowKinds";
+import { kindLabel, rowKinds } from "./rowKinds";
 
 interface Props {
   kind?: RowKind;
@@ -21,7 +21,7 @@ interface Props {
 export function NewRowDialog({ kind: wanted, campaignType, variantOf, onClose }: Props) {
   const navigate = useNavigate();
   const types = useQuery(queries.campaignTypes);
-  const [name, setName] = useState(variantOf ? `${variantOf.name}, variant` : "");
+  const [name, setName] = useState(variantOf ? `${variantOf.name}, variant` : `New ${kindLabel(wanted ?? "main").toLowerCase()} row`);
   const [kind, setKind] = useState<RowKind>(wanted ?? "main");
   const [serves, setServes] = useState<string[]>(variantOf?.campaignTypes ?? (campaignType ? [campaignType] : []));
   const [varies, setVaries] = useState("");
@@ -58,6 +58,7 @@ export function NewRowDialog({ kind: wanted, campaignType, variantOf, onClose }:
       <form onSubmit={submit} className={classes.form}>
         <TextInput
           data-autofocus
+          onFocus={(e) => e.currentTarget.select()}
           label="Name"
           required
           maxLength={120}

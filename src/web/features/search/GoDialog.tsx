@@ -18,7 +18,7 @@ export default function GoDialog({ session, onClose }: { session: Session; onClo
   const found = useQuery(queries.search(sought));
   const makes = useIs("lead", "designer");
   const starts = useIs("lead", "designer", "author");
-  const combobox = useCombobox();
+  const combobox = useCombobox({ opened: true });
   const typed = words.trim().toLowerCase();
   const rooms = roomsAndActs({ makes, starts }).filter((place) => typed === "" || place.name.toLowerCase().includes(typed));
   const all: { label: string; places: Place[] }[] = [

@@ -25,10 +25,13 @@ export default function NewTemplateDialog({ from, email, campaignType, onClose }
   const styles = useQuery(queries.houseStyles);
   const starters = useQuery({ ...queries.starters, enabled: !from && !email });
   const [name, setName] = useState(from ? `${from.name}, copy` : (email?.name ?? ""));
+  const [named, setNamed] = useState(from !== undefined || email !== undefined);
   const [type, setType] = useState<string | null>(from?.campaignType ?? email?.campaignType ?? campaignType ?? null);
   const [style, setStyle] = useState<string | null>(null);
   const [starter, setStarter] = useState("");
   const id = useRef(newId());
+  // Until it is named it is called after what it is for.
+  const offered = types.data?.find((t) => t.key === type)?.name ?? "New template";
   const released = styles.data?.filter((s) => s.release > 0) ?? [];
   const make = useMutation({
     mutationFn: () =>
@@ -36,7 +39,7 @@ export default function NewTemplateDialog({ from, email, campaignType, onClose }
         api.POST("/api/templates", {
           body: {
             id: id.current,
-            name,
+            name: named ? name : offered,
             campaignType: type ?? "",
             houseStyle: style,
             from: from || email || starter ? { template: from?.id ?? null, email: email?.id ?? null, starter: starter || null } : null,
@@ -54,7 +57,18 @@ export default function NewTemplateDialog({ from, email, campaignType, onClose }
     <Modal opened onClose={onClose} title={title} size={from || email ? "md" : 760} closeButtonProps={{ "aria-label": "Close" }}>
       <form onSubmit={submit} className={classes.form}>
         <div className={classes.pair}>
-          <TextInput data-autofocus label="Name" required maxLength={120} value={name} onChange={(e) => setName(e.currentTarget.value)} />
+          <TextInput
+            data-autofocus
+            onFocus={(e) => e.currentTarget.select()}
+            label="Name"
+            required
+            maxLength={120}
+            value={named ? name : offered}
+            onChange={(e) => {
+              setNamed(true);
+              setName(e.currentTarget.value);
+            }}
+          />
           <Select
             label="Campaign type"
             required

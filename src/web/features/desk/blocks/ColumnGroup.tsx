@@ -1,22 +1,20 @@
+import { useDraggable, useDroppable } from "@dnd-kit/core";
 import { Menu } from "@mantine/core";
-import { type DragEvent, Suspense, useState } from "react";
 import type { DeskBlock, DeskColumn, DeskRow, RichText } from "../../../api/types";
 import { newId } from "../../../shared/ids";
-import { lazily } from "../../../shared/lazily";
 import { BlockFields } from "../copy/BlockFields";
 import { blocksOf, type Desk } from "../DeskStore";
+import type { Dragged, Target } from "../drag/dragged";
 import { useDeskContext } from "../useDesk";
 import classes from "./ColumnGroup.module.css";
 import { type Held, useBlockClipboard } from "./useBlockClipboard";
 
-const BlockPicker = lazily(() => import("./BlockPicker"));
-
-/** One column of a row that may be shaped: its pieces in order, and room for more. */
+/** One column of a row that may be shaped: its blocks in order, and room for more. */
 export function ColumnGroup({ row, column, index, desk }: { row: DeskRow; column: DeskColumn; index: number; desk: Desk }) {
-  const { store } = useDeskContext();
-  const [adding, setAdding] = useState<number>();
+  const { addBlock } = useDeskContext();
   const held = useBlockClipboard();
   const several = row.columns.length > 1;
+  const at = (place: number) => ({ row: row.id, column: column.id, index: place });
   return (
     <section className={classes.column} aria-label={`Column ${index + 1}`}>
       {several && (
@@ -25,47 +23,24 @@ export function ColumnGroup({ row, column, index, desk }: { row: DeskRow; column
           <span>{column.width} px</span>
         </h3>
       )}
-      {column.blocks.map((block, at) => (
+      {column.blocks.map((block, place) => (
         <Piece
           key={block.id}
           row={row}
           column={column}
           block={block}
-          at={at}
+          at={place}
           desk={desk}
           held={held}
-          onAddBelow={() => setAdding(at + 1)}
+          onAddBelow={() => addBlock(at(place + 1))}
         />
       ))}
-      <DropPlace row={row} column={column} at={column.blocks.length} held={held}>
-        <button
-          type="button"
-          className={`plain ${classes.add}`} // Counted by the server: what was added before may still be on its way.
-          onClick={() => setAdding(atEnd)}
-        >
+      <DropPlace row={row} column={column} at={column.blocks.length}>
+        {/* Counted by the server: what was added before may still be on its way. */}
+        <button type="button" className={`plain ${classes.add}`} onClick={() => addBlock(at(atEnd))}>
           Add a block
         </button>
       </DropPlace>
-      <Suspense fallback={null}>
-        {adding !== undefined && (
-          <BlockPicker
-            title={several ? `Add to column ${index + 1}` : `Add to ${row.name}`}
-            width={column.width}
-            onTake={(kind) => {
-              const id = newId();
-              store.edit({
-                kind: "insert-block",
-                row: row.id,
-                column: column.id,
-                index: adding,
-                block: { ...(store.kind === "emails" ? kind.block : kind.start), id },
-              });
-              setAdding(undefined);
-            }}
-            onClose={() => setAdding(undefined)}
-          />
-        )}
-      </Suspense>
     </section>
   );
 }
@@ -87,23 +62,28 @@ const tooWide = (block: DeskBlock, column: DeskColumn) => block.leastWidth > col
 function Piece({ row, column, block, at, desk, held, onAddBelow }: PieceProps) {
   const { store, choice } = useDeskContext();
   const below = column.blocks[at + 1];
+  const dragged: Dragged = { kind: "block", row: row.id, block, name: block.name };
+  const drag = useDraggable({ id: `block-${row.id}-${block.id}`, data: dragged, disabled: !block.arrange.allowed });
   const move = (to: DeskColumn, index: number) =>
     store.edit({ kind: "move-block", row: row.id, piece: block.id, toRow: row.id, column: to.id, index });
   const others = blocksOf(row).filter((b) => b.id !== block.id && b.arrange.allowed);
   return (
-    <DropPlace row={row} column={column} at={at} held={held}>
+    <DropPlace row={row} column={column} at={at}>
       <fieldset className={classes.piece} data-chosen={choice.row === row.id && choice.piece === block.id}>
         <legend className="only-heard">{block.name}</legend>
-        {/* biome-ignore lint/a11y/noStaticElementInteractions: dragging is the mouse's way; the menu is the keyboard's. */}
-        <div
-          className={classes.bar}
-          draggable={block.arrange.allowed}
-          onDragStart={(e) => {
-            e.dataTransfer.setData("text/piece", block.id);
-            held.hold(block);
-          }}
-          onDragEnd={() => held.hold(undefined)}
-        >
+        <div className={classes.bar} ref={drag.setNodeRef}>
+          {block.arrange.allowed && (
+            <button
+              type="button"
+              className={`plain ${classes.handle}`}
+              ref={drag.setActivatorNodeRef}
+              {...drag.listeners}
+              {...drag.attributes}
+              aria-label={`Drag ${block.name}`}
+            >
+              ⠿
+            </button>
+          )}
           <span className={classes.name}>{block.name}</span>
           <span className="soft">{block.name === block.kindLabel ? "" : block.kindLabel}</span>
           <Menu position="bottom-end" width={250}>
@@ -209,60 +189,18 @@ const joined = (first: DeskBlock, second: DeskBlock): RichText => ({
   paragraphs: [...paragraphs(first), ...paragraphs(second)],
 });
 
-/** A place that takes a dragged piece; where it is too narrow, it says so before the drop. */
-function DropPlace({
-  row,
-  column,
-  at,
-  held,
-  children,
-}: {
-  row: DeskRow;
-  column: DeskColumn;
-  at: number;
-  held: Held;
-  children: React.ReactNode;
-}) {
-  const { store } = useDeskContext();
-  const [over, setOver] = useState(false);
-  const piece = held.piece;
-  const narrow = piece !== undefined && tooWide(piece, column);
-  const onDrop = (event: DragEvent) => {
-    setOver(false);
-    const id = event.dataTransfer.getData("text/piece");
-    if (!id || !piece || narrow) {
-      return;
-    }
-    event.preventDefault();
-    const from = column.blocks.findIndex((b) => b.id === id);
-    const index = from >= 0 && from < at ? at - 1 : at;
-    store.edit({ kind: "move-block", row: row.id, piece: id, toRow: row.id, column: column.id, index });
+/** A place that takes a dragged block; where it is too narrow, that is said before the drop. */
+function DropPlace({ row, column, at, children }: { row: DeskRow; column: DeskColumn; at: number; children: React.ReactNode }) {
+  const target: Target = {
+    kind: "column",
+    place: { row: row.id, column: column.id, index: at },
+    name: `at place ${at + 1} of ${row.name}`,
   };
+  const { setNodeRef, isOver, active } = useDroppable({ id: `place-${row.id}-${column.id}-${at}`, data: target });
+  const carried = active?.data.current as Dragged | undefined;
+  const least = carried?.kind === "block" ? carried.block.leastWidth : carried?.kind === "new-block" ? carried.entry.leastWidth : undefined;
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: dropping is the mouse's way; the menu of each piece is the keyboard's.
-    <div
-      className={classes.place}
-      data-over={over && piece !== undefined}
-      data-narrow={narrow}
-      onDragOver={(e) => {
-        if (piece) {
-          setOver(true);
-          if (!narrow) {
-            e.preventDefault();
-          }
-        }
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={onDrop}
-    >
-      {over && narrow && (
-        <p className={classes.narrow}>
-          {piece.name} needs {piece.leastWidth} px; this column has {column.width}.{" "}
-          {row.columns.some((c) => c.width >= piece.leastWidth)
-            ? `It fits in column ${row.columns.findIndex((c) => c.width >= piece.leastWidth) + 1}.`
-            : "It fits in a row of one column."}
-        </p>
-      )}
+    <div ref={setNodeRef} className={classes.place} data-over={isOver && least !== undefined} data-narrow={(least ?? 0) > column.width}>
       {children}
     </div>
   );

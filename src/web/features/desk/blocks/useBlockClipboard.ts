@@ -4,7 +4,6 @@ import type { DeskStore } from "../DeskStore";
 
 // One clipboard for the whole page: a look may be carried from one document to another.
 let copied: DeskBlock | undefined;
-let dragged: DeskBlock | undefined;
 const listeners = new Set<() => void>();
 const subscribe = (listener: () => void) => {
   listeners.add(listener);
@@ -18,15 +17,10 @@ const tell = () => {
 
 export type Held = ReturnType<typeof useBlockClipboard>;
 
-/** The piece that is dragged, and the one whose look and content are to be given to others. */
+/** The block whose look and content are to be given to others. */
 export function useBlockClipboard() {
-  const piece = useSyncExternalStore(subscribe, () => dragged);
   const source = useSyncExternalStore(subscribe, () => copied);
   const [acts] = useState(() => ({
-    hold(block?: DeskBlock) {
-      dragged = block;
-      tell();
-    },
     copy(block: DeskBlock) {
       copied = block;
       tell();
@@ -34,7 +28,7 @@ export function useBlockClipboard() {
     giveLook: (store: DeskStore, row: DeskRow, block: DeskBlock) => give(store, lookEdits(row, block)),
     giveContent: (store: DeskStore, row: DeskRow, block: DeskBlock) => give(store, contentEdits(row, block)),
   }));
-  return useMemo(() => ({ piece, copied: source, ...acts }), [piece, source, acts]);
+  return useMemo(() => ({ copied: source, ...acts }), [source, acts]);
 }
 
 function give(store: DeskStore, edits: Edit[]) {

@@ -1,12 +1,14 @@
+import { useDraggable, useDroppable } from "@dnd-kit/core";
 import { type MouseEvent, memo } from "react";
 import type { DeskRow, Severity } from "../../../api/types";
 import { SeverityMark } from "../../../shared/SeverityMark";
 import { kindLabel } from "../../rows/rowKinds";
 import { blocksOf } from "../DeskStore";
+import type { Dragged, Target } from "../drag/dragged";
 import { useDeskContext } from "../useDesk";
+import { useDropMark } from "./dropMark";
 import { RowSchematic } from "./RowSchematic";
 import classes from "./RunningOrder.module.css";
-import { carryRow, takesRow } from "./rowDrag";
 
 interface Props {
   row: DeskRow;
@@ -21,34 +23,62 @@ interface Props {
   /** Names of those who are at it too. */
   here: string;
   onPick: (event: MouseEvent) => void;
+  /** Whether others are put down before it. */
   droppable: boolean;
-  onDropRow: (dragged: string) => void;
 }
 
 const shownOn = { everywhere: "", "phone-only": " · phones only", "desktop-only": " · desktops only" };
 
-/** One row of the order. Drawn anew only when something of its own changed: there may be many, and typing is frequent. */
-export const OrderRow = memo(
-  function OrderRow({ row, severity, count, toFill, chosen, picked, here, droppable, onPick, onDropRow }: Props) {
-    const { choose } = useDeskContext();
-    const open = blocksOf(row).some((b) => b.fields.length > 0 && b.content.allowed) || row.shape.allowed;
+/** One row of the order, to choose and to carry elsewhere. */
+export function OrderRow(props: Props) {
+  const { row, zone, chosen, picked, droppable, onPick } = props;
+  const { choose } = useDeskContext();
+  const dragged: Dragged = { kind: "row", id: row.id, name: row.name };
+  const before: Target = { kind: "order", zone, before: row.id, name: `before ${row.name}` };
+  const drag = useDraggable({ id: `row-${row.id}`, data: dragged, disabled: !row.move.allowed });
+  const drop = useDroppable({ id: `before-${row.id}`, data: before, disabled: !droppable });
+  const mark = useDropMark(drop);
+  return (
+    <button
+      type="button"
+      role="option"
+      id={`order-${row.id}`}
+      ref={(node) => {
+        drag.setNodeRef(node);
+        drop.setNodeRef(node);
+      }}
+      className={`plain ${classes.row}`}
+      data-rule={isOpen(row) ? "open" : "sealed"}
+      aria-selected={chosen || picked}
+      aria-current={chosen}
+      tabIndex={chosen ? 0 : -1}
+      data-picked={picked}
+      data-drop={mark}
+      data-carried={drag.isDragging}
+      {...drag.listeners}
+      // With a key held the click picks, and what is chosen stays.
+      onMouseDown={(e) => {
+        if (e.ctrlKey || e.metaKey || e.shiftKey) {
+          e.preventDefault();
+        } else {
+          drag.listeners?.onMouseDown?.(e);
+        }
+      }}
+      onClick={onPick}
+      onFocus={() => chosen || choose(row.id)}
+    >
+      <RowWords {...props} />
+    </button>
+  );
+}
+
+const isOpen = (row: DeskRow) => blocksOf(row).some((b) => b.fields.length > 0 && b.content.allowed) || row.shape.allowed;
+
+/** Drawn anew only when something of its own changed: there may be many, and typing is frequent. */
+const RowWords = memo(
+  function RowWords({ row, severity, count, toFill, picked, here }: Props) {
     return (
-      <button
-        type="button"
-        id={`order-${row.id}`}
-        className={`plain ${classes.row}`}
-        data-rule={open ? "open" : "sealed"}
-        aria-current={chosen}
-        tabIndex={chosen ? 0 : -1}
-        draggable={row.move.allowed}
-        data-picked={picked}
-        // With a key held the click picks, and what is chosen stays.
-        onMouseDown={(e) => (e.ctrlKey || e.metaKey || e.shiftKey) && e.preventDefault()}
-        onClick={onPick}
-        onFocus={() => chosen || choose(row.id)}
-        onDragStart={(e) => carryRow(e, row.id)}
-        {...(droppable && takesRow(onDropRow))}
-      >
+      <>
         <RowSchematic row={row} />
         <span className={classes.words}>
           <span className={classes.name}>
@@ -58,7 +88,7 @@ export const OrderRow = memo(
           <span className={classes.note}>
             {kindLabel(row.rowKind)}
             {shownOn[row.shown]}
-            {!open && " · locked"}
+            {!isOpen(row) && " · locked"}
             {picked && <span className="only-heard"> picked</span>}
             {toFill > 0 && ` · ${toFill} to fill`}
             {severity && (
@@ -70,17 +100,14 @@ export const OrderRow = memo(
             )}
           </span>
         </span>
-      </button>
+      </>
     );
   },
   (a, b) =>
     a.row === b.row &&
-    a.zone === b.zone &&
     a.severity === b.severity &&
     a.count === b.count &&
     a.toFill === b.toFill &&
-    a.chosen === b.chosen &&
     a.picked === b.picked &&
-    a.here === b.here &&
-    a.droppable === b.droppable,
+    a.here === b.here,
 );

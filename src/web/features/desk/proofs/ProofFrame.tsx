@@ -1,8 +1,10 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { DeskState } from "../DeskStore";
+import { takesInProof } from "../drag/proofPlaces";
 import { useDeskContext } from "../useDesk";
 import classes from "./ProofFrame.module.css";
 import { caretAt, type ProofLook, patchProof } from "./patchProof";
+import { drawMarks, type ProofMarks } from "./proofMarks";
 
 interface Props {
   state: DeskState;
@@ -14,24 +16,37 @@ interface Props {
   hiddenShown: boolean;
   /** It shows what the desk holds, and is told of it before the room around it is drawn. */
   live?: boolean;
-  onPiece: (row: string, piece: string | undefined, caret: number | undefined) => void;
+  /** Where a block goes in, or may be added. */
+  marks: ProofMarks;
+  onPiece: (press: Press) => void;
+  onAdd: (row: string) => void;
+}
+
+/** Where a proof was pressed. */
+export interface Press {
+  row: string;
+  piece?: string;
+  /** Characters of the piece before the point. */
+  caret?: number;
+  /** In the lower half of the piece. */
+  below: boolean;
 }
 
 /**
  * One proof: the compiled email in a frame that runs no script. This page patches the rows that changed, so that
  * nothing reloads and nothing jumps.
  */
-export function ProofFrame({ state, width, scale, label, dark, picturesOff, hiddenShown, live, onPiece }: Props) {
+export function ProofFrame({ state, width, scale, label, dark, picturesOff, hiddenShown, live, marks, onPiece, onAdd }: Props) {
   const { choice, store } = useDeskContext();
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(600);
   const [ready, setReady] = useState(false);
   const look = useMemo<ProofLook>(
-    () => ({ dark, picturesOff, hiddenShown, chosen: choice.row, piece: choice.piece }),
-    [dark, picturesOff, hiddenShown, choice.row, choice.piece],
+    () => ({ dark, picturesOff, hiddenShown, chosen: choice.row, piece: choice.piece, empty: marks.empty }),
+    [dark, picturesOff, hiddenShown, choice.row, choice.piece, marks.empty],
   );
-  const press = useRef(onPiece);
-  press.current = onPiece;
+  const press = useRef({ onPiece, onAdd });
+  press.current = { onPiece, onAdd };
 
   const measure = useCallback(() => {
     const body = frame.current?.contentDocument?.body;
@@ -52,14 +67,21 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, hidd
     page.addEventListener("click", (event) => {
       event.preventDefault();
       const target = event.target as Element;
+      const adds = target.closest("[data-add-to]")?.getAttribute("data-add-to");
+      if (adds) {
+        press.current.onAdd(adds);
+        return;
+      }
       const row = target.closest("[data-row]")?.getAttribute("data-row");
       const piece = target.closest("[data-piece]");
       if (row) {
-        press.current(
+        const box = piece?.getBoundingClientRect();
+        press.current.onPiece({
           row,
-          piece?.getAttribute("data-piece") ?? undefined,
-          piece ? caretAt(page, piece, event.clientX, event.clientY) : undefined,
-        );
+          piece: piece?.getAttribute("data-piece") ?? undefined,
+          caret: piece ? caretAt(page, piece, event.clientX, event.clientY) : undefined,
+          below: box !== undefined && event.clientY > box.top + box.height / 2,
+        });
       }
     });
     page.addEventListener("load", measure, true);
@@ -80,6 +102,15 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, hidd
   // Before the screen is painted, not after it: a proof is never a frame behind its field.
   useLayoutEffect(() => bringTo(state), [bringTo, state]);
   useLayoutEffect(() => (live ? store.subscribeProof(() => bringTo(store.snapshot())) : undefined), [live, store, bringTo]);
+
+  // After the rows are as they stand now, and again where their heights change.
+  useLayoutEffect(() => {
+    const page = frame.current?.contentDocument;
+    if (ready && page && height > 0 && state.rows.size >= 0) {
+      drawMarks(page, marks);
+    }
+  }, [ready, marks, height, state.rows]);
+  useEffect(() => (frame.current ? takesInProof(frame.current, scale) : undefined), [scale]);
 
   useEffect(() => {
     if (ready && choice.row !== "details") {

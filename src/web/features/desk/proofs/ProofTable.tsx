@@ -1,16 +1,22 @@
 import { NativeSelect } from "@mantine/core";
 import { useElementSize } from "@mantine/hooks";
-import { useCallback, useState } from "react";
+import { Suspense, useCallback, useMemo, useState } from "react";
 import type { ProofView } from "../../../api/types";
 import { kilobytesOf } from "../../../shared/format";
+import { lazily } from "../../../shared/lazily";
 import { blocksOf, type Desk, type DeskState } from "../DeskStore";
-import { useDeskContext } from "../useDesk";
+import { placeBeside } from "../drag/proofPlaces";
+import { type BlockPlace, useDeskContext } from "../useDesk";
 import { InboxView } from "./InboxView";
 import { PlainText } from "./PlainText";
-import { ProofFrame } from "./ProofFrame";
+import { type Press, ProofFrame } from "./ProofFrame";
 import classes from "./ProofTable.module.css";
+import type { ProofMarks } from "./proofMarks";
 import { Ruler } from "./Ruler";
 import { SimulatedProofs } from "./SimulatedProofs";
+
+const BlockSlip = lazily(() => import("../blocks/BlockSlip"));
+const PictureStrip = lazily(() => import("./PictureStrip"));
 
 type View = "proofs" | "plain" | "inbox" | ProofView;
 
@@ -26,21 +32,38 @@ const gap = 24;
 
 /** The table that the proofs lie on: desktop and phone side by side, always both, under the ruler. */
 export function ProofTable({ state }: { state: DeskState }) {
-  const { store, choose } = useDeskContext();
+  const { store, choice, choose, adding, addBlock, dropPlace } = useDeskContext();
   const desk = state.desk as Desk;
   const area = useElementSize();
   const [width, setWidth] = useState(desk.width);
   const [dark, setDark] = useState(false);
   const [picturesOff, setPicturesOff] = useState(false);
   const [hiddenShown, setHiddenShown] = useState(false);
+  const [pictures, setPictures] = useState(false);
   // What lies on the table: the proofs, as a client shows them, or another form of the email.
   const [view, setView] = useState<View>("proofs");
   // One scale for both proofs and the ruler: what the ruler says is what lies below it.
   const scale = Math.min(1, Math.max(0.4, ((area.width || 728) - 2 * margin - gap - 12) / (desk.width + phone)));
 
+  const marks = useMemo(() => marksOf(state, choice.row, dropPlace ?? adding), [state, choice.row, dropPlace, adding]);
+  const onAdd = useCallback(
+    (row: string) => {
+      const column = store.snapshot().rows.get(row)?.columns.at(-1);
+      if (column) {
+        addBlock({ row, column: column.id, index: column.blocks.length });
+      }
+    },
+    [store, addBlock],
+  );
+  const isAdding = adding !== undefined;
   const onPiece = useCallback(
-    (rowId: string, piece: string | undefined, caret: number | undefined) => {
+    ({ row: rowId, piece, caret, below }: Press) => {
       const row = store.snapshot().rows.get(rowId);
+      // While blocks are put in, a press moves the mark.
+      if (isAdding && row?.shape.allowed) {
+        addBlock(placeBeside(rowId, piece, below, store.snapshot()));
+        return;
+      }
       const block = row && blocksOf(row).find((b) => b.id === piece);
       if (block && !block.content.allowed) {
         store.say(block.content.reason ?? "");
@@ -49,10 +72,10 @@ export function ProofTable({ state }: { state: DeskState }) {
         choose(rowId, block?.id, block?.fields[0]?.name, caret);
       }
     },
-    [store, choose],
+    [store, choose, isAdding, addBlock],
   );
 
-  const look = { state, dark, picturesOff, hiddenShown, scale, onPiece };
+  const look = { state, dark, picturesOff, hiddenShown, scale, marks, onPiece, onAdd };
   return (
     <main className={classes.table} aria-label="Proofs">
       <Ruler width={width} natural={desk.width} scale={scale} margin={margin} onWidth={setWidth} />
@@ -75,10 +98,15 @@ export function ProofTable({ state }: { state: DeskState }) {
           </div>
         )}
       </div>
+      <Suspense fallback={null}>
+        {adding && <BlockSlip state={state} place={adding} />}
+        {pictures && <PictureStrip onClose={() => setPictures(false)} />}
+      </Suspense>
       <footer className={classes.foot}>
         <Toggle on={dark} set={setDark} name="Dark" />
         <Toggle on={picturesOff} set={setPicturesOff} name="Pictures off" />
         <Toggle on={hiddenShown} set={setHiddenShown} name="Show hidden" />
+        <Toggle on={pictures} set={setPictures} name="Picture library" />
         <Toggle on={view === "plain"} set={(on) => setView(on ? "plain" : "proofs")} name="Plain text" />
         <Toggle on={view === "inbox"} set={(on) => setView(on ? "inbox" : "proofs")} name="Inbox" />
         <NativeSelect
@@ -98,6 +126,22 @@ export function ProofTable({ state }: { state: DeskState }) {
       </footer>
     </main>
   );
+}
+
+/** Where a block goes in, or that the chosen row takes blocks. */
+function marksOf({ rows, desk }: DeskState, chosen: string, place?: BlockPlace): ProofMarks {
+  const row = rows.get(place?.row ?? chosen);
+  const takes = row?.shape.allowed && !desk?.asAuthor ? row : undefined;
+  const empty = takes !== undefined && blocksOf(takes).length === 0;
+  if (place) {
+    const blocks = row?.columns.find((c) => c.id === place.column)?.blocks ?? [];
+    const at = place.index < 0 ? blocks.length : place.index;
+    return {
+      empty,
+      place: { row: place.row, after: blocks[at - 1]?.id ?? (at > 0 ? blocks.at(-1)?.id : undefined), before: blocks[at]?.id },
+    };
+  }
+  return takes ? { addTo: takes.id, empty } : {};
 }
 
 function Toggle({ on, set, name }: { on: boolean; set: (on: boolean) => void; name: string }) {

@@ -9,6 +9,8 @@ export interface ProofLook {
   hiddenShown: boolean;
   chosen: string;
   piece?: string;
+  /** The chosen row holds nothing yet: it is given room to begin in. */
+  empty?: boolean;
 }
 
 interface Patched {
@@ -99,7 +101,7 @@ function dress(page: Document, look: ProofLook, former?: ProofLook) {
   }
   const row = CSS.escape(look.chosen);
   const piece = look.piece ? ` [data-piece="${CSS.escape(look.piece)}"]` : "";
-  const css = `html,body{overflow:hidden}[data-row]{cursor:pointer;contain:layout paint style}[data-row="${row}"]${piece}{outline:3px solid #3A5A7D;outline-offset:-3px}${look.hiddenShown ? hiddenPieces : ""}`;
+  const css = `html,body{overflow:hidden}[data-row]{cursor:pointer;contain:layout paint style}[data-row="${row}"]${piece}{outline:3px solid #3A5A7D;outline-offset:-3px}${look.empty ? `[data-row="${row}"]{min-height:64px;height:64px}` : ""}${look.hiddenShown ? hiddenPieces : ""}`;
   if (style.textContent !== css) {
     style.textContent = css;
   }

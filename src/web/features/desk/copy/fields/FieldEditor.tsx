@@ -1,10 +1,13 @@
+import { useDroppable } from "@dnd-kit/core";
 import { useRef } from "react";
 import type { DeskBlock, DeskField, Edit, FieldValue, Finding, PictureEntry, RichText } from "../../../../api/types";
 import { newId } from "../../../../shared/ids";
 import { useTypedField } from "../../../../shared/useLiveField";
+import type { Target } from "../../drag/dragged";
 import { isBlocker } from "../../toFill";
 import { useDeskContext } from "../../useDesk";
 import { wordsOf } from "../../wordsOf";
+import { withAlt } from "./choosePicture";
 import { EntriesField } from "./EntriesField";
 import { FindingLine } from "./FindingLine";
 import classes from "./fields.module.css";
@@ -45,14 +48,8 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
     label: !headed && block.fields[0] === field && value.kind !== "picture" && block.fields.length < 3 ? block.name : field.label,
     note: hint ? roomNote(whole) : meterNote(whole),
   };
-  // A picture brings the alt text that the library knows it by, in the same step; the author can write over it.
   const choosePicture = (picture: PictureEntry) => {
-    const set = (name: string, next: FieldValue) => ({ kind: "set-fill" as const, row, piece: block.id, field: name, value: next });
-    const has = (name: string) => field.name === "picture" && block.fields.some((f) => f.name === name);
-    along.current = [
-      ...(picture.alt && has("alt") ? [set("alt", { kind: "words", text: picture.alt })] : []),
-      ...(picture.decorative && has("decorative") ? [set("decorative", { kind: "flag", on: true })] : []),
-    ];
+    along.current = withAlt(row, block, field.name, picture);
     setValue({ kind: "picture", picture: picture.id });
   };
   const splits = block.kind === "text" && block.arrange.allowed && store.snapshot().rows.get(row)?.shape.allowed;
@@ -69,11 +66,15 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
     });
     choose(row, id, field.name, 0);
   };
+  const target: Target = { kind: "picture", row, piece: block.id, field: field.name, name: `in ${common.label}` };
+  const drop = useDroppable({ id: `field-${row}-${block.id}-${field.name}`, data: target, disabled: field.value.kind !== "picture" });
   const there = others.filter((o) => o.place === `${row}/${block.id}/${field.name}`);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: it only notes where the focus is, for others to see.
     <div
       className={classes.entry}
+      ref={drop.setNodeRef}
+      data-over={drop.isOver && drop.active?.data.current?.kind === "picture"}
       data-field={`${block.id}/${field.name}`}
       onFocus={() =>
         choice.row === row && choice.piece === block.id && choice.field === field.name ? undefined : mark(row, block.id, field.name)
