@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, type Locator, type Page } from "@playwright/test";
-import { kept, namesInOrder, order, proof, row, signIn, startEmail, test } from "./support";
+import { carry, kept, namesInOrder, order, proof, putBlock, row, signIn, startEmail, test } from "./support";
 
 const story = (n: number) => `<h2>Story number ${n}</h2><p>What happened in <b>story ${n}</b>, told in a line.</p>`;
 const copy = `<p>Subject: Spring by steam</p><p>Preheader: Nine days and nine trains along the line</p>
@@ -121,9 +121,7 @@ test("and another by the mouse alone, with nothing typed but its name", async ({
   await expect(page.getByRole("dialog").getByText("Spring by steam").first()).toBeVisible();
   await page.getByRole("button", { name: "Put it in" }).click();
   await expectGazette(page);
-  await row(page, /^Story.*Main/)
-    .last()
-    .dragTo(row(page, /^Story.*Main/).first());
+  await carry(page, row(page, /^Story.*Main/).last(), row(page, /^Story.*Main/).first());
   await expect(proof(page, "Desktop").locator("[data-row]").filter({ hasText: "Story number" }).first()).toContainText("Story number 4");
 });
 
@@ -337,8 +335,7 @@ test("a text is pasted without its dress, split for a button, and joined again",
   await expect(order(page)).toBeVisible();
   await page.getByRole("button", { name: "Add a row or a zone" }).click();
   await page.getByRole("button", { name: "One column" }).click();
-  await page.getByRole("button", { name: "Add a block" }).click();
-  await page.getByRole("dialog").getByRole("button", { name: /^Text/ }).click();
+  await putBlock(page, page.getByRole("complementary").getByRole("button", { name: "Add a block" }), "Text");
   const text = page.getByRole("textbox", { name: "Text", exact: true });
   await text.first().click();
   await page.keyboard.press("Control+A");
@@ -362,12 +359,7 @@ test("a text is pasted without its dress, split for a button, and joined again",
   await expect(text.nth(0)).toHaveText(/^Before the button\.\s*$/);
   await expect(text.nth(1)).toHaveText("After it.");
   await page.getByRole("button", { name: "Arrange Text" }).first().click();
-  await page.getByRole("menuitem", { name: "Add a block below" }).click();
-  await page
-    .getByRole("dialog")
-    .getByRole("button", { name: /^Button(?! pair)/ })
-    .first()
-    .click();
+  await putBlock(page, page.getByRole("menuitem", { name: "Add a block below" }), "Button");
   await expect(page.getByRole("button", { name: /^Arrange/ })).toHaveCount(3);
   await expect(page.getByRole("button", { name: /^Arrange/ }).nth(1)).toHaveAccessibleName("Arrange Button");
   await page.getByRole("button", { name: "Undo" }).click();

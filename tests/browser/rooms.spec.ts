@@ -1,5 +1,5 @@
 import { expect, type Page } from "@playwright/test";
-import { kept, namesInOrder, openEmail, order, proof, row, signIn, startEmail, test } from "./support";
+import { carry, kept, namesInOrder, openEmail, order, proof, row, signIn, startEmail, test } from "./support";
 
 test("signing in and out", async ({ page }) => {
   await page.goto("/emails");
@@ -67,9 +67,7 @@ test("rows are dragged by mouse, looks chosen, findings mended in one step, link
   const page = await signIn(browser, "bea");
   await openEmail(page, "Spring on the shop shelf");
   await expect(page.getByText("approved, from Shop offer 1")).toBeVisible();
-  await row(page, /^Offer/)
-    .last()
-    .dragTo(row(page, /^Offer/).first());
+  await carry(page, row(page, /^Offer/).last(), row(page, /^Offer/).first());
   await expect(proof(page, "Desktop").locator("[data-row]").nth(2)).toContainText("A year of the line");
   // What was approved is a draft again.
   await expect(page.getByText("draft, from Shop offer 1")).toBeVisible();
@@ -110,7 +108,7 @@ test("one refused edit among several waiting takes only itself back", async ({ b
   await page.context().setOffline(true);
   await page.getByRole("textbox", { name: "Headline" }).fill("Written offline");
   await expect(page.getByText("Offline.")).toBeVisible();
-  await order(page).getByRole("region", { name: "What wants doing" }).getByRole("button", { name: /Call/ }).click();
+  await order(page).getByRole("region", { name: "What wants doing" }).getByRole("option", { name: /Call/ }).click();
   // The zone needs one row. The other one is removed by someone else meanwhile, so this move comes too late.
   await page.getByRole("textbox", { name: "Headline" }).fill("Also offline");
   const id = page.url().split("/").at(-1) ?? "";

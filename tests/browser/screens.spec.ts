@@ -135,7 +135,8 @@ for (const scheme of ["light", "dark"] as const) {
     await expectNoViolations(page, emails);
     await page.goto("/rows");
     await page.getByRole("link", { name: "Offer", exact: true }).click();
-    await expect(page.getByRole("heading", { name: "About this row" })).toBeVisible();
+    await expect(order(page)).toBeVisible();
+    await row(page, /About this row/).click();
     await expectNoViolations(page, emails);
     await row(page, "Offer main").click();
     for (const tab of ["Copy", "Look", "Rules"]) {
@@ -144,8 +145,9 @@ for (const scheme of ["light", "dark"] as const) {
     }
     await page.getByRole("tab", { name: "Copy" }).click();
     await page.getByRole("button", { name: "Add a block" }).first().click();
-    await expect(page.getByRole("dialog").getByRole("button", { name: /Voucher/ })).toBeVisible();
+    await expect(page.getByRole("option", { name: /^Voucher/ })).toBeVisible();
     await expectNoViolations(page, emails);
+    await page.keyboard.press("Escape");
     await page.goto("/templates");
     await page.getByRole("button", { name: "New template" }).click();
     await expect(page.getByRole("dialog").getByText("Newsletter", { exact: true })).toBeVisible();
@@ -153,7 +155,7 @@ for (const scheme of ["light", "dark"] as const) {
     await page.goto("/templates");
     await page.getByRole("article", { name: "Shop offer" }).getByRole("link", { name: "Open" }).click();
     await order(page)
-      .getByRole("button", { name: /, \d+ to \d+/ })
+      .getByRole("option", { name: /, \d+ to \d+/ })
       .first()
       .click();
     await expectNoViolations(page, emails);

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import AxeBuilder from "@axe-core/playwright";
-import { type Browser, expect, type Page, test as playwright } from "@playwright/test";
+import { type Browser, expect, type Locator, type Page, test as playwright } from "@playwright/test";
 import { dropDatabase, freePort, freshDatabase, startServer, stopServer } from "./server";
 
 /** The demo's own emails: what tests leave half made is not asked to be right. */
@@ -71,7 +71,7 @@ export async function openEmail(page: Page, name: string) {
 }
 
 export const order = (page: Page) => page.getByRole("navigation", { name: "Running order" });
-export const row = (page: Page, name: string | RegExp) => order(page).getByRole("button", { name });
+export const row = (page: Page, name: string | RegExp) => order(page).getByRole("option", { name });
 export const proof = (page: Page, which: "Desktop" | "Phone") => page.frameLocator(`iframe[title="${which} proof"]`);
 export const kept = (page: Page) => expect(page.locator("[data-keeping=kept]")).toBeVisible();
 
@@ -98,4 +98,28 @@ export async function undoAll(page: Page) {
     more = (await (await answered).json()).canUndo;
   }
   await expect(undo).toBeDisabled();
+}
+
+/** Puts a block in at the place that the button opens, by typing its kind. */
+export async function putBlock(page: Page, opener: Locator, kind: string) {
+  await opener.click();
+  const slip = page.getByRole("dialog", { name: /^Add a block/ });
+  await slip.getByLabel("Find a block").fill(kind);
+  await slip
+    .getByRole("option", { name: new RegExp(`^${kind}(?! pair)`) })
+    .first()
+    .click();
+  await slip.getByRole("button", { name: "Close" }).click();
+  await expect(slip).toHaveCount(0);
+}
+
+/** Carries something by the mouse onto something else, as a hand does: over the way between. */
+export async function carry(page: Page, from: Locator, to: Locator) {
+  await from.hover();
+  await page.mouse.down();
+  const [a, b] = [await from.boundingBox(), await to.boundingBox()];
+  if (!a || !b) throw new Error("Both have to be there.");
+  await page.mouse.move(a.x + a.width / 2, a.y + a.height / 2 + 12, { steps: 3 });
+  await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 12 });
+  await page.mouse.up();
 }

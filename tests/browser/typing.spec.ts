@@ -1,6 +1,6 @@
 import { expect, type Locator, type Page } from "@playwright/test";
 import { freePort, startServer, stopServer } from "./server";
-import { kept, namesInOrder, order, proof, row, signIn, startEmail, test } from "./support";
+import { carry, kept, namesInOrder, order, proof, putBlock, row, signIn, startEmail, test } from "./support";
 
 const sheet = (page: Page) => page.getByRole("complementary", { name: "Copy sheet" });
 const tab = (page: Page, name: string) =>
@@ -329,13 +329,7 @@ test("an address that was cut short opens the desk, and the blank between two si
   await page.goto(`/rows/${id}#%E0%A4%A`);
   await expect(order(page)).toBeVisible();
   await row(page, /^Limited/).click();
-  await sheet(page).getByRole("button", { name: "Add a block" }).click();
-  await page.getByRole("dialog").getByLabel("Find a block").fill("Button");
-  await page
-    .getByRole("dialog")
-    .getByRole("button", { name: /^(Button, as it looks )?Button / })
-    .first()
-    .click();
+  await putBlock(page, sheet(page).getByRole("button", { name: "Add a block" }), "Button");
   await kept(page);
   await tab(page, "Rules");
   await sheet(page)
@@ -376,7 +370,7 @@ test("a row is dropped at the end of a full zone, and a file dropped on a row is
   }
   const inZone = () => zone.locator("button[id^=order-]").evaluateAll((all) => all.map((b) => b.id));
   const before = await inZone();
-  await zone.locator("button[id^=order-]").first().dragTo(full);
+  await carry(page, zone.locator("button[id^=order-]").first(), full);
   await expect.poll(inZone).toEqual([...before.slice(1), before[0]]);
 
   const address = page.url();

@@ -39,7 +39,13 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
 }
 
 /// <summary>A row as a check looks at it.</summary>
-public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, ImmutableArray<InspectedBlock> Blocks);
+public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, ImmutableArray<InspectedBlock> Blocks)
+{
+    private int? fillable;
+
+    /// <summary>How many places of it an author has to fill in, filled or not.</summary>
+    public int Fillable => fillable ??= Blocks.Sum(Checking.Fillable.Count);
+}
 
 /// <summary>What the checks look at.</summary>
 /// <param name="Compiled">Compiled for sending.</param>
@@ -57,6 +63,9 @@ public sealed record Inspection(ResolvedEmail Email, CompiledEmail Compiled, Che
     }
 
     public ImmutableArray<InspectedRow> Rows => rows.IsDefault ? rows = [.. Compiled.Rows.Select(Inspect)] : rows;
+
+    /// <summary>How many places of an email its author has to fill in, filled or not.</summary>
+    public int Fillable => Checking.Fillable.Details + Rows.Sum(r => r.Fillable);
 
     public IEnumerable<InspectedBlock> Blocks => Rows.SelectMany(r => r.Blocks);
 

@@ -58,7 +58,7 @@ public static class AuditEndpoints
         }).Produces<string>(200, "text/csv").WithName("getNewestAuditCsv");
     }
 
-    private static async Task<AuditRoom> NewestAsync(string? check, string? template, string? campaignType, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<AuditRoom> NewestAsync(string? check, string? template, string? campaignType, string? severity, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
     {
         MustAudit(user.Person());
         var newest = await db.Jobs.AsNoTracking().Where(j => j.Work == AuditWork.WorkName).OrderByDescending(j => j.AskedAt)
@@ -70,8 +70,9 @@ public static class AuditEndpoints
 
         var (job, result) = read;
         var types = await db.CampaignTypes.ToDictionaryAsync(t => t.Key, t => t.Name, StringComparer.Ordinal, cancel);
+        var grave = Named.Read<Severity>(severity, "severity");
         var asked = result.Findings
-            .Where(f => (check is null || f.Check == check) && (template is null || f.Template == template) && (campaignType is null || f.CampaignType == campaignType))
+            .Where(f => (grave is null || f.Severity == grave) && (check is null || f.Check == check) && (template is null || f.Template == template) && (campaignType is null || f.CampaignType == campaignType))
             .OrderByDescending(f => f.Severity).ThenBy(f => f.Name, StringComparer.Ordinal).ToList();
         return new AuditRoom(newest, new AuditAnswer(
             job,

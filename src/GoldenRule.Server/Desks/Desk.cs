@@ -78,6 +78,7 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             ],
             before is not null && before.Proof.Opening.AsSpan().SequenceEqual(compiled.Proof.Opening) ? null : Encoding.UTF8.GetString(compiled.Proof.Opening),
             before is null ? new FindingsChange(0, 0, compiled.Findings) : FindingsChange.Between(before.Findings, compiled.Findings),
+            loaded.Document is Email ? compiled.Inspected.Inspection.Fillable : null,
             new DeskWeight(compiled.Sending.HtmlBytes, ClippedCheck.Most),
             undo,
             redo);

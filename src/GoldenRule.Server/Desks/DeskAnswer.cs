@@ -148,6 +148,7 @@ public sealed record DeskWeight(int Bytes, int Most);
 /// <param name="AddToOrder">Whether rows may be added to the running order itself, outside zones.</param>
 /// <param name="Opening">HTML before the rows; null: it did not change.</param>
 /// <param name="Findings">What changed among them; null: nothing did.</param>
+/// <param name="Fillable">How many places of an email its author has to fill in, filled or not; null for all else.</param>
 public sealed record DeskAnswer(
     Guid Id,
     DocumentKind Kind,
@@ -171,6 +172,7 @@ public sealed record DeskAnswer(
     ImmutableArray<DeskRow> Rows,
     string? Opening,
     FindingsChange? Findings,
+    int? Fillable,
     DeskWeight Weight,
     bool CanUndo,
     bool CanRedo);

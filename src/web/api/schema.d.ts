@@ -1935,6 +1935,8 @@ export interface components {
             message: string;
             evidence: null | string;
             row: null | string;
+            piece?: null | string;
+            field?: null | string;
         };
         AuditRoom: {
             job: null | components["schemas"]["JobEntry"];
@@ -2146,6 +2148,8 @@ export interface components {
             rows: components["schemas"]["DeskRow"][];
             opening: null | string;
             findings: null | components["schemas"]["FindingsChange"];
+            /** Format: int32 */
+            fillable: null | number;
             weight: components["schemas"]["DeskWeight"];
             canUndo: boolean;
             canRedo: boolean;
@@ -6099,6 +6103,7 @@ export interface operations {
                 check?: string;
                 template?: string;
                 campaignType?: string;
+                severity?: string;
             };
             header?: never;
             path?: never;

@@ -3,11 +3,11 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
-import type { AuditCount, AuditFinding } from "../../api/types";
+import type { AuditCount, AuditFinding, Severity } from "../../api/types";
 import { countOf, dayOf, numberOf } from "../../shared/format";
 import { JobProgress } from "../../shared/JobProgress";
 import { rooms } from "../../shared/rooms";
-import { SeverityMark } from "../../shared/SeverityMark";
+import { SeverityMark, severities } from "../../shared/SeverityMark";
 import { hasEnded, useJob } from "../../shared/useJob";
 import classes from "./ChecksRoom.module.css";
 
@@ -20,13 +20,18 @@ export function AuditSheet() {
   const cache = useQueryClient();
   const [by, setBy] = useState<By>("check");
   const [only, setOnly] = useState<string>();
+  const [severity, setSeverity] = useState<Severity>();
   const audit = useQuery({
-    queryKey: ["audit", by, only],
+    queryKey: ["audit", by, only, severity],
     placeholderData: (former) => former,
-    queryFn: () => ask(api.GET("/api/audits/newest", { params: { query: only === undefined ? {} : { [by]: only } } })),
+    queryFn: () => ask(api.GET("/api/audits/newest", { params: { query: { ...(only !== undefined && { [by]: only }), severity } } })),
     refetchOnMount: "always",
   });
   const { start, job, fault } = useJob((id) => ask(api.POST("/api/audits", { body: { id } })));
+  const all = () => {
+    setOnly(undefined);
+    setSeverity(undefined);
+  };
   const running = job && !hasEnded(job);
   const ended = job?.state === "done";
   useEffect(() => {
@@ -70,18 +75,56 @@ export function AuditSheet() {
               onChange={(b) => {
                 setBy(b as By);
                 setOnly(undefined);
+                setSeverity(undefined);
               }}
             />
-            <Counts counts={counts} only={only} onOnly={setOnly} />
+            <p className="soft">Choose a name, or a number in it, to list only those.</p>
+            <Counts
+              counts={counts}
+              only={only}
+              severity={severity}
+              onOnly={(key, of) => {
+                const again = key === only && of === severity;
+                setOnly(again ? undefined : key);
+                setSeverity(again ? undefined : of);
+              }}
+            />
           </div>
-          <Found findings={found.findings} count={found.count} name={counts.find((c) => c.key === only)?.label} />
+          <Found
+            findings={found.findings}
+            count={found.count}
+            name={[severity && severities[severity].many, counts.find((c) => c.key === only)?.label].filter(Boolean).join(", ")}
+            onAll={only !== undefined || severity ? all : undefined}
+          />
         </div>
       )}
     </section>
   );
 }
 
-function Counts({ counts, only, onOnly }: { counts: AuditCount[]; only?: string; onOnly: (key?: string) => void }) {
+interface CountsProps {
+  counts: AuditCount[];
+  only?: string;
+  severity?: Severity;
+  onOnly: (key: string, severity?: Severity) => void;
+}
+
+function Counts({ counts, only, severity, onOnly }: CountsProps) {
+  const number = (entry: AuditCount, of: Severity) => (
+    <td>
+      {entry[of] > 0 && (
+        <button
+          type="button"
+          className="plain underlined"
+          aria-pressed={entry.key === only && severity === of}
+          aria-label={`${countOf(entry[of], severities[of].one, severities[of].many)}, ${entry.label}`}
+          onClick={() => onOnly(entry.key, of)}
+        >
+          {entry[of]}
+        </button>
+      )}
+    </td>
+  );
   return (
     <table className={classes.counts}>
       <thead>
@@ -101,16 +144,16 @@ function Counts({ counts, only, onOnly }: { counts: AuditCount[]; only?: string;
             <th scope="row">
               <button
                 type="button"
-                className="plain"
-                aria-pressed={c.key === only}
-                onClick={() => onOnly(c.key === only ? undefined : c.key)}
+                className="plain underlined"
+                aria-pressed={c.key === only && severity === undefined}
+                onClick={() => onOnly(c.key)}
               >
                 {c.label}
               </button>
             </th>
-            <td>{c.stop || ""}</td>
-            <td>{c.warn || ""}</td>
-            <td>{c.advise || ""}</td>
+            {number(c, "stop")}
+            {number(c, "warn")}
+            {number(c, "advise")}
             <td>{c.documents}</td>
           </tr>
         ))}
@@ -119,27 +162,35 @@ function Counts({ counts, only, onOnly }: { counts: AuditCount[]; only?: string;
   );
 }
 
-function Found({ findings, count, name }: { findings: AuditFinding[]; count: number; name?: string }) {
+// To the block itself: its field stands there with the finding and its remedy.
+const placeOf = (f: AuditFinding) => [f.row, f.piece, f.field].filter(Boolean).join("/");
+
+function Found({ findings, count, name, onAll }: { findings: AuditFinding[]; count: number; name: string; onAll?: () => void }) {
   return (
     <div>
       <h2 className={classes.found}>
-        {name ?? "Everything"}, {count}
+        {name || "All findings"}, {count}{" "}
+        {onAll && (
+          <button type="button" className="plain underlined" onClick={onAll}>
+            Show all
+          </button>
+        )}
       </h2>
       <table className={classes.table}>
         <thead>
           <tr>
-            <th scope="col">Found</th>
-            <th scope="col">In</th>
+            <th scope="col">Finding</th>
+            <th scope="col">Where</th>
           </tr>
         </thead>
         <tbody>
           {findings.map((f) => (
-            <tr key={`${f.document}-${f.check}-${f.row}-${f.message}-${f.evidence}`}>
+            <tr key={`${f.document}-${f.check}-${placeOf(f)}-${f.message}-${f.evidence}`}>
               <td>
                 <SeverityMark severity={f.severity} /> {f.message} <span className="soft">{f.evidence}</span>
               </td>
               <td>
-                <Link to={`/${rooms[f.kind]}/${f.document}${f.row ? `#${f.row}` : ""}`}>{f.name}</Link>
+                <Link to={`/${rooms[f.kind]}/${f.document}${f.row ? `#${encodeURIComponent(placeOf(f))}` : ""}`}>{f.name}</Link>
               </td>
             </tr>
           ))}

@@ -9,7 +9,7 @@ import { severities } from "../../shared/SeverityMark";
 import { ExportMenu } from "../emails/ExportMenu";
 import { TextToolsMenu } from "../emails/TextToolsMenu";
 import classes from "./DeskHeader.module.css";
-import type { Desk, DeskState } from "./DeskStore";
+import { blocksOf, type Desk, type DeskState } from "./DeskStore";
 import { countToFill } from "./toFill";
 import { useDeskContext } from "./useDesk";
 import { initials } from "./usePresence";
@@ -63,11 +63,12 @@ export function DeskHeader({ state }: { state: DeskState }) {
       {unfilled > 0 && (
         <Tooltip label="Go to the next field to fill, F8">
           <button type="button" className={`plain underlined ${classes.unfilled}`} onClick={fillNext}>
-            {unfilled} to fill
+            {filledOf(desk, unfilled)}
           </button>
         </Tooltip>
       )}
       <button type="button" className={`plain ${classes.findings}`} onClick={() => choose("findings")} aria-label="Show the findings">
+        {desk.about && forAuthors(state) > 0 && <span className={classes.unfilled}>{forAuthors(state)} for authors to fill</span>}
         {desk.findings.length === 0 && <span>No findings</span>}
         {(["stop", "warn", "advise"] as const).map((severity) => {
           const count = desk.findings.filter((f) => f.severity === severity && !f.toFill).length;
@@ -90,6 +91,15 @@ export function DeskHeader({ state }: { state: DeskState }) {
     </header>
   );
 }
+
+/** How far it is: "3 of 11 filled". */
+const filledOf = ({ fillable }: Desk, unfilled: number) => {
+  const all = Math.max(fillable ?? 0, unfilled);
+  return `${all - unfilled} of ${all} filled`;
+};
+
+/** What authors will meet in a row or template: how many of its blocks wait for their words. */
+const forAuthors = ({ rows }: DeskState) => [...rows.values()].flatMap(blocksOf).filter((b) => b.placeholder).length;
 
 function Path({ desk }: { desk: Desk }) {
   const { template, about } = desk;

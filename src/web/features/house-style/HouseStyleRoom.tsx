@@ -14,9 +14,10 @@ import { ReleasePanel } from "./ReleasePanel";
 import { type Open, RoomContext } from "./RoomContext";
 import { SpecimenSheet } from "./SpecimenSheet";
 import { StyleList } from "./StyleList";
+import { touchedBy } from "./touchedBy";
 import { useHouseStyle } from "./useHouseStyle";
 import { VariableList } from "./VariableList";
-import { WhyPanel } from "./WhyPanel";
+import { useSpecimenPieces, WhyPanel } from "./WhyPanel";
 
 /** Variables and global styles, the specimen sheet, and what can be read on what. */
 export default function HouseStyleRoom() {
@@ -34,6 +35,7 @@ function Room({ id }: { id: string }) {
   const [search] = useSearchParams();
   const [open, show] = useState<Open>({ tab: "variables", variable: search.get("variable") ?? undefined });
   const [piece, setPiece] = useState<string>();
+  const pieces = useSpecimenPieces();
   const data = style.data;
   const room = useMemo(() => data && { style: data, edit, editAll, fault, open, show }, [data, edit, editAll, fault, open]);
   if (!data || !room) {
@@ -65,7 +67,20 @@ function Room({ id }: { id: string }) {
             {!data.mayEdit && <p className={classes.note}>Leads change the house style. You see what it holds.</p>}
             {empty && data.mayEdit ? <EmptyStart /> : open.tab === "variables" ? <VariableList /> : <StyleList />}
           </div>
-          <SpecimenSheet sheet={data.specimen} kept={clockTime(data.keptAt)} piece={piece} onPiece={setPiece} />
+          <SpecimenSheet
+            sheet={data.specimen}
+            kept={clockTime(data.keptAt)}
+            piece={piece}
+            touched={touchedBy(open, data, pieces.data ?? [])}
+            onPiece={(next) => {
+              setPiece(next);
+              // A click in the specimen opens what it is styled by, as a click in a proof opens its field.
+              const shows = pieces.data?.find((p) => p.piece === next)?.shows[0];
+              if (shows) {
+                show({ tab: "styles", style: shows.style, property: shows.property });
+              }
+            }}
+          />
           <aside className={classes.side} aria-label="Why, legibility and release">
             {piece && <WhyPanel piece={piece} onClose={() => setPiece(undefined)} />}
             <ContrastTable />

@@ -9,11 +9,13 @@ interface Props {
   sheet: HouseStyle["specimen"];
   kept: string;
   piece?: string;
+  /** Pieces that the style or variable which is open changes. */
+  touched: string[];
   onPiece: (piece: string | undefined) => void;
 }
 
 /** Every style in use, compiled like any email: light or dark, desktop or phone. Click a piece to ask why it looks so. */
-export function SpecimenSheet({ sheet, kept, piece, onPiece }: Props) {
+export function SpecimenSheet({ sheet, kept, piece, touched, onPiece }: Props) {
   const [dark, setDark] = useState(false);
   const [phone, setPhone] = useState(false);
   const frame = useRef<HTMLIFrameElement>(null);
@@ -29,9 +31,17 @@ export function SpecimenSheet({ sheet, kept, piece, onPiece }: Props) {
     const page = frame.current?.contentDocument;
     if (page && ready) {
       patch(page, sheet, dark);
-      mark(page, piece);
+      mark(page, piece, touched);
     }
-  }, [sheet, dark, ready, piece]);
+  }, [sheet, dark, ready, piece, touched]);
+  // Whoever opens a style sees where it shows.
+  const first = touched[0];
+  useEffect(() => {
+    const page = frame.current?.contentDocument;
+    if (ready && first && !piece) {
+      page?.querySelector(`[data-piece="${CSS.escape(first)}"]`)?.scrollIntoView({ block: "nearest" });
+    }
+  }, [ready, first, piece]);
   // The frame grows with what lies in it, after the browser laid it out anyway.
   useEffect(() => {
     const body = frame.current?.contentDocument?.body;
@@ -125,10 +135,11 @@ function patch(page: Document, sheet: HouseStyle["specimen"], dark: boolean) {
   }
 }
 
-function mark(page: Document, piece?: string) {
+function mark(page: Document, piece: string | undefined, touched: string[]) {
   page.getElementById("asked")?.remove();
   const style = page.createElement("style");
   style.id = "asked";
-  style.textContent = `[data-piece]{cursor:help}${piece ? `[data-piece="${CSS.escape(piece)}"]{outline:2px solid #3A5A7D;outline-offset:-2px}` : ""}`;
+  const gold = touched.map((one) => `[data-piece="${CSS.escape(one)}"]`).join();
+  style.textContent = `[data-piece]{cursor:help}${gold && `${gold}{outline:2px dashed #A9781C;outline-offset:-2px}`}${piece ? `[data-piece="${CSS.escape(piece)}"]{outline:2px solid #3A5A7D;outline-offset:-2px}` : ""}`;
   page.head.append(style);
 }

@@ -1,4 +1,5 @@
 import { useEffect } from "react";
+import { countOf } from "../../shared/format";
 import { PropertyEditor } from "./PropertyEditor";
 import { useRoom } from "./RoomContext";
 import classes from "./ValueList.module.css";
@@ -33,7 +34,7 @@ export function StyleList() {
                 {style.release > 0 && entry.properties.some((p) => p.changed) && <i> changed</i>}
               </span>
               <span className={classes.figure}>
-                {plain > 0 && <span className={classes.flag}>▲ {plain} plain, </span>}
+                {plain > 0 && <span className={classes.flag}>▲ {countOf(plain, "plain value")}, </span>}
                 {own > 0 ? `${own} of ${entry.properties.length} set` : style.parent ? "inherited" : "as usual"}
               </span>
             </button>

@@ -114,9 +114,10 @@ function RowActs({ row, desk }: { row: DeskRow; desk: Desk }) {
     <button
       type="button"
       className="plain underlined"
-      disabled={!allowance.allowed}
+      // It takes the focus and says why not: what is disabled is passed over by the keyboard.
+      aria-disabled={!allowance.allowed}
       title={allowance.allowed ? undefined : (allowance.reason ?? undefined)}
-      onClick={run}
+      onClick={allowance.allowed ? run : () => store.say(allowance.reason ?? "")}
     >
       {name}
     </button>
