@@ -7,7 +7,7 @@ namespace GoldenRule.Core.Tests;
 public sealed partial class ArrowTests
 {
     private static readonly string[] Order =
-        ["Documents", "HouseStyles", "Edits", "Governance", "Resolving", "Compiling", "Checking", "Library", "Interchange"];
+        ["Documents", "HouseStyles", "Edits", "Updates", "Governance", "Resolving", "Compiling", "Validation", "Checking", "Releases", "Coverage", "Specimens", "History", "Interchange"];
 
     [Fact]
     public void Folders_of_the_core_use_only_those_before_them()

@@ -5,8 +5,8 @@ using AngleSharp.Html.Parser;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
-using GoldenRule.Core.Library;
 using GoldenRule.Core.Resolving;
+using GoldenRule.Core.Specimens;
 
 namespace GoldenRule.Core.Tests;
 

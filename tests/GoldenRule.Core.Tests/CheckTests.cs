@@ -2,6 +2,7 @@ using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Releases;
 
 namespace GoldenRule.Core.Tests;
 

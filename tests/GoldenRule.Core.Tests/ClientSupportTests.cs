@@ -1,7 +1,7 @@
 using System.Text;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Specimens;
 
 namespace GoldenRule.Core.Tests;
 

@@ -5,8 +5,8 @@ using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
+using GoldenRule.Core.History;
 using GoldenRule.Core.HouseStyles;
-using GoldenRule.Core.Library;
 
 namespace GoldenRule.Core.Tests;
 

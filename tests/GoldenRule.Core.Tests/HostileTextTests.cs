@@ -4,7 +4,7 @@ using System.Text.Json;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Interchange;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Validation;
 
 namespace GoldenRule.Core.Tests;
 

@@ -8,7 +8,7 @@ using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Validation;
 
 namespace GoldenRule.Core.Tests;
 

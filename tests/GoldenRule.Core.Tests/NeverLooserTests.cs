@@ -5,7 +5,7 @@ using FsCheck.Xunit;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Validation;
 
 namespace GoldenRule.Core.Tests;
 

@@ -4,7 +4,8 @@ using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Interchange;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Releases;
+using GoldenRule.Core.Validation;
 
 namespace GoldenRule.Core.Tests;
 

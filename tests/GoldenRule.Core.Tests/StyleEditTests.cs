@@ -1,10 +1,11 @@
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;
+using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.HouseStyles;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Interchange.Starters;
 
 namespace GoldenRule.Core.Tests;
 

@@ -1,10 +1,12 @@
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;
+using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.HouseStyles;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Releases;
+using GoldenRule.Core.Specimens;
 
 namespace GoldenRule.Core.Tests;
 

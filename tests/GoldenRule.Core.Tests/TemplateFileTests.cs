@@ -1,10 +1,12 @@
 using System.Collections.Immutable;
 using System.Text.Json.Nodes;
 using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Coverage;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Interchange;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Releases;
+using GoldenRule.Core.Validation;
 
 namespace GoldenRule.Core.Tests;
 

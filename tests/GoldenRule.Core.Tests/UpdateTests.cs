@@ -6,7 +6,9 @@ using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.History;
+using GoldenRule.Core.Updates;
+using GoldenRule.Core.Validation;
 
 namespace GoldenRule.Core.Tests;
 

@@ -1,7 +1,7 @@
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
+using GoldenRule.Core.Coverage;
 using GoldenRule.Core.Documents;
-using GoldenRule.Core.Library;
 using GoldenRule.Data;
 using GoldenRule.Server.Coverage;
 using GoldenRule.Server.Desks;

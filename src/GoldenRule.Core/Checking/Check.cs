@@ -1,6 +1,7 @@
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
+using GoldenRule.Core.Validation;
 
 namespace GoldenRule.Core.Checking;
 

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
+using GoldenRule.Core.Updates;
 
 namespace GoldenRule.Core.Governance;
 

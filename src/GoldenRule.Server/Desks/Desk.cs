@@ -4,7 +4,7 @@ using GoldenRule.Core.Checking.Checks;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Releases;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Emails;

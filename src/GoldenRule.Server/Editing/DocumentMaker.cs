@@ -1,6 +1,6 @@
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Validation;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;

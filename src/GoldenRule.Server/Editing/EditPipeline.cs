@@ -4,7 +4,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Validation;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;

@@ -1,6 +1,6 @@
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Validation;
 using GoldenRule.Data;
 using Microsoft.Extensions.Caching.Memory;
 

@@ -3,7 +3,7 @@ using System.Collections.Immutable;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Releases;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
@@ -34,7 +34,7 @@ public sealed record LibrarySnapshot(
     private readonly ConcurrentDictionary<(string, DateOnly), CheckContext> around = new();
 
     /// <summary>Where the newest rows and templates refer to brand variables.</summary>
-    public ImmutableArray<(string Key, VariableUse Use)> VariableUses { get; } = Core.Library.VariableUses.OfMasters(Rows.Select(r => (r.Key, r.Value)), Templates.Select(t => (t.Key, t.Value)));
+    public ImmutableArray<(string Key, VariableUse Use)> VariableUses { get; } = Core.Releases.VariableUses.OfMasters(Rows.Select(r => (r.Key, r.Value)), Templates.Select(t => (t.Key, t.Value)));
 
     public StyleLayers Style(Guid id) => Styles.GetValueOrDefault(id) ?? throw ProblemException.NotFound($"House style {id} has no release.");
 

@@ -2,7 +2,8 @@ using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Releases;
+using GoldenRule.Core.Validation;
 using GoldenRule.Data;
 using Microsoft.EntityFrameworkCore;
 

@@ -1,5 +1,4 @@
 using GoldenRule.Core.Documents;
-using GoldenRule.Core.Library;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using Microsoft.EntityFrameworkCore;

@@ -5,6 +5,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.Resolving;
+using GoldenRule.Core.Updates;
 using GoldenRule.Data;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;

@@ -2,7 +2,8 @@ using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.HouseStyles;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Releases;
+using GoldenRule.Core.Specimens;
 
 namespace GoldenRule.Server.HouseStyles;
 

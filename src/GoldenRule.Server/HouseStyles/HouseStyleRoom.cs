@@ -1,14 +1,16 @@
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using System.Text;
+using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
-using GoldenRule.Core.Library;
-using GoldenRule.Server.Editing;
+using GoldenRule.Core.Releases;
+using GoldenRule.Core.Specimens;
 using GoldenRule.Server.Desks;
+using GoldenRule.Server.Editing;
 
 namespace GoldenRule.Server.HouseStyles;
 

@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using System.Security.Claims;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Releases;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;

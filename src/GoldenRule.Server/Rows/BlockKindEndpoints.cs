@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
-using GoldenRule.Core.Library;
+using GoldenRule.Core.Specimens;
 using GoldenRule.Data;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;

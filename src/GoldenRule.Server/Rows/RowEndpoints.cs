@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using System.Security.Claims;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
-using GoldenRule.Core.Library;
 using GoldenRule.Core.Resolving;
 using GoldenRule.Data;
 using GoldenRule.Server.Desks;

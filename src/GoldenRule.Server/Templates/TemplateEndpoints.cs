@@ -3,7 +3,6 @@ using System.Security.Claims;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Interchange;
-using GoldenRule.Core.Library;
 using GoldenRule.Core.Resolving;
 using GoldenRule.Data;
 using GoldenRule.Server.Desks;

@@ -1,3 +1,4 @@
+using GoldenRule.Core.Validation;
 namespace GoldenRule.Core.Checking.Checks;
 
 public sealed class TooWideCheck : RowCheck

@@ -1,4 +1,5 @@
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Validation;
 
 namespace GoldenRule.Core.Checking.Checks;
 

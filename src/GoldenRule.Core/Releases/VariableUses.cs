@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Releases;
 
 public enum UserKind
 {

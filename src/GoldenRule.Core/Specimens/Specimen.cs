@@ -4,7 +4,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Resolving;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Specimens;
 
 /// <summary>A sheet that shows every global style in use, compiled like any email.</summary>
 public static class Specimen

@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Coverage;
 
 /// <summary>What a campaign type and a row kind have between them.</summary>
 public enum CoverageState
@@ -34,7 +34,7 @@ public sealed record Covering(Guid Id, string Name, bool Shared, bool Released);
 public sealed record CoverageCell(string CampaignType, RowKind RowKind, CoverageState State, bool? Needed, ImmutableArray<Covering> Rows);
 
 /// <summary>Campaign types by row kinds: what the library has and lacks.</summary>
-public sealed record Coverage(ImmutableArray<CoverageCell> Cells)
+public sealed record CoverageGrid(ImmutableArray<CoverageCell> Cells)
 {
     public int Count(CoverageState state) => Cells.Count(c => c.State == state);
 

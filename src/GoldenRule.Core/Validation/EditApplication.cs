@@ -2,7 +2,7 @@ using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Validation;
 
 /// <summary>An edit applied so that every block of the result is complete: the one way, when it is made and when it is made again.</summary>
 public static class EditApplication

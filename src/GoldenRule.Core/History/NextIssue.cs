@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.History;
 
 /// <summary>New emails made from one that is there already.</summary>
 public static class NextIssue

@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 
-namespace GoldenRule.Core.Governance;
+namespace GoldenRule.Core.Updates;
 
 /// <summary>
 /// What an author filled in, seated anew in other releases of what the email is made from. A fill whose piece is gone,

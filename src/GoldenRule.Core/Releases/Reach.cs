@@ -5,7 +5,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Resolving;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Releases;
 
 /// <summary>An email that a release may reach.</summary>
 public sealed record ReachedEmail(Guid Id, Email Email, RunningOrder Order, EmailState State, CheckContext Context);

@@ -3,7 +3,7 @@ using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Releases;
 
 /// <summary>The rules of a whole template or saved row in plain words: what authors may do, and what is kept for whom.</summary>
 public static class RulesSummary

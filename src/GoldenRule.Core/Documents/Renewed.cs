@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Documents;
 
 /// <summary>Copies that stand on their own: the same content under new ids where ids must not meet.</summary>
 public static class Renewed

@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.HouseStyles;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Releases;
 
 public enum ChangeKind
 {

@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Validation;
 
 /// <summary>
 /// What a document can be: every rule that holds whoever edits it and wherever it comes from, the editor, the API or an

@@ -1,6 +1,6 @@
 using GoldenRule.Core.Documents;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Documents;
 
 /// <summary>The words that an email says itself: what search looks through. What its template says is said by all of them.</summary>
 public static class EmailWords

@@ -2,7 +2,7 @@ using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.History;
 
 /// <summary>What an edit did, as a history tells it: "moved Story up", "changed the headline of Story".</summary>
 public static class HistoryWords

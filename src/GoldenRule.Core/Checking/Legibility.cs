@@ -1,7 +1,7 @@
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.HouseStyles;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Checking;
 
 /// <summary>A text colour on a background it can land on, and the two properties that say them.</summary>
 public sealed record LegibilityPair(string Background, Reading Reading, (string Style, string Property) TextAt, (string Style, string Property) BackgroundAt);

@@ -4,7 +4,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Resolving;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Specimens;
 
 /// <summary>Every block kind with everything filled in, one row each: to look at, to measure, and to show what a kind is before it is taken.</summary>
 public static class BlockSpecimen

@@ -2,7 +2,7 @@ using System.Globalization;
 using System.Text.RegularExpressions;
 using GoldenRule.Core.Compiling;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.History;
 
 /// <summary>What the next of a series is called: "Gazette, December 2027" is followed by "Gazette, January 2028".</summary>
 public static partial class NextName

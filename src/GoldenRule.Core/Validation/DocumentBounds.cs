@@ -1,7 +1,7 @@
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 
-namespace GoldenRule.Core.Library;
+namespace GoldenRule.Core.Validation;
 
 /// <summary>How much one document may hold.</summary>
 public static class DocumentBounds
