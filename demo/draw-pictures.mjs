@@ -128,9 +128,10 @@ const scenes = {
         .join(""),
   ],
   "boiler.jpg": [
+    1280,
     960,
-    720,
-    sky(960, 720, "#3d3a36", "#57504a") +
+    '<g transform="scale(1.3333)">' +
+      sky(960, 720, "#3d3a36", "#57504a") +
       rect(0, 600, 960, 120, "#2c2825") +
       [120, 360, 600, 840]
         .map((x) => rect(x - 60, 60, 120, 170, "#cfd8d2", 4) + rect(x - 4, 60, 8, 170, "#3d3a36") + rect(x - 60, 140, 120, 8, "#3d3a36"))
@@ -143,12 +144,14 @@ const scenes = {
         "",
       ) +
       rect(330, 260, 60, 80, soot, 4) +
-      [220, 680].map((x) => path(`M${x} 560 l-40 60 h120 l-40 -60 Z`, "#8a6b3f")).join(""),
+      [220, 680].map((x) => path(`M${x} 560 l-40 60 h120 l-40 -60 Z`, "#8a6b3f")).join("") +
+      "</g>",
   ],
   "tearoom.jpg": [
+    1280,
     960,
-    720,
-    rect(0, 0, 960, 720, "#f6dfd0") +
+    '<g transform="scale(1.3333)">' +
+      rect(0, 0, 960, 720, "#f6dfd0") +
       rect(0, 500, 960, 220, "#b8574a") +
       rect(0, 500, 960, 14, "#8f3f35") +
       circle(760, 190, 130, "#fbeee4") +
@@ -162,12 +165,13 @@ const scenes = {
       `<path d="M320 290 c-20 -40 20 -50 0 -90 M370 290 c-20 -40 20 -50 0 -90" stroke="#fff" stroke-width="10" fill="none" stroke-linecap="round"/>` +
       path("M600 520 c0 -90 220 -90 220 0 Z", "#d79b5b") +
       [640, 690, 740, 785].map((x, i) => circle(x, 474 + (i % 2) * 14, 10, "#5b2b22")).join("") +
-      `<ellipse cx="710" cy="528" rx="150" ry="18" fill="#fff"/>`,
+      `<ellipse cx="710" cy="528" rx="150" ry="18" fill="#fff"/></g>`,
   ],
   "shelf.jpg": [
+    1280,
     960,
-    720,
-    rect(0, 0, 960, 720, "#e8efe9") +
+    '<g transform="scale(1.3333)">' +
+      rect(0, 0, 960, 720, "#e8efe9") +
       rect(0, 330, 960, 24, "#8a6b3f") +
       rect(0, 650, 960, 24, "#8a6b3f") +
       rect(90, 190, 120, 140, green, 10) +
@@ -180,7 +184,8 @@ const scenes = {
       engine(120, 626) +
       coach(420, 632, moor) +
       path("M720 650 v-120 q70 -70 140 0 v120 Z", gold) +
-      circle(790, 560, 30, cream),
+      circle(790, 560, 30, cream) +
+      "</g>",
   ],
   "volunteers.jpg": [
     1280,

@@ -1,4 +1,5 @@
 using System.Reflection;
+using System.Security.Cryptography.X509Certificates;
 using System.Text.Json;
 using GoldenRule.Core.Documents;
 using GoldenRule.Data;
@@ -18,7 +19,6 @@ using GoldenRule.Server.Pictures;
 using GoldenRule.Server.Rows;
 using GoldenRule.Server.Search;
 using GoldenRule.Server.Templates;
-using System.Security.Cryptography.X509Certificates;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;

@@ -231,7 +231,7 @@ public sealed class BlockKindTests
     [Fact]
     public void Every_text_of_the_specimen_is_in_the_contrast_table_and_the_other_way_round()
     {
-        var table = Library.Legibility.Of(Larkfell.Style).Where(p => !p.Reading.Dark).ToList();
+        var table = Checking.Legibility.Of(Larkfell.Style).Where(p => !p.Reading.Dark).ToList();
         Assert.Equal(16, table.Count);
         // WCAG 2.2, relative luminance and contrast ratio as they are defined there, worked out anew.
         static double Luminance(Colour colour)
@@ -246,7 +246,7 @@ public sealed class BlockKindTests
             var (text, background) = (Luminance(p.Reading.Text), Luminance(p.Reading.Background));
             Assert.Equal((Math.Max(text, background) + 0.05) / (Math.Min(text, background) + 0.05), p.Reading.Ratio, 6);
         });
-        var html = Library.Specimen.Compile(Larkfell.Style, "").HtmlText();
+        var html = Specimens.Specimen.Compile(Larkfell.Style, "").HtmlText();
         Assert.All(table, p => Assert.Contains(p.Reading.Text.ToString(), html, StringComparison.Ordinal));
         Assert.All(table, p => Assert.Contains(p.Reading.Background.ToString(), html, StringComparison.Ordinal));
     }

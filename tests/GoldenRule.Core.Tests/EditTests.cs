@@ -92,7 +92,7 @@ public sealed class EditTests
     [InlineData("abucu", "a", "c")]
     public void Undo_and_redo_are_read_from_the_edits(string played, string? undo, string? redo)
     {
-        var history = new History();
+        var history = new UndoHistory();
         var sequence = 0;
         var names = new Dictionary<Guid, string>();
         foreach (var c in played)

@@ -86,7 +86,7 @@ public sealed class EveryCheckTests
         return Edited(Text(string.Concat(Enumerable.Repeat("steam ", (bytes - bare) / 6))));
     }
 
-    private static Email Rolled => Library.NextIssue.Next(Sound, "April", new Counter().Next);
+    private static Email Rolled => History.NextIssue.Next(Sound, "April", new Counter().Next);
 
     private sealed class Counter
     {

@@ -5,7 +5,7 @@ using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.HouseStyles;
-using GoldenRule.Core.Interchange.Starters;
+using GoldenRule.Core.Interchange;
 
 namespace GoldenRule.Core.Tests;
 

@@ -96,7 +96,7 @@ public class TemplateFileTests
             new(Guid.NewGuid(), "Hero in the making", RowKind.Hero, ["shop"], false),
         ];
         var needs = new Dictionary<(string, RowKind), bool> { [("shop", RowKind.Footer)] = true, [("news", RowKind.Main)] = true, [("news", RowKind.Header)] = false };
-        var coverage = Coverage.Of(["shop", "news"], rows, needs);
+        var coverage = CoverageGrid.For(["shop", "news"], rows, needs);
         CoverageState At(string type, RowKind kind) => coverage.Cells.Single(c => c.CampaignType == type && c.RowKind == kind).State;
         Assert.Equal(18, coverage.Cells.Length);
         Assert.Equal(CoverageState.Served, At("shop", RowKind.Header));

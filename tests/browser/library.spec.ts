@@ -225,6 +225,7 @@ test("a template goes out as a file and comes back in; a broken one is told of a
   const page = await signIn(browser, "ruth");
   await page.goto("/templates");
   await page.getByRole("article", { name: "Volunteer call" }).getByRole("link", { name: "Open" }).click();
+  await row(page, /About this template/).click();
   await page.getByRole("button", { name: /^Status/ }).click();
   const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("menuitem", { name: "Export as a file" }).click()]);
   expect(download.suggestedFilename()).toBe("Volunteer call.template.json");
@@ -269,9 +270,7 @@ test("where a zone allows it an author builds a row of blocks, and detaches a sa
 
   // The designer lets one saved row into the zone by name, whatever its kind.
   await designer.goto(`/templates/${id}`);
-  await order(designer)
-    .getByRole("button", { name: /^Stories, 2 to 8/ })
-    .click();
+  await row(designer, /^Stories, 2 to 8/).click();
   await sheet(designer).getByLabel("Saved rows by name").fill("Two facts");
   await designer.getByRole("option", { name: "Two facts" }).click();
   await expect(sheet(designer).getByRole("button", { name: "Remove" }).last()).toBeVisible();

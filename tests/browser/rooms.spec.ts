@@ -158,7 +158,7 @@ for (const [width, height] of [
     expect((await namesInOrder(page)).length).toBeGreaterThan(7);
     for (const which of ["Desktop", "Phone"]) {
       const box = await page.locator(`iframe[title="${which} proof"]`).boundingBox();
-      const table = await page.getByRole("region", { name: "Proofs" }).boundingBox();
+      const table = await page.getByRole("main", { name: "Proofs" }).boundingBox();
       if (width >= 1280) {
         expect((box?.x ?? 0) + (box?.width ?? 0)).toBeLessThanOrEqual((table?.x ?? 0) + (table?.width ?? 0) + 1);
       }

@@ -6,7 +6,8 @@ import { dropDatabase, freePort, freshDatabase, startServer, stopServer } from "
 
 /** The demo's own emails: what tests leave half made is not asked to be right. */
 const demo = join(import.meta.dirname, "../../demo/larkfell/emails");
-export const demoEmails: string[] = readdirSync(demo).map((file) => JSON.parse(readFileSync(join(demo, file), "utf8")).id);
+export const demoEmail = (file: string): string => JSON.parse(readFileSync(join(demo, `${file}.json`), "utf8")).id;
+export const demoEmails: string[] = readdirSync(demo).map((file) => demoEmail(file.replace(".json", "")));
 
 /**
  * A server and a database with the demo for each file, and what a test opened is closed: a desk that nobody looks at any

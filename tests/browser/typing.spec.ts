@@ -85,6 +85,7 @@ test("selects, checkboxes and choices move offline, and two quick ticks are both
   const made = await page.request.post("/api/rows", { data: { id, name: "Ticked", rowKind: "main", campaignTypes: ["shop-offer"] } });
   expect(made.ok()).toBe(true);
   await page.goto(`/rows/${id}`);
+  await row(page, /About this row/).click();
   const types = page.getByRole("group", { name: "For campaign types" });
   await expect(types.getByLabel("Shop offer")).toBeChecked();
 
@@ -210,9 +211,7 @@ test("of two conflicts at once both are kept, closed and opened again, until eac
   // His window does not hear of hers before he writes.
   await page.route("**/desk*", (route) => route.abort());
   const release = await slowLine(page);
-  await order(page)
-    .getByRole("button", { name: /^Subject and sender/ })
-    .click();
+  await row(page, /^Subject and sender/).click();
   await page.getByRole("textbox", { name: "Subject" }).fill("His");
   await page.getByLabel("Preheader").fill("His too");
   expect((await bea.request.post(`/api/emails/${id}/edits`, { data: { base: 0, edits: theirs } })).ok()).toBe(true);
@@ -313,6 +312,7 @@ test("keys in a dialog, on a button beside the rows and in another's view change
   // As an author sees it.
   const template = (await desk(page)).template.id;
   await page.goto(`/templates/${template}`);
+  await row(page, /About this template/).click();
   await page.getByLabel("What it is for").fill("For the days when one runs.");
   await kept(page);
   await page.getByRole("button", { name: "See it as an author" }).click();

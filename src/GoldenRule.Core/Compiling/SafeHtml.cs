@@ -5,8 +5,8 @@ using System.Text.RegularExpressions;
 using AngleSharp.Css.Dom;
 using AngleSharp.Dom;
 using AngleSharp.Html.Dom;
-using GoldenRule.Core.Documents;
 using Ganss.Xss;
+using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Compiling;
 

@@ -16,6 +16,15 @@ public enum KindGroup
     Service,
 }
 
+/// <summary>Shapes of the tiny drawing of a row.</summary>
+public enum Drawing
+{
+    Lines,
+    Heading,
+    Picture,
+    Button,
+}
+
 /// <summary>A picture that a block shows.</summary>
 /// <param name="Field">Where it was chosen.</param>
 /// <param name="Alt">Its alt text; null: it is decorative.</param>
@@ -36,6 +45,12 @@ public abstract class WritableKind : BlockKind
 
     /// <summary>Every text of the block on the background it lands on, in one scheme: of the surface, a button or a table's header.</summary>
     public virtual IEnumerable<Reading> Readings(BlockView view, bool dark) => [];
+
+    /// <summary>Global styles that it wears, each with the surface's colour that its text takes; null: the style has colours of its own.</summary>
+    public virtual IEnumerable<(string Style, string? Colour)> Styles(Block block) => [];
+
+    /// <summary>What stands for it in the tiny drawing of a row.</summary>
+    public virtual Drawing Drawing => Fields.Any(f => f.Default is FieldValue.Image) ? Drawing.Picture : Drawing.Lines;
 
     /// <summary>Text sizes used, in CSS pixels, with what is that large.</summary>
     public virtual IEnumerable<(string What, double Size)> Sizes(BlockView view) => [];

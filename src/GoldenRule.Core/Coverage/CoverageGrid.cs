@@ -40,7 +40,7 @@ public sealed record CoverageGrid(ImmutableArray<CoverageCell> Cells)
 
     /// <param name="campaignTypes">Keys.</param>
     /// <param name="needs">What the plan says of a campaign type and a row kind.</param>
-    public static Coverage Of(IEnumerable<string> campaignTypes, IReadOnlyCollection<CoveringRow> rows, IReadOnlyDictionary<(string CampaignType, RowKind RowKind), bool> needs) => new(
+    public static CoverageGrid For(IEnumerable<string> campaignTypes, IReadOnlyCollection<CoveringRow> rows, IReadOnlyDictionary<(string CampaignType, RowKind RowKind), bool> needs) => new(
     [
         .. from kind in Enum.GetValues<RowKind>()
            from type in campaignTypes

@@ -38,6 +38,18 @@ public sealed record Block : Piece
 /// <param name="Default">What it holds when a new block lands; gives the field's type.</param>
 public sealed record Field(string Name, string Label, FieldValue Default)
 {
+    /// <summary>A headline: where a document is laid out into rows, its headings go here.</summary>
+    public bool IsHeadline { get; init; }
+
+    /// <summary>It is read as the message itself: whoever leaves its default wording standing is told.</summary>
+    public bool IsMessage { get; init; }
+
+    /// <summary>For the words of a link: the field with its address.</summary>
+    public string? LinkField { get; init; }
+
+    /// <summary>What it says where the kind is shown as a specimen; null: its label.</summary>
+    public string? Sample { get; init; }
+
     /// <summary>For <see cref="FieldValue.Entries"/>: the fields of one item.</summary>
     public ImmutableArray<Field> Entry { get; init; } = [];
 

@@ -1,7 +1,7 @@
-using System.Text.Json.Serialization;
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text;
+using System.Text.Json.Serialization;
 
 namespace GoldenRule.Core.Documents;
 

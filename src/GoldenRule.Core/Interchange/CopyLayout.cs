@@ -185,16 +185,11 @@ public static class CopyLayout
         return seats;
     }
 
-    private static bool IsHeadline(CopyPlace place) => place.Words is FieldValue.Words && (Field(place), place.Block!.Kind) is ("text", "heading") or ("heading", "card") or ("title", "event") or ("name", "offer" or "place") or ("question", "question");
+    private static bool IsHeadline(CopyPlace place) => place.Words is FieldValue.Words && BlockKinds.Of(place.Block!).FieldAt(Field(place))?.IsHeadline == true;
 
     // The field with the address that goes with the words of a link.
-    private static string? LinkField(CopyPlace place) => BlockKinds.Of(place.Block!) is { Group: not KindGroup.Service } kind ? (Field(place), kind.Name) switch
-    {
-        ("text", "button") or ("linkText", "card" or "offer") => "link",
-        ("first", "button-pair") => "firstLink",
-        ("second", "button-pair") => "secondLink",
-        _ => null,
-    } : null;
+    private static string? LinkField(CopyPlace place) =>
+        BlockKinds.Of(place.Block!) is { Group: not KindGroup.Service } kind ? kind.FieldAt(Field(place))?.LinkField : null;
 
     private static string Field(CopyPlace place) => place.Key.Split('/')[2];
 

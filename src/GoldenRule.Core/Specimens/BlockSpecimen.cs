@@ -17,7 +17,6 @@ public static class BlockSpecimen
         var block = Filled(kind);
         return block with
         {
-            Content = block.Content.SetItems(Own(kind.Name)),
             Look = block.Look.ContainsKey("named") ? block.Look.SetItem("named", "yes") : block.Look,
         };
     }
@@ -142,6 +141,7 @@ public static class BlockSpecimen
 
     private static FieldValue Sample(Field field) => field.Default switch
     {
+        FieldValue.Words when field.Sample is { } sample => new FieldValue.Words(sample),
         FieldValue.Words { Text: "" } => new FieldValue.Words(field.Label),
         FieldValue.Prose => new FieldValue.Prose(new RichText { Paragraphs = [new Paragraph { Runs = [new Run { Text = "Four hundred blocks, one crane and a very patient heron. Read " }, new Run { Text = "the whole story", Href = Site }, new Run { Text = " or come and see it." }] }] }),
         FieldValue.Link => new FieldValue.Link(Site),
@@ -159,28 +159,4 @@ public static class BlockSpecimen
 
     private static ImmutableDictionary<string, string> Item(string heading, string answer) => ImmutableDictionary<string, string>.Empty
         .Add("heading", heading).Add("text", answer).Add("linkText", "Read on").Add("alt", "An engine on a viaduct");
-
-    // Where the label of a field says nothing of what stands in it.
-    private static IEnumerable<KeyValuePair<string, FieldValue>> Own(string kind)
-    {
-        (string Field, string Words)[] words = kind switch
-        {
-            "heading" => [("text", "The 10:40 runs again")],
-            "button" => [("text", "Choose your seat")],
-            "button-pair" => [("first", "Choose your seat"), ("second", "See the timetable")],
-            "quote" => [("by", "Ruth Calder, brand lead")],
-            "card" => [("heading", "Members ride first"), ("linkText", "Read on"), ("alt", "An engine on a viaduct")],
-            "offer" => [("name", "Enamel mug"), ("price", "£9.50"), ("was", "£12.00"), ("linkText", "Put one aside"), ("alt", "A mug")],
-            "event" => [("title", "Viaduct evening"), ("where", "Larkfell station, platform 2")],
-            "place" => [("name", "Larkfell station")],
-            "question" => [("question", "Did you ride with us last year?")],
-            "voucher" => [("code", "STEAM-2027-OAK")],
-            "signature" => [("name", "Ruth Calder"), ("role", "Brand email lead"), ("alt", "Ruth Calder")],
-            "countdown" => [("text", "Booking opens")],
-            "video" => [("alt", "The engine starts")],
-            "picture" => [("alt", "A steam engine on a viaduct")],
-            _ => [],
-        };
-        return words.Select(w => KeyValuePair.Create(w.Field, (FieldValue)new FieldValue.Words(w.Words)));
-    }
 }

@@ -65,21 +65,10 @@ public static class Specimen
             Purpose.Proof);
     }
 
-    private static IEnumerable<(string, string)> Properties(Block block, string surface)
-    {
-        (string Style, string? Colour)[] shown = block.Kind switch
-        {
-            "heading" => [("heading" + block.Look["level"], "heading")],
-            "text" when block.Look["style"] == "body" => [("body", "text"), ("link", "link"), ("list", null)],
-            "text" => [(block.Look["style"], "quiet")],
-            "button" => [(block.Look["style"], null)],
-            "social-links" => [("social", "quiet"), ("link", "link")],
-            "legal-footer" => [("footer", "quiet"), ("link", "link")],
-            _ => [(block.Kind, block.Kind == "table" ? "text" : null)],
-        };
-        return shown.SelectMany(s => GlobalStyles.All.Single(g => g.Name == s.Style).Properties.Select(p => (s.Style, p.Name)).Concat(s.Colour is null ? [] : [(surface, s.Colour)]))
-            .Append((surface, "background"));
-    }
+    private static IEnumerable<(string, string)> Properties(Block block, string surface) => BlockKinds.Of(block).Styles(block)
+        .SelectMany(s => GlobalStyles.All.Single(g => g.Name == s.Style).Properties.Select(p => (s.Style, p.Name))
+            .Concat(s.Colour is null ? [] : [(surface, s.Colour)]))
+        .Append((surface, "background"));
 
     private static OrderedRow Row(string id, Surface surface, params Block[] blocks)
     {

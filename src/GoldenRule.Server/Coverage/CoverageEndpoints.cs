@@ -46,7 +46,7 @@ public static class CoverageEndpoints
         var rows = stored.Where(d => d.RowKind is not null).Select(d => snapshot.Rows.GetValueOrDefault(d.Id) is { } released
             ? new CoveringRow(d.Id, released.Name, released.RowKind, released.CampaignTypes, true)
             : new CoveringRow(d.Id, d.Name, d.RowKind!.Value, [.. d.Serves], false)).ToList();
-        var result = CoverageGrid.Of(snapshot.CampaignTypes.Select(t => t.Key), rows, needs);
+        var result = CoverageGrid.For(snapshot.CampaignTypes.Select(t => t.Key), rows, needs);
         var templates = snapshot.Templates.Where(t => !snapshot.Hidden.Contains(t.Key)).GroupBy(t => t.Value.CampaignType, StringComparer.Ordinal).ToDictionary(g => g.Key, g => g.Count(), StringComparer.Ordinal);
         var emails = await db.Documents.Where(d => d.Kind == DocumentKind.Email && d.CampaignType != null).GroupBy(d => d.CampaignType!).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
         return new CoverageAnswer(

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Checking;
+using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Data;
@@ -37,6 +38,7 @@ public sealed record DeskRules(
     string? Instruction,
     bool Placeholder);
 
+/// <param name="Drawing">What stands for it in the tiny drawing of a row.</param>
 /// <param name="LeastWidth">CSS pixels below which it falls apart.</param>
 /// <param name="Rules">Null: whoever asks sets none here.</param>
 public sealed record DeskBlock(
@@ -44,6 +46,7 @@ public sealed record DeskBlock(
     string Name,
     string Kind,
     string KindLabel,
+    Drawing Drawing,
     string? Instruction,
     bool Placeholder,
     ImmutableArray<DeskField> Fields,

@@ -73,6 +73,7 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
             block.Master.Name ?? kind.Label,
             kind.Name,
             kind.Label,
+            kind.Drawing,
             block.Master.Instruction,
             block.Master.Placeholder,
             [

@@ -292,7 +292,7 @@ public sealed class EditPipeline(
         });
     }
 
-    private async Task<History> ReadHistoryAsync(StoredDocument stored, Guid person, CancellationToken cancel)
+    private async Task<UndoHistory> ReadHistoryAsync(StoredDocument stored, Guid person, CancellationToken cancel)
     {
         var history = heads.History(stored.Id, person);
         if (history.UpTo != stored.Revision)

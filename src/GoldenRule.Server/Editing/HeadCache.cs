@@ -17,11 +17,11 @@ public sealed class HeadCache : IDisposable
     private readonly MemoryCache histories = new(new MemoryCacheOptions { SizeLimit = 5000 });
 
     /// <summary>What one person can undo in one document, as far as it was read: only what came since is asked for.</summary>
-    public History History(Guid document, Guid person) => histories.GetOrCreate((document, person), entry =>
+    public UndoHistory History(Guid document, Guid person) => histories.GetOrCreate((document, person), entry =>
     {
         entry.Size = 1;
         entry.SlidingExpiration = TimeSpan.FromMinutes(30);
-        return new History();
+        return new UndoHistory();
     })!;
 
     /// <summary>The head that is kept of a document, of whatever revision. Null: none is.</summary>

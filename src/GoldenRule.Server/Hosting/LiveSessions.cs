@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Security.Claims;
+using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Data;
 using GoldenRule.Server.Desks;

@@ -3,7 +3,7 @@ using System.Security.Claims;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
-using GoldenRule.Core.Interchange.Starters;
+using GoldenRule.Core.Interchange;
 using GoldenRule.Core.Specimens;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;

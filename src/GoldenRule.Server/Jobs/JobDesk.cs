@@ -1,3 +1,4 @@
+using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;

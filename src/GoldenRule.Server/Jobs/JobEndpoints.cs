@@ -1,5 +1,6 @@
 using System.Linq.Expressions;
 using System.Security.Claims;
+using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;

@@ -114,7 +114,7 @@ public static class RowEndpoints
         return Entry(stored, person.Name, person.Id, await library.GetAsync(db, cancel));
     }
 
-    private static async Task<SavedRow> BeginAsync(NewRow request, Core.Governance.Person person, DocumentAccess access, CancellationToken cancel)
+    private static async Task<SavedRow> BeginAsync(NewRow request, Core.Documents.Person person, DocumentAccess access, CancellationToken cancel)
     {
         static string Id() => Guid.CreateVersion7().ToString();
         if (request.VariantOf is { } origin)

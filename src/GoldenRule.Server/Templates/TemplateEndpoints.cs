@@ -154,7 +154,7 @@ public static class TemplateEndpoints
         return Entry(stored, person.Name, person.Id, await library.GetAsync(db, cancel));
     }
 
-    private static async Task<Template> BeginAsync(NewTemplate request, Core.Governance.Person person, DocumentAccess access, LibrarySnapshot library, CancellationToken cancel)
+    private static async Task<Template> BeginAsync(NewTemplate request, Core.Documents.Person person, DocumentAccess access, LibrarySnapshot library, CancellationToken cancel)
     {
         var style = request.HouseStyle ?? library.FirstStyle;
         switch (request.From)

@@ -2168,6 +2168,7 @@ export interface components {
             name: string;
             kind: string;
             kindLabel: string;
+            drawing: components["schemas"]["Drawing"];
             instruction: null | string;
             placeholder: boolean;
             fields: components["schemas"]["DeskField"][];
@@ -2337,6 +2338,8 @@ export interface components {
             opening: string;
             rows: components["schemas"]["ViewedRow"][];
         };
+        /** @enum {unknown} */
+        Drawing: "lines" | "heading" | "picture" | "button";
         Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSplitText"] | components["schemas"]["EditJoinTexts"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLanguage"] | components["schemas"]["EditConfirmUnchanged"] | components["schemas"]["EditTakeUpdate"] | components["schemas"]["EditDiscardUnplaced"] | components["schemas"]["EditRestoreUnplaced"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"];
         EditClearFill: {
             /** @enum {string} */

@@ -20,6 +20,9 @@ interface Props {
 /** Takes files that are dropped on what it holds or pasted there, or chosen from the disk. */
 export function FileDrop({ label, accept, multiple = false, disabled = false, className, pasted = true, onFiles, children }: Props) {
   const choose = useRef<() => void>(null);
+  if (disabled) {
+    return <div className={className}>{children(() => undefined)}</div>;
+  }
   return (
     <Dropzone
       openRef={choose}
@@ -27,7 +30,6 @@ export function FileDrop({ label, accept, multiple = false, disabled = false, cl
       classNames={{ root: classes.root, inner: classes.inner }}
       accept={Object.fromEntries(accept.map((type) => (type.startsWith(".") ? ["application/octet-stream", accept] : [type, []])))}
       multiple={multiple}
-      disabled={disabled}
       activateOnClick={false}
       activateOnKeyboard={false}
       enablePointerEvents
@@ -37,7 +39,7 @@ export function FileDrop({ label, accept, multiple = false, disabled = false, cl
       // What is not of these sorts is sent all the same: the server says what is wrong with it.
       onReject={(files) => onFiles(files.map(({ file }) => file))}
       onPaste={(event) => {
-        if (pasted && !disabled && event.clipboardData.files.length > 0) {
+        if (pasted && event.clipboardData.files.length > 0) {
           onFiles([...event.clipboardData.files]);
         }
       }}

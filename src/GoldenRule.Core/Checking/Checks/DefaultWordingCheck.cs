@@ -27,19 +27,14 @@ public sealed class DefaultWordingCheck : RowCheck
         foreach (var entry in row.Blocks)
         {
             // Only what is read as the message itself: labels of links and buttons may well stay.
-            if (entry.Block.Master.Placeholder || entry.Kind.Name is not ("heading" or "text" or "quote" or "card"))
-            {
-                continue;
-            }
-
-            if (EffectiveLock(row, entry.Block.Id) is not Lock.Open)
+            if (entry.Block.Master.Placeholder || !entry.Kind.Fields.Any(f => f.IsMessage) || EffectiveLock(row, entry.Block.Id) is not Lock.Open)
             {
                 continue;
             }
 
             foreach (var (field, value) in entry.Content)
             {
-                if (field is "text" or "heading" && value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false } && !IsFilled(row.Row, entry.Block, field))
+                if (entry.Kind.FieldAt(field)?.IsMessage == true && value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false } && !IsFilled(row.Row, entry.Block, field))
                 {
                     found.Add(Found(entry.At(field), $"\"{NameOf(entry.Block)}\" stands as the row has it."));
                 }
@@ -47,5 +42,5 @@ public sealed class DefaultWordingCheck : RowCheck
         }
     }
 
-    private static Lock EffectiveLock(InspectedRow row, string piece) => Governance.EffectiveLocks.Of(row.Row.Source, piece, Aspect.Content);
+    private static Lock EffectiveLock(InspectedRow row, string piece) => EffectiveLocks.Of(row.Row.Source, piece, Aspect.Content);
 }

@@ -16,12 +16,16 @@ public sealed class ButtonBlock : WritableKind
 
     public override ImmutableArray<Field> Fields { get; } =
     [
-        new("text", "Button", new FieldValue.Words("")),
+        new("text", "Button", new FieldValue.Words("")) { LinkField = "link", Sample = "Choose your seat" },
         new("link", "Button link", new FieldValue.Link("")),
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } =
         [new("style", "Style", ["primary", "secondary", "quiet"]), Align, new("fit", "Width", ["fit", "full"])];
+
+    public override Drawing Drawing => Drawing.Button;
+
+    public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [(block.Look["style"], null)];
 
     public override void WriteHtml(Utf8Writer html, in BlockView view) => ButtonWriter.Write(
         html, view.Theme, view.Look("style"), view.Block.Words("text"), view.Block.Href("link"), view.Look("fit") == "full", view.Width);

@@ -17,9 +17,9 @@ public sealed class ButtonPairBlock : WritableKind
 
     public override ImmutableArray<Field> Fields { get; } =
     [
-        new("first", "First button", new FieldValue.Words("")),
+        new("first", "First button", new FieldValue.Words("")) { LinkField = "firstLink", Sample = "Choose your seat" },
         new("firstLink", "First link", new FieldValue.Link("")),
-        new("second", "Second button", new FieldValue.Words("")),
+        new("second", "Second button", new FieldValue.Words("")) { LinkField = "secondLink", Sample = "See the timetable" },
         new("secondLink", "Second link", new FieldValue.Link("")),
     ];
 
@@ -28,6 +28,8 @@ public sealed class ButtonPairBlock : WritableKind
 
     public override int LeastWidth(BlockView view) =>
         Pair(view).Sum(b => ButtonWriter.EstimatedWidth(view.Theme.Button(b.Style), b.Words, 600)) + view.Theme.BlockSpace;
+
+    public override Drawing Drawing => Drawing.Button;
 
     public override void WriteHtml(Utf8Writer html, in BlockView view) => ButtonWriter.WriteSeveral(html, view, Pair(view));
 

@@ -19,10 +19,10 @@ public sealed class CardBlock : WritableKind
     public override ImmutableArray<Field> Fields { get; } =
     [
         new("picture", "Picture", new FieldValue.Image("")),
-        new("alt", "Alt text", new FieldValue.Words("")),
-        new("heading", "Heading", new FieldValue.Words("")),
-        new("text", "Text", new FieldValue.Prose(RichText.Empty)),
-        new("linkText", "Link wording", new FieldValue.Words("")),
+        new("alt", "Alt text", new FieldValue.Words("")) { Sample = "An engine on a viaduct" },
+        new("heading", "Heading", new FieldValue.Words("")) { IsHeadline = true, IsMessage = true, Sample = "Members ride first" },
+        new("text", "Text", new FieldValue.Prose(RichText.Empty)) { IsMessage = true },
+        new("linkText", "Link wording", new FieldValue.Words("")) { LinkField = "link", Sample = "Read on" },
         new("link", "Link", new FieldValue.Link("")),
     ];
 

@@ -21,7 +21,7 @@ public sealed class CountdownBlock : WritableKind
 
     public override ImmutableArray<Field> Fields { get; } =
     [
-        new("text", "What happens then", new FieldValue.Words("")),
+        new("text", "What happens then", new FieldValue.Words("")) { Sample = "Booking opens" },
         new("until", "When", new FieldValue.Moment("", "", CalendarFile.UsualZone)),
         new("days", "Days left, wording", new FieldValue.Words(Number + " days left")),
         new("lastDay", "One day left, wording", new FieldValue.Words("1 day left")),

@@ -17,9 +17,9 @@ public sealed class EventBlock : WritableKind
 
     public override ImmutableArray<Field> Fields { get; } =
     [
-        new("title", "What", new FieldValue.Words("")),
+        new("title", "What", new FieldValue.Words("")) { IsHeadline = true, Sample = "Viaduct evening" },
         new("when", "When", new FieldValue.Moment("", "", CalendarFile.UsualZone)),
-        new("where", "Where", new FieldValue.Words("")),
+        new("where", "Where", new FieldValue.Words("")) { Sample = "Larkfell station, platform 2" },
         new("text", "More about it", new FieldValue.Prose(RichText.Empty)),
         new("addText", "Calendar wording", new FieldValue.Words("Add to your calendar")),
     ];

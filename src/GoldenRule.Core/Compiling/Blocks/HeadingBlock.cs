@@ -15,9 +15,13 @@ public sealed class HeadingBlock : WritableKind
 
     public override KindGroup Group => KindGroup.Words;
 
-    public override ImmutableArray<Field> Fields { get; } = [new("text", "Headline", new FieldValue.Words(""))];
+    public override ImmutableArray<Field> Fields { get; } = [new("text", "Headline", new FieldValue.Words("")) { IsHeadline = true, IsMessage = true, Sample = "The 10:40 runs again" }];
 
     public override ImmutableArray<LookProperty> Look { get; } = [new("level", "Level", ["2", "1", "3", "4"]), Align, NamedLook];
+
+    public override Drawing Drawing => Drawing.Heading;
+
+    public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("heading" + block.Look["level"], "heading")];
 
     public override void WriteHtml(Utf8Writer html, in BlockView view) =>
         Parts.Heading(html, view, view.LookNumber("level"), view.Block.Words("text"), IsNamed(view.Block) ? Contents.Anchor(view.Row, view.Block) : null);

@@ -31,6 +31,8 @@ public sealed class LegalFooterBlock : WritableKind
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align];
 
+    public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("footer", "quiet"), ("link", "link")];
+
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
         var type = view.Theme.Type("footer");

@@ -19,12 +19,12 @@ public sealed class OfferBlock : WritableKind
     public override ImmutableArray<Field> Fields { get; } =
     [
         new("picture", "Picture", new FieldValue.Image("")),
-        new("alt", "Alt text", new FieldValue.Words("")),
-        new("name", "Name", new FieldValue.Words("")),
-        new("price", "Price", new FieldValue.Words("")),
-        new("was", "Price before", new FieldValue.Words("")),
+        new("alt", "Alt text", new FieldValue.Words("")) { Sample = "A mug" },
+        new("name", "Name", new FieldValue.Words("")) { IsHeadline = true, Sample = "Enamel mug" },
+        new("price", "Price", new FieldValue.Words("")) { Sample = "£9.50" },
+        new("was", "Price before", new FieldValue.Words("")) { Sample = "£12.00" },
         new("text", "Text", new FieldValue.Prose(RichText.Empty)),
-        new("linkText", "Button", new FieldValue.Words("")),
+        new("linkText", "Button", new FieldValue.Words("")) { LinkField = "link", Sample = "Put one aside" },
         new("link", "Link", new FieldValue.Link("")),
     ];
 

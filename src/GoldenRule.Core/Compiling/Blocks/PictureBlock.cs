@@ -17,7 +17,7 @@ public sealed class PictureBlock : WritableKind
     public override ImmutableArray<Field> Fields { get; } =
     [
         new("picture", "Picture", new FieldValue.Image("")),
-        new("alt", "Alt text", new FieldValue.Words("")),
+        new("alt", "Alt text", new FieldValue.Words("")) { Sample = "A steam engine on a viaduct" },
         new("decorative", "Decorative: readers lose nothing without it", new FieldValue.Flag(false)),
         new("link", "Picture link", new FieldValue.Link("")),
         new("phonePicture", "Picture on the phone, if another", new FieldValue.Image("")),
@@ -27,6 +27,8 @@ public sealed class PictureBlock : WritableKind
         [new("width", "Width, share of the column", ["100", "75", "50", "33", "25"]), Align, new("phone", "On the phone", ["whole", "cropped"])];
 
     public override bool ReachesEdges => true;
+
+    public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("picture", null)];
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {

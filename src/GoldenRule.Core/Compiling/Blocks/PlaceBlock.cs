@@ -17,7 +17,7 @@ public sealed class PlaceBlock : WritableKind
 
     public override ImmutableArray<Field> Fields { get; } =
     [
-        new("name", "Place", new FieldValue.Words("")),
+        new("name", "Place", new FieldValue.Words("")) { IsHeadline = true, Sample = "Larkfell station" },
         new("address", "Address", new FieldValue.Prose(RichText.Empty)),
         new("linkText", "Directions wording", new FieldValue.Words("How to get there")),
         new("link", "Directions link", new FieldValue.Link("")),

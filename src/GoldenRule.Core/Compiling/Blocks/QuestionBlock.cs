@@ -17,7 +17,7 @@ public sealed class QuestionBlock : WritableKind
 
     public override ImmutableArray<Field> Fields { get; } =
     [
-        new("question", "Question", new FieldValue.Words("")),
+        new("question", "Question", new FieldValue.Words("")) { IsHeadline = true, Sample = "Did you ride with us last year?" },
         new("answers", "Answers", new FieldValue.Entries([])) { Entry = [new("text", "Answer", new FieldValue.Words(""))] },
         new("link", "Page that takes the answers", new FieldValue.Link("")),
         new("tag", "Name of the answer in the address", new FieldValue.Words("answer")),

@@ -16,7 +16,7 @@ public sealed class QuoteBlock : WritableKind
     public override KindGroup Group => KindGroup.Words;
 
     public override ImmutableArray<Field> Fields { get; } =
-        [new("text", "Quote", new FieldValue.Prose(RichText.Empty)), new("by", "Who said it", new FieldValue.Words(""))];
+        [new("text", "Quote", new FieldValue.Prose(RichText.Empty)) { IsMessage = true }, new("by", "Who said it", new FieldValue.Words("")) { Sample = "Ruth Calder, brand lead" }];
 
     public override ImmutableArray<LookProperty> Look { get; } = [new("size", "Size", ["body", "large"])];
 

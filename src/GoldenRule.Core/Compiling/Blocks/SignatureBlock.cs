@@ -20,10 +20,10 @@ public sealed class SignatureBlock : WritableKind
     public override ImmutableArray<Field> Fields { get; } =
     [
         new("closing", "Closing", new FieldValue.Words("With kind regards")),
-        new("name", "Name", new FieldValue.Words("")),
-        new("role", "What they do", new FieldValue.Words("")),
+        new("name", "Name", new FieldValue.Words("")) { Sample = "Ruth Calder" },
+        new("role", "What they do", new FieldValue.Words("")) { Sample = "Brand email lead" },
         new("picture", "Portrait", new FieldValue.Image("")),
-        new("alt", "Alt text", new FieldValue.Words("")),
+        new("alt", "Alt text", new FieldValue.Words("")) { Sample = "Ruth Calder" },
     ];
 
     public override ImmutableArray<LookProperty> Look => [];

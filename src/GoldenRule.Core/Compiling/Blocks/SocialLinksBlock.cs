@@ -19,6 +19,8 @@ public sealed class SocialLinksBlock : WritableKind
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align];
 
+    public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("social", "quiet"), ("link", "link")];
+
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
         html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw(view.Theme.Type("social").Class).Raw("\" style=\"margin:0;"u8);

@@ -22,6 +22,8 @@ public sealed class TableBlock : WritableKind
 
     public override int LeastWidth(BlockView view) => 70 * view.Block.Cells("cells").Max(r => (int?)r.Length) ?? 70;
 
+    public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("table", "text")];
+
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
         var (head, stacks, rows) = (view.Look("header") == "yes", view.Look("phone") == "stack", view.Block.Cells("cells"));

@@ -15,9 +15,11 @@ public sealed class TextBlock : WritableKind
 
     public override KindGroup Group => KindGroup.Words;
 
-    public override ImmutableArray<Field> Fields { get; } = [new("text", "Text", new FieldValue.Prose(RichText.Empty))];
+    public override ImmutableArray<Field> Fields { get; } = [new("text", "Text", new FieldValue.Prose(RichText.Empty)) { IsMessage = true }];
 
     public override ImmutableArray<LookProperty> Look { get; } = [new("style", "Style", ["body", "small", "caption", "preheader", "footer"]), Align];
+
+    public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => block.Look["style"] == "body" ? [("body", "text"), ("link", "link"), ("list", null)] : [(block.Look["style"], "quiet")];
 
     public override void WriteHtml(Utf8Writer html, in BlockView view) => Parts.Prose(html, view, view.Look("style"), view.Block.Prose("text"), IsQuiet(view));
 

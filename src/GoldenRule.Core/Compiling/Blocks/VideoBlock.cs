@@ -21,7 +21,7 @@ public sealed class VideoBlock : WritableKind
     public override ImmutableArray<Field> Fields { get; } =
     [
         new("picture", "Still picture", new FieldValue.Image("")),
-        new("alt", "Alt text", new FieldValue.Words("")),
+        new("alt", "Alt text", new FieldValue.Words("")) { Sample = "The engine starts" },
         new("text", "Words beside the play mark", new FieldValue.Words("Watch the film")),
         new("link", "Where the film is", new FieldValue.Link("")),
     ];

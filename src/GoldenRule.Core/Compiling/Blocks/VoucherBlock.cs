@@ -18,7 +18,7 @@ public sealed class VoucherBlock : WritableKind
     public override ImmutableArray<Field> Fields { get; } =
     [
         new("label", "Line above the code", new FieldValue.Words("Your code")),
-        new("code", "Code", new FieldValue.Words("")),
+        new("code", "Code", new FieldValue.Words("")) { Sample = "STEAM-2027-OAK" },
         new("until", "Good until", new FieldValue.Moment("", "", CalendarFile.UsualZone)),
         new("note", "Small print", new FieldValue.Prose(RichText.Empty)),
     ];

@@ -55,7 +55,7 @@ export default function GoDialog({ session, onClose }: { session: Session; onClo
             onChange={(e) => setWords(e.currentTarget.value)}
           />
         </Combobox.EventsTarget>
-        <Combobox.Options className={classes.found} aria-label="Places">
+        <Combobox.Options tabIndex={0} className={classes.found} aria-label="Places">
           {all.map((group) => (
             <Combobox.Group key={group.label} label={group.label}>
               {group.places.map((place) => (

@@ -103,7 +103,7 @@ export default function BlockSlip({ state, place }: { state: DeskState; place: B
           <CloseButton aria-label="Close" onClick={() => addBlock()} />
         </header>
         <Pending query={kinds} what="The kinds of block" />
-        <Combobox.Options className={classes.lists} aria-label="Kinds of block">
+        <Combobox.Options tabIndex={0} className={classes.lists} aria-label="Kinds of block">
           {lists.map((list) => (
             <Combobox.Group key={list.label} label={list.label} className={classes.list}>
               {list.kinds.map((kind) => (

@@ -13,15 +13,15 @@ export function RowSchematic({ row }: { row: Pick<DeskRow, "columns" | "surface"
     let top = 4;
     for (const block of column.blocks) {
       const key = `${index}-${block.id}`;
-      if (block.kind === "picture") {
+      if (block.drawing === "picture") {
         const high = row.columns.length > 1 ? 14 : row.surface === "strong" ? 8 : 10;
         const inset = row.surface === "strong" ? own / 3 : 0;
         shapes.push(<rect key={key} x={left + inset} y={top} width={own - 2 * inset} height={high} className={classes.picture} />);
         top += high + 2.5;
-      } else if (block.kind === "button") {
+      } else if (block.drawing === "button") {
         shapes.push(<rect key={key} x={left + own / 3} y={top} width={own / 3} height={3.4} className={classes.button} />);
         top += 5.5;
-      } else if (block.kind === "heading") {
+      } else if (block.drawing === "heading") {
         shapes.push(<rect key={key} x={left} y={top} width={own * 0.85} height={2.4} className={classes.heading} />);
         top += 5;
       } else {

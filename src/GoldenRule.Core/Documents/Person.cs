@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
-using GoldenRule.Core.Documents;
 
-namespace GoldenRule.Core.Governance;
+namespace GoldenRule.Core.Documents;
 
 /// <summary>Whoever asks to change something.</summary>
 public sealed record Person(Guid Id, string Name, ImmutableArray<Role> Roles)

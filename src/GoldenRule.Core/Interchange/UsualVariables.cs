@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.HouseStyles;
 
-namespace GoldenRule.Core.Interchange.Starters;
+namespace GoldenRule.Core.Interchange;
 
 /// <summary>
 /// The brand variables that nearly every house style needs, and the global styles written in them, so that a lead who

@@ -1,6 +1,4 @@
-using GoldenRule.Core.Documents;
-
-namespace GoldenRule.Core.Governance;
+namespace GoldenRule.Core.Documents;
 
 /// <summary>The lock that holds for one aspect of a piece once all layers have spoken.</summary>
 public static class EffectiveLocks

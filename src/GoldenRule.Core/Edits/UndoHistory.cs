@@ -9,7 +9,7 @@ public sealed record HistoryEntry(long Sequence, Guid Step, Guid? Undoes);
 /// Undo and redo of one author over the stored edits, so that both work across sessions. An undo is an ordinary
 /// edit that names the step it takes back; a redo takes back the undo.
 /// </summary>
-public sealed class History
+public sealed class UndoHistory
 {
     private readonly System.Threading.Lock turn = new();
     private readonly List<Guid> undo = [];
