@@ -25,7 +25,7 @@ internal static partial class Larkfell
 
     public static ReleaseCatalog Masters { get; } = new(
         Load<SavedRow>("rows").ToImmutableDictionary(r => (r.Id, 1), r => BlockKinds.Complete(r.Document)),
-        Load<Template>("templates").ToImmutableDictionary(r => (r.Id, 1), r => r.Document));
+        Load<Template>("templates").ToImmutableDictionary(r => (r.Id, 1), r => (Template)BlockKinds.Complete(r.Document)));
 
     public static IReadOnlyList<(Guid Id, SavedRow Row)> Rows { get; } = [.. Load<SavedRow>("rows").Select(r => (r.Id, BlockKinds.Complete(r.Document)))];
 

@@ -82,7 +82,7 @@ public sealed class StyleLibraryTests
     [Fact]
     public void The_table_has_the_ratio_of_the_smallest_text_that_uses_a_colour()
     {
-        var large = new StyleLayers(Larkfell.HouseStyle.WithStyle("small", "size", "24"));
+        var large = new StyleLayers(Larkfell.HouseStyle.WithStyle("small", "size", "24").WithStyle("footer", "size", "24"));
         Assert.Equal(3, Legibility.Of(large).First(p => p.Reading.What == "Small print").Reading.Needed);
         var mixed = new StyleLayers(Larkfell.HouseStyle.WithStyle("small", "size", "24").WithStyle("footer", "size", "14"));
         Assert.Equal(4.5, Legibility.Of(mixed).First(p => p.Reading.What == "Small print").Reading.Needed);

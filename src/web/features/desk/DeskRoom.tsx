@@ -22,6 +22,8 @@ import { usePresence } from "./usePresence";
 
 const KeysDialog = lazily(() => import("./KeysDialog"));
 
+const parts = { order: "Running order", proofs: "Proofs", copy: "Copy" };
+
 /** A finding elsewhere leads to its place here: "#row/piece/field". */
 function pointedAt(): Choice | undefined {
   try {
@@ -65,11 +67,13 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
   const [adding, addBlock] = useState<BlockPlace>();
   const [dropPlace, setDropPlace] = useState<BlockPlace>();
   const [keysShown, setKeysShown] = useState(false);
-  const choose = useCallback(
-    (row: string, piece?: string, field?: string, caret?: number) =>
-      setChoice((former) => ({ row, piece, field, caret, asked: piece || field ? former.asked + 1 : former.asked })),
-    [],
-  );
+  const [part, setPart] = useState<keyof typeof parts>("proofs");
+  const choose = useCallback((row: string, piece?: string, field?: string, caret?: number) => {
+    if (piece || field) {
+      setPart("copy");
+    }
+    setChoice((former) => ({ row, piece, field, caret, asked: piece || field ? former.asked + 1 : former.asked }));
+  }, []);
   const mark = useCallback((row: string, piece: string, field: string) => setChoice({ row, piece, field, asked: 0 }), []);
   useVisited(session.data?.id, state.desk);
   const others = usePresence(id, choice);
@@ -109,13 +113,27 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
   return (
     <DeskContext.Provider value={context}>
       <EditingContext.Provider value={store}>
-        <div className={classes.desk}>
+        <div className={classes.desk} data-part={part}>
           <DeskHeader state={state} />
           <DeskDrag onPlace={setDropPlace} onInsert={(place, entry) => mark(place.row, insertBlock(store, place, entry), "")}>
             <RunningOrder state={state} />
             <ProofTable state={state} />
             <SidePanel state={state} />
           </DeskDrag>
+          {/* On a phone the three lie over one another, one at a time. */}
+          <nav className={classes.parts} aria-label="Parts of the desk">
+            {Object.entries(parts).map(([value, name]) => (
+              <button
+                key={value}
+                type="button"
+                className="plain"
+                aria-pressed={part === value}
+                onClick={() => setPart(value as keyof typeof parts)}
+              >
+                {name}
+              </button>
+            ))}
+          </nav>
           <div className={classes.notice} role="status">
             {state.conflicts.length > 0 && state.conflictsLater && (
               <p>

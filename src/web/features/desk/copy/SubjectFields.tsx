@@ -11,6 +11,7 @@ import { Attachments } from "./Attachments";
 import { FindingLine } from "./fields/FindingLine";
 import { LineInput } from "./fields/LineInput";
 import { NotStored } from "./fields/NotStored";
+import { notesOf } from "./fields/notesOf";
 import classes from "./RowSheet.module.css";
 
 const details = [
@@ -61,10 +62,12 @@ function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[numb
         broken={findings.some(isBlocker)}
         note={`${value.length || ""}`}
       />
-      <NotStored reason={refused} />
-      {findings.map((finding) => (
-        <FindingLine key={finding.check} finding={finding} />
-      ))}
+      <div id={notesOf(`details-${name}`)}>
+        <NotStored reason={refused} />
+        {findings.map((finding) => (
+          <FindingLine key={finding.check} finding={finding} />
+        ))}
+      </div>
     </div>
   );
 }

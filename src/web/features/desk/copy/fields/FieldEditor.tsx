@@ -13,6 +13,7 @@ import { FindingLine } from "./FindingLine";
 import classes from "./fields.module.css";
 import { Meter, meterNote, roomNote } from "./Meter";
 import { NotStored } from "./NotStored";
+import { notesOf } from "./notesOf";
 import { ValueEditor } from "./ValueEditor";
 
 interface Props {
@@ -102,11 +103,13 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
         />
       )}
       {there.length > 0 && <p className={classes.there}>{there.map((o) => o.name).join(", ")} writes here too.</p>}
-      <NotStored reason={refused} />
       {!hint && <Meter measured={whole} />}
-      {findings.map((finding) => (
-        <FindingLine key={`${finding.check}-${finding.message}`} finding={finding} />
-      ))}
+      <div id={notesOf(common.id)}>
+        <NotStored reason={refused} />
+        {findings.map((finding) => (
+          <FindingLine key={`${finding.check}-${finding.message}`} finding={finding} />
+        ))}
+      </div>
     </div>
   );
 }

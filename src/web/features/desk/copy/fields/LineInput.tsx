@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useDeskContext } from "../../useDesk";
 import classes from "./fields.module.css";
+import { notesOf } from "./notesOf";
 
 interface Props {
   id: string;
@@ -66,7 +67,8 @@ export function LineInput({
         lang={type === "url" ? undefined : store.snapshot().desk?.language}
         placeholder={placeholder}
         onChange={(e) => onChange(e.currentTarget.value.replace(/[\r\n]+/g, " "))}
-        aria-describedby={refers ? `${id}-comes-to` : undefined}
+        aria-invalid={broken || undefined}
+        aria-describedby={refers ? `${id}-comes-to ${notesOf(id)}` : notesOf(id)}
       />
       {refers && (
         <p id={`${id}-comes-to`} className={classes.small}>

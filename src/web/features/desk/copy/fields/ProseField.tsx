@@ -14,6 +14,7 @@ import type { RichText } from "../../../../api/types";
 import { useDeskContext } from "../../useDesk";
 import classes from "./fields.module.css";
 import { LinkButton } from "./LinkButton";
+import { notesOf } from "./notesOf";
 import { fromEditor, toEditor, wordsOfVariables } from "./proseJson";
 
 /** A brand variable inside text: shown by its words, kept by its key. */
@@ -80,6 +81,7 @@ export default function ProseField({ id, label, value, resolved, note, asked, ca
         role: "textbox",
         "aria-multiline": "true",
         "aria-labelledby": `${id}-label`,
+        "aria-describedby": notesOf(id),
         lang: store.snapshot().desk?.language ?? "",
         spellcheck: "true",
       },
@@ -154,6 +156,12 @@ export default function ProseField({ id, label, value, resolved, note, asked, ca
       editor.commands.focus(caret === undefined ? "end" : Math.min(caret + 1, editor.state.doc.content.size));
     }
   }, [asked, caret, editor]);
+
+  useEffect(() => {
+    if (isThere(editor)) {
+      editor.view.dom.setAttribute("aria-invalid", broken ? "true" : "false");
+    }
+  }, [broken, editor]);
 
   const tool = (name: string, shown: React.ReactNode, on: boolean, act: () => void) => (
     <button
