@@ -84,7 +84,7 @@ public sealed class StoredDocument
     public required DateTime ChangedAt { get; set; }
 
     /// <summary>Brings what lists show and search up to the document.</summary>
-    public void Say(Document document)
+    public void UpdateIndexColumns(Document document)
     {
         Name = document.Name;
         (var description, var tags) = document switch

@@ -206,7 +206,7 @@ public sealed class BlockKindTests
     [Fact]
     public void A_legal_footer_offers_only_the_ways_that_lead_somewhere()
     {
-        var block = New("legal-footer", ("text", new FieldValue.Prose(RichText.Of("Larkfell"))), ("unsubscribe", new FieldValue.Link("{unsubscribe-page}")));
+        var block = New("legal-footer", ("text", new FieldValue.Prose(RichText.FromParagraphs("Larkfell"))), ("unsubscribe", new FieldValue.Link("{unsubscribe-page}")));
         Assert.Equal(["Unsubscribe"], Html(block, Surface.Strong).QuerySelectorAll("a").Select(a => a.TextContent));
         Assert.Contains("Unsubscribe: https://larkfell.example.org/mail/unsubscribe", Text(block), StringComparison.Ordinal);
     }
@@ -231,7 +231,7 @@ public sealed class BlockKindTests
     [Fact]
     public void Every_text_of_the_specimen_is_in_the_contrast_table_and_the_other_way_round()
     {
-        var table = Checking.Legibility.Of(Larkfell.Style).Where(p => !p.Reading.Dark).ToList();
+        var table = Checking.Legibility.ForStyle(Larkfell.Style).Where(p => !p.Reading.Dark).ToList();
         Assert.Equal(16, table.Count);
         // WCAG 2.2, relative luminance and contrast ratio as they are defined there, worked out anew.
         static double Luminance(Colour colour)

@@ -24,7 +24,7 @@ public class BlockSpecimenTests
     public void Whatever_a_block_says_stands_in_the_HTML_and_in_the_plain_text(string name)
     {
         var kind = BlockKinds.All.Single(k => k.Name == name);
-        var block = BlockSpecimen.Of(kind);
+        var block = BlockSpecimen.FillIn(kind);
         var cell = Page.QuerySelector($"[data-piece={name}]")!;
         var html = Spaced(cell.TextContent);
         var text = Spaced(All.Rows.Single(r => r.Source.Id == name).Text.Replace("\n> ", "\n", StringComparison.Ordinal));

@@ -90,7 +90,7 @@ public sealed class CheckTests
     public void An_email_that_would_be_clipped_is_stopped()
     {
         var words = string.Join(' ', Enumerable.Repeat("steam", 20_000));
-        var long_ = (Email)new SetFill("meeting", "text", "text", new FieldValue.Prose(RichText.Of(words))).Apply(Sound);
+        var long_ = (Email)new SetFill("meeting", "text", "text", new FieldValue.Prose(RichText.FromParagraphs(words))).Apply(Sound);
         Assert.Contains(Larkfell.Check(long_), f => f.Check == "clipped" && f.Severity == Severity.Stop);
         Assert.DoesNotContain(Larkfell.Check(Sound), f => f.Check is "clipped" or "nearly-clipped");
     }
@@ -108,13 +108,13 @@ public sealed class CheckTests
     public void Reach_tells_who_follows_who_is_frozen_and_who_would_be_stopped()
     {
         var pale = new StyleLayers(Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#d99a6c" }));
-        Releases.ReachedEmail Reached(EmailState state) => new(Guid.NewGuid(), Sound, RunningOrder.Of(Sound, Larkfell.Masters), state, CheckContext.Usual);
-        var reach = Releases.Reach.Of(Larkfell.Style, pale, [Reached(EmailState.Draft), Reached(EmailState.HandedOff)], Larkfell.Pictures);
+        Releases.ReachedEmail Reached(EmailState state) => new(Guid.NewGuid(), Sound, RunningOrder.From(Sound, Larkfell.Masters), state, CheckContext.Usual);
+        var reach = Releases.Reach.Find(Larkfell.Style, pale, [Reached(EmailState.Draft), Reached(EmailState.HandedOff)], Larkfell.Pictures);
         Assert.Contains(reach[0].Stops, s => s.Check == "contrast");
         Assert.True(reach[0].Follows);
         Assert.Empty(reach[1].Stops);
         Assert.False(reach[1].Follows);
-        Assert.Empty(Releases.Reach.Of(Larkfell.Style, Larkfell.Style, [Reached(EmailState.Draft)], Larkfell.Pictures)[0].Stops);
+        Assert.Empty(Releases.Reach.Find(Larkfell.Style, Larkfell.Style, [Reached(EmailState.Draft)], Larkfell.Pictures)[0].Stops);
     }
 
     [Fact]

@@ -24,7 +24,7 @@ public sealed class ClientSupportTests
     public void Features_are_found_where_they_are_used_and_nowhere_else(string html, string slugs) =>
         Assert.Equal(
             slugs.Split(' ', StringSplitOptions.RemoveEmptyEntries).Order(StringComparer.Ordinal),
-            FeatureScan.Of(Encoding.UTF8.GetBytes(html)).All().Select(f => ClientSupport.Features[f].Slug).Order(StringComparer.Ordinal));
+            FeatureScan.Scan(Encoding.UTF8.GetBytes(html)).All().Select(f => ClientSupport.Features[f].Slug).Order(StringComparer.Ordinal));
 
     // As the dataset of 2025-09-09 has it for the newest version that was tested.
     [Theory]
@@ -40,7 +40,7 @@ public sealed class ClientSupportTests
     public void Readers_are_counted_by_the_leads_client_mix()
     {
         var email = Larkfell.Compile(Larkfell.Gazette);
-        UsedFeature Corners(CheckPolicy policy) => ClientReport.Of(email, policy).Single(f => f.Feature.Slug == "css-border-radius");
+        UsedFeature Corners(CheckPolicy policy) => ClientReport.ForEmail(email, policy).Single(f => f.Feature.Slug == "css-border-radius");
         Assert.Equal(0, Corners(CheckPolicy.Usual with { Clients = CheckPolicy.Usual.Clients.Add("apple-mail.ios", 60) }).Missed.Share);
         var mixed = Corners(CheckPolicy.Usual with { Clients = CheckPolicy.Usual.Clients.Add("apple-mail.ios", 60).Add("outlook.windows", 20) });
         Assert.Equal(0.25, mixed.Missed.Share, 6);
@@ -54,10 +54,10 @@ public sealed class ClientSupportTests
     {
         var all = Larkfell.Emails.Select(e => Larkfell.Compile(e.Email))
             .Append(BlockSpecimen.Compile(Larkfell.Style, "https://larkfell.example.org/", Larkfell.Pictures));
-        Assert.Empty(all.SelectMany(e => ClientReport.Of(e, CheckPolicy.Usual)).Where(f => f.Instead is null && f.Missed.Share > 0).Select(f => f.Feature.Slug).Distinct());
+        Assert.Empty(all.SelectMany(e => ClientReport.ForEmail(e, CheckPolicy.Usual)).Where(f => f.Instead is null && f.Missed.Share > 0).Select(f => f.Feature.Slug).Distinct());
     }
 
     [Fact]
     public void Every_feature_of_the_dataset_that_HTML_can_show_has_a_sign() => Assert.Empty(
-        ClientSupport.Features.Where(f => f.Slug is not ("amp" or "bimi" or "html-comments" or "css-comments" or "css-nesting" or "image-hdr" or "image-apng") && !FeatureSigns.Of(f).Any()).Select(f => f.Slug));
+        ClientSupport.Features.Where(f => f.Slug is not ("amp" or "bimi" or "html-comments" or "css-comments" or "css-nesting" or "image-hdr" or "image-apng") && !FeatureSigns.ForFeature(f).Any()).Select(f => f.Slug));
 }

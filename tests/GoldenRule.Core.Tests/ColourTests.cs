@@ -92,7 +92,7 @@ public sealed class ColourTests
     [Fact]
     public void OKLCH_agrees_with_colorjs() => Assert.All(Vectors.Read("colorjs-oklch.csv"), p =>
     {
-        var colour = Oklch.Of(Colour.Parse(p[0]));
+        var colour = Oklch.FromColour(Colour.Parse(p[0]));
         Assert.Equal(Vectors.Number(p[1]), colour.Lightness, 6);
         Assert.Equal(Vectors.Number(p[2]), colour.Chroma, 6);
         Assert.Equal(Vectors.Number(p[3]), colour.Hue, 3);
@@ -124,7 +124,7 @@ public sealed class ColourTests
 
             // Black or white always has 4.5 against any colour: their ratios multiply to 21.
             var shade = Passing.NearestShade(colour, against, 4.5)!.Value;
-            var (own, to) = (Oklch.Of(colour), Oklch.Of(shade));
+            var (own, to) = (Oklch.FromColour(colour), Oklch.FromColour(shade));
             var way = Math.Max(0, Math.Abs(to.Lightness - own.Lightness) - (2.0 / 255)) * Math.Sign(to.Lightness - own.Lightness);
             var nearer = Enumerable.Range(0, 100).Select(i => (own with { Lightness = own.Lightness + (way * i / 100) }).ToColour());
             var turned = Math.Abs(((to.Hue - own.Hue + 540) % 360) - 180);

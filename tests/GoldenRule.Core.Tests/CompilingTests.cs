@@ -66,7 +66,7 @@ public sealed class CompilingTests
         Assert.DoesNotContain(" data-", Parse(Larkfell.Compile(Larkfell.Gazette).HtmlText()).Body!.OuterHtml, StringComparison.Ordinal);
         var proof = Parse(Larkfell.Compile(Larkfell.Gazette, Purpose.Proof).HtmlText());
         Assert.Equal(
-            RunningOrder.Of(Larkfell.Gazette, Larkfell.Masters).Rows.Select(r => r.Id),
+            RunningOrder.From(Larkfell.Gazette, Larkfell.Masters).Rows.Select(r => r.Id),
             proof.QuerySelectorAll("[data-row]").Select(e => e.GetAttribute("data-row")));
     }
 

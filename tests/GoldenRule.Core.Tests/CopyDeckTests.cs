@@ -290,7 +290,7 @@ public sealed class CopyDeckTests
     {
         var cards = GovernedLibrary.Block("cards", "cards");
         var items = ((FieldValue.Entries)cards.Content["cards"]).Items;
-        var item = Compiling.BlockKinds.Of(cards).Fields.Single(f => f.Name == "cards").NewEntry();
+        var item = Compiling.BlockKinds.For(cards).Fields.Single(f => f.Name == "cards").NewEntry();
         var built = GovernedLibrary.Built("b") is var row ? row with
         {
             Row = row.Row with
@@ -309,7 +309,7 @@ public sealed class CopyDeckTests
             },
         } : null!;
         var email = GovernedLibrary.Email with { Zones = GovernedLibrary.Email.Zones.SetItem("free", [new PlacedRow { Id = "built", Own = built }]) };
-        var open = new OpenDocument.OfEmail(email, RunningOrder.Of(email, GovernedLibrary.Masters), GovernedLibrary.Masters, EmailState.Draft);
+        var open = new OpenDocument.OfEmail(email, RunningOrder.From(email, GovernedLibrary.Masters), GovernedLibrary.Masters, EmailState.Draft);
         var deck = markdown ? CopyDeck.Markdown(new CopyPlaces(open, Larkfell.Author), "Test") : CopyDeck.Csv(new CopyPlaces(open, Larkfell.Author));
 
         var plan = CopyDeck.Read(deck.Replace("18:20", "19:05", StringComparison.Ordinal).Replace("Second card", "Ail gerdyn", StringComparison.Ordinal), new CopyPlaces(open, Larkfell.Author), _ => false);

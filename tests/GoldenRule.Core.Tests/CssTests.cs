@@ -16,7 +16,7 @@ public sealed class CssTests
     [Fact]
     public void The_demo_websites_custom_properties_become_variables_and_dress_the_styles()
     {
-        var plan = ImportPlan.Of(CssReader.Read(Site), Empty);
+        var plan = ImportPlan.Make(CssReader.Read(Site), Empty);
         var layers = new StyleLayers((HouseStyle)plan.Where(s => s.Edit is not null).Aggregate((Document)Empty.Own, (style, step) => step.Edit!.Apply(style)));
         Assert.Equal(
             ("#8e2a1c", "#232e29", "#ece6d6", "16", "640", "28", "Georgia, 'Times New Roman', serif", "Larkfell Heritage Railway", "https://larkfell.example.org/book"),

@@ -19,12 +19,12 @@ public sealed class DateWordsTests
     [InlineData("EN-gb-oxendict", "Saturday 6 March 2027")]
     [InlineData("tlh", "Saturday 6 March 2027")]
     public void A_day_is_written_as_the_language_of_the_email_writes_it(string language, string words) =>
-        Assert.Equal(words, DateWords.Of(language).Day(new DateTime(2027, 3, 6)));
+        Assert.Equal(words, DateWords.ForLanguage(language).Day(new DateTime(2027, 3, 6)));
 
     /// <summary>Where a region has a name of its own for a month.</summary>
     [Fact]
     public void A_region_may_have_words_of_its_own() =>
-        Assert.Equal(("Donnerstag, 7. Jänner 2027", "Donnerstag, 7. Januar 2027"), (DateWords.Of("de-AT").Day(new DateTime(2027, 1, 7)), DateWords.Of("de-CH").Day(new DateTime(2027, 1, 7))));
+        Assert.Equal(("Donnerstag, 7. Jänner 2027", "Donnerstag, 7. Januar 2027"), (DateWords.ForLanguage("de-AT").Day(new DateTime(2027, 1, 7)), DateWords.ForLanguage("de-CH").Day(new DateTime(2027, 1, 7))));
 
     public static TheoryData<string> Languages => [.. DateWords.Languages.Order(StringComparer.Ordinal)];
 
@@ -32,7 +32,7 @@ public sealed class DateWordsTests
     [MemberData(nameof(Languages))]
     public void What_a_language_writes_is_found_again_as_that_day(string language)
     {
-        var words = DateWords.Of(language);
+        var words = DateWords.ForLanguage(language);
         Assert.Equal((7, 12, 12, 12), (words.Weekdays.Length, words.Months.Length, words.Alone.Length, words.Short.Length));
         Assert.All([.. words.Weekdays, .. words.Months, .. words.Alone, .. words.Short], w => Assert.NotEmpty(w.Trim()));
         for (var day = new DateTime(2026, 12, 28); day < new DateTime(2027, 12, 31); day = day.AddDays(17))

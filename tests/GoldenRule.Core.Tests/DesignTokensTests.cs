@@ -44,7 +44,7 @@ public sealed class DesignTokensTests
         Assert.Empty(found.Left);
         var variable = Assert.Single(found.Variables).Variable;
         Assert.Equal((key, type, value), (variable.Key, variable.Type, variable.Value));
-        Assert.Equal(ImportAction.Added, Assert.Single(ImportPlan.Of(found, Empty)).Action);
+        Assert.Equal(ImportAction.Added, Assert.Single(ImportPlan.Make(found, Empty)).Action);
     }
 
     /// <summary>Sections 7.1 and 7.2: an alias by braces, one by a JSON Pointer, and one through another.</summary>
@@ -68,7 +68,7 @@ public sealed class DesignTokensTests
     [InlineData("""{"d":{"$type":"dimension","$value":{"value":5,"unit":"cm"}}}""", "d", "dimension")]
     public void What_cannot_be_taken_over_is_named_with_its_reason(string json, string place, string said)
     {
-        var left = Assert.Single(ImportPlan.Of(DesignTokensReader.Read(json), Empty), s => s.Place == place);
+        var left = Assert.Single(ImportPlan.Make(DesignTokensReader.Read(json), Empty), s => s.Place == place);
         Assert.Equal(ImportAction.Left, left.Action);
         Assert.Contains(said, left.Reason, StringComparison.Ordinal);
         Assert.Null(left.Edit);
@@ -86,7 +86,7 @@ public sealed class DesignTokensTests
     {
         var back = Imported(DesignTokens.Write(Larkfell.Style));
         Assert.Equal(Larkfell.HouseStyle.Variables.Select(v => DocumentJson.Write(v)), back.Variables.Select(v => DocumentJson.Write(v)));
-        Assert.All(ImportPlan.Of(DesignTokensReader.Read(DesignTokens.Write(Larkfell.Style)), Larkfell.Style), s => Assert.Equal(ImportAction.Same, s.Action));
+        Assert.All(ImportPlan.Make(DesignTokensReader.Read(DesignTokens.Write(Larkfell.Style)), Larkfell.Style), s => Assert.Equal(ImportAction.Same, s.Action));
     }
 
     /// <summary>Random variables of every type, grouped, described, renamed, referring to one another: all come back as they were.</summary>
@@ -151,7 +151,7 @@ public sealed class DesignTokensTests
     [Fact]
     public void Importing_over_what_stands_tells_added_changed_same_and_left_apart()
     {
-        var plan = ImportPlan.Of(DesignTokensReader.Read("""{"accent":{"$type":"color","$value":"#8e2a1c"},"tint":{"$type":"color","$value":"{accent}"},"soot":{"$type":"color","$value":"#25302b"},"fresh":{"$type":"color","$value":"#00ff00"},"body size":{"$type":"color","$value":"#00ff00"}}"""), Larkfell.Style);
+        var plan = ImportPlan.Make(DesignTokensReader.Read("""{"accent":{"$type":"color","$value":"#8e2a1c"},"tint":{"$type":"color","$value":"{accent}"},"soot":{"$type":"color","$value":"#25302b"},"fresh":{"$type":"color","$value":"#00ff00"},"body size":{"$type":"color","$value":"#00ff00"}}"""), Larkfell.Style);
         Assert.Equal(
             [("accent", ImportAction.Changed), ("tint", ImportAction.Changed), ("soot", ImportAction.Same), ("fresh", ImportAction.Added), ("body size", ImportAction.Left)],
             plan.Select(p => (p.Place, p.Action)));
@@ -162,7 +162,7 @@ public sealed class DesignTokensTests
         Assert.Contains("of type size here", plan[4].Reason, StringComparison.Ordinal);
     }
 
-    private static HouseStyle Imported(string json) => (HouseStyle)ImportPlan.Of(DesignTokensReader.Read(json), Empty)
+    private static HouseStyle Imported(string json) => (HouseStyle)ImportPlan.Make(DesignTokensReader.Read(json), Empty)
         .Aggregate((Document)Empty.Own, (style, step) => step.Edit is null ? throw new InvalidOperationException(step.Place + ": " + step.Reason) : step.Edit.Apply(style));
 
     private static string Literal(VariableType type, int seed) => type switch

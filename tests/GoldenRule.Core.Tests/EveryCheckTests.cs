@@ -38,7 +38,7 @@ public sealed class EveryCheckTests
 
     private static FieldValue Words(string text) => new FieldValue.Words(text);
 
-    private static FieldValue Prose(string text) => new FieldValue.Prose(RichText.Of(text));
+    private static FieldValue Prose(string text) => new FieldValue.Prose(RichText.FromParagraphs(text));
 
     private static Edit Text(string text) => new SetFill("viaduct", "text", "text", Prose(text));
 
@@ -103,7 +103,7 @@ public sealed class EveryCheckTests
         ["required-row"] = (new(Context: Context with { Needed = [RowKind.Legal] }), new(Context: Context with { Needed = [RowKind.Hero] })),
         ["update-required"] = (new(Context: Context with { Newest = Context.Newest.Add(Hero, 3), Required = Context.Required.Add(Hero, 2) }), new(Context: Context with { Newest = Context.Newest.Add(Hero, 3), Required = Context.Required.Add(Hero, 1) })),
         ["update-waiting"] = (new(Context: Context with { Newest = Context.Newest.Add(Hero, 2) }), new(Context: Context with { Newest = Context.Newest.Add(Hero, 1) })),
-        ["detached-row"] = (Edited(new DetachRow("viaduct", Detached.Of(Larkfell.Open(Sound).Order.Find("viaduct")!))), new()),
+        ["detached-row"] = (Edited(new DetachRow("viaduct", Detached.FromRow(Larkfell.Open(Sound).Order.Find("viaduct")!))), new()),
         // colorjs.io 0.7, contrast with #f4e9d2: #c06b4f 3.27, #8e2a1c 6.81; buttons are larger than no bound of large text.
         ["contrast"] = (Variable("buffer-red", "#c06b4f"), Variable("buffer-red", "#8e2a1c")),
         ["contrast-dark"] = (Variable("soot", Larkfell.HouseStyle.FindVariable("soot")!.Value, "#333333"), new()),
@@ -167,7 +167,7 @@ public sealed class EveryCheckTests
     {
         Rows = [.. email.Rows.Select(r => r.Id != "hero" ? r : r with
         {
-            Columns = [.. r.Columns.Select(c => c with { Blocks = [.. c.Blocks.Select(b => b.Id == "text" ? b with { Content = new([.. b.Content.All.Select(v => v.Key == "text" ? KeyValuePair.Create("text", (FieldValue)new FieldValue.Prose(RichText.Of(text))) : v)]) } : b)] })],
+            Columns = [.. r.Columns.Select(c => c with { Blocks = [.. c.Blocks.Select(b => b.Id == "text" ? b with { Content = new([.. b.Content.All.Select(v => v.Key == "text" ? KeyValuePair.Create("text", (FieldValue)new FieldValue.Prose(RichText.FromParagraphs(text))) : v)]) } : b)] })],
         })],
     };
 
@@ -227,7 +227,7 @@ public sealed class EveryCheckTests
     private static ImmutableArray<Finding> Find(Case one)
     {
         var email = one.Email ?? Sound;
-        var resolved = Resolver.Resolve(email, RunningOrder.Of(email, Larkfell.Masters), one.Style ?? Larkfell.Style, one.Pictures ?? Larkfell.Pictures);
+        var resolved = Resolver.Resolve(email, RunningOrder.From(email, Larkfell.Masters), one.Style ?? Larkfell.Style, one.Pictures ?? Larkfell.Pictures);
         resolved = one.Change?.Invoke(resolved) ?? resolved;
         return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), one.Context ?? Context)).Findings;
     }

@@ -13,10 +13,10 @@ namespace GoldenRule.Core.Tests;
 /// <summary>One of each edit there is: where it can be made, that it is taken back exactly, and what a history calls it.</summary>
 public sealed class EveryEditTests
 {
-    private static readonly RichText LayerValue = RichText.Of("First, then the rest.");
+    private static readonly RichText LayerValue = RichText.FromParagraphs("First, then the rest.");
 
     private static Block Text(string id, string words) =>
-        GovernedLibrary.Block(id, "text") is var block ? block with { Content = block.Content.SetItem("text", new FieldValue.Prose(RichText.Of(words))) } : null!;
+        GovernedLibrary.Block(id, "text") is var block ? block with { Content = block.Content.SetItem("text", new FieldValue.Prose(RichText.FromParagraphs(words))) } : null!;
 
     // Two columns, with what edits of blocks need.
     private static readonly SavedRow Built = GovernedLibrary.Built("b") with
@@ -85,8 +85,8 @@ public sealed class EveryEditTests
         { new MoveBlock("built", "button", "built", "right", 0), "etr", "moved button of Built" },
         { new SwapBlocks("built", "button", "built", "line"), "etr", "let button of Built and rule of Built change places" },
         { new DuplicateBlock("built", "button", "copy"), "etr", "duplicated button of Built" },
-        { new SplitText("built", "one", "text", RichText.Of("First,"), Text("new", "then the rest.")), "etr", "split text of Built" },
-        { new JoinTexts("built", "one", "two", "text", RichText.Of("All of it.")), "etr", "joined text of Built with the text below" },
+        { new SplitText("built", "one", "text", RichText.FromParagraphs("First,"), Text("new", "then the rest.")), "etr", "split text of Built" },
+        { new JoinTexts("built", "one", "two", "text", RichText.FromParagraphs("All of it.")), "etr", "joined text of Built with the text below" },
         { new SetLayout("built", [new ColumnShare("right", 1), new ColumnShare("third", 3)]), "etr", "set the columns of a row" },
         { new RestoreColumns("built", [Built.Row.Columns[1] with { Blocks = [.. Built.Row.Columns[0].Blocks, .. Built.Row.Columns[1].Blocks] }]), "etr", "set the columns of a row" },
         { new SetBackground("built", "viaduct"), "etr", "changed the background of a row" },
@@ -166,7 +166,7 @@ public sealed class EveryEditTests
     // By its structure, by the rules for everyone, or because there is nothing to change.
     private static bool IsRefused(Edit edit, Document document)
     {
-        var open = OpenDocument.Of(document, GovernedLibrary.Masters, EmailState.Draft);
+        var open = OpenDocument.Open(document, GovernedLibrary.Masters, EmailState.Draft);
         if (Enum.GetValues<Role>().All(role => Governor.Decide(new Person(Guid.Empty, "Someone", [role]), edit, open) is Decision.Refused { Reason.Length: > 10 }))
         {
             return true;
@@ -182,15 +182,15 @@ public sealed class EveryEditTests
     public void A_history_tells_it_by_the_names_of_then(Edit edit, string where, string? told)
     {
         _ = where;
-        Assert.Equal(told ?? "changed its rules", HistoryWords.Of(edit, RunningOrder.Of(Email, GovernedLibrary.Masters), GovernedLibrary.Masters));
+        Assert.Equal(told ?? "changed its rules", HistoryWords.Tell(edit, RunningOrder.From(Email, GovernedLibrary.Masters), GovernedLibrary.Masters));
     }
 
     [Fact]
     public void Several_edits_of_one_step_are_told_together()
     {
-        Assert.Equal("changed the subject", HistoryWords.Of(["changed the subject", "changed the subject"]));
-        Assert.Equal("changed the subject and removed Built", HistoryWords.Of(["changed the subject", "removed Built"]));
-        Assert.Equal("removed A and 2 more", HistoryWords.Of(["removed A", "removed B", "removed C", "removed B"]));
+        Assert.Equal("changed the subject", HistoryWords.Tell(["changed the subject", "changed the subject"]));
+        Assert.Equal("changed the subject and removed Built", HistoryWords.Tell(["changed the subject", "removed Built"]));
+        Assert.Equal("removed A and 2 more", HistoryWords.Tell(["removed A", "removed B", "removed C", "removed B"]));
     }
 
     /// <summary>What an undo would take from someone else: whatever was said in a piece that goes, and nothing beside it.</summary>

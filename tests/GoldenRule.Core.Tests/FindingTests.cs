@@ -177,7 +177,7 @@ public sealed class FindingTests
     [Fact]
     public void A_detached_row_an_empty_row_and_too_many_pictures_are_found()
     {
-        var detached = (Email)new DetachRow("viaduct", Detached.Of(Larkfell.Open(Sound).Order.Find("viaduct")!)).Apply(Sound);
+        var detached = (Email)new DetachRow("viaduct", Detached.FromRow(Larkfell.Open(Sound).Order.Find("viaduct")!)).Apply(Sound);
         Assert.Equal("viaduct", Assert.Single(Larkfell.Check(detached), f => f.Check == "detached-row").Place.Row);
         var empty = With(new Block { Id = "text", Kind = "text" });
         var finding = Assert.Single(Larkfell.Check(empty), f => f.Check == "empty-row");
@@ -232,11 +232,11 @@ public sealed class FindingTests
             new SetFill("viaduct", "text", "text", Prose("the the")), new SetFill("hero", "headline", "text", Words("March 3, 2020")), new RemoveRow("boiler"),
             new SetDetail("sendDay", "2030-01-01"), new SetFill("viaduct", "button", "link", new FieldValue.Link("http://example.net")), new SetDetail("subject", ""),
         ];
-        var (email, order) = (Sound, RunningOrder.Of(Sound, Larkfell.Masters));
+        var (email, order) = (Sound, RunningOrder.From(Sound, Larkfell.Masters));
         foreach (var edit in edits)
         {
             email = (Email)edit.Apply(email);
-            order = RunningOrder.Of(email, Larkfell.Masters, order);
+            order = RunningOrder.From(email, Larkfell.Masters, order);
             var now = Resolving.Resolver.Resolve(email, order, Larkfell.Style, Larkfell.Pictures, former);
             compiled = Compiler.Compile(now, "", Purpose.Sending, compiled);
             inspected = CheckList.Run(new Inspection(now, compiled, Context), inspected);

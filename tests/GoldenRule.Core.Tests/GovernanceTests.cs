@@ -110,10 +110,10 @@ public sealed class GovernanceTests
         var shop = Larkfell.Emails.Single(e => e.Name.StartsWith("Spring", StringComparison.Ordinal)).Email;
         Assert.Equal(Rules.LockLook, Rule(Larkfell.Author, new SetLook("hero", "button", "style", "secondary"), email: shop));
 
-        var order = RunningOrder.Of(Email, Larkfell.Masters);
+        var order = RunningOrder.From(Email, Larkfell.Masters);
         var footer = order.Find("footer")!;
         var loosened = footer with { Placed = footer.Placed with { Rules = footer.Placed.Rules.Add("legal", new PieceRules { Locks = new Locks { Content = new Lock.Open() } }) } };
-        Assert.IsType<Lock.Reserved>(EffectiveLocks.Of(loosened, "legal", Aspect.Content));
+        Assert.IsType<Lock.Reserved>(EffectiveLocks.ForPiece(loosened, "legal", Aspect.Content));
     }
 
     [Property]
@@ -135,13 +135,13 @@ public sealed class GovernanceTests
     [Fact]
     public void Allowances_say_beforehand_what_the_model_says()
     {
-        var order = RunningOrder.Of(GovernedLibrary.Email, GovernedLibrary.Masters);
+        var order = RunningOrder.From(GovernedLibrary.Email, GovernedLibrary.Masters);
         foreach (var who in GovernedLibrary.Everyone)
         {
             var person = new Person(who.IsNamed ? GovernedLibrary.Named : Guid.Empty, "Someone", who.Roles);
             foreach (var row in order.Rows)
             {
-                var allowances = Allowances.Of(person, new OpenDocument.OfEmail(GovernedLibrary.Email, order, GovernedLibrary.Masters, EmailState.Draft), row);
+                var allowances = Allowances.ForRow(person, new OpenDocument.OfEmail(GovernedLibrary.Email, order, GovernedLibrary.Masters, EmailState.Draft), row);
                 var arranges = GovernedLibrary.MayArrange(who, row.Zone?.Id);
                 Assert.Equal((arranges, arranges), (allowances.Move.Allowed, allowances.Duplicate.Allowed));
                 // The free zone holds its least.
@@ -175,7 +175,7 @@ public sealed class GovernanceTests
         [
             (Larkfell.HouseStyle, [.. ofStyles, new SetName("x")], [Role.Lead]),
             (Larkfell.Rows[0].Row, [.. ofMasters, new SetName("x")], [Role.Lead, Role.Designer]),
-            (RunningOrder.Of(Larkfell.Gazette, Larkfell.Masters).Template, [.. ofMasters, new SetName("x")], [Role.Lead, Role.Designer]),
+            (RunningOrder.From(Larkfell.Gazette, Larkfell.Masters).Template, [.. ofMasters, new SetName("x")], [Role.Lead, Role.Designer]),
         ];
         foreach (var (master, own, may) in table)
         {
@@ -183,7 +183,7 @@ public sealed class GovernanceTests
             {
                 foreach (var role in Enum.GetValues<Role>())
                 {
-                    var allowed = Governor.Decide(new Person(Guid.NewGuid(), "Someone", [role]), edit, OpenDocument.Of(master, Larkfell.Masters, EmailState.Draft)) is not Decision.Refused;
+                    var allowed = Governor.Decide(new Person(Guid.NewGuid(), "Someone", [role]), edit, OpenDocument.Open(master, Larkfell.Masters, EmailState.Draft)) is not Decision.Refused;
                     Assert.True(allowed == (own.Any(o => o.GetType() == edit.GetType()) && may.Contains(role)), $"{edit.GetType().Name} on {master.GetType().Name} by {role}: {allowed}");
                 }
             }

@@ -132,7 +132,7 @@ internal static class GovernedLibrary
             yield return (new SetFill(row.Id, block.Id, field, value), write);
             yield return (new ClearFill(row.Id, block.Id, field), write);
             yield return (new SetShown(row.Id, block.Id, Visibility.PhoneOnly), write);
-            foreach (var property in BlockKinds.Of(block).Look)
+            foreach (var property in BlockKinds.For(block).Look)
             {
                 yield return (new ClearLook(row.Id, block.Id, property.Name), MayChoose(who, row.Master.Name, block.Id, property.Name, null));
                 foreach (var choice in property.Choices)
@@ -144,7 +144,7 @@ internal static class GovernedLibrary
             // The pieces of saved rows and of the template's own rows stay where they are, and rules are set in the library: for everyone.
             foreach (var edit in (Edit[])[
                 new RemoveBlock(row.Id, block.Id), new DuplicateBlock(row.Id, block.Id, "copy"), new MoveBlock(row.Id, block.Id, row.Id, row.Row.Columns[0].Id, 0),
-                new SwapBlocks(row.Id, block.Id, row.Id, row.Row.Blocks.First().Id), new SplitText(row.Id, block.Id, field, RichText.Of("a"), Block("rest", "text")), new JoinTexts(row.Id, block.Id, row.Row.Blocks.Last().Id, field, RichText.Of("a")), new SetLock(row.Id, block.Id, Aspect.Content, new Lock.Open()),
+                new SwapBlocks(row.Id, block.Id, row.Id, row.Row.Blocks.First().Id), new SplitText(row.Id, block.Id, field, RichText.FromParagraphs("a"), Block("rest", "text")), new JoinTexts(row.Id, block.Id, row.Row.Blocks.Last().Id, field, RichText.FromParagraphs("a")), new SetLock(row.Id, block.Id, Aspect.Content, new Lock.Open()),
                 new SetLimit(block.Id, field, null, row.Id), new SetOffer(row.Id, block.Id, "style", ["quiet"]), new SetInstruction(row.Id, block.Id, "x"),
                 new SetPlaceholder(row.Id, block.Id, false), new SetPieceName(row.Id, block.Id, "x")])
             {
@@ -169,7 +169,7 @@ internal static class GovernedLibrary
         yield return (new SwapRows(row.Id, row.Id), arrange);
         // The free zone holds its least.
         yield return (new RemoveRow(row.Id), arrange && row.Zone?.Id == "kept");
-        yield return (new DetachRow(row.Id, Detached.Of(row)), arrange && row.Zone?.Id == "free");
+        yield return (new DetachRow(row.Id, Detached.FromRow(row)), arrange && row.Zone?.Id == "free");
     }
 
     private static IEnumerable<(Edit Edit, bool Allowed)> OfDocument(Who who)

@@ -63,7 +63,7 @@ public sealed class HostileTests
     {
         var rows = BlockKinds.All.Select(kind =>
         {
-            var block = Specimens.BlockSpecimen.Of(kind);
+            var block = Specimens.BlockSpecimen.FillIn(kind);
             return Row(kind.Name, block with { Content = block.Content.ToImmutableSortedDictionary(f => f.Key, f => With(f.Value, words)) });
         });
         var source = Larkfell.Resolve(Larkfell.Gazette);

@@ -51,10 +51,10 @@ internal static partial class Larkfell
     public static Guid RowId(string name) => Load<SavedRow>("rows").Single(r => r.Document.Name == name).Id;
 
     public static OpenDocument.OfEmail Open(Email email, EmailState state = EmailState.Draft) =>
-        new(email, RunningOrder.Of(email, Masters), Masters, state);
+        new(email, RunningOrder.From(email, Masters), Masters, state);
 
     public static ResolvedEmail Resolve(Email email, StyleLayers? style = null) =>
-        Resolver.Resolve(email, RunningOrder.Of(email, Masters), style ?? Style, Pictures);
+        Resolver.Resolve(email, RunningOrder.From(email, Masters), style ?? Style, Pictures);
 
     public static CompiledEmail Compile(Email email, Purpose purpose = Purpose.Sending, StyleLayers? style = null) =>
         Compiler.Compile(Resolve(email, style), "https://larkfell.example.org/pictures/", purpose);

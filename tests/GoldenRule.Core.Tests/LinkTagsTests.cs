@@ -40,12 +40,12 @@ public sealed class LinkTagsTests
     public void Only_what_goes_out_is_tagged_and_no_way_out_is()
     {
         var plain = Larkfell.Resolve(Larkfell.Gazette);
-        var hrefs = Hrefs(Compiler.Compile(LinkTrackedEmail.Of(plain, Tags), "https://larkfell.example.org/pictures/", Purpose.Sending));
+        var hrefs = Hrefs(Compiler.Compile(LinkTrackedEmail.Track(plain, Tags), "https://larkfell.example.org/pictures/", Purpose.Sending));
         var before = Hrefs(Compiler.Compile(plain, "https://larkfell.example.org/pictures/", Purpose.Sending));
         Assert.Equal(before.Count, hrefs.Count);
         Assert.Contains(hrefs, h => h.Contains("utm_source=email", StringComparison.Ordinal) && h.Contains("utm_content=", StringComparison.Ordinal));
         Assert.All(hrefs.Where(h => h.Contains("unsubscribe", StringComparison.OrdinalIgnoreCase)), h => Assert.DoesNotContain("utm_", h, StringComparison.Ordinal));
-        var narrow = LinkTrackedEmail.Of(plain, Tags with { Hosts = ["example.net"] });
+        var narrow = LinkTrackedEmail.Track(plain, Tags with { Hosts = ["example.net"] });
         Assert.Equal(before, Hrefs(Compiler.Compile(narrow, "https://larkfell.example.org/pictures/", Purpose.Sending)));
     }
 
@@ -67,7 +67,7 @@ public sealed class LinkTagsTests
         var email = Larkfell.Gazette;
         var block = new FieldValue.Link(href);
         var resolved = Larkfell.Resolve((Email)new Core.Edits.SetFill("hero", "button", "link", block).Apply(email));
-        return ((FieldValue.Link)LinkTrackedEmail.Of(resolved, tags).Rows.Single(r => r.Id == "hero").Blocks.Single(b => b.Id == "button").Content["link"]).Href;
+        return ((FieldValue.Link)LinkTrackedEmail.Track(resolved, tags).Rows.Single(r => r.Id == "hero").Blocks.Single(b => b.Id == "button").Content["link"]).Href;
     }
 
     private static List<string> Hrefs(CompiledEmail email) =>

@@ -16,12 +16,12 @@ namespace GoldenRule.Core.Tests;
 public class LockTableTests
 {
     private static readonly FieldValue Words = new FieldValue.Words("x");
-    private static readonly FieldValue Prose = new FieldValue.Prose(RichText.Of("x"));
+    private static readonly FieldValue Prose = new FieldValue.Prose(RichText.FromParagraphs("x"));
 
     [Fact]
     public void Every_piece_admits_whom_the_model_admits_and_nobody_else()
     {
-        var asked = GovernedLibrary.Expectations(RunningOrder.Of(GovernedLibrary.Email, GovernedLibrary.Masters), GovernedLibrary.Everyone).ToList();
+        var asked = GovernedLibrary.Expectations(RunningOrder.From(GovernedLibrary.Email, GovernedLibrary.Masters), GovernedLibrary.Everyone).ToList();
         // Exactly so many: none is left out unseen.
         Assert.Equal((3852, 260), (asked.Count, asked.Count(a => a.Allowed)));
         Assert.Equal(
@@ -50,7 +50,7 @@ public class LockTableTests
             (new SetFill("b", "b-text", "text", Prose), true), (new SetLook("b", "b-row", "surface", "tint"), true), (new ClearLook("b", "b-row", "surface"), true), (new SetShown("b", "b-text", Visibility.PhoneOnly), true),
             (new InsertBlock("b", "b-column", 0, GovernedLibrary.Block("new", "divider")), true), (new RemoveBlock("b", "b-text"), true), (new MoveBlock("b", "b-text", "b", "b-column", 0), true), (new SwapBlocks("b", "b-text", "b", "second"), true),
             (new DuplicateBlock("b", "b-text", "copy"), true), (new SetLayout("b", [new ColumnShare("b-column", 2), new ColumnShare("more", 1)]), true), (new SetBackground("b", "viaduct"), true),
-            (new SplitText("b", "b-text", "text", RichText.Of("a"), GovernedLibrary.Block("rest", "text")), true), (new JoinTexts("b", "b-text", "second", "text", RichText.Of("a")), true),
+            (new SplitText("b", "b-text", "text", RichText.FromParagraphs("a"), GovernedLibrary.Block("rest", "text")), true), (new JoinTexts("b", "b-text", "second", "text", RichText.FromParagraphs("a")), true),
             (new MoveRow("b", "free", 1), true), (new DuplicateRow("b", "copy"), true), (new RemoveRow("b"), true), (new MoveRow("b", "kept", 0), false), (new DetachRow("b", GovernedLibrary.Built("b")), false),
             (new InsertBlock("b", "b-column", 0, GovernedLibrary.Block("new", "text") with { Locks = new Locks { Content = new Lock.Sealed() } }), false),
             (new InsertBlock("b", "b-column", 0, GovernedLibrary.Block("new", "text") with { Instruction = "Mine" }), false),
@@ -80,7 +80,7 @@ public class LockTableTests
             try
             {
                 after = edit.Apply(head);
-                Check(after, RunningOrder.Of((Email)head, GovernedLibrary.Masters));
+                Check(after, RunningOrder.From((Email)head, GovernedLibrary.Masters));
             }
             catch (StructureException)
             {
@@ -108,7 +108,7 @@ public class LockTableTests
         foreach (var step in steps)
         {
             var edit = MakeForTemplate(step, (Template)head);
-            var open = OpenDocument.Of(head, GovernedLibrary.Masters, EmailState.Draft);
+            var open = OpenDocument.Open(head, GovernedLibrary.Masters, EmailState.Draft);
             Assert.IsType<Decision.Refused>(Governor.Decide(Person(Role.Author), edit, open));
             try
             {
@@ -118,7 +118,7 @@ public class LockTableTests
                 }
 
                 var after = edit.Apply(head);
-                Check(after, RunningOrder.Of((Template)head, GovernedLibrary.Masters));
+                Check(after, RunningOrder.From((Template)head, GovernedLibrary.Masters));
                 Assert.Equal(Inverses.Json(head), Inverses.Json(Inverses.RoundTrip(edit.Invert(head)).Apply(after)));
                 made.Add(Inverses.RoundTrip(edit));
                 head = after;
@@ -135,16 +135,16 @@ public class LockTableTests
     private static Person Person(Role role) => new(Guid.Empty, "Someone", [role]);
 
     private static Decision Decide(GovernedLibrary.Who who, Edit edit, Email email, EmailState state = EmailState.Draft) => Governor.Decide(
-        new Person(who.IsNamed ? GovernedLibrary.Named : Guid.Empty, "Someone", who.Roles), edit, new OpenDocument.OfEmail(email, RunningOrder.Of(email, GovernedLibrary.Masters), GovernedLibrary.Masters, state));
+        new Person(who.IsNamed ? GovernedLibrary.Named : Guid.Empty, "Someone", who.Roles), edit, new OpenDocument.OfEmail(email, RunningOrder.From(email, GovernedLibrary.Masters), GovernedLibrary.Masters, state));
 
     private static Decision Decide(Role role, Edit edit, Email email) =>
-        Governor.Decide(Person(role), edit, new OpenDocument.OfEmail(email, RunningOrder.Of(email, GovernedLibrary.Masters), GovernedLibrary.Masters, EmailState.Draft));
+        Governor.Decide(Person(role), edit, new OpenDocument.OfEmail(email, RunningOrder.From(email, GovernedLibrary.Masters), GovernedLibrary.Masters, EmailState.Draft));
 
     // The model looks at what is changed, not at how the program decides.
     private static bool ModelAllows(Role asks, Edit edit, Email email)
     {
         var role = new GovernedLibrary.Who(asks);
-        var order = RunningOrder.Of(email, GovernedLibrary.Masters);
+        var order = RunningOrder.From(email, GovernedLibrary.Masters);
         string Master(string row) => order.Find(row)!.Master.Name;
         string? Zone(string row) => order.Find(row)!.Zone?.Id;
         bool Own(string row) => order.Find(row)!.Placed.Own is not null && Zone(row) == "free";
@@ -183,7 +183,7 @@ public class LockTableTests
 
     private static (Role, Edit) Make(int n, Email email)
     {
-        var order = RunningOrder.Of(email, GovernedLibrary.Masters);
+        var order = RunningOrder.From(email, GovernedLibrary.Masters);
         int Take(int below)
         {
             var taken = n % below;
@@ -210,7 +210,7 @@ public class LockTableTests
             8 => new MoveRow(row.Id, zone, n % 3),
             9 => new SwapRows(row.Id, order.Rows[n % order.Rows.Length].Id),
             10 => new DuplicateRow(row.Id, id),
-            11 => new DetachRow(row.Id, Detached.Of(row)),
+            11 => new DetachRow(row.Id, Detached.FromRow(row)),
             12 => new InsertBlock(row.Id, row.Row.Columns[0].Id, 0, GovernedLibrary.Block(id, "divider")),
             13 => new RemoveBlock(row.Id, block.Id),
             14 => new DuplicateBlock(row.Id, block.Id, id),
@@ -218,8 +218,8 @@ public class LockTableTests
             16 => new SetBackground(row.Id, n % 2 == 0 ? "picture" : null),
             17 => new SetLock(row.Id, block.Id, (Aspect)(n % 3), new Lock.Open()),
             18 => new InsertBlock(row.Id, row.Row.Columns[0].Id, 0, GovernedLibrary.Block(id, "text") with { Locks = new Locks { Content = new Lock.Sealed() } }),
-            19 => new SplitText(row.Id, block.Id, "text", RichText.Of("a"), GovernedLibrary.Block(id, "text")),
-            20 => new JoinTexts(row.Id, row.Row.Blocks.FirstOrDefault()?.Id ?? "none", row.Row.Blocks.ElementAtOrDefault(1)?.Id ?? "none", "text", RichText.Of("joined")),
+            19 => new SplitText(row.Id, block.Id, "text", RichText.FromParagraphs("a"), GovernedLibrary.Block(id, "text")),
+            20 => new JoinTexts(row.Id, row.Row.Blocks.FirstOrDefault()?.Id ?? "none", row.Row.Blocks.ElementAtOrDefault(1)?.Id ?? "none", "text", RichText.FromParagraphs("joined")),
             21 => new ConfirmUnchanged(id, n % 2 == 0),
             22 => new SetLanguage(n % 2 == 0 ? "cy" : "not a tag"),
             _ => new SetDetail("subject", id),
@@ -236,7 +236,7 @@ public class LockTableTests
         }
 
         var kind = Take(22);
-        var order = RunningOrder.Of(template, GovernedLibrary.Masters);
+        var order = RunningOrder.From(template, GovernedLibrary.Masters);
         var row = order.Rows.Length == 0 ? null : order.Rows[Take(order.Rows.Length)];
         var block = Some(row, Take(4));
         var zone = template.Order.OfType<Zone>().ElementAtOrDefault(Take(2))?.Id;
@@ -263,7 +263,7 @@ public class LockTableTests
             16 => new SwapBlocks(at, block.Id, at, row?.Row.Blocks.FirstOrDefault()?.Id ?? "none"),
             17 => new SetLayout(at, [new ColumnShare(id, 1 + (n % 13))]),
             18 => new SetOffer(at, block.Id, block.Look.First().Key, [block.Look.First().Value]),
-            19 => new DetachRow(at, row is null ? GovernedLibrary.Built(id) : Detached.Of(row)),
+            19 => new DetachRow(at, row is null ? GovernedLibrary.Built(id) : Detached.FromRow(row)),
             20 => new SetPieceName(at, null, id),
             _ => new MoveBlock(at, block.Id, at, row?.Row.Columns[0].Id ?? "none", 0),
         };

@@ -95,9 +95,9 @@ public sealed class MessageFileTests
     {
         var words = string.Join(' ', Enumerable.Range(1, 60).Select(i => $"word{i}"));
         var writer = new PlainTextWriter();
-        writer.Prose(RichText.Of(words, "From here on", " indented"));
+        writer.Prose(RichText.FromParagraphs(words, "From here on", " indented"));
         writer.Prose(new RichText { Paragraphs = [new Paragraph { List = ListStyle.Bullet, Runs = [new Run { Text = words }] }] });
-        writer.Quote(RichText.Of(words), "A reader");
+        writer.Quote(RichText.FromParagraphs(words), "A reader");
         var flowing = FlowedText.Stuffed(writer.ToString());
         var lines = flowing.Split('\n');
         Assert.All(lines, l => Assert.InRange(l.Length, 0, 78));
@@ -132,14 +132,14 @@ public sealed class MessageFileTests
     [InlineData("noname", "%PDF-", null, "not of a sort")]
     public void Only_files_that_are_what_they_say_are_taken(string name, string content, string? type, string refusal)
     {
-        var (found, words) = AttachmentTypes.Of(name, Encoding.ASCII.GetBytes(content));
+        var (found, words) = AttachmentTypes.Judge(name, Encoding.ASCII.GetBytes(content));
         Assert.Equal(type, found?.MediaType);
         Assert.Contains(refusal, words ?? "", StringComparison.Ordinal);
     }
 
     [Fact]
     public void A_file_too_heavy_is_not_taken() =>
-        Assert.Contains("at most 5,120", AttachmentTypes.Of("a.pdf", [.. "%PDF-"u8, .. new byte[AttachmentTypes.MostEach]]).Refusal, StringComparison.Ordinal);
+        Assert.Contains("at most 5,120", AttachmentTypes.Judge("a.pdf", [.. "%PDF-"u8, .. new byte[AttachmentTypes.MostEach]]).Refusal, StringComparison.Ordinal);
 
     [Fact]
     public void A_bundle_holds_all_it_shows()

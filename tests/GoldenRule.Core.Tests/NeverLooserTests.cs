@@ -136,18 +136,18 @@ public sealed class NeverLooserTests
     }
 
     // Which aspects of each block a person may not change.
-    private static Dictionary<(string Row, string Block), ImmutableHashSet<Aspect>> LoadedDocument(Person person, Email email) => RunningOrder.Of(email, Masters).Rows
+    private static Dictionary<(string Row, string Block), ImmutableHashSet<Aspect>> LoadedDocument(Person person, Email email) => RunningOrder.From(email, Masters).Rows
         .SelectMany(row => row.Row.Blocks.Select(block => (
             Place: (row.Id, block.Id),
-            LoadedDocument: ((Aspect[])[Aspect.Content, Aspect.Look]).Where(a => !EffectiveLocks.Admits(EffectiveLocks.Of(row, block.Id, a), person)).ToImmutableHashSet())))
+            LoadedDocument: ((Aspect[])[Aspect.Content, Aspect.Look]).Where(a => !EffectiveLocks.Admits(EffectiveLocks.ForPiece(row, block.Id, a), person)).ToImmutableHashSet())))
         .ToDictionary(k => k.Place, k => k.LoadedDocument);
 
     private static Decision Decide(Person person, Edit edit, Email email) =>
-        Governor.Decide(person, edit, new OpenDocument.OfEmail(email, RunningOrder.Of(email, Masters), Masters, EmailState.Draft));
+        Governor.Decide(person, edit, new OpenDocument.OfEmail(email, RunningOrder.From(email, Masters), Masters, EmailState.Draft));
 
     private static Edit Make(int n, Email email)
     {
-        var order = RunningOrder.Of(email, Masters);
+        var order = RunningOrder.From(email, Masters);
         int Take(int below)
         {
             var taken = n % below;
@@ -172,11 +172,11 @@ public sealed class NeverLooserTests
             2 => new SwapBlocks(row.Id, block.Id, other.Id, Some(other, n / 5).Id),
             3 => new SetLayout(row.Id, [new ColumnShare(Place(row, n).Id, 1 + (n % 3))]),
             4 => new SetLayout(row.Id, [new ColumnShare(id, 1), .. row.Row.Columns.Reverse().Take(3).Select(c => new ColumnShare(c.Id, 2))]),
-            5 => new SplitText(row.Id, block.Id, "text", RichText.Of("a"), GovernedLibrary.Block(id, "text")),
-            6 => new JoinTexts(row.Id, block.Id, row.Row.Blocks.SkipWhile(b => b.Id != block.Id).ElementAtOrDefault(1)?.Id ?? "none", "text", RichText.Of("ab")),
+            5 => new SplitText(row.Id, block.Id, "text", RichText.FromParagraphs("a"), GovernedLibrary.Block(id, "text")),
+            6 => new JoinTexts(row.Id, block.Id, row.Row.Blocks.SkipWhile(b => b.Id != block.Id).ElementAtOrDefault(1)?.Id ?? "none", "text", RichText.FromParagraphs("ab")),
             7 => new DuplicateBlock(row.Id, block.Id, id),
             8 => new InsertBlock(row.Id, Place(row, n).Id, 0, GovernedLibrary.Block(id, "text")),
-            9 => new DetachRow(row.Id, Detached.Of(row)),
+            9 => new DetachRow(row.Id, Detached.FromRow(row)),
             10 => new MoveRow(row.Id, n % 2 == 0 ? "free" : "dear", 0),
             11 => new SwapRows(row.Id, other.Id),
             12 => new DuplicateRow(row.Id, id),
@@ -194,7 +194,7 @@ public sealed class NeverLooserTests
         Decision Write(Email now, string row, string piece, string field, FieldValue value) => Decide(author, new SetFill(row, piece, field, value), now);
         var words = new FieldValue.Words("Mine");
         Assert.IsType<Decision.Refused>(Write(email, first, "headline", "text", words));
-        var detach = new DetachRow(first, Detached.Of(RunningOrder.Of(email, Masters).Find(first)!));
+        var detach = new DetachRow(first, Detached.FromRow(RunningOrder.From(email, Masters).Find(first)!));
         Assert.IsType<Decision.Allowed>(Decide(author, detach, email));
         var unlinked = (Email)EditApplication.Apply(detach, email);
         Assert.IsType<Decision.Refused>(Write(unlinked, first, "headline", "text", words));
@@ -207,10 +207,10 @@ public sealed class NeverLooserTests
 
         // A sealed column that goes takes what stood in it along, locked.
         var second = email.Zones["free"][1].Id;
-        var row = (Email)EditApplication.Apply(new DetachRow(second, Detached.Of(RunningOrder.Of(email, Masters).Find(second)!)), email);
+        var row = (Email)EditApplication.Apply(new DetachRow(second, Detached.FromRow(RunningOrder.From(email, Masters).Find(second)!)), email);
         var laid = (Email)EditApplication.Apply(new SetLayout(second, [new ColumnShare("free", 1)]), row);
-        Assert.IsType<Decision.Refused>(Write(laid, second, "fixed", "text", new FieldValue.Prose(RichText.Of("Mine"))));
-        Assert.IsType<Decision.Allowed>(Write(laid, second, "say", "text", new FieldValue.Prose(RichText.Of("Mine"))));
+        Assert.IsType<Decision.Refused>(Write(laid, second, "fixed", "text", new FieldValue.Prose(RichText.FromParagraphs("Mine"))));
+        Assert.IsType<Decision.Allowed>(Write(laid, second, "say", "text", new FieldValue.Prose(RichText.FromParagraphs("Mine"))));
 
         // A picture behind a row is how it looks.
         Assert.IsType<Decision.Refused>(Decide(author, new SetBackground(second, "viaduct"), row));
@@ -218,7 +218,7 @@ public sealed class NeverLooserTests
 
         // What a zone locks stays there.
         var third = email.Zones["dear"][0].Id;
-        Assert.IsType<Decision.Refused>(Write(email, third, "say", "text", new FieldValue.Prose(RichText.Of("Mine"))));
+        Assert.IsType<Decision.Refused>(Write(email, third, "say", "text", new FieldValue.Prose(RichText.FromParagraphs("Mine"))));
         Assert.IsType<Decision.Refused>(Decide(author, new MoveRow(third, "free", 0), email));
         Assert.IsType<Decision.Allowed>(Decide(author, new MoveRow(second, "dear", 0), email));
         // Locks are not brought along with a move.

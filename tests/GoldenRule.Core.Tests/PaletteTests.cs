@@ -71,7 +71,7 @@ public sealed class PaletteTests
     }
 
     [Fact]
-    public void Pixels_that_do_not_fill_the_picture_are_refused() => Assert.Throws<ArgumentException>(() => Palette.Of(new byte[12], 2, 2));
+    public void Pixels_that_do_not_fill_the_picture_are_refused() => Assert.Throws<ArgumentException>(() => Palette.FromPixels(new byte[12], 2, 2));
 
     private static Colour Of(int rgb) => new((byte)(rgb >> 16), (byte)(rgb >> 8), (byte)rgb);
 
@@ -92,7 +92,7 @@ public sealed class PaletteTests
 
         public IEnumerable<string> Colours() => pixels.Chunk(4).Where(p => p[3] == 255).Select(p => new Colour(p[0], p[1], p[2]).ToString()).Distinct();
 
-        public System.Collections.Immutable.ImmutableArray<PaletteColour> Palette() => HouseStyles.Palette.Of(pixels, width, height);
+        public System.Collections.Immutable.ImmutableArray<PaletteColour> Palette() => HouseStyles.Palette.FromPixels(pixels, width, height);
 
         public void Set(int x, int y, Colour colour, byte alpha)
         {

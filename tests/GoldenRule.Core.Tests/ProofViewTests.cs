@@ -12,7 +12,7 @@ public sealed class ProofViewTests
     public void Without_media_queries_nothing_else_is_gone()
     {
         var html = Larkfell.Compile(Larkfell.Gazette).HtmlText();
-        var plain = SimulatedView.Of(html, ProofView.NoMediaQueries);
+        var plain = SimulatedView.Render(html, ProofView.NoMediaQueries);
         Assert.DoesNotContain("@media", plain, StringComparison.Ordinal);
         Assert.Contains("[data-ogsc]", plain, StringComparison.Ordinal);
         Assert.Equal(html[html.IndexOf("<body", StringComparison.Ordinal)..], plain[plain.IndexOf("<body", StringComparison.Ordinal)..]);
@@ -27,7 +27,7 @@ public sealed class ProofViewTests
     [InlineData("color:#f4e9d2", ProofView.FullyRecoloured, true)]
     public void Recolouring_turns_light_to_dark_and_in_part_leaves_what_is_dark(string declaration, ProofView view, bool turned)
     {
-        var shown = SimulatedView.Of($"<p style=\"{declaration};margin:0\">", view);
+        var shown = SimulatedView.Render($"<p style=\"{declaration};margin:0\">", view);
         var colour = Colour.Parse(shown[(shown.IndexOf('#') is var at ? at : 0)..][..7]);
         var former = Colour.Parse(declaration.Split(':')[1]);
         Assert.Equal(turned, former != colour);
@@ -41,7 +41,7 @@ public sealed class ProofViewTests
         // Black on white and the brand's own pairs, turned over.
         foreach (var (text, background) in new[] { ("#000000", "#ffffff"), ("#25302b", "#ffffff"), ("#f4e9d2", "#1f3a34") })
         {
-            var shown = SimulatedView.Of($"<p style=\"color:{text};background-color:{background}\">", ProofView.FullyRecoloured);
+            var shown = SimulatedView.Render($"<p style=\"color:{text};background-color:{background}\">", ProofView.FullyRecoloured);
             var found = System.Text.RegularExpressions.Regex.Matches(shown, "#[0-9a-f]{6}").Select(m => Colour.Parse(m.Value)).ToList();
             Assert.True(Colour.Contrast(found[0], found[1]) >= 4.5);
         }
@@ -53,7 +53,7 @@ public sealed class ProofViewTests
         foreach (var (name, email) in Larkfell.Emails)
         {
             var html = Larkfell.Compile(email).HtmlText();
-            var readable = Readable.Of(html);
+            var readable = Readable.Format(html);
             Assert.True(readable.Count(c => c == '\n') > 40, name);
             var (one, other) = (new HtmlParser().ParseDocument(html), new HtmlParser().ParseDocument(readable));
             Assert.Equal(one.All.Select(e => (e.LocalName, e.GetAttribute("style"))), other.All.Select(e => (e.LocalName, e.GetAttribute("style"))));

@@ -13,7 +13,7 @@ public sealed class ReadabilityTests
     [InlineData("This sentence, taken as a reading passage unto itself, is being used to prove a point.", 16, 1, 23, 69)]
     public void Worked_examples_are_met(string text, int words, int sentences, int syllables, double ease)
     {
-        var counted = Readability.Of(text);
+        var counted = Readability.Measure(text);
         Assert.Equal((words, sentences), (counted.Words, counted.Sentences));
         // Syllables are counted by rule, not by dictionary: within one of the published count.
         Assert.InRange(counted.Syllables, syllables - 1, syllables + 1);
@@ -43,7 +43,7 @@ public sealed class ReadabilityTests
     public void Syllables_are_stretches_of_spoken_vowels(string word, int syllables) => Assert.Equal(syllables, Readability.SyllablesOf(word));
 
     [Fact]
-    public void An_abbreviation_inside_a_word_ends_no_sentence() => Assert.Equal(2, Readability.Of("Version 2.5 is out. Get it").Sentences);
+    public void An_abbreviation_inside_a_word_ends_no_sentence() => Assert.Equal(2, Readability.Measure("Version 2.5 is out. Get it").Sentences);
 
     /// <summary>Against another counter that goes by rules and exceptions: npm "syllable" 5.0.1, over words of the CommonMark specification.</summary>
     [Fact]

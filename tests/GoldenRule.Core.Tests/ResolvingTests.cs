@@ -13,7 +13,7 @@ public sealed class ResolvingTests
     public void The_nearest_layer_that_speaks_wins_and_provenance_tells_the_chain()
     {
         var shop = Larkfell.Emails.Single(e => e.Name.StartsWith("Spring", StringComparison.Ordinal)).Email;
-        var hero = RunningOrder.Of(shop, Larkfell.Masters).Find("hero")!;
+        var hero = RunningOrder.From(shop, Larkfell.Masters).Find("hero")!;
         var button = hero.FindBlock("button")!;
         // The saved row says one thing, the template another, the email nothing.
         Assert.Equal(["Choose your seat", "Visit the shop"], Provenance.OfField(hero, "Shop offer", button, "text").Select(s => s.Value));
@@ -28,7 +28,7 @@ public sealed class ResolvingTests
     {
         foreach (var (_, email) in Larkfell.Emails)
         {
-            var order = RunningOrder.Of(email, Larkfell.Masters);
+            var order = RunningOrder.From(email, Larkfell.Masters);
             foreach (var row in order.Rows)
             {
                 foreach (var block in Resolver.Resolve(row, Larkfell.Style).Blocks)
@@ -72,14 +72,14 @@ public sealed class ResolvingTests
         var (before, _) = Both(Gazette, null, null);
         var compiled = Compiler.Compile(before, "", Purpose.Sending);
         var style = new HouseStyles.StyleLayers(Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#004488" }));
-        var after = Compiler.Compile(Resolver.Resolve(Gazette, RunningOrder.Of(Gazette, Larkfell.Masters), style, Larkfell.Pictures, before), "", Purpose.Sending, compiled);
+        var after = Compiler.Compile(Resolver.Resolve(Gazette, RunningOrder.From(Gazette, Larkfell.Masters), style, Larkfell.Pictures, before), "", Purpose.Sending, compiled);
         Assert.Contains("#004488", after.HtmlText(), StringComparison.Ordinal);
         Assert.DoesNotContain("#8e2a1c", after.HtmlText(), StringComparison.Ordinal);
     }
 
     private static (ResolvedEmail, CompiledEmail) Both(Email email, ResolvedEmail? resolved, CompiledEmail? compiled)
     {
-        var now = Resolver.Resolve(email, RunningOrder.Of(email, Larkfell.Masters, resolved?.Order), Larkfell.Style, Larkfell.Pictures, resolved);
+        var now = Resolver.Resolve(email, RunningOrder.From(email, Larkfell.Masters, resolved?.Order), Larkfell.Style, Larkfell.Pictures, resolved);
         return (now, Compiler.Compile(now, "", Purpose.Sending, compiled));
     }
 }

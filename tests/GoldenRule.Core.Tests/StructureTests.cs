@@ -73,7 +73,7 @@ public class StructureTests
         Structure.Complete(With(new Limit { Characters = 30, Words = 5, Hosts = ["shop.example.org"] }), masters);
         Assert.Throws<StructureException>(() => Structure.Complete(With(new Limit { Characters = 50 }), masters));
         Assert.Throws<StructureException>(() => Structure.Complete(With(new Limit { Hosts = ["example.net"] }), masters));
-        var ruled = RunningOrder.Of(With(new Limit { Words = 5 }), masters).Find("hero")!.FindBlock("headline")!.Limits["text"];
+        var ruled = RunningOrder.From(With(new Limit { Words = 5 }), masters).Find("hero")!.FindBlock("headline")!.Limits["text"];
         Assert.Equal((40, 5), (ruled.Characters, ruled.Words));
     }
 
@@ -108,7 +108,7 @@ public class StructureTests
             {
                 var template = Starters.Begin(starter.Name, style);
                 Structure.Complete(template, GovernedLibrary.Masters);
-                Assert.NotEmpty(RulesSummary.Of(template, GovernedLibrary.Masters));
+                Assert.NotEmpty(RulesSummary.Write(template, GovernedLibrary.Masters));
                 Assert.Contains(template.Order, i => i is PlacedRow { Own.RowKind: RowKind.Footer });
             }
         }

@@ -116,14 +116,14 @@ public sealed class StyleEditTests
     {
         var style = UsualVariables.Edits.Aggregate((Document)new HouseStyle { Name = "New" }, (document, edit) => edit.Apply(document));
         var layers = new StyleLayers((HouseStyle)style);
-        Assert.All(Legibility.Of(layers), p => Assert.True(p.Reading.Passes, $"{p.Reading.What} on {p.Background}, dark: {p.Reading.Dark}, {p.Reading.Ratio:0.00}"));
+        Assert.All(Legibility.ForStyle(layers), p => Assert.True(p.Reading.Passes, $"{p.Reading.What} on {p.Background}, dark: {p.Reading.Dark}, {p.Reading.Ratio:0.00}"));
         Assert.All(layers.Variables, v => Assert.Contains(GlobalStyles.All.SelectMany(s => s.Properties.SelectMany(p => layers[s.Name, p.Name].Through)), k => k == v.Key));
     }
 
     [Fact]
     public void A_template_and_a_row_narrow_a_variable_for_themselves_alone()
     {
-        var order = RunningOrder.Of(Larkfell.Gazette, Larkfell.Masters);
+        var order = RunningOrder.From(Larkfell.Gazette, Larkfell.Masters);
         var narrowed = order with { Template = (Template)new NarrowVariable("accent", new NarrowedValue("#123456", "#abcdef")).Apply(order.Template) };
         var email = Resolving.Resolver.Resolve(Larkfell.Gazette, narrowed, Larkfell.Style, Larkfell.Pictures);
         Assert.Equal(("#123456", "#abcdef"), (email.Style.Value("primary", "fill"), email.Style["primary", "fill"].Dark));

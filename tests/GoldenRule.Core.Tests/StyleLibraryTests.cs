@@ -17,7 +17,7 @@ public sealed class StyleLibraryTests
     public void Uses_name_styles_variables_rows_and_templates()
     {
         var rows = Larkfell.Rows;
-        var uses = VariableUses.Of(Larkfell.Style, VariableUses.OfMasters(rows, []));
+        var uses = VariableUses.Find(Larkfell.Style, VariableUses.OfMasters(rows, []));
         Assert.Contains(uses["accent"], u => u is { Kind: UserKind.Style, Id: "primary/fill", Name: "Primary button, fill" });
         Assert.Contains(uses["accent"], u => u is { Kind: UserKind.Variable, Id: "link-ink" });
         Assert.Contains(uses["buffer-red"], u => u is { Kind: UserKind.Variable, Id: "accent" });
@@ -34,7 +34,7 @@ public sealed class StyleLibraryTests
         var after = Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#112233" }).WithStyle("body", "size", "17").WithStyle("divider", "colour", null);
         after = (HouseStyle)new RenameVariable("moor", "heath").Apply(after);
         after = (HouseStyle)new ReplaceVariable("plain-face", "reading-face").Apply(after);
-        var changes = StyleDifference.Of(Larkfell.Style, new StyleLayers(after));
+        var changes = StyleDifference.Between(Larkfell.Style, new StyleLayers(after));
 
         var red = changes.Single(c => c.Variable == "buffer-red");
         Assert.Equal((ChangeKind.Changed, "#8e2a1c", "#112233"), (red.Kind, red.Before, red.After));
@@ -45,8 +45,8 @@ public sealed class StyleLibraryTests
         Assert.Equal(ChangeKind.Renamed, changes.Single(c => c.Variable == "heath").Kind);
         Assert.Equal((ChangeKind.Removed, "led on to Reading face"), (changes.Single(c => c.Variable == "plain-face").Kind, changes.Single(c => c.Variable == "plain-face").After));
         Assert.Equal(5, changes.Length);
-        Assert.Empty(StyleDifference.Of(Larkfell.Style, new StyleLayers(Larkfell.HouseStyle)));
-        Assert.Equal(ChangeKind.Moved, Assert.Single(StyleDifference.Of(Larkfell.Style, new StyleLayers((HouseStyle)new MoveVariable("moor", 0).Apply(Larkfell.HouseStyle)))).Kind);
+        Assert.Empty(StyleDifference.Between(Larkfell.Style, new StyleLayers(Larkfell.HouseStyle)));
+        Assert.Equal(ChangeKind.Moved, Assert.Single(StyleDifference.Between(Larkfell.Style, new StyleLayers((HouseStyle)new MoveVariable("moor", 0).Apply(Larkfell.HouseStyle)))).Kind);
     }
 
     /// <summary>Whatever colours are set, each remedy offered for a pair makes that pair pass and changes nothing but what it names.</summary>
@@ -56,12 +56,12 @@ public sealed class StyleLibraryTests
         {
             var style = new[] { "accent", "tint", "soot", "ticket-cream" }.Zip(colours).Aggregate(Larkfell.HouseStyle, (s, c) => s.WithVariable(s.FindVariable(c.First)! with { Value = $"#{c.Second:x6}" }));
             var layers = new StyleLayers(style);
-            return Legibility.Of(layers).Where(p => !p.Reading.Passes).All(pair =>
+            return Legibility.ForStyle(layers).Where(p => !p.Reading.Passes).All(pair =>
             {
                 var remedies = Legibility.Remedies(pair, layers).ToList();
                 return remedies.Exists(r => r.Brand is null) && remedies.TrueForAll(remedy =>
                 {
-                    var after = Legibility.Of(new StyleLayers((HouseStyle)remedy.Edit.Apply(style))).Single(p => p.Reading.Dark == pair.Reading.Dark && p.TextAt == pair.TextAt && p.Background == pair.Background);
+                    var after = Legibility.ForStyle(new StyleLayers((HouseStyle)remedy.Edit.Apply(style))).Single(p => p.Reading.Dark == pair.Reading.Dark && p.TextAt == pair.TextAt && p.Background == pair.Background);
                     // Where text and background follow one variable, no single change can tell them apart.
                     return after.Reading.Passes || Shared(layers, pair);
                 });
@@ -83,9 +83,9 @@ public sealed class StyleLibraryTests
     public void The_table_has_the_ratio_of_the_smallest_text_that_uses_a_colour()
     {
         var large = new StyleLayers(Larkfell.HouseStyle.WithStyle("small", "size", "24").WithStyle("footer", "size", "24"));
-        Assert.Equal(3, Legibility.Of(large).First(p => p.Reading.What == "Small print").Reading.Needed);
+        Assert.Equal(3, Legibility.ForStyle(large).First(p => p.Reading.What == "Small print").Reading.Needed);
         var mixed = new StyleLayers(Larkfell.HouseStyle.WithStyle("small", "size", "24").WithStyle("footer", "size", "14"));
-        Assert.Equal(4.5, Legibility.Of(mixed).First(p => p.Reading.What == "Small print").Reading.Needed);
+        Assert.Equal(4.5, Legibility.ForStyle(mixed).First(p => p.Reading.What == "Small print").Reading.Needed);
     }
 
     [Fact]

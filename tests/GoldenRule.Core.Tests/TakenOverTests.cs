@@ -57,8 +57,8 @@ public sealed class TakenOverTests
     [Fact]
     public void In_a_template_too_rows_that_stand_elsewhere_now_stay_the_same()
     {
-        var former = RunningOrder.Of(Template, GovernedLibrary.Masters);
-        var now = RunningOrder.Of(Template with { Order = [Row("new", "text"), Template.Order[2], Zone, Top] }, GovernedLibrary.Masters, former);
+        var former = RunningOrder.From(Template, GovernedLibrary.Masters);
+        var now = RunningOrder.From(Template with { Order = [Row("new", "text"), Template.Order[2], Zone, Top] }, GovernedLibrary.Masters, former);
         Assert.Equal(["new", "foot", "top"], now.Rows.Select(r => r.Id));
         Assert.Same(former.Rows[1], now.Rows[1]);
         Assert.Same(former.Rows[0], now.Rows[2]);
@@ -87,7 +87,7 @@ public sealed class TakenOverTests
 
     private static (ResolvedEmail Resolved, CompiledEmail Compiled, Inspected Inspected) Make(Email email, Template template, (ResolvedEmail Resolved, CompiledEmail Compiled, Inspected Inspected) former)
     {
-        var order = RunningOrder.Of(email, template, GovernedLibrary.Masters, former.Resolved?.Order);
+        var order = RunningOrder.From(email, template, GovernedLibrary.Masters, former.Resolved?.Order);
         var resolved = Resolver.Resolve(email, order, Style, PictureCatalog.Empty, former.Resolved);
         var compiled = Compiler.Compile(resolved, "", Purpose.Sending, former.Compiled);
         return (resolved, compiled, CheckList.Run(new Inspection(resolved, compiled, CheckContext.Usual), former.Inspected));

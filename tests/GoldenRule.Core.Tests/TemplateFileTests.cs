@@ -13,7 +13,7 @@ namespace GoldenRule.Core.Tests;
 /// <summary>A template taken out has everything it needs inside it, and comes back as what it was.</summary>
 public class TemplateFileTests
 {
-    private static Template Gazette => RunningOrder.Of(Larkfell.Gazette, Larkfell.Masters).Template;
+    private static Template Gazette => RunningOrder.From(Larkfell.Gazette, Larkfell.Masters).Template;
 
     private static TemplateFile Packed => TemplatePacking.Pack(Gazette, "Members’ gazette", Larkfell.Masters, Larkfell.Style, Larkfell.Pictures, id => Convert.ToBase64String(System.Text.Encoding.UTF8.GetBytes(id)));
 
@@ -33,13 +33,13 @@ public class TemplateFileTests
         var bare = new StyleLayers(new HouseStyle { Name = "Bare" });
         var file = Packed;
         var mapped = TemplatePacking.Settling(file, bare, id => id);
-        var rows = file.Rows.Select(r => BlockKinds.Complete(mapped.Of(r.Row))).ToList();
+        var rows = file.Rows.Select(r => BlockKinds.Complete(mapped.Map(r.Row))).ToList();
         Assert.All(rows, r => Assert.Empty(VariableUses.In(r)));
         var footer = rows.Single(r => r.RowKind == RowKind.Footer).Row.Blocks.First(b => b.Kind == "legal-footer");
         Assert.Contains(file.Variables.Single(v => v.Key == "postal-address").Value, ((FieldValue.Prose)footer.Content["text"]).Text.PlainText, StringComparison.Ordinal);
         // Where the house style has them, they stay references.
-        Assert.Contains(file.Rows.Select(r => TemplatePacking.Settling(file, Larkfell.Style, id => id).Of(r.Row)), r => VariableUses.In(r).Any());
-        var fault = Assert.Throws<StructureException>(() => TemplatePacking.Settling(file with { Variables = [] }, bare, id => id).Of(file.Rows.Single(r => r.Row.RowKind == RowKind.Footer).Row));
+        Assert.Contains(file.Rows.Select(r => TemplatePacking.Settling(file, Larkfell.Style, id => id).Map(r.Row)), r => VariableUses.In(r).Any());
+        var fault = Assert.Throws<StructureException>(() => TemplatePacking.Settling(file with { Variables = [] }, bare, id => id).Map(file.Rows.Single(r => r.Row.RowKind == RowKind.Footer).Row));
         Assert.Contains("which neither it nor", fault.Message, StringComparison.Ordinal);
     }
 
@@ -72,8 +72,8 @@ public class TemplateFileTests
         var email = Larkfell.Gazette;
         var made = Renewed.FromEmail(email, Gazette, "From March");
         Structure.Complete(made, Larkfell.Masters);
-        var again = RunningOrder.Of(made, Larkfell.Masters);
-        var first = RunningOrder.Of(email, Larkfell.Masters);
+        var again = RunningOrder.From(made, Larkfell.Masters);
+        var first = RunningOrder.From(email, Larkfell.Masters);
         Assert.Equal(first.Rows.Select(r => r.Id), again.Rows.Select(r => r.Id));
         // What it said is what a new email starts with.
         Assert.Equal(Larkfell.Compile(email).PlainText(), Larkfell.Compile(Started(made)).PlainText());

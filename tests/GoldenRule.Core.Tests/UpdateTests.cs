@@ -33,13 +33,13 @@ public sealed class UpdateTests
         Document email = GovernedLibrary.Email;
         foreach (var n in seeds)
         {
-            var order = RunningOrder.Of((Email)email, GovernedLibrary.Masters);
+            var order = RunningOrder.From((Email)email, GovernedLibrary.Masters);
             var row = order.Rows[n % order.Rows.Length];
             var blocks = row.Row.Blocks.Where(b => !b.Content.IsEmpty && !b.Look.IsEmpty).ToList();
             var block = blocks.Count == 0 ? GovernedLibrary.Block("none", "text") : blocks[n / 7 % blocks.Count];
             Edit edit = (n / 31 % 5) switch
             {
-                0 or 1 => new SetFill(row.Id, block.Id, block.Content.First().Key, block.Content.First().Value is FieldValue.Prose ? new FieldValue.Prose(RichText.Of(new string('p', n % 40))) : new FieldValue.Words(new string('w', n % 40))),
+                0 or 1 => new SetFill(row.Id, block.Id, block.Content.First().Key, block.Content.First().Value is FieldValue.Prose ? new FieldValue.Prose(RichText.FromParagraphs(new string('p', n % 40))) : new FieldValue.Words(new string('w', n % 40))),
                 2 => new SetLook(row.Id, block.Id, block.Look.First().Key, n % 2 == 0 ? "secondary" : "primary"),
                 3 => new SetShown(row.Id, block.Id, Visibility.PhoneOnly),
                 _ when row is { IsOwn: true, Zone: not null } => (n / 155 % 6) switch
@@ -49,9 +49,9 @@ public sealed class UpdateTests
                     2 => new RemoveBlock(row.Id, block.Id),
                     3 => new SetLayout(row.Id, n % 2 == 0 ? [new ColumnShare($"k{n}", 1), new ColumnShare(row.Row.Columns[0].Id, 2)] : [new ColumnShare(row.Row.Columns[^1].Id, 1)]),
                     4 => new SetBackground(row.Id, n % 2 == 0 ? "viaduct" : null),
-                    _ => new SplitText(row.Id, block.Id, "text", RichText.Of("a"), GovernedLibrary.Block($"s{n}", "text")),
+                    _ => new SplitText(row.Id, block.Id, "text", RichText.FromParagraphs("a"), GovernedLibrary.Block($"s{n}", "text")),
                 },
-                _ when row.Zone?.Id == "free" && n / 155 % 2 == 0 => new DetachRow(row.Id, Detached.Of(row)),
+                _ when row.Zone?.Id == "free" && n / 155 % 2 == 0 => new DetachRow(row.Id, Detached.FromRow(row)),
                 _ when n / 155 % 3 == 0 => new InsertRow("free", 0, new PlacedRow { Id = $"n{n}", Own = GovernedLibrary.Built($"n{n}") }),
                 _ => new InsertRow("free", 0, new PlacedRow { Id = $"n{n}", Master = GovernedLibrary.MainId, Release = 1 }),
             };
@@ -113,18 +113,18 @@ public sealed class UpdateTests
     {
         var (email, masters) = (Fill(fills), Change(changes));
         var rows = email.Zones.Values.SelectMany(z => z).Where(r => r.Own is null && r.Master == GovernedLibrary.MainId).ToImmutableSortedDictionary(r => r.Id, _ => 2);
-        var update = Rebase.Of(email, 2, rows, masters, PictureCatalog.Empty);
-        var open = new OpenDocument.OfEmail(email, RunningOrder.Of(email, masters), masters, EmailState.Draft);
+        var update = Rebase.Plan(email, 2, rows, masters, PictureCatalog.Empty);
+        var open = new OpenDocument.OfEmail(email, RunningOrder.From(email, masters), masters, EmailState.Draft);
         Assert.IsType<Decision.Allowed>(Governor.Decide(Larkfell.Author, update, open));
 
         var after = (Email)Inverses.RoundTrip(update).Apply(email);
         Structure.Complete(after, masters);
         Assert.Equal(Filled(email).Order(StringComparer.Ordinal), Filled(after).Order(StringComparer.Ordinal));
-        foreach (var row in RunningOrder.Of(after, masters).Rows)
+        foreach (var row in RunningOrder.From(after, masters).Rows)
         {
             foreach (var (piece, field) in row.Fills.SelectMany(f => f.Value.Content.Keys.Select(c => (f.Key, c))))
             {
-                Assert.False(EffectiveLocks.Of(row, piece, Aspect.Content) is Lock.Sealed, $"{row.Id}/{piece} is sealed and filled.");
+                Assert.False(EffectiveLocks.ForPiece(row, piece, Aspect.Content) is Lock.Sealed, $"{row.Id}/{piece} is sealed and filled.");
                 Assert.NotNull(row.FindBlock(piece)?.Content.GetValueOrDefault(field));
             }
         }
@@ -146,7 +146,7 @@ public sealed class UpdateTests
     {
         var email = Fill([.. Enumerable.Range(0, 40)]);
         var masters = Change([6, 6]);
-        var open = new OpenDocument.OfEmail(email, RunningOrder.Of(email, masters), masters, EmailState.Draft);
+        var open = new OpenDocument.OfEmail(email, RunningOrder.From(email, masters), masters, EmailState.Draft);
         var none = ImmutableSortedDictionary<string, UnplacedContent>.Empty;
         TakeUpdate[] refused =
         [
@@ -225,7 +225,7 @@ public sealed class UpdateTests
     [InlineData("The 10:40 to Harrow", "The 10:40 to Harrow")]
     [InlineData("Engine No4", "Engine No5")]
     [InlineData("", "")]
-    public void A_name_is_rolled_on(string name, string next) => Assert.Equal(next, NextName.Of(name));
+    public void A_name_is_rolled_on(string name, string next) => Assert.Equal(next, NextName.After(name));
 
     [Theory]
     [InlineData("de-DE", "Rundbrief, Dezember 2026", "Rundbrief, Januar 2027")]
@@ -236,5 +236,5 @@ public sealed class UpdateTests
     [InlineData("pl-PL", "2 marca w parowozowni", "2 kwietnia w parowozowni")]
     [InlineData("de-DE", "May in Harrow", "June in Harrow")]
     [InlineData("ja", "3月のお知らせ", "3月のお知らせ")]
-    public void A_subject_is_rolled_on_in_its_language(string language, string subject, string next) => Assert.Equal(next, NextName.Of(subject, language));
+    public void A_subject_is_rolled_on_in_its_language(string language, string subject, string next) => Assert.Equal(next, NextName.After(subject, language));
 }

@@ -183,12 +183,12 @@ public sealed class HeldWorkTests(Running server) : IClassFixture<Running>
 
         // An author removes a row in which a designer wrote what only designers may.
         await Send(author, email, new InsertRow("free", 1, new PlacedRow { Id = "second", Master = Story(email, row), Release = 1 }));
-        await Send(designer, email, new SetFill("second", "words", "text", new FieldValue.Prose(RichText.Of("The designer's"))));
+        await Send(designer, email, new SetFill("second", "words", "text", new FieldValue.Prose(RichText.FromParagraphs("The designer's"))));
         await Send(author, email, new RemoveRow("second"));
         (await Undo(author, "emails", email)).EnsureSuccessStatusCode();
         Assert.Contains("The designer", (await Running.Desk(author, email)).Rows.Single(r => r.Id == "second").Html, StringComparison.Ordinal);
         // And a lead one from a template, with what only designers may say in it.
-        await Edit(designer, "templates", template, new SetFill("hero", "words", "text", new FieldValue.Prose(RichText.Of("Reserved"))));
+        await Edit(designer, "templates", template, new SetFill("hero", "words", "text", new FieldValue.Prose(RichText.FromParagraphs("Reserved"))));
         await Edit(lead, "templates", template, new RemoveRow("hero"));
         (await Undo(lead, "templates", template)).EnsureSuccessStatusCode();
     }

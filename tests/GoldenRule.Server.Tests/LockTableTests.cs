@@ -69,7 +69,7 @@ public sealed class LockTableTests(Running server) : IClassFixture<Running>
         var masters = new ReleaseCatalog(
             System.Collections.Immutable.ImmutableDictionary.CreateRange(releases.Where(r => r.Kind == DocumentKind.Row).Select(r => KeyValuePair.Create((r.DocumentId, r.Number), (SavedRow)StoredForm.Read(r.Kind, r.Body)))),
             System.Collections.Immutable.ImmutableDictionary.CreateRange(releases.Where(r => r.Kind == DocumentKind.Template).Select(r => KeyValuePair.Create((r.DocumentId, r.Number), (Template)StoredForm.Read(r.Kind, r.Body)))));
-        return (RunningOrder.Of(email, masters), DocumentJson.Write(email));
+        return (RunningOrder.From(email, masters), DocumentJson.Write(email));
     }
 
     private static async Task<Guid> BringInAsync(HttpClient designer)

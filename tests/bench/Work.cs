@@ -20,7 +20,7 @@ internal sealed class Work
     {
         var email = Make(rows);
         edited = (Email)new SetFill("viaduct", "headline", "text", new FieldValue.Words("Another headline")).Apply(email);
-        order = RunningOrder.Of(email, Larkfell.Masters);
+        order = RunningOrder.From(email, Larkfell.Masters);
         resolved = Resolver.Resolve(email, order, Larkfell.Style, Larkfell.Pictures);
         compiled = Compile(resolved, null);
         characters = compiled.HtmlText() + compiled.PlainText();
@@ -38,7 +38,7 @@ internal sealed class Work
     /// <summary>From the edit's document to the compiled email, with what was compiled before.</summary>
     public int EditOneRow()
     {
-        var now = Resolver.Resolve(edited, RunningOrder.Of(edited, Larkfell.Masters, order), Larkfell.Style, Larkfell.Pictures, resolved);
+        var now = Resolver.Resolve(edited, RunningOrder.From(edited, Larkfell.Masters, order), Larkfell.Style, Larkfell.Pictures, resolved);
         return Compile(now, compiled).Rows.Length;
     }
 

@@ -50,7 +50,7 @@ public abstract class Check
     /// <summary>Something that is not filled in yet.</summary>
     private protected Finding ToFill(Place place, string message) => Found(place, message) with { ToFill = true };
 
-    private protected static string NameOf(ResolvedBlock block) => block.Master.Name ?? BlockKinds.Of(block.Master).Label;
+    private protected static string NameOf(ResolvedBlock block) => block.Master.Name ?? BlockKinds.For(block.Master).Label;
 
     private protected static bool IsFilled(ResolvedRow row, ResolvedBlock block, string field) => row.Source.IsFilled(block.Id, field);
 }

@@ -21,14 +21,14 @@ public static class ClientReport
     private static readonly FeatureSet Missable = MissableOf();
 
     /// <summary>Every feature the email uses, the one that most readers miss first.</summary>
-    public static ImmutableArray<UsedFeature> Of(CompiledEmail email, CheckPolicy policy) =>
-        Of(email, Used(email).All(), policy);
+    public static ImmutableArray<UsedFeature> ForEmail(CompiledEmail email, CheckPolicy policy) =>
+        ForEmail(email, Used(email).All(), policy);
 
     /// <summary>Those that some client leaves out and the compiler provides nothing for.</summary>
     internal static ImmutableArray<UsedFeature> Unprovided(CompiledEmail email, CheckPolicy policy) =>
-        Of(email, Used(email).All().Where(f => Missable.Contains(f)), policy);
+        ForEmail(email, Used(email).All().Where(f => Missable.Contains(f)), policy);
 
-    private static ImmutableArray<UsedFeature> Of(CompiledEmail email, IEnumerable<int> features, CheckPolicy policy)
+    private static ImmutableArray<UsedFeature> ForEmail(CompiledEmail email, IEnumerable<int> features, CheckPolicy policy)
     {
         var shares = new Lazy<ImmutableArray<double>>(() => ClientSupport.Shares(policy));
         return
@@ -36,7 +36,7 @@ public static class ClientReport
             .. features
                 .Select(f => new UsedFeature(
                     ClientSupport.Features[f],
-                    [.. email.Rows.Where(r => FeatureScan.Of(r).Contains(f)).Select(r => r.Source.Id)],
+                    [.. email.Rows.Where(r => FeatureScan.Scan(r).Contains(f)).Select(r => r.Source.Id)],
                     Those(f, 'n', shares.Value),
                     Those(f, 'a', shares.Value),
                     Fallbacks.Instead(ClientSupport.Features[f].Slug)))
@@ -46,10 +46,10 @@ public static class ClientReport
 
     private static FeatureSet Used(CompiledEmail email)
     {
-        var used = FeatureScan.Of(email.Opening);
+        var used = FeatureScan.Scan(email.Opening);
         foreach (var row in email.Rows)
         {
-            used.Add(FeatureScan.Of(row));
+            used.Add(FeatureScan.Scan(row));
         }
 
         return used;

@@ -21,18 +21,18 @@ public static class FeatureScan
     private static Dictionary<ulong, FeatureSet>? known;
 
     /// <summary>Of a row, which is scanned once.</summary>
-    public static FeatureSet Of(CompiledRow row)
+    public static FeatureSet Scan(CompiledRow row)
     {
         if (!Scanned.TryGetValue(row, out var found))
         {
-            found = new StrongBox<FeatureSet>(Of(row.Html));
+            found = new StrongBox<FeatureSet>(Scan(row.Html));
             Scanned.AddOrUpdate(row, found);
         }
 
         return found.Value;
     }
 
-    public static FeatureSet Of(ReadOnlySpan<byte> html)
+    public static FeatureSet Scan(ReadOnlySpan<byte> html)
     {
         var found = default(FeatureSet);
         known ??= [];

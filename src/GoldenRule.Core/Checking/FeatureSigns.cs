@@ -76,7 +76,7 @@ public static class FeatureSigns
     };
 
     private static readonly FrozenDictionary<string, int[]> BySign = ClientSupport.Features
-        .SelectMany((f, i) => Of(f).Select(sign => (sign, i)))
+        .SelectMany((f, i) => ForFeature(f).Select(sign => (sign, i)))
         .GroupBy(s => s.sign, StringComparer.Ordinal)
         .ToFrozenDictionary(g => g.Key, g => g.Select(s => s.i).ToArray(), StringComparer.Ordinal);
 
@@ -103,7 +103,7 @@ public static class FeatureSigns
         }
     }
 
-    public static IEnumerable<string> Of(ClientFeature feature)
+    public static IEnumerable<string> ForFeature(ClientFeature feature)
     {
         var (slug, title) = (feature.Slug, feature.Title);
         if (Named.TryGetValue(slug, out var named))

@@ -29,7 +29,7 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
 
     public ImmutableArray<(string Field, string Href)> Links => links.IsDefault ? links = [.. Kind.Links(View)] : links;
 
-    public ImmutableArray<(string Field, string Text)> Words => words.IsDefault ? words = Wording.Of(Content) : words;
+    public ImmutableArray<(string Field, string Text)> Words => words.IsDefault ? words = Wording.Collect(Content) : words;
 
     public ImmutableArray<ShownPicture> Pictures => pictures.IsDefault ? pictures = [.. Kind.Pictures(View)] : pictures;
 
@@ -84,12 +84,12 @@ public sealed record Inspection(ResolvedEmail Email, CompiledEmail Compiled, Che
     {
         var row = compiled.Source;
         var blocks = ImmutableArray.CreateBuilder<InspectedBlock>();
-        var widths = RowWidths.Of(row, Compiled.Context.ThemeOf(row));
+        var widths = RowWidths.Measure(row, Compiled.Context.ThemeOf(row));
         for (var c = 0; c < row.Columns.Length; c++)
         {
             foreach (var block in row.Columns[c].Blocks)
             {
-                blocks.Add(new InspectedBlock(row, Compiled.Context.View(row, block, widths[c]), BlockKinds.Of(block.Master), widths[c]));
+                blocks.Add(new InspectedBlock(row, Compiled.Context.View(row, block, widths[c]), BlockKinds.For(block.Master), widths[c]));
             }
         }
 

@@ -25,7 +25,7 @@ public static class Legibility
     ];
 
     /// <summary>Light pairs first, then dark ones.</summary>
-    public static IEnumerable<LegibilityPair> Of(StyleLayers style) =>
+    public static IEnumerable<LegibilityPair> ForStyle(StyleLayers style) =>
         from dark in (bool[])[false, true]
         from pair in OnSurface(style, dark).Concat(OnButtons(style, dark)).Append(OnTableHeader(style, dark))
         select pair;

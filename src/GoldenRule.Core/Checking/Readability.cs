@@ -22,10 +22,10 @@ public readonly record struct Readability(int Words, int Sentences, int Syllable
     public static Readability operator +(Readability a, Readability b) => new(a.Words + b.Words, a.Sentences + b.Sentences, a.Syllables + b.Syllables);
 
     /// <summary>Of the prose of a whole email.</summary>
-    public static Readability Of(Inspection inspection) => inspection.Rows.Aggregate(None, (sum, row) => sum + Of(row));
+    public static Readability Measure(Inspection inspection) => inspection.Rows.Aggregate(None, (sum, row) => sum + Measure(row));
 
     /// <summary>Of the prose of a row: headings, labels and tables are no sentences.</summary>
-    public static Readability Of(InspectedRow inspected)
+    public static Readability Measure(InspectedRow inspected)
     {
         var (row, blocks) = (inspected.Compiled, inspected.Blocks);
         if (Counted.TryGetValue(row, out var known))
@@ -44,7 +44,7 @@ public readonly record struct Readability(int Words, int Sentences, int Syllable
                     {
                         foreach (var paragraph in prose.Text.Paragraphs)
                         {
-                            total += Of(paragraph.PlainText);
+                            total += Measure(paragraph.PlainText);
                         }
                     }
                 }
@@ -56,7 +56,7 @@ public readonly record struct Readability(int Words, int Sentences, int Syllable
     }
 
     /// <summary>A sentence ends at ".", "!" or "?" and at the end of the text.</summary>
-    public static Readability Of(ReadOnlySpan<char> text)
+    public static Readability Measure(ReadOnlySpan<char> text)
     {
         var (words, sentences, syllables, open) = (0, 0, 0, false);
         for (var i = 0; i < text.Length;)

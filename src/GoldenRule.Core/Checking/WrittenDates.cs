@@ -52,7 +52,7 @@ public static class WrittenDates
     // The months' whole names, then their short ones, each twelve.
     private static (Regex Form, string[] Months) Make(string language)
     {
-        var words = DateWords.Of(language);
+        var words = DateWords.ForLanguage(language);
         string[] months = [.. words.Months, .. words.Alone, .. words.Short.Select(m => m.TrimEnd('.'))];
         var names = months.Distinct(StringComparer.OrdinalIgnoreCase).OrderByDescending(m => m.Length).ToList();
         // Some languages write months as numbers: only their own form says that they are months.

@@ -42,7 +42,7 @@ public static class BlockKinds
 
     private static readonly FrozenDictionary<string, WritableKind> ByName = All.ToFrozenDictionary(k => k.Name, StringComparer.Ordinal);
 
-    public static WritableKind Of(Block block) => block.Completed is WritableKind known && known.Name == block.Kind
+    public static WritableKind For(Block block) => block.Completed is WritableKind known && known.Name == block.Kind
         ? known
         : ByName.GetValueOrDefault(block.Kind) ?? throw new StructureException($"There is no block kind \"{block.Kind}\".", block.Id);
 
@@ -127,7 +127,7 @@ public static class BlockKinds
     }
 
     private static Column Complete(Column column) =>
-        Complete(column.Blocks, default, block => Of(block).Complete(block)) is var blocks && blocks != column.Blocks ? column with { Blocks = blocks } : column;
+        Complete(column.Blocks, default, block => For(block).Complete(block)) is var blocks && blocks != column.Blocks ? column with { Blocks = blocks } : column;
 
     /// <summary>The same of a row of its own; others are their masters'.</summary>
     public static PlacedRow Complete(PlacedRow placed) =>

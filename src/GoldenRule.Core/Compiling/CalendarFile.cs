@@ -14,7 +14,7 @@ internal static class CalendarFile
     public const string UsualZone = "Europe/London";
 
     /// <summary>Null: it has no start yet, or no zone that the time zone database knows.</summary>
-    public static (string Name, byte[] Content)? Of(string title, FieldValue.Moment moment, string where, string text)
+    public static (string Name, byte[] Content)? Write(string title, FieldValue.Moment moment, string where, string text)
     {
         if (moment.Starts is not { } start || !NodaTime.DateTimeZoneProviders.Tzdb.Ids.Contains(moment.Zone))
         {

@@ -43,7 +43,7 @@ public sealed record CompiledEmail(ResolvedEmail Source, RenderContext Context, 
     public IEnumerable<(string Name, byte[] Content)> Files()
     {
         var context = Context;
-        return Source.Rows.SelectMany(row => row.Blocks.SelectMany(block => BlockKinds.Of(block.Master).Files(context.View(row, block, context.Theme.Width))));
+        return Source.Rows.SelectMany(row => row.Blocks.SelectMany(block => BlockKinds.For(block.Master).Files(context.View(row, block, context.Theme.Width))));
     }
 
     public string HtmlText() => Encoding.UTF8.GetString(Html());

@@ -21,7 +21,7 @@ public static class Compiler
         var apart = former is { HasRowsApart: true };
         var rows = IncrementalMap.Rows(email.Rows, former is null ? default : (former.Source.Rows, former.Rows), (row, at) =>
         {
-            var made = Compile(row, RowPlaces.Of(at, email.Rows.Length), context);
+            var made = Compile(row, RowPlaces.At(at, email.Rows.Length), context);
             apart |= !made.Contents.IsDefault || made.Theme != context.Theme;
             return made;
         });
@@ -53,7 +53,7 @@ public static class Compiler
         var same = ReferenceEqualityComparer.Instance;
         foreach (var at in (ReadOnlySpan<int>)[0, rows.Length - 1, rows.IndexOf(former[0], 0, rows.Length, same), rows.LastIndexOf(former[^1], rows.Length - 1, rows.Length, same)])
         {
-            if (at >= 0 && RowPlaces.Of(at, rows.Length) is var place && rows[at].Place != place)
+            if (at >= 0 && RowPlaces.At(at, rows.Length) is var place && rows[at].Place != place)
             {
                 rows = rows.SetItem(at, Compile(rows[at].Source, place, context));
             }
@@ -78,13 +78,13 @@ public static class Compiler
                 {
                     if (block.Shown != Visibility.PhoneOnly)
                     {
-                        BlockKinds.Of(block.Master).WriteText(text, context.View(row, block, context.Theme.Width));
+                        BlockKinds.For(block.Master).WriteText(text, context.View(row, block, context.Theme.Width));
                     }
                 }
             }
         }
 
-        var (shows, named) = Contents.Of(row);
+        var (shows, named) = Contents.Gather(row);
         return new CompiledRow(row, context.ThemeOf(row), place, named, shows ? context.Contents : default, html.ToArray(), text.ToString());
     }
 

@@ -12,7 +12,7 @@ public readonly record struct ContentsEntry(string Anchor, string Words);
 internal static class Contents
 {
     /// <summary>Whether a row shows a contents list, and what it adds to one. Most rows do neither, which costs them nothing but a look.</summary>
-    public static (bool Shows, ImmutableArray<ContentsEntry> Named) Of(ResolvedRow row)
+    public static (bool Shows, ImmutableArray<ContentsEntry> Named) Gather(ResolvedRow row)
     {
         var shows = false;
         ImmutableArray<ContentsEntry>.Builder? entries = null;
@@ -20,7 +20,7 @@ internal static class Contents
         {
             foreach (var block in column.Blocks)
             {
-                var kind = BlockKinds.Of(block.Master);
+                var kind = BlockKinds.For(block.Master);
                 shows |= kind.ShowsContents;
                 var item = 0;
                 foreach (var words in kind.Named(block))
@@ -41,5 +41,5 @@ internal static class Contents
     /// <summary>An id that stays the same wherever the row is moved.</summary>
     /// <param name="item">Which of the block's named things, from 0.</param>
     public static string Anchor(ResolvedRow row, ResolvedBlock block, int item = 0) =>
-        "to-" + Fnv1a.Of(string.Create(CultureInfo.InvariantCulture, $"{row.Id}/{block.Id}/{item}")).ToString("x8", CultureInfo.InvariantCulture);
+        "to-" + Fnv1a.Hash(string.Create(CultureInfo.InvariantCulture, $"{row.Id}/{block.Id}/{item}")).ToString("x8", CultureInfo.InvariantCulture);
 }

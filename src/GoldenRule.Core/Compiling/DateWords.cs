@@ -21,7 +21,7 @@ public sealed record DateWords(string Form, ImmutableArray<string> Weekdays, Imm
     public static IEnumerable<string> Languages => All.Keys;
 
     /// <param name="tag">BCP 47 tag. A region without words of its own has its language's; an unknown language has British English.</param>
-    public static DateWords Of(string tag)
+    public static DateWords ForLanguage(string tag)
     {
         for (var at = tag; at.Length > 0; at = at[..Math.Max(0, at.LastIndexOf('-'))])
         {

@@ -29,7 +29,7 @@ internal static class Dates
 
     public static bool HasTime(string moment) => moment.Contains('T', StringComparison.Ordinal);
 
-    private static string Day(DateTime at, string language) => DateWords.Of(language).Day(at);
+    private static string Day(DateTime at, string language) => DateWords.ForLanguage(language).Day(at);
 
     private static string Time(DateTime at) => at.ToString(", HH:mm", CultureInfo.InvariantCulture);
 }

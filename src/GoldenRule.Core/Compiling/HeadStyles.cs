@@ -28,7 +28,7 @@ internal sealed class HeadStyles
         {
             own = [.. changed.Select(r => r.Key)];
             // The name comes from what the rules say, so that the same email gives the same bytes wherever the row stands.
-            mark = "-" + Fnv1a.Of(string.Concat(changed.Select(r => r.Value).Concat(phone.Values))).ToString("x8", CultureInfo.InvariantCulture);
+            mark = "-" + Fnv1a.Hash(string.Concat(changed.Select(r => r.Value).Concat(phone.Values))).ToString("x8", CultureInfo.InvariantCulture);
         }
 
         var css = new StringBuilder();

@@ -12,12 +12,12 @@ public sealed record CutText(string Text, bool Cut);
 public sealed record InboxLine(CutText Sender, CutText Subject, CutText Preheader, bool FromBody)
 {
     /// <summary>Sender, subject and preheader one below the other: about 26, 38 and 80 characters (common practice, no source).</summary>
-    public static InboxLine OnPhone(EmailDetails details, string body) => Of(details, body, 26, 38, _ => 80);
+    public static InboxLine OnPhone(EmailDetails details, string body) => Cut(details, body, 26, 38, _ => 80);
 
     /// <summary>All in one line, of which subject and preheader share about 105 characters beside 22 of the sender (common practice, no source).</summary>
-    public static InboxLine OnDesktop(EmailDetails details, string body) => Of(details, body, 22, 72, subject => Math.Max(0, 105 - subject));
+    public static InboxLine OnDesktop(EmailDetails details, string body) => Cut(details, body, 22, 72, subject => Math.Max(0, 105 - subject));
 
-    private static InboxLine Of(EmailDetails details, string body, int sender, int subject, Func<int, int> rest)
+    private static InboxLine Cut(EmailDetails details, string body, int sender, int subject, Func<int, int> rest)
     {
         var fromBody = string.IsNullOrWhiteSpace(details.Preheader);
         var shown = Cut(details.Subject, subject);

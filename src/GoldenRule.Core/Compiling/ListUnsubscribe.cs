@@ -7,6 +7,6 @@ namespace GoldenRule.Core.Compiling;
 public static class ListUnsubscribe
 {
     /// <summary>Where every reader can unsubscribe, on phones and on desktops, by words that stand there. Null: the email offers no such way.</summary>
-    public static string? Of(ResolvedEmail email, RenderContext context) => email.SeenByAll((row, block) =>
-        BlockKinds.Of(block.Master).Unsubscribe(context.View(row, block, context.Theme.Width)) is { } link && !Links.IsPlaceholder(link) ? link : null)?.OnPhones;
+    public static string? Find(ResolvedEmail email, RenderContext context) => email.SeenByAll((row, block) =>
+        BlockKinds.For(block.Master).Unsubscribe(context.View(row, block, context.Theme.Width)) is { } link && !Links.IsPlaceholder(link) ? link : null)?.OnPhones;
 }

@@ -9,7 +9,7 @@ namespace GoldenRule.Core.Compiling;
 /// </summary>
 public static partial class Readable
 {
-    public static string Of(string html)
+    public static string Format(string html)
     {
         var made = new StringBuilder(html.Length + (html.Length / 4));
         var (depth, from) = (0, 0);

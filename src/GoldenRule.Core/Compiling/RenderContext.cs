@@ -31,7 +31,7 @@ public sealed record RenderContext(Theme Theme, PictureCatalog Pictures, string 
     public bool Marks => Purpose == Purpose.Proof;
 
     public static RenderContext For(ResolvedEmail email, string picturesAt, Purpose purpose) => new(
-        Theme.Of(email.Style),
+        Theme.ForStyle(email.Style),
         email.Pictures,
         picturesAt,
         purpose,
@@ -43,7 +43,7 @@ public sealed record RenderContext(Theme Theme, PictureCatalog Pictures, string 
         && (PicturesAt, Purpose, Language, SendDay) == (other.PicturesAt, other.Purpose, other.Language, other.SendDay);
 
     /// <summary>The email's theme, or that of a row which narrows the house style for itself.</summary>
-    public Theme ThemeOf(ResolvedRow row) => ReferenceEquals(row.Style, Theme.Style) ? Theme : Theme.Of(row.Style);
+    public Theme ThemeOf(ResolvedRow row) => ReferenceEquals(row.Style, Theme.Style) ? Theme : Theme.ForStyle(row.Style);
 
     /// <param name="row">The row the block stands in: its theme holds.</param>
     public BlockView View(ResolvedRow row, ResolvedBlock block, int width)

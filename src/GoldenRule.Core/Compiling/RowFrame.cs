@@ -26,7 +26,7 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
     public ReadOnlySpan<byte> BeforeColumn(int column) => Html.AsSpan(Cuts[column]..(column + 1 < Cuts.Length ? Cuts[column + 1] : Html.Length));
 
     /// <summary>The frame of a row without a picture behind it.</summary>
-    public static RowFrame Of(ResolvedRow row, RowPlace place, Theme theme)
+    public static RowFrame ForRow(ResolvedRow row, RowPlace place, Theme theme)
     {
         var parts = 0;
         foreach (var column in row.Columns)
@@ -97,7 +97,7 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
         html.Raw("><tr><td align=\"left\""u8).Raw(own > 0 ? theme.SideClass : []).Raw(" style=\"padding:"u8).Number(above).Raw("px "u8).Number(own)
             // A word longer than the screen is broken, not the screen.
             .Raw("px;word-break:break-word\">"u8);
-        var widths = RowWidths.Of(row, theme);
+        var widths = RowWidths.Measure(row, theme);
         if (several)
         {
             Columns(html, row, widths, cuts);

@@ -13,7 +13,7 @@ public enum RowPlace
 
 public static class RowPlaces
 {
-    public static RowPlace Of(int index, int count) => index == count - 1
+    public static RowPlace At(int index, int count) => index == count - 1
         ? index == 0 ? RowPlace.Alone : RowPlace.Last
         : index == 0 ? RowPlace.First : RowPlace.Between;
 

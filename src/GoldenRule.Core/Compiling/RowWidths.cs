@@ -6,7 +6,7 @@ namespace GoldenRule.Core.Compiling;
 public static class RowWidths
 {
     /// <summary>CSS pixels that each column has for what stands in it.</summary>
-    public static ImmutableArray<int> Of(ResolvedRow row, Theme theme)
+    public static ImmutableArray<int> Measure(ResolvedRow row, Theme theme)
     {
         var width = theme.Width - (2 * theme.EdgeWidth);
         var side = row.FullWidth ? 0 : theme.Padding;

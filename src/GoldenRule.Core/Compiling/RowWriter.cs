@@ -10,7 +10,7 @@ internal static class RowWriter
     {
         var theme = context.ThemeOf(row);
         var background = context.Pictures.Find(row.Background);
-        var frame = background is null ? RowFrame.Of(row, place, theme) : RowFrame.Make(row, place, theme, background, context);
+        var frame = background is null ? RowFrame.ForRow(row, place, theme) : RowFrame.Make(row, place, theme, background, context);
         html.Raw(frame.Opening);
         Mark(html, " data-row=\""u8, row.Id, context.Marks);
         html.Raw(frame.BeforeColumn(0));
@@ -29,7 +29,7 @@ internal static class RowWriter
         html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
         foreach (var block in column.Blocks)
         {
-            var kind = BlockKinds.Of(block.Master);
+            var kind = BlockKinds.For(block.Master);
             var reach = row.FullWidth ? kind.ReachesEdges ? CellReach.ToEdges : CellReach.KeepsSides : CellReach.Usual;
             var cell = theme.Cell(reach, block.Look.GetValueOrDefault("align", "left"));
             Hidden.Open(html, block.Shown);

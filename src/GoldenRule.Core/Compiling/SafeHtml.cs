@@ -43,7 +43,7 @@ internal sealed partial class SafeHtml
     /// <summary>Every declaration of its styles, each once; colours as "rgba(r, g, b, a)".</summary>
     public ImmutableArray<(string Property, string Value)> Declared { get; }
 
-    public static SafeHtml Of(FieldValue.Code code) => Made.GetValue(code, c => new SafeHtml(c.Html));
+    public static SafeHtml Sanitise(FieldValue.Code code) => Made.GetValue(code, c => new SafeHtml(c.Html));
 
     private static string Hexadecimal(Match colour) => string.Concat(
         ((string[])["r", "g", "b"]).Select(c => byte.Parse(colour.Groups[c].ValueSpan, CultureInfo.InvariantCulture).ToString("x2", CultureInfo.InvariantCulture)).Prepend("#"));

@@ -22,7 +22,7 @@ public enum ProofView
 /// </summary>
 public static partial class SimulatedView
 {
-    public static string Of(string html, ProofView view) => view switch
+    public static string Render(string html, ProofView view) => view switch
     {
         ProofView.NoMediaQueries => MediaQuery().Replace(html, ""),
         ProofView.PartlyRecoloured => Declared().Replace(html, m => Recolour(m, full: false)),
@@ -34,7 +34,7 @@ public static partial class SimulatedView
     {
         var colour = Colour.Parse(declaration.Groups["colour"].Value);
         var background = declaration.Groups["property"].Value is not "color";
-        var light = Oklch.Of(colour).Lightness > 0.6;
+        var light = Oklch.FromColour(colour).Lightness > 0.6;
         return full || (background ? light : !light)
             ? declaration.Value[..^declaration.Groups["colour"].Length] + Opposite(colour)
             : declaration.Value;
@@ -43,7 +43,7 @@ public static partial class SimulatedView
     // Not quite to black and white, as the clients that do this do not either.
     private static Colour Opposite(Colour colour)
     {
-        var (lightness, chroma, hue) = Oklch.Of(colour);
+        var (lightness, chroma, hue) = Oklch.FromColour(colour);
         return new Oklch(0.16 + ((1 - lightness) * 0.8), chroma, hue).ToColour();
     }
 

@@ -6,7 +6,7 @@ namespace GoldenRule.Core.Compiling;
 /// <summary>An address with one more name and value in its query. What stands in it already, its fragment included, is kept (RFC 3986, 3.4).</summary>
 internal static class TaggedLink
 {
-    public static string Of(string href, string name, string value)
+    public static string AddTags(string href, string name, string value)
     {
         if (Links.IsPlaceholder(href) || name.Length == 0)
         {
@@ -20,11 +20,11 @@ internal static class TaggedLink
     }
 
     /// <summary>The tags that the address does not have yet.</summary>
-    public static string Of(string href, ImmutableArray<LinkTag> tags)
+    public static string AddTags(string href, ImmutableArray<LinkTag> tags)
     {
         foreach (var tag in tags)
         {
-            href = Has(href, tag.Name) ? href : Of(href, tag.Name, tag.Value);
+            href = Has(href, tag.Name) ? href : AddTags(href, tag.Name, tag.Value);
         }
 
         return href;

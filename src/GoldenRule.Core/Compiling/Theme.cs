@@ -61,7 +61,7 @@ public sealed class Theme
         type = HeadStyles.TextStyles.ToFrozenDictionary(name => name, name => Type(style, name), StringComparer.Ordinal);
         buttons = HeadStyles.Buttons.ToFrozenDictionary(name => name, name => Button(style, name), StringComparer.Ordinal);
         LeastButton = buttons.Values.Min(b => b.Height);
-        surfaces = [.. Enum.GetValues<Surface>().Select(s => Of(style, s))];
+        surfaces = [.. Enum.GetValues<Surface>().Select(s => Dress(style, s))];
         // What belongs to the whole email is not a row's to narrow.
         var whole = style.Email ?? style;
         Page = Bytes(whole.Value("page", "background"));
@@ -185,7 +185,7 @@ public sealed class Theme
     /// <summary>What stands in the head: media queries, dark mode, link states. Of a row's theme, only what differs.</summary>
     public byte[] HeadStyle { get; }
 
-    public static Theme Of(StyleLayers style) => Made.GetValue(style, s => new Theme(s));
+    public static Theme ForStyle(StyleLayers style) => Made.GetValue(style, s => new Theme(s));
 
     public SurfaceDress this[Surface surface] => surfaces[(int)surface];
 
@@ -209,7 +209,7 @@ public sealed class Theme
 
     private byte[] Class(string name) => Bytes(head.Class(name));
 
-    private SurfaceDress Of(StyleLayers style, Surface surface)
+    private SurfaceDress Dress(StyleLayers style, Surface surface)
     {
         var (name, p) = (StyleName(surface), StyleName(surface)[0]);
         return new SurfaceDress(

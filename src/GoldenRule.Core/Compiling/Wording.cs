@@ -8,7 +8,7 @@ namespace GoldenRule.Core.Compiling;
 public static class Wording
 {
     /// <summary>Every text with the field it stands in; alt text is not read with the rest and is left out.</summary>
-    public static ImmutableArray<(string Field, string Text)> Of(ImmutableArray<KeyValuePair<string, FieldValue>> content)
+    public static ImmutableArray<(string Field, string Text)> Collect(ImmutableArray<KeyValuePair<string, FieldValue>> content)
     {
         ImmutableArray<(string, string)>.Builder? texts = null;
         foreach (var (field, value) in content)
@@ -27,7 +27,7 @@ public static class Wording
                     Add(prose.Text.PlainText);
                     break;
                 case FieldValue.Code { Html.Length: > 0 } code:
-                    Add(SafeHtml.Of(code).Text);
+                    Add(SafeHtml.Sanitise(code).Text);
                     break;
                 case FieldValue.Cells cells:
                     foreach (var cell in cells.Rows.SelectMany(r => r).Where(c => c.Length > 0))
@@ -37,7 +37,7 @@ public static class Wording
 
                     break;
                 case FieldValue.Entries entries:
-                    foreach (var text in entries.Items.SelectMany(Of))
+                    foreach (var text in entries.Items.SelectMany(Collect))
                     {
                         Add(text);
                     }
@@ -109,7 +109,7 @@ public static class Wording
         return false;
     }
 
-    private static IEnumerable<string> Of(ImmutableSortedDictionary<string, FieldValue> item) => item.Where(f => f.Key != "alt")
+    private static IEnumerable<string> Collect(ImmutableSortedDictionary<string, FieldValue> item) => item.Where(f => f.Key != "alt")
         .Select(f => f.Value switch { FieldValue.Words words => words.Text, FieldValue.Prose prose => prose.Text.PlainText, _ => "" }).Where(t => t.Length > 0);
 
     // A link may be several runs of different emphasis.

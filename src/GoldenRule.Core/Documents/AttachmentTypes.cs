@@ -58,7 +58,7 @@ public static class AttachmentTypes
     private const string OddInNames = "/\\:*?\"<>|\u00ad\u200b\u200c\u200d\u200e\u200f\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069\ufeff";
 
     /// <summary>The type of a file, or in words why it is not taken.</summary>
-    public static (AttachmentType? Type, string? Refusal) Of(string name, ReadOnlySpan<byte> content)
+    public static (AttachmentType? Type, string? Refusal) Judge(string name, ReadOnlySpan<byte> content)
     {
         var extension = Path.GetExtension(name).ToLowerInvariant();
         if (All.FirstOrDefault(t => t.Extension == extension) is not { } type)

@@ -96,7 +96,7 @@ public abstract class BlockKind
     private static FieldValue? Wording(Field field) => field.Default switch
     {
         FieldValue.Words { Text: "" } when field.Name != "alt" => new FieldValue.Words(field.Label),
-        FieldValue.Prose { Text.IsEmpty: true } => new FieldValue.Prose(RichText.Of(field.Label)),
+        FieldValue.Prose { Text.IsEmpty: true } => new FieldValue.Prose(RichText.FromParagraphs(field.Label)),
         FieldValue.Entries => new FieldValue.Entries([field.Entry.ToImmutableSortedDictionary(e => e.Name, e => Wording(e) ?? e.Default)]),
         _ => null,
     };

@@ -6,7 +6,7 @@ namespace GoldenRule.Core.Documents;
 public static class Detached
 {
     /// <summary>Its pieces may be arranged from now on; what the saved row or the template seals or bounds stays sealed and bounded.</summary>
-    public static SavedRow Of(OrderedRow row)
+    public static SavedRow FromRow(OrderedRow row)
     {
         var own = Filled(row);
         own = own with { Row = own.Row with { Locks = own.Row.Locks with { Arrangement = own.Row.Locks.Arrangement ?? new Lock.Open() } } };

@@ -9,7 +9,7 @@ public static class EffectiveLocks
     /// </summary>
     /// <param name="piece">A block, a column, or the row's own piece.</param>
     /// <param name="added">False: what the template adds is left out, as it is for the template itself.</param>
-    public static Lock Of(OrderedRow row, string piece, Aspect aspect, bool added = true)
+    public static Lock ForPiece(OrderedRow row, string piece, Aspect aspect, bool added = true)
     {
         var master = row.Master.Row;
         var column = row.ColumnOf(piece);
@@ -24,14 +24,14 @@ public static class EffectiveLocks
 
         var here = row.AddedLock(piece, aspect) ?? row.Placed.Locks[aspect];
         var tightest = here is null ? own : Lock.Tightest(own, here);
-        // How rows are arranged in a zone is the zone's own business, see OfArrangement.
+        // How rows are arranged in a zone is the zone's own business, see ForArrangement.
         return aspect != Aspect.Arrangement && row.Zone?.Locks[aspect] is { } around ? Lock.Tightest(tightest, around) : tightest;
     }
 
     /// <summary>
     /// For arranging rows. The template's own rows stay where they are; in a zone rows are free unless the zone is locked.
     /// </summary>
-    public static Lock OfArrangement(Zone? zone) => zone is null ? new Lock.Sealed() : zone.Locks.Arrangement ?? new Lock.Open();
+    public static Lock ForArrangement(Zone? zone) => zone is null ? new Lock.Sealed() : zone.Locks.Arrangement ?? new Lock.Open();
 
     public static bool Admits(Lock @lock, Person person) => @lock switch
     {

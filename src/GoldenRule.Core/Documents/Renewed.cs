@@ -7,7 +7,7 @@ namespace GoldenRule.Core.Documents;
 public static class Renewed
 {
     /// <summary>A row with new ids for itself and all its pieces.</summary>
-    public static SavedRow Of(SavedRow row, Func<string> newId) => row with
+    public static SavedRow WithNewIds(SavedRow row, Func<string> newId) => row with
     {
         Row = row.Row with
         {

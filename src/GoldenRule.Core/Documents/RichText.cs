@@ -98,6 +98,6 @@ public sealed record RichText
         }
     }
 
-    public static RichText Of(params string[] paragraphs) =>
+    public static RichText FromParagraphs(params string[] paragraphs) =>
         new() { Paragraphs = [.. paragraphs.Select(p => new Paragraph { Runs = [new Run { Text = p }] })] };
 }

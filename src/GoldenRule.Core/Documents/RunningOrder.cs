@@ -110,7 +110,7 @@ public sealed record OrderedRow(
         ?? Placed.Rules.GetValueOrDefault(Master.Row.Id)?.Locks[aspect];
 
     /// <summary>Whether these are the very fills it was made of.</summary>
-    internal bool Says(ImmutableSortedDictionary<string, PieceFill> templateFills, ImmutableSortedDictionary<string, PieceFill> fills) =>
+    internal bool HasFills(ImmutableSortedDictionary<string, PieceFill> templateFills, ImmutableSortedDictionary<string, PieceFill> fills) =>
         ReferenceEquals(TemplateFills, templateFills) && ReferenceEquals(Fills, fills);
 }
 
@@ -132,14 +132,14 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
     public IEnumerable<OrderedRow> Since(RunningOrder? former) => former is null ? Rows : IncrementalMap.New(Rows, former.Rows);
 
     /// <param name="former">The order before the last edit: rows that stand where they stood and say what they said are taken over from it.</param>
-    public static RunningOrder Of(Email email, ReleaseCatalog masters, RunningOrder? former = null)
+    public static RunningOrder From(Email email, ReleaseCatalog masters, RunningOrder? former = null)
     {
         var template = masters.Template(email.Template, email.TemplateRelease);
-        return Of(email, template, masters, former);
+        return From(email, template, masters, former);
     }
 
     /// <param name="template">The template's release, or a draft that the email is tried on.</param>
-    public static RunningOrder Of(Email email, Template template, ReleaseCatalog masters, RunningOrder? former = null) => Of(
+    public static RunningOrder From(Email email, Template template, ReleaseCatalog masters, RunningOrder? former = null) => From(
         template,
         masters,
         placed => (placed.Fills, email.Fills.GetValueOrDefault(placed.Id, NoFills)),
@@ -147,7 +147,7 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
         former);
 
     /// <summary>A template's own order: in each zone stands what a new email starts with.</summary>
-    public static RunningOrder Of(Template template, ReleaseCatalog masters, RunningOrder? former = null) => Of(
+    public static RunningOrder From(Template template, ReleaseCatalog masters, RunningOrder? former = null) => From(
         template,
         masters,
         placed => (NoFills, placed.Fills),
@@ -156,7 +156,7 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
 
     /// <summary>A saved row alone.</summary>
     /// <param name="houseStyle">The house style it is looked at in.</param>
-    public static RunningOrder Of(SavedRow row, Guid houseStyle)
+    public static RunningOrder From(SavedRow row, Guid houseStyle)
     {
         var placed = new PlacedRow { Id = row.Row.Id, Own = row };
         return new RunningOrder(
@@ -164,7 +164,7 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
             [new OrderedRow(placed, row, null, NoFills, NoFills)]);
     }
 
-    private static RunningOrder Of(
+    private static RunningOrder From(
         Template template,
         ReleaseCatalog masters,
         Func<PlacedRow, (ImmutableSortedDictionary<string, PieceFill> Template, ImmutableSortedDictionary<string, PieceFill> Own)> fills,
@@ -182,7 +182,7 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
                 case PlacedRow placed:
                     now.Add(new([placed], rows.Count));
                     var (beneath, own) = fills(placed);
-                    rows.Add(!then.IsDefault && former!.Rows[start].Says(beneath, own) ? former.Rows[start] : new(placed, masters.Row(placed), null, beneath, own));
+                    rows.Add(!then.IsDefault && former!.Rows[start].HasFills(beneath, own) ? former.Rows[start] : new(placed, masters.Row(placed), null, beneath, own));
                     break;
                 case Zone zone:
                     now.Add(new(inZone(zone), rows.Count));

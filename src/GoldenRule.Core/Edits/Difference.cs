@@ -8,7 +8,7 @@ namespace GoldenRule.Core.Edits;
 /// <param name="Further">Each by itself, once those are made.</param>
 public sealed record DifferencePart(ImmutableArray<Edit> Together, ImmutableArray<Edit> Further)
 {
-    public static DifferencePart Of(params ReadOnlySpan<Edit> together) => new([.. together], []);
+    public static DifferencePart FromEdits(params ReadOnlySpan<Edit> together) => new([.. together], []);
 }
 
 /// <summary>
@@ -55,8 +55,8 @@ public static class Difference
         }
 
         var parts = ImmutableArray.CreateBuilder<DifferencePart>();
-        parts.AddRange(edits.Select(e => DifferencePart.Of(e)));
-        Rows(from, to, RunningOrder.Of(from, masters), parts);
+        parts.AddRange(edits.Select(e => DifferencePart.FromEdits(e)));
+        Rows(from, to, RunningOrder.From(from, masters), parts);
         return parts.ToImmutable();
     }
 
@@ -78,7 +78,7 @@ public static class Difference
                 var row = rows[i];
                 if (!was.ContainsKey(row.Id))
                 {
-                    parts.Add(DifferencePart.Of(new InsertRow(zone, i, row)));
+                    parts.Add(DifferencePart.FromEdits(new InsertRow(zone, i, row)));
                     here.Insert(i, row.Id);
                     continue;
                 }
@@ -98,13 +98,13 @@ public static class Difference
 
                 if (!changes.TryGetValue(row.Id, out var change))
                 {
-                    parts.Add(DifferencePart.Of(new RemoveRow(row.Id), new InsertRow(zone, at, row)));
+                    parts.Add(DifferencePart.FromEdits(new RemoveRow(row.Id), new InsertRow(zone, at, row)));
                     continue;
                 }
 
                 if (moves)
                 {
-                    parts.Add(DifferencePart.Of(new MoveRow(row.Id, zone, at)));
+                    parts.Add(DifferencePart.FromEdits(new MoveRow(row.Id, zone, at)));
                 }
 
                 parts.AddRange(change);
@@ -113,7 +113,7 @@ public static class Difference
 
         // What only goes, goes last, so that no zone is too empty meanwhile.
         var staying = to.Zones.Values.SelectMany(z => z).Select(r => r.Id).ToHashSet(StringComparer.Ordinal);
-        parts.AddRange(now.Values.SelectMany(z => z).Where(id => !staying.Contains(id)).Select(id => DifferencePart.Of(new RemoveRow(id))));
+        parts.AddRange(now.Values.SelectMany(z => z).Where(id => !staying.Contains(id)).Select(id => DifferencePart.FromEdits(new RemoveRow(id))));
     }
 
     internal static IEnumerable<Edit> Fills(string row, ImmutableSortedDictionary<string, PieceFill> from, ImmutableSortedDictionary<string, PieceFill> to)

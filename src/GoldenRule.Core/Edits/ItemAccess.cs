@@ -31,7 +31,7 @@ internal static class ItemAccess
             : throw new StructureException($"Place {index} is outside {(zone is null ? "the running order" : $"zone {zone}")}, which holds {items.Length}.", zone));
 
     // An emptied zone stays in the email: it is then empty on purpose, and an inverse finds it as it was.
-    public static Document Take(Document document, (string? Zone, int Index, OrderItem Item) found) =>
+    public static Document Without(Document document, (string? Zone, int Index, OrderItem Item) found) =>
         Change(document, found.Zone, items => items.RemoveAt(found.Index));
 
     public static Document Put(Document document, (string? Zone, int Index, OrderItem Item) at, OrderItem item) =>

@@ -18,10 +18,10 @@ internal static class RowDifference
         switch (standing.Own, wanted.Own)
         {
             case (null, null):
-                return DocumentJson.Same(standing.Rules, wanted.Rules) ? [.. Difference.Fills(standing.Id, standing.Fills, wanted.Fills).Select(e => DifferencePart.Of(e))] : null;
+                return DocumentJson.Same(standing.Rules, wanted.Rules) ? [.. Difference.Fills(standing.Id, standing.Fills, wanted.Fills).Select(e => DifferencePart.FromEdits(e))] : null;
             case (null, { } own):
                 // It was unlinked then: it is again, and the rest is said on its own blocks.
-                var unlinked = Detached.Of(ordered);
+                var unlinked = Detached.FromRow(ordered);
                 return Own(standing with { Own = unlinked, Fills = standing.Fills.Clear(), Rules = standing.Rules.Clear() }, own) is { } further
                     ? [new DifferencePart([new DetachRow(standing.Id, unlinked)], [.. further.SelectMany(p => p.Together)])]
                     : null;
@@ -52,7 +52,7 @@ internal static class RowDifference
     {
         if (!standing.Columns.Select(c => (c.Id, c.Parts)).SequenceEqual(wanted.Columns.Select(c => (c.Id, c.Parts))))
         {
-            yield return DifferencePart.Of(new SetLayout(id, [.. wanted.Columns.Select(c => new ColumnShare(c.Id, c.Parts))]));
+            yield return DifferencePart.FromEdits(new SetLayout(id, [.. wanted.Columns.Select(c => new ColumnShare(c.Id, c.Parts))]));
         }
 
         var was = standing.Blocks.ToDictionary(b => b.Id, StringComparer.Ordinal);
@@ -75,24 +75,24 @@ internal static class RowDifference
                 if (!staying.Contains(block.Id))
                 {
                     var insert = new InsertBlock(id, column.Id, here.IndexOf(block.Id), block);
-                    yield return was.ContainsKey(block.Id) ? DifferencePart.Of(new RemoveBlock(id, block.Id), insert) : DifferencePart.Of(insert);
+                    yield return was.ContainsKey(block.Id) ? DifferencePart.FromEdits(new RemoveBlock(id, block.Id), insert) : DifferencePart.FromEdits(insert);
                     continue;
                 }
 
                 if (moves)
                 {
-                    yield return DifferencePart.Of(new MoveBlock(id, block.Id, id, column.Id, here.IndexOf(block.Id)));
+                    yield return DifferencePart.FromEdits(new MoveBlock(id, block.Id, id, column.Id, here.IndexOf(block.Id)));
                 }
 
                 var old = was[block.Id];
                 foreach (var edit in Difference.Content(id, block.Id, old.Content, block.Content).Concat(Difference.Look(id, block.Id, old.Look, block.Look)))
                 {
-                    yield return DifferencePart.Of(edit);
+                    yield return DifferencePart.FromEdits(edit);
                 }
 
                 if (old.Shown != block.Shown)
                 {
-                    yield return DifferencePart.Of(new SetShown(id, block.Id, block.Shown));
+                    yield return DifferencePart.FromEdits(new SetShown(id, block.Id, block.Shown));
                 }
             }
         }
@@ -100,23 +100,23 @@ internal static class RowDifference
         var still = wanted.Blocks.Select(b => b.Id).ToHashSet(StringComparer.Ordinal);
         foreach (var gone in standing.Blocks.Where(b => !still.Contains(b.Id)))
         {
-            yield return DifferencePart.Of(new RemoveBlock(id, gone.Id));
+            yield return DifferencePart.FromEdits(new RemoveBlock(id, gone.Id));
         }
 
         // The row's own piece keeps its id wherever the row stands.
         foreach (var edit in Difference.Look(id, standing.Id, standing.Look, wanted.Look))
         {
-            yield return DifferencePart.Of(edit);
+            yield return DifferencePart.FromEdits(edit);
         }
 
         if (standing.Shown != wanted.Shown)
         {
-            yield return DifferencePart.Of(new SetShown(id, standing.Id, wanted.Shown));
+            yield return DifferencePart.FromEdits(new SetShown(id, standing.Id, wanted.Shown));
         }
 
         if (standing.Background != wanted.Background)
         {
-            yield return DifferencePart.Of(new SetBackground(id, wanted.Background));
+            yield return DifferencePart.FromEdits(new SetBackground(id, wanted.Background));
         }
     }
 

@@ -25,7 +25,7 @@ public sealed record RemoveRow(string Row) : Edit
 
     private protected override string? Whole => Row;
 
-    public override Document Apply(Document document) => ItemAccess.Take(document, Find(document));
+    public override Document Apply(Document document) => ItemAccess.Without(document, Find(document));
 
     public override Edit Invert(Document before)
     {
@@ -48,7 +48,7 @@ public sealed record MoveRow(string Row, string? Zone, int Index) : Edit
     public override Document Apply(Document document)
     {
         var found = ItemAccess.Find(document, Row);
-        return ItemAccess.Insert(ItemAccess.Take(document, found), Zone, Index, found.Item);
+        return ItemAccess.Insert(ItemAccess.Without(document, found), Zone, Index, found.Item);
     }
 
     public override Edit Invert(Document before)

@@ -17,11 +17,11 @@ public sealed record SplitText(string Row, string Piece, string Field, RichText 
             Locks = Rest.Locks == Locks.Unset ? block.Locks : Rest.Locks,
             Limits = Rest.Limits.IsEmpty && Rest.Kind == block.Kind ? block.Limits : Rest.Limits,
         };
-        return Columns.Insert(RowAccess.Replace(row, Texts.Say(block, Field, First)), column.Id, index + 1, rest);
+        return Columns.Insert(RowAccess.Replace(row, Texts.WithText(block, Field, First)), column.Id, index + 1, rest);
     });
 
     public override Edit Invert(Document before) =>
-        new JoinTexts(Row, Piece, Rest.Id, Field, Texts.Of(RowAccess.FindBlock(RowAccess.FindOwn(before, Row), Piece).Block, Field));
+        new JoinTexts(Row, Piece, Rest.Id, Field, Texts.Read(RowAccess.FindBlock(RowAccess.FindOwn(before, Row), Piece).Block, Field));
 }
 
 /// <summary>Joins a text of an own row with the block right below it, which goes.</summary>
@@ -35,13 +35,13 @@ public sealed record JoinTexts(string Row, string Piece, string With, string Fie
     public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row =>
     {
         var block = Below(row).First;
-        return Columns.Take(RowAccess.Replace(row, Texts.Say(block, Field, Text)), With);
+        return Columns.Take(RowAccess.Replace(row, Texts.WithText(block, Field, Text)), With);
     });
 
     public override Edit Invert(Document before)
     {
         var (first, second) = Below(RowAccess.FindOwn(before, Row));
-        return new SplitText(Row, Piece, Field, Texts.Of(first, Field), second);
+        return new SplitText(Row, Piece, Field, Texts.Read(first, Field), second);
     }
 
     private (Block First, Block Second) Below(Row row)
@@ -55,10 +55,10 @@ public sealed record JoinTexts(string Row, string Piece, string With, string Fie
 
 internal static class Texts
 {
-    public static RichText Of(Block block, string field) => block.Content.GetValueOrDefault(field) is FieldValue.Prose prose
+    public static RichText Read(Block block, string field) => block.Content.GetValueOrDefault(field) is FieldValue.Prose prose
         ? prose.Text
         : throw new StructureException($"\"{block.Name ?? block.Kind}\" has no text in \"{field}\" that could be split or joined.", block.Id);
 
-    public static Block Say(Block block, string field, RichText text) =>
-        Of(block, field) is not null ? block with { Content = block.Content.SetItem(field, new FieldValue.Prose(text)) } : block;
+    public static Block WithText(Block block, string field, RichText text) =>
+        Read(block, field) is not null ? block with { Content = block.Content.SetItem(field, new FieldValue.Prose(text)) } : block;
 }

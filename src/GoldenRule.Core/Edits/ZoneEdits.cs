@@ -24,7 +24,7 @@ public sealed record RemoveZone(string Zone) : Edit
     private protected override string? Whole => Zone;
 
     public override Document Apply(Document document) =>
-        ItemAccess.FindZone(Expect<Template>(document), Zone) is var zone ? ItemAccess.Take(document, ItemAccess.Find(document, zone.Id)) : document;
+        ItemAccess.FindZone(Expect<Template>(document), Zone) is var zone ? ItemAccess.Without(document, ItemAccess.Find(document, zone.Id)) : document;
 
     public override Edit Invert(Document before) => new InsertZone(ItemAccess.Find(before, Zone).Index, ItemAccess.FindZone(before, Zone));
 }

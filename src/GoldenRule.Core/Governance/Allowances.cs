@@ -30,7 +30,7 @@ public static class Allowances
 {
     private const string Probe = "\u0000";
 
-    public static RowAllowances Of(Person person, OpenDocument.OfRows document, OrderedRow row)
+    public static RowAllowances ForRow(Person person, OpenDocument.OfRows document, OrderedRow row)
     {
         Allowance Ask(Edit edit) => Allowance.From(Governor.Decide(person, edit, document));
 

@@ -65,7 +65,7 @@ public static class Governor
             : document.Order.Template.Details.Get(e.Field) is null ? Refusals.Refuse(Rules.Unknown, null, $"An email has no detail \"{e.Field}\".") : Decision.Yes,
 
         SetLanguage or ConfirmUnchanged or DiscardUnplaced => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
-        TakeUpdate e => document is OpenDocument.OfEmail email ? UpdateDecisions.Take(person, email, e) : WrongType,
+        TakeUpdate e => document is OpenDocument.OfEmail email ? UpdateDecisions.TakeUpdate(person, email, e) : WrongType,
         SetAttachments => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
         SetPlainText => document is not OpenDocument.OfEmail ? WrongType
             : document.Order.Template.PlainTextOpen || person.Is(Role.Lead, Role.Designer) ? Decision.Yes

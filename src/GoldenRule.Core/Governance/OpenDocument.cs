@@ -26,11 +26,11 @@ public abstract record OpenDocument
     public sealed record OfHouseStyle(HouseStyle Style) : OpenDocument;
 
     /// <param name="order">The document's running order, where it is known already.</param>
-    public static OpenDocument Of(Document document, ReleaseCatalog masters, EmailState state, RunningOrder? order = null) => document switch
+    public static OpenDocument Open(Document document, ReleaseCatalog masters, EmailState state, RunningOrder? order = null) => document switch
     {
-        Email email => new OfEmail(email, order ?? RunningOrder.Of(email, masters), masters, state),
-        Template template => new OfTemplate(template, order ?? RunningOrder.Of(template, masters), masters),
-        SavedRow row => new OfSavedRow(row, order ?? RunningOrder.Of(row, Guid.Empty), masters),
+        Email email => new OfEmail(email, order ?? RunningOrder.From(email, masters), masters, state),
+        Template template => new OfTemplate(template, order ?? RunningOrder.From(template, masters), masters),
+        SavedRow row => new OfSavedRow(row, order ?? RunningOrder.From(row, Guid.Empty), masters),
         HouseStyle style => new OfHouseStyle(style),
         _ => throw new InvalidOperationException("Unknown document."),
     };

@@ -145,7 +145,7 @@ internal static class PieceDecisions
     // Locks bind whoever fills a piece in, not those who set them where it is made.
     private static Decision AskPiece(Person person, OpenDocument.OfRows document, OrderedRow row, string piece, Aspect aspect, string rule, string what) => Shapes(document, row)
         ? Decision.Yes
-        : Refusals.Ask(person, EffectiveLocks.Of(row, piece, aspect, added: document is OpenDocument.OfEmail), rule, Refusals.Path(row, piece), what);
+        : Refusals.Ask(person, EffectiveLocks.ForPiece(row, piece, aspect, added: document is OpenDocument.OfEmail), rule, Refusals.Path(row, piece), what);
 
     private static bool Shapes(OpenDocument.OfRows document, OrderedRow row) => document is not OpenDocument.OfEmail && row.IsOwn;
 

@@ -108,7 +108,7 @@ internal static class RowDecisions
     public static Decision Detach(Person person, OpenDocument.OfRows document, DetachRow edit) => Refusals.OnRow(document, edit.Row, row =>
     {
         var allowed = Detaching(person, document, row);
-        return allowed is Decision.Refused || DocumentJson.Same(edit.Own, Detached.Of(row))
+        return allowed is Decision.Refused || DocumentJson.Same(edit.Own, Detached.FromRow(row))
             ? allowed
             : Refusals.Refuse(Rules.Unknown, row.Id, "The row has changed since. Detach it as it stands now.");
     });
@@ -129,7 +129,7 @@ internal static class RowDecisions
         ? Decision.Yes
         : Refusals.Ask(
             person,
-            EffectiveLocks.OfArrangement(zone),
+            EffectiveLocks.ForArrangement(zone),
             Rules.LockArrangement,
             row?.Id ?? zone?.Id,
             row is null ? $"What stands in \"{Refusals.Name(zone!)}\" is locked" : $"\"{row.Name}\" stays where it is");

@@ -8,7 +8,7 @@ namespace GoldenRule.Core.Governance;
 /// <summary>Who may take an update, and what it may set aside.</summary>
 internal static class UpdateDecisions
 {
-    public static Decision Take(Person person, OpenDocument.OfEmail document, TakeUpdate edit)
+    public static Decision TakeUpdate(Person person, OpenDocument.OfEmail document, TakeUpdate edit)
     {
         var email = document.Email;
         if (edit.Template < email.TemplateRelease || !edit.Back.IsEmpty)
@@ -35,7 +35,7 @@ internal static class UpdateDecisions
         }
 
         // What finds no place has to be set aside; more than that only by whoever may clear it.
-        var needed = Rebase.Of(email, edit.Template, edit.Rows, document.Masters, PictureCatalog.Empty).Aside.Values.Select(Place).ToHashSet();
+        var needed = Rebase.Plan(email, edit.Template, edit.Rows, document.Masters, PictureCatalog.Empty).Aside.Values.Select(Place).ToHashSet();
         foreach (var aside in edit.Aside.Values)
         {
             if (!Stands(email, aside))

@@ -8,7 +8,7 @@ namespace GoldenRule.Core.History;
 public static class HistoryWords
 {
     /// <param name="before">The running order of the document before the edit: names are those of then.</param>
-    public static string Of(Edit edit, RunningOrder before, ReleaseCatalog masters)
+    public static string Tell(Edit edit, RunningOrder before, ReleaseCatalog masters)
     {
         return edit switch
         {
@@ -57,7 +57,7 @@ public static class HistoryWords
             : found.FindBlock(piece) is { } block ? $"{(block.Name ?? Label(block)).ToLowerInvariant()} of {found.Name}"
             : found.Name;
 
-        string Field(string? row, string piece, string field) => before.Find(row ?? "")?.FindBlock(piece) is { } block && BlockKinds.Of(block).Fields is var fields && fields.FirstOrDefault(f => f.Name == field) is { } of && fields.Length > 1
+        string Field(string? row, string piece, string field) => before.Find(row ?? "")?.FindBlock(piece) is { } block && BlockKinds.For(block).Fields is var fields && fields.FirstOrDefault(f => f.Name == field) is { } of && fields.Length > 1
             ? $"{of.Label.ToLowerInvariant()} in {Piece(row, piece)}"
             : Piece(row, piece);
 
@@ -79,7 +79,7 @@ public static class HistoryWords
     }
 
     /// <summary>Several edits of one step told together.</summary>
-    public static string Of(IReadOnlyList<string> told)
+    public static string Tell(IReadOnlyList<string> told)
     {
         var different = told.Distinct(StringComparer.Ordinal).ToList();
         return different.Count switch
@@ -90,7 +90,7 @@ public static class HistoryWords
         };
     }
 
-    private static string Label(Block block) => BlockKinds.Of(block).Label.ToLowerInvariant();
+    private static string Label(Block block) => BlockKinds.For(block).Label.ToLowerInvariant();
 
     private static string Detail(string field) => field switch
     {

@@ -32,7 +32,7 @@ public static class NextIssue
         var details = next.Details with { SendDay = "" };
         foreach (var field in (ReadOnlySpan<string>)["subject", "preheader"])
         {
-            var said = NextName.Of(details.Get(field)!, next.Language);
+            var said = NextName.After(details.Get(field)!, next.Language);
             details = details.With(field, said);
             if (said.Length > 0)
             {
@@ -42,7 +42,7 @@ public static class NextIssue
 
         return next with
         {
-            Details = details with { CampaignName = NextName.Of(details.CampaignName, next.Language) },
+            Details = details with { CampaignName = NextName.After(details.CampaignName, next.Language) },
             PreviousContent = last.ToImmutable(),
             ConfirmedUnchanged = standing.ToImmutable(),
             PlainText = null,

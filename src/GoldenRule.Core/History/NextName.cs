@@ -10,16 +10,16 @@ public static partial class NextName
     private const string English = "en-GB";
 
     // "Sep", where Britain writes "Sept".
-    private static readonly IReadOnlyList<string> American = DateWords.Of("en-US").Short;
+    private static readonly IReadOnlyList<string> American = DateWords.ForLanguage("en-US").Short;
 
     private static readonly string[] Seasons = ["Spring", "Summer", "Autumn", "Winter"];
     private static readonly string[] Quarters = ["Q1", "Q2", "Q3", "Q4"];
 
     /// <summary>The text with the first month, date, season, quarter or number of a series in it rolled on; as it is, where there is none.</summary>
     /// <param name="language">BCP 47 tag; months are looked for by its names, then by the English ones.</param>
-    public static string Of(string text, string language = English)
+    public static string After(string text, string language = English)
     {
-        var (own, english) = (DateWords.Of(language), DateWords.Of(English));
+        var (own, english) = (DateWords.ForLanguage(language), DateWords.ForLanguage(English));
         foreach (var series in (ReadOnlySpan<IReadOnlyList<string>>)[own.Alone, own.Months, own.Short, english.Alone, english.Short, American, Seasons, Quarters])
         {
             if (Next(text, series) is { } next)

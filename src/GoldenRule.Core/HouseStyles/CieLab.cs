@@ -6,7 +6,7 @@ namespace GoldenRule.Core.HouseStyles;
 /// </summary>
 public readonly record struct CieLab(double L, double A, double B)
 {
-    public static CieLab Of(Colour colour)
+    public static CieLab FromColour(Colour colour)
     {
         var (r, g, b) = colour.Linear;
         // Linear sRGB to XYZ, adapted to D50 by Bradford (CSS Color 4, 19), by the white of D50.
@@ -16,7 +16,7 @@ public readonly record struct CieLab(double L, double A, double B)
         return new CieLab((116 * y) - 16, 500 * (x - y), 200 * (y - z));
     }
 
-    public static double Difference(Colour a, Colour b) => Difference(Of(a), Of(b));
+    public static double Difference(Colour a, Colour b) => Difference(FromColour(a), FromColour(b));
 
     /// <summary>
     /// CIEDE2000 with all weights 1. Equations and their numbers: G. Sharma, W. Wu, E. Dalal, "The CIEDE2000

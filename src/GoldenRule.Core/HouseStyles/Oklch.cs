@@ -10,7 +10,7 @@ public readonly record struct Oklch(double Lightness, double Chroma, double Hue)
     private const double JustNoticeable = 0.02;
 
     /// <summary>Matrices are those of CSS Color 4, 19 (linear sRGB to LMS and LMS to OKLab).</summary>
-    public static Oklch Of(Colour colour)
+    public static Oklch FromColour(Colour colour)
     {
         var (r, g, b) = colour.Linear;
         var (l, a, bb) = ToLab(r, g, b);

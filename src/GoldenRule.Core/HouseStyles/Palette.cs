@@ -28,7 +28,7 @@ public static class Palette
 
     /// <param name="rgba">Four bytes a pixel, not premultiplied, row by row.</param>
     /// <param name="most">How many colours are wanted.</param>
-    public static ImmutableArray<PaletteColour> Of(ReadOnlySpan<byte> rgba, int width, int height, int most = 12)
+    public static ImmutableArray<PaletteColour> FromPixels(ReadOnlySpan<byte> rgba, int width, int height, int most = 12)
     {
         if (width < 1 || height < 1 || rgba.Length != width * height * 4)
         {
@@ -93,7 +93,7 @@ public static class Palette
                      .OrderByDescending(b => b.Sum(c => (long)c.Value)).ThenBy(b => b[0].Key).Take(MostBins))
         {
             var colour = Read(bin[0].Key);
-            var lab = CieLab.Of(colour);
+            var lab = CieLab.FromColour(colour);
             var group = groups.Where(g => CieLab.Difference(g.Lab, lab) < Same).MinBy(g => CieLab.Difference(g.Lab, lab));
             if (group is null)
             {

@@ -12,14 +12,14 @@ public static class Passing
     /// <param name="needed">Contrast ratio, 1 to 21.</param>
     public static Colour? NearestShade(Colour colour, Colour against, double needed)
     {
-        var start = Oklch.Of(colour);
+        var start = Oklch.FromColour(colour);
         return (Toward(0), Toward(1)) switch
         {
             ({ } darker, { } lighter) => Apart(darker) <= Apart(lighter) ? darker : lighter,
             var (darker, lighter) => darker ?? lighter,
         };
 
-        double Apart(Colour shade) => Math.Abs(Oklch.Of(shade).Lightness - start.Lightness);
+        double Apart(Colour shade) => Math.Abs(Oklch.FromColour(shade).Lightness - start.Lightness);
 
         // Towards one end contrast may first fall and then rises, so what passes is one stretch at that end.
         Colour? Toward(double end)

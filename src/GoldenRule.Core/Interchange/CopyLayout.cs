@@ -158,7 +158,7 @@ public static class CopyLayout
 
             inserts.Add(insert);
             var email = (Email)insert.Apply(document.Email);
-            document = document with { Email = email, Document = email, Order = RunningOrder.Of(email, document.Masters) };
+            document = document with { Email = email, Document = email, Order = RunningOrder.From(email, document.Masters) };
         }
     }
 
@@ -185,11 +185,11 @@ public static class CopyLayout
         return seats;
     }
 
-    private static bool IsHeadline(CopyPlace place) => place.Words is FieldValue.Words && BlockKinds.Of(place.Block!).FieldAt(Field(place))?.IsHeadline == true;
+    private static bool IsHeadline(CopyPlace place) => place.Words is FieldValue.Words && BlockKinds.For(place.Block!).FieldAt(Field(place))?.IsHeadline == true;
 
     // The field with the address that goes with the words of a link.
     private static string? LinkField(CopyPlace place) =>
-        BlockKinds.Of(place.Block!) is { Group: not KindGroup.Service } kind ? kind.FieldAt(Field(place))?.LinkField : null;
+        BlockKinds.For(place.Block!) is { Group: not KindGroup.Service } kind ? kind.FieldAt(Field(place))?.LinkField : null;
 
     private static string Field(CopyPlace place) => place.Key.Split('/')[2];
 

@@ -44,7 +44,7 @@ public sealed class CopyPlaces
     public CopyPlaces(OpenDocument.OfEmail document, Person person)
     {
         this.document = document;
-        All = [.. Details(person).Concat(document.Order.Rows.SelectMany(row => Of(row, person)))];
+        All = [.. Details(person).Concat(document.Order.Rows.SelectMany(row => InRow(row, person)))];
         byKey = All.ToDictionary(p => p.Key, StringComparer.Ordinal);
     }
 
@@ -89,13 +89,13 @@ public sealed class CopyPlaces
         yield return new CopyPlace("details/preheader", "Inbox line, Preheader", null, new FieldValue.Words(document.Email.Details.Preheader), [], allowed);
     }
 
-    private IEnumerable<CopyPlace> Of(OrderedRow row, Person person)
+    private IEnumerable<CopyPlace> InRow(OrderedRow row, Person person)
     {
         var alike = document.Order.Rows.Where(r => r.Name == row.Name).ToList();
         var name = alike.Count > 1 ? $"{row.Name} {alike.IndexOf(row) + 1}" : row.Name;
         foreach (var block in row.Row.Blocks)
         {
-            var kind = BlockKinds.Of(block);
+            var kind = BlockKinds.For(block);
             var content = row.ContentOf(block);
             foreach (var field in kind.Fields)
             {

@@ -36,7 +36,7 @@ internal static class CssDressing
         (VariableType.Number, ["line-height", "leading"], [("body", "lineHeight")]),
     ];
 
-    public static Way[] Of(string selector) => Ways.GetValueOrDefault(selector, []);
+    public static Way[] WaysFor(string selector) => Ways.GetValueOrDefault(selector, []);
 
     public static IEnumerable<(string Style, string Property)> ByName(string key, VariableType type) =>
         Names.FirstOrDefault(n => n.Type == type && n.Words.Any(w => $"-{key}-".Contains($"-{w}-", StringComparison.Ordinal))).Dresses ?? [];

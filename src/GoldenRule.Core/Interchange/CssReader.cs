@@ -160,7 +160,7 @@ public sealed class CssReader
     {
         foreach (var selector in Selectors(rule))
         {
-            foreach (var way in CssDressing.Of(selector))
+            foreach (var way in CssDressing.WaysFor(selector))
             {
                 var css = way.Css.Select(p => (Name: p, Value: rule.Style.GetPropertyValue(p))).FirstOrDefault(p => p.Value.Length > 0);
                 if (css.Value is null || styles.ContainsKey((way.Style, way.Property)))

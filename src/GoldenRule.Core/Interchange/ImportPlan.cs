@@ -33,7 +33,7 @@ public static class ImportPlan
     private const int MostFaults = 100;
 
     /// <param name="layers">The house style that takes the values in, on those it lies on.</param>
-    public static ImmutableArray<ImportStep> Of(Found found, StyleLayers layers)
+    public static ImmutableArray<ImportStep> Make(Found found, StyleLayers layers)
     {
         var faults = new Dictionary<string, string>(StringComparer.Ordinal);
         var after = After(found, layers, faults);

@@ -9,7 +9,7 @@ namespace GoldenRule.Core.Interchange;
 /// <param name="picture">What a picture's id becomes.</param>
 public sealed class Mapped(Func<string, string?> variable, Func<string, string> picture)
 {
-    public Template Of(Template template)
+    public Template Map(Template template)
     {
         foreach (var key in template.Narrowed.Keys)
         {
@@ -20,14 +20,14 @@ public sealed class Mapped(Func<string, string?> variable, Func<string, string> 
         {
             Order = [.. template.Order.Select(item => item switch
             {
-                PlacedRow placed => Of(placed),
-                Zone zone => zone with { Default = [.. zone.Default.Select(Of)] },
+                PlacedRow placed => Map(placed),
+                Zone zone => zone with { Default = [.. zone.Default.Select(Map)] },
                 _ => item,
             })],
         };
     }
 
-    public SavedRow Of(SavedRow row)
+    public SavedRow Map(SavedRow row)
     {
         foreach (var key in row.Narrowed.Keys)
         {
@@ -39,31 +39,31 @@ public sealed class Mapped(Func<string, string?> variable, Func<string, string> 
             Row = row.Row with
             {
                 Background = row.Row.Background is { } background ? Picture(background) : null,
-                Columns = [.. row.Row.Columns.Select(c => c with { Blocks = [.. c.Blocks.Select(b => b with { Content = Of(b.Content) })] })],
+                Columns = [.. row.Row.Columns.Select(c => c with { Blocks = [.. c.Blocks.Select(b => b with { Content = Map(b.Content) })] })],
             },
         };
     }
 
-    private PlacedRow Of(PlacedRow placed) => placed with
+    private PlacedRow Map(PlacedRow placed) => placed with
     {
-        Own = placed.Own is { } own ? Of(own) : null,
-        Fills = placed.Fills.ToImmutableSortedDictionary(f => f.Key, f => f.Value with { Content = Of(f.Value.Content) }, StringComparer.Ordinal),
+        Own = placed.Own is { } own ? Map(own) : null,
+        Fills = placed.Fills.ToImmutableSortedDictionary(f => f.Key, f => f.Value with { Content = Map(f.Value.Content) }, StringComparer.Ordinal),
     };
 
-    private ImmutableSortedDictionary<string, FieldValue> Of(ImmutableSortedDictionary<string, FieldValue> content) =>
-        content.ToImmutableSortedDictionary(c => c.Key, c => Of(c.Value));
+    private ImmutableSortedDictionary<string, FieldValue> Map(ImmutableSortedDictionary<string, FieldValue> content) =>
+        content.ToImmutableSortedDictionary(c => c.Key, c => Map(c.Value));
 
-    private FieldValue Of(FieldValue value) => value switch
+    private FieldValue Map(FieldValue value) => value switch
     {
         FieldValue.Link target => new FieldValue.Link(Link(target.Href)),
         FieldValue.Image shown => new FieldValue.Image(Picture(shown.Picture)),
         FieldValue.LinkList list => new FieldValue.LinkList([.. list.Links.Select(l => l with { Href = Link(l.Href) })]),
-        FieldValue.Prose prose => new FieldValue.Prose(new RichText { Paragraphs = [.. prose.Text.Paragraphs.Select(p => p with { Runs = [.. p.Runs.Select(Of)] })] }),
-        FieldValue.Entries entries => new FieldValue.Entries([.. entries.Items.Select(Of)]),
+        FieldValue.Prose prose => new FieldValue.Prose(new RichText { Paragraphs = [.. prose.Text.Paragraphs.Select(p => p with { Runs = [.. p.Runs.Select(Map)] })] }),
+        FieldValue.Entries entries => new FieldValue.Entries([.. entries.Items.Select(Map)]),
         _ => value,
     };
 
-    private Run Of(Run run)
+    private Run Map(Run run)
     {
         var settled = run.Variable is { } key ? variable(key) : null;
         return run with { Href = run.Href is null ? null : Link(run.Href), Text = settled ?? run.Text, Variable = settled is null ? run.Variable : null };

@@ -45,7 +45,7 @@ public static class MessageFile
         message.Headers[message.Headers.IndexOf(HeaderId.Subject)].SetRawValue(HeaderText.Line("Subject", Line(details.Subject)));
         message.Headers[message.Headers.IndexOf(HeaderId.From)].SetRawValue(HeaderText.Mailbox(Line(details.SenderName), Line(details.SenderAddress)));
         message.Headers.Add(HeaderId.ContentLanguage, Line(email.Source.Email.Language));
-        if (ListUnsubscribe.Of(email.Source, email.Context) is { } way && Documents.Links.IsSafe(way))
+        if (ListUnsubscribe.Find(email.Source, email.Context) is { } way && Documents.Links.IsSafe(way))
         {
             message.Headers.Add(HeaderId.ListUnsubscribe, $"<{new Uri(way).AbsoluteUri}>");
             if (way.StartsWith("https://", StringComparison.OrdinalIgnoreCase))

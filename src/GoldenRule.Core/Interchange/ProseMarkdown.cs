@@ -49,7 +49,7 @@ public static class ProseMarkdown
         catch (ArgumentException)
         {
             // So the reader says that marks lie too deep within one another.
-            return RichText.Of(markdown);
+            return RichText.FromParagraphs(markdown);
         }
 
         return new RichText { Paragraphs = paragraphs.ToImmutable() };

@@ -29,7 +29,7 @@ public static class Starters
     {
         var starter = All.FirstOrDefault(s => s.Name == name)
             ?? throw new StructureException($"There is no starter \"{name}\"; there are {string.Join(", ", All.Select(s => s.Name))}.", "starter");
-        return (Template)BlockKinds.Complete(TemplatePacking.Settling(starter.File, style, picture => picture).Of(starter.File.Template));
+        return (Template)BlockKinds.Complete(TemplatePacking.Settling(starter.File, style, picture => picture).Map(starter.File.Template));
     }
 
     private static Starter Load(string name, string label, string @for, string about)

@@ -17,10 +17,10 @@ public static class TemplatePacking
         var keys = new SortedSet<string>(StringComparer.Ordinal);
         var shown = new SortedSet<string>(StringComparer.Ordinal);
         Mapped walk = new(key => { keys.Add(key); return null; }, id => { shown.Add(id); return id; });
-        walk.Of(template);
+        walk.Map(template);
         foreach (var row in rows)
         {
-            walk.Of(row.Row);
+            walk.Map(row.Row);
         }
 
         ImmutableArray<PackedVariable> variables =

@@ -10,9 +10,9 @@ public static class RulesSummary
 {
     private static readonly Person Author = new(Guid.Empty, "", [Role.Author]);
 
-    public static ImmutableArray<string> Of(Template template, ReleaseCatalog masters)
+    public static ImmutableArray<string> Write(Template template, ReleaseCatalog masters)
     {
-        var rows = RunningOrder.Of(template, masters).Rows;
+        var rows = RunningOrder.From(template, masters).Rows;
         return
         [
             Writing(rows),
@@ -23,16 +23,16 @@ public static class RulesSummary
         ];
     }
 
-    public static ImmutableArray<string> Of(SavedRow row)
+    public static ImmutableArray<string> Write(SavedRow row)
     {
-        var rows = RunningOrder.Of(row, Guid.Empty).Rows;
+        var rows = RunningOrder.From(row, Guid.Empty).Rows;
         return [Writing(rows), .. rows.SelectMany(Choosing), .. rows.SelectMany(LoadedDocument), .. Limits(rows)];
     }
 
     private static string Writing(ImmutableArray<OrderedRow> rows)
     {
         var open = rows.Where(r => r.Row.Blocks.Any(b => Writes(r, b))).ToList();
-        var fields = open.Sum(r => r.Row.Blocks.Where(b => Writes(r, b)).Sum(b => BlockKinds.Of(b).Fields.Length));
+        var fields = open.Sum(r => r.Row.Blocks.Where(b => Writes(r, b)).Sum(b => BlockKinds.For(b).Fields.Length));
         return fields == 0
             ? "Authors may write nothing."
             : $"Authors may write {Count(fields, "field")} in {Count(open.Count, "row")}.";
@@ -41,9 +41,9 @@ public static class RulesSummary
     private static string Zone(Zone zone)
     {
         var name = zone.Name ?? zone.Id;
-        if (!EffectiveLocks.Admits(EffectiveLocks.OfArrangement(zone), Author))
+        if (!EffectiveLocks.Admits(EffectiveLocks.ForArrangement(zone), Author))
         {
-            return $"{name}: {Who(EffectiveLocks.OfArrangement(zone))} add and move rows.";
+            return $"{name}: {Who(EffectiveLocks.ForArrangement(zone))} add and move rows.";
         }
 
         var kinds = zone.Accepts.IsEmpty ? zone.Rows.IsEmpty ? "" : "chosen " : string.Join(" or ", zone.Accepts.Select(RowKindWords.Words)) + " ";
@@ -52,8 +52,8 @@ public static class RulesSummary
     }
 
     private static IEnumerable<string> Choosing(OrderedRow row) =>
-        from piece in row.Row.Blocks.Select(b => (b.Id, Name: b.Name ?? BlockKinds.Of(b).Label, b.Offers, Look: BlockKinds.Of(b).Look)).Prepend((row.Row.Id, Name: "the row", row.Row.Offers, Look: RowLook.All))
-        where EffectiveLocks.Admits(EffectiveLocks.Of(row, piece.Id, Aspect.Look), Author)
+        from piece in row.Row.Blocks.Select(b => (b.Id, Name: b.Name ?? BlockKinds.For(b).Label, b.Offers, Look: BlockKinds.For(b).Look)).Prepend((row.Row.Id, Name: "the row", row.Row.Offers, Look: RowLook.All))
+        where EffectiveLocks.Admits(EffectiveLocks.ForPiece(row, piece.Id, Aspect.Look), Author)
         from offer in piece.Offers
         where offer.Value.Length > 1
         select $"{row.Name}: a choice of {offer.Value.Length} for {piece.Name}, {piece.Look.First(p => p.Name == offer.Key).Label.ToLowerInvariant()}.";
@@ -61,14 +61,14 @@ public static class RulesSummary
     // Said once for a row where all of it is kept alike, else by piece.
     private static IEnumerable<string> LoadedDocument(OrderedRow row)
     {
-        var blocks = row.Row.Blocks.Where(b => BlockKinds.Of(b).Fields.Length > 0).Select(b => (b, Lock: EffectiveLocks.Of(row, b.Id, Aspect.Content))).ToList();
+        var blocks = row.Row.Blocks.Where(b => BlockKinds.For(b).Fields.Length > 0).Select(b => (b, Lock: EffectiveLocks.ForPiece(row, b.Id, Aspect.Content))).ToList();
         var kept = blocks.Where(b => !EffectiveLocks.Admits(b.Lock, Author)).ToList();
         if (kept.Count > 0 && kept.Count == blocks.Count && kept.Select(k => Who(k.Lock)).Distinct(StringComparer.Ordinal).Count() == 1)
         {
             return [$"{row.Name}: {Who(kept[0].Lock)}."];
         }
 
-        return kept.GroupBy(k => Who(k.Lock), StringComparer.Ordinal).Select(g => $"{row.Name}, {string.Join(", ", g.Select(k => k.b.Name ?? BlockKinds.Of(k.b).Label))}: {g.Key}.");
+        return kept.GroupBy(k => Who(k.Lock), StringComparer.Ordinal).Select(g => $"{row.Name}, {string.Join(", ", g.Select(k => k.b.Name ?? BlockKinds.For(k.b).Label))}: {g.Key}.");
     }
 
     private static IEnumerable<string> Limits(ImmutableArray<OrderedRow> rows)
@@ -77,7 +77,7 @@ public static class RulesSummary
         return limits == 0 ? [] : [$"{Count(limits, "limit")} {(limits == 1 ? "is" : "are")} measured while they write."];
     }
 
-    private static bool Writes(OrderedRow row, Block block) => EffectiveLocks.Admits(EffectiveLocks.Of(row, block.Id, Aspect.Content), Author);
+    private static bool Writes(OrderedRow row, Block block) => EffectiveLocks.Admits(EffectiveLocks.ForPiece(row, block.Id, Aspect.Content), Author);
 
     private static string Who(Lock @lock) => @lock switch
     {

@@ -25,19 +25,19 @@ public sealed record StyleChange(ChangeKind Kind, string? Variable, string Name,
 public static class StyleDifference
 {
     /// <param name="before">Null: nothing was released yet.</param>
-    public static ImmutableArray<StyleChange> Of(StyleLayers? before, StyleLayers after) =>
+    public static ImmutableArray<StyleChange> Between(StyleLayers? before, StyleLayers after) =>
     [
-        .. after.Own.Variables.Select(v => Of(v, before, after)).OfType<StyleChange>(),
+        .. after.Own.Variables.Select(v => Compare(v, before, after)).OfType<StyleChange>(),
         .. (before?.Own.Variables ?? []).Where(v => Match(v, before!.Own, after.Own) is null).Select(v => Gone(v, before!, after)),
         .. Order(before?.Own, after.Own),
-        .. GlobalStyles.All.SelectMany(s => s.Properties.Select(p => Of(s, p, before, after))).OfType<StyleChange>(),
+        .. GlobalStyles.All.SelectMany(s => s.Properties.Select(p => Compare(s, p, before, after))).OfType<StyleChange>(),
     ];
 
     // The one of the same key, or that had it or will have it: a rename is no new variable. One that took another's place stood beside it.
     private static BrandVariable? Match(BrandVariable variable, HouseStyle own, HouseStyle other) => other.FindVariable(variable.Key)
         ?? other.Variables.FirstOrDefault(o => own.FindVariable(o.Key) is null && o.Type == variable.Type && (variable.Formerly.Contains(o.Key) || o.Formerly.Contains(variable.Key)));
 
-    private static StyleChange? Of(BrandVariable variable, StyleLayers? before, StyleLayers after)
+    private static StyleChange? Compare(BrandVariable variable, StyleLayers? before, StyleLayers after)
     {
         var former = before is null ? null : Match(variable, after.Own, before.Own);
         if (former is not null && former with { Formerly = variable.Formerly } == variable)
@@ -45,8 +45,8 @@ public static class StyleDifference
             return null;
         }
 
-        var said = former is null ? null : Say(former, before!);
-        var (kind, was, now) = (former, Say(variable, after)) switch
+        var said = former is null ? null : InWords(former, before!);
+        var (kind, was, now) = (former, InWords(variable, after)) switch
         {
             (null, var all) => (ChangeKind.Added, null, all),
             var (f, all) when f.Key != variable.Key => (ChangeKind.Renamed, $"{f.Label} ({f.Key}), {said}", $"{variable.Label} ({variable.Key}), {all}"),
@@ -69,7 +69,7 @@ public static class StyleDifference
         ChangeKind.Removed,
         variable.Key,
         variable.Label,
-        Say(variable, before),
+        InWords(variable, before),
         after.Find(variable.Key) is { } heir ? $"led on to {heir.Label}" : null,
         Colour(variable.Type, before.Explain(variable.Key)),
         after.Find(variable.Key) is { } now ? Colour(now.Type, after.Explain(now.Key)) : null,
@@ -82,7 +82,7 @@ public static class StyleDifference
         return was.SequenceEqual(now, StringComparer.Ordinal) ? [] : [new StyleChange(ChangeKind.Moved, null, "Order of the variables", "", "", null, null, [])];
     }
 
-    private static StyleChange? Of(GlobalStyle style, StyleProperty property, StyleLayers? before, StyleLayers after)
+    private static StyleChange? Compare(GlobalStyle style, StyleProperty property, StyleLayers? before, StyleLayers after)
     {
         var (was, now) = (before?.Own.FindStyle(style.Name, property.Name), after.Own.FindStyle(style.Name, property.Name));
         if (was == now)
@@ -95,8 +95,8 @@ public static class StyleDifference
             kind,
             null,
             GlobalStyles.Label(style.Name, property.Name),
-            was is null ? null : Say(was, before!),
-            now is null ? null : Say(now, after),
+            was is null ? null : InWords(was, before!),
+            now is null ? null : InWords(now, after),
             before is null ? null : Colour(property.Type, before[style.Name, property.Name]),
             Colour(property.Type, after[style.Name, property.Name]),
             Follow(style.Name, property.Name, after));
@@ -117,8 +117,8 @@ public static class StyleDifference
 
     private static string? Colour(VariableType type, Resolved value) => type == VariableType.Colour ? value.Value : null;
 
-    private static string Say(BrandVariable variable, StyleLayers layers) =>
-        Say(variable.Value, layers) + (variable.Dark is null ? "" : $", dark {Say(variable.Dark, layers)}");
+    private static string InWords(BrandVariable variable, StyleLayers layers) =>
+        InWords(variable.Value, layers) + (variable.Dark is null ? "" : $", dark {InWords(variable.Dark, layers)}");
 
-    private static string Say(string value, StyleLayers layers) => BrandVariable.Reference(value) is { } key ? layers.Find(key)?.Label ?? key : value.Length == 0 ? "nothing yet" : value;
+    private static string InWords(string value, StyleLayers layers) => BrandVariable.Reference(value) is { } key ? layers.Find(key)?.Label ?? key : value.Length == 0 ? "nothing yet" : value;
 }

@@ -29,7 +29,7 @@ public static class VariableUses
     ];
 
     /// <summary>By key; a former key counts for the variable it leads to.</summary>
-    public static ILookup<string, VariableUse> Of(StyleLayers layers, ImmutableArray<(string Key, VariableUse Use)> masters)
+    public static ILookup<string, VariableUse> Find(StyleLayers layers, ImmutableArray<(string Key, VariableUse Use)> masters)
     {
         var styles =
             from style in GlobalStyles.All

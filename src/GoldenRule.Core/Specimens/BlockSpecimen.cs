@@ -12,7 +12,7 @@ public static class BlockSpecimen
     private const string Site = "https://larkfell.example.org/trains?from=specimen#top";
 
     /// <summary>A sample for each kind of field; the words say what belongs there.</summary>
-    public static Block Of(WritableKind kind)
+    public static Block FillIn(WritableKind kind)
     {
         var block = Filled(kind);
         return block with
@@ -27,7 +27,7 @@ public static class BlockSpecimen
     {
         var email = new Email { Name = "Block specimen", Template = Guid.Empty, TemplateRelease = 0, Details = new EmailDetails { SendDay = "2027-02-25" } };
         var rows = BlockKinds.All.Where(k => only is null || k.Name == only)
-            .Select(k => Row(k.Name, new Column { Id = "only", Blocks = [Of(k)] }))
+            .Select(k => Row(k.Name, new Column { Id = "only", Blocks = [FillIn(k)] }))
             .Concat(only is null ? Shapes() : [])
             .Concat(options ? Options(only) : [])
             .ToList();
@@ -60,7 +60,7 @@ public static class BlockSpecimen
             {
                 foreach (var choice in property.Choices.Skip(1))
                 {
-                    var block = Of(kind);
+                    var block = FillIn(kind);
                     yield return Row($"{kind.Name}-{property.Name}-{choice}", new Column { Id = "only", Blocks = [block with { Look = block.Look.SetItem(property.Name, choice) }] });
                 }
             }
@@ -97,7 +97,7 @@ public static class BlockSpecimen
 
         foreach (var (kind, property, value) in Variants)
         {
-            var block = Of(BlockKinds.All.First(k => k.Name == kind));
+            var block = FillIn(BlockKinds.All.First(k => k.Name == kind));
             yield return Row($"{kind}-{value}", new Column { Id = "only", Blocks = [block with { Look = block.Look.SetItem(property, value) }] });
         }
 
@@ -111,7 +111,7 @@ public static class BlockSpecimen
 
     private static Block Heading(string id, string words) => New("heading", id, new FieldValue.Words(words));
 
-    private static Block Text(string id, string words) => New("text", id, new FieldValue.Prose(RichText.Of(words)));
+    private static Block Text(string id, string words) => New("text", id, new FieldValue.Prose(RichText.FromParagraphs(words)));
 
     private static Block New(string kind, string id, FieldValue text)
     {

@@ -36,7 +36,7 @@ public static class Specimen
             Heading("3", "On the strong colour"),
             Body("Headers and footers lie here, with ", "their links", "."),
             New("social-links", "links", new FieldValue.LinkList([new NamedLink("Photographs", Site), new NamedLink("Films", Site), new NamedLink("News", Site)])),
-            New("legal-footer", "text", new FieldValue.Prose(RichText.Of("Larkfell Railway, Station Yard, Larkfell."))).With("unsubscribeText", new FieldValue.Words("Unsubscribe")).With("unsubscribe", new FieldValue.Link(Site))),
+            New("legal-footer", "text", new FieldValue.Prose(RichText.FromParagraphs("Larkfell Railway, Station Yard, Larkfell."))).With("unsubscribeText", new FieldValue.Words("Unsubscribe")).With("unsubscribe", new FieldValue.Link(Site))),
     ];
 
     private const string Site = "https://larkfell.example.org/";
@@ -65,7 +65,7 @@ public static class Specimen
             Purpose.Proof);
     }
 
-    private static IEnumerable<(string, string)> Properties(Block block, string surface) => BlockKinds.Of(block).Styles(block)
+    private static IEnumerable<(string, string)> Properties(Block block, string surface) => BlockKinds.For(block).Styles(block)
         .SelectMany(s => GlobalStyles.All.Single(g => g.Name == s.Style).Properties.Select(p => (s.Style, p.Name))
             .Concat(s.Colour is null ? [] : [(surface, s.Colour)]))
         .Append((surface, "background"));
@@ -101,7 +101,7 @@ public static class Specimen
         Paragraphs = [.. items.Select(i => new Paragraph { List = list, Runs = [new Run { Text = i }] })],
     }));
 
-    private static Block Text(string style, string words) => New("text", "text", new FieldValue.Prose(RichText.Of(words)), ("style", style));
+    private static Block Text(string style, string words) => New("text", "text", new FieldValue.Prose(RichText.FromParagraphs(words)), ("style", style));
 
     private static Block With(this Block block, string field, FieldValue value) => block with { Content = block.Content.SetItem(field, value) };
 

@@ -14,11 +14,11 @@ public static class Rebase
     /// <param name="rows">Release by the id of each saved row in a zone that is taken anew.</param>
     /// <param name="pictures">By which limits of pictures are measured.</param>
     /// <returns>The edit that takes the update and loses nothing.</returns>
-    public static TakeUpdate Of(Email email, int release, ImmutableSortedDictionary<string, int> rows, ReleaseCatalog masters, PictureCatalog pictures)
+    public static TakeUpdate Plan(Email email, int release, ImmutableSortedDictionary<string, int> rows, ReleaseCatalog masters, PictureCatalog pictures)
     {
         var template = masters.Template(email.Template, release);
         var aside = ImmutableSortedDictionary.CreateBuilder<string, UnplacedContent>(StringComparer.Ordinal);
-        var before = RunningOrder.Of(email, masters);
+        var before = RunningOrder.From(email, masters);
         foreach (var (id, fills) in email.Fills)
         {
             var former = before.Find(id);
@@ -121,12 +121,12 @@ public static class Rebase
         {
             var look = block?.Look ?? seat.Row.Look;
             return block is not null && !look.ContainsKey(property) ? "The block has no such look any more."
-                : EffectiveLocks.Of(seat, part.Piece, Aspect.Look) is Lock.Sealed ? "How it looks is locked now."
+                : EffectiveLocks.ForPiece(seat, part.Piece, Aspect.Look) is Lock.Sealed ? "How it looks is locked now."
                 : (block?.Offers ?? seat.Row.Offers).GetValueOrDefault(property, []).Contains(part.Choice!) ? null
                 : "The choice is not offered any more.";
         }
 
-        if (EffectiveLocks.Of(seat, part.Piece, Aspect.Content) is Lock.Sealed)
+        if (EffectiveLocks.ForPiece(seat, part.Piece, Aspect.Content) is Lock.Sealed)
         {
             return part.Shown is null ? "What it says is locked now." : "Where it is shown is locked now.";
         }

@@ -27,7 +27,7 @@ public static class Structure
                 var items = IncrementalMap.Rows(template.Order, held is null ? default : (held.Template.Order, held.Template.Order), (item, _) => Complete(item, masters));
                 return items.AsSpan().SequenceEqual(template.Order.AsSpan(), ReferenceEqualityComparer.Instance) ? template : template with { Order = items };
             case Email email:
-                return Complete(email, order ?? RunningOrder.Of(email, masters, held), held);
+                return Complete(email, order ?? RunningOrder.From(email, masters, held), held);
             default:
                 return document;
         }
@@ -202,7 +202,7 @@ public static class Structure
                 continue;
             }
 
-            var (kind, content) = (BlockKinds.Of(block), fill.Content);
+            var (kind, content) = (BlockKinds.For(block), fill.Content);
             foreach (var (field, value) in fill.Content)
             {
                 var complete = kind.Complete(field, value, place);
@@ -251,7 +251,7 @@ public static class Structure
 
     private static void CheckLimit(Block? block, string field, Limit limit, string place)
     {
-        if (block is null || BlockKinds.Of(block).FieldAt(field) is null)
+        if (block is null || BlockKinds.For(block).FieldAt(field) is null)
         {
             throw new StructureException($"There is no field \"{field}\" to limit.", place);
         }

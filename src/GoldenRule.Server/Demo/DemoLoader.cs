@@ -76,7 +76,7 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
         }));
         foreach (var (picture, taken) in drawn)
         {
-            taken.Picture.Say(picture.Name, picture.Alt, picture.Tags.IsDefault ? [] : picture.Tags);
+            taken.Picture.Describe(picture.Name, picture.Alt, picture.Tags.IsDefault ? [] : picture.Tags);
             db.Pictures.Add(taken.Picture);
             db.PictureFiles.AddRange(taken.Files);
             pictures[picture.File] = taken.Picture.Id;
@@ -104,7 +104,7 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
             CreatedAt = at,
             ChangedAt = at,
         };
-        stored.Say(document);
+        stored.UpdateIndexColumns(document);
         db.Documents.Add(stored);
         if (demo.Kind != DocumentKind.Email)
         {

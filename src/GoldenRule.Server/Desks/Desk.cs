@@ -67,7 +67,7 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             compiled.DocumentLayout.Email.Details,
             compiled.DocumentLayout.Email.Attachments,
             compiled.DocumentLayout.Email.Language,
-            loaded.Document is Email held ? DeskAside.Of(held.Unplaced) : [],
+            loaded.Document is Email held ? DeskAside.List(held.Unplaced) : [],
             open is OpenDocument.OfSavedRow ? new Allowance(false, Rules.WrongType, "A row has no subject and sender.") : Allowance.From(Governor.Decide(person, new SetDetail("subject", ""), open)),
             open is OpenDocument.OfTemplate ? Allowances.OfZone(person, open, null) : new Allowance(false, Rules.LockArrangement, "Rows are added in zones."),
             [.. compiled.Order.Template.Order.Select(layer.Item)],
@@ -100,10 +100,10 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
         {
             SavedRow row => new DeskAbout(
                 row.Description, row.Tags, row.CampaignTypes, row.RowKind, row.Instruction, row.VariantOf, row.Varies, loaded.Library.StyleFor(row),
-                release?.Number ?? 0, release?.Revision != loaded.Stored.Revision, loaded.Stored.Retired, loaded.Stored.Private, RulesSummary.Of(row), false),
+                release?.Number ?? 0, release?.Revision != loaded.Stored.Revision, loaded.Stored.Retired, loaded.Stored.Private, RulesSummary.Write(row), false),
             Template template => new DeskAbout(
                 template.Description, template.Tags, [template.CampaignType], null, null, null, null, template.HouseStyle,
-                release?.Number ?? 0, release?.Revision != loaded.Stored.Revision, loaded.Stored.Retired, loaded.Stored.Private, RulesSummary.Of(template, loaded.Library.Masters), template.PlainTextOpen),
+                release?.Number ?? 0, release?.Revision != loaded.Stored.Revision, loaded.Stored.Retired, loaded.Stored.Private, RulesSummary.Write(template, loaded.Library.Masters), template.PlainTextOpen),
             _ => null,
         };
     }

@@ -131,7 +131,7 @@ public sealed record DeskAbout(
 public sealed record DeskAside(string Key, string Where, string Why, FieldValue? Value, string? Choice, int Rows)
 {
     // A place that was empty has nothing to tell of.
-    internal static ImmutableArray<DeskAside> Of(ImmutableSortedDictionary<string, UnplacedContent> aside) =>
+    internal static ImmutableArray<DeskAside> List(ImmutableSortedDictionary<string, UnplacedContent> aside) =>
         [.. aside.Where(a => a.Value.Piece.Length > 0 || !a.Value.Rows.IsEmpty).Select(a => new DeskAside(a.Key, a.Value.Where, a.Value.Why, a.Value.Value, a.Value.Choice, a.Value.Rows.Length))];
 }
 

@@ -93,7 +93,7 @@ public static class DeskEndpoints
     private static async Task<ImmutableArray<RowOffer>> OffersAsync(DocumentKind kind, Guid id, string? zone, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
-        var order = DocumentLayout.Of(loaded).Order;
+        var order = DocumentLayout.LayOut(loaded).Order;
         var found = zone is null ? null : order.FindZone(zone) ?? throw ProblemException.NotFound("There is no such zone here.");
         return
         [
@@ -107,8 +107,8 @@ public static class DeskEndpoints
     private static async Task<SavedRow> RowAsync(DocumentKind kind, Guid id, string row, bool detached, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
-        var found = DocumentLayout.Of(loaded).Order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
-        return detached ? Detached.Of(found) : Detached.Filled(found);
+        var found = DocumentLayout.LayOut(loaded).Order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
+        return detached ? Detached.FromRow(found) : Detached.Filled(found);
     }
 
     // Asked when a row is picked up: what does not take it says so before it is put down.
@@ -116,7 +116,7 @@ public static class DeskEndpoints
         DocumentKind kind, Guid id, string row, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
-        var (order, open) = (DocumentLayout.Of(loaded).Order, EditPipeline.Open(loaded));
+        var (order, open) = (DocumentLayout.LayOut(loaded).Order, EditPipeline.Open(loaded));
         return
         [
             .. order.Template.Order.OfType<Zone>().Select(z => (string?)z.Id).Prepend(null)
@@ -127,7 +127,7 @@ public static class DeskEndpoints
     private static async Task<ImmutableArray<LayerValue>> WhyAsync(DocumentKind kind, Guid id, string row, string piece, string field, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
-        var order = DocumentLayout.Of(loaded).Order;
+        var order = DocumentLayout.LayOut(loaded).Order;
         var found = order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
         var block = found.FindBlock(piece) ?? throw ProblemException.NotFound("That row has no such block.");
         return block.Content.ContainsKey(field)

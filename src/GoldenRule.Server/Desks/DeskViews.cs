@@ -80,22 +80,22 @@ internal static class DeskViews
 
     public static DraftView Simulated(CompiledRevision compiled, ProofView view) => new(
         compiled.Revision,
-        SimulatedView.Of(Encoding.UTF8.GetString(compiled.Proof.Opening), view),
-        [.. compiled.Proof.Rows.Select(r => new ViewedRow(r.Source.Id, SimulatedView.Of(Encoding.UTF8.GetString(r.Html), view)))]);
+        SimulatedView.Render(Encoding.UTF8.GetString(compiled.Proof.Opening), view),
+        [.. compiled.Proof.Rows.Select(r => new ViewedRow(r.Source.Id, SimulatedView.Render(Encoding.UTF8.GetString(r.Html), view)))]);
 
     public static Report Report(LoadedDocument loaded, CompilationCache compilations)
     {
         var compiled = compilations.Compile(loaded);
         var names = compiled.Resolved.Rows.ToDictionary(r => r.Id, r => r.Name, StringComparer.Ordinal);
         var inspection = compiled.Inspected.Inspection;
-        var reading = Readability.Of(inspection);
+        var reading = Readability.Measure(inspection);
         return new Report(
             loaded.Document.Name,
             compiled.Revision,
             CheckList.All.Count(c => inspection.Of >= c.From && inspection.Context.Policy.SeverityOf(c, inspection.Context.CampaignType) is not null),
             [.. compiled.Findings.Select(f => Found(f, names))],
             [
-                .. ClientReport.Of(compiled.Sending, inspection.Context.Policy).Select(f => new ReportedFeature(
+                .. ClientReport.ForEmail(compiled.Sending, inspection.Context.Policy).Select(f => new ReportedFeature(
                     f.Feature.Slug, f.Feature.Title, f.Feature.Category, [.. f.Rows.Select(r => names[r])],
                     [.. f.Missed.Clients.Select(c => c.Name)], f.Missed.Share, [.. f.Partly.Clients.Select(c => c.Name)], f.Partly.Share, f.Instead)),
             ],

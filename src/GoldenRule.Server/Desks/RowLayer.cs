@@ -26,15 +26,15 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
             Allowances.OfZone(person, open, zone),
             [.. compiledRevision.Order.Rows.Where(r => r.Zone?.Id == zone.Id).Select(r => r.Id)],
             rules ? zone with { Default = [], Locks = Locks.Unset } : null,
-            rules ? Place(zone, [.. Enum.GetValues<Aspect>().Select(a => new DeskLock(a, zone.Locks[a], a == Aspect.Arrangement ? EffectiveLocks.OfArrangement(zone) : zone.Locks[a] ?? new Lock.Open()))]) : null))
+            rules ? Place(zone, [.. Enum.GetValues<Aspect>().Select(a => new DeskLock(a, zone.Locks[a], a == Aspect.Arrangement ? EffectiveLocks.ForArrangement(zone) : zone.Locks[a] ?? new Lock.Open()))]) : null))
         : new DeskItem(item.Id, null);
 
     public DeskRow Row(CompiledRow compiled)
     {
         var row = compiled.Source;
         var source = row.Source;
-        var allowed = Allowances.Of(person, open, source);
-        var widths = RowWidths.Of(row, compiledRevision.Proof.Context.ThemeOf(row)).ToList();
+        var allowed = Allowances.ForRow(person, open, source);
+        var widths = RowWidths.Measure(row, compiledRevision.Proof.Context.ThemeOf(row)).ToList();
         return new DeskRow(
             row.Id,
             source.Row.Id,
@@ -58,13 +58,13 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
             allowed.Look,
             allowed.Shown,
             rules ? RowRules(source) : null,
-            rules && open is OpenDocument.OfTemplate ? Place(source.Placed, [.. Enum.GetValues<Aspect>().Where(a => a != Aspect.Arrangement).Select(a => new DeskLock(a, source.Placed.Locks[a], EffectiveLocks.Of(source, source.Row.Id, a)))]) : null,
+            rules && open is OpenDocument.OfTemplate ? Place(source.Placed, [.. Enum.GetValues<Aspect>().Where(a => a != Aspect.Arrangement).Select(a => new DeskLock(a, source.Placed.Locks[a], EffectiveLocks.ForPiece(source, source.Row.Id, a)))]) : null,
             Encoding.UTF8.GetString(compiled.Html));
     }
 
     private DeskBlock Block(ResolvedBlock block, ResolvedRow row, int width, RowAllowances allowed)
     {
-        var kind = BlockKinds.Of(block.Master);
+        var kind = BlockKinds.For(block.Master);
         var allowance = allowed.Blocks.First(b => b.Block == block.Id);
         var fills = row.Source.Fills.GetValueOrDefault(block.Id);
         var written = row.Source.ContentOf(block.Master);
@@ -137,7 +137,7 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
         .. Enum.GetValues<Aspect>().Select(a => new DeskLock(
             a,
             row.IsOwn ? own[a] : row.Placed.Rules.GetValueOrDefault(piece)?.Locks[a],
-            EffectiveLocks.Of(row, piece, a))),
+            EffectiveLocks.ForPiece(row, piece, a))),
     ];
 
     private static ImmutableArray<DeskLook> Offerable(

@@ -37,7 +37,7 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
     }
 
     /// <summary>Of a document that is not stored yet: nothing is kept of it until it is.</summary>
-    public CompiledRevision Prepare(LoadedDocument loaded) => Compile(loaded.Stored.Revision, DocumentLayout.Of(loaded), Inspection.SubjectOf(loaded.Document), loaded.Library, Last(loaded.Stored.Id));
+    public CompiledRevision Prepare(LoadedDocument loaded) => Compile(loaded.Stored.Revision, DocumentLayout.LayOut(loaded), Inspection.SubjectOf(loaded.Document), loaded.Library, Last(loaded.Stored.Id));
 
     public void Keep(Guid id, CompiledRevision compiledRevision)
     {
@@ -47,7 +47,7 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
     }
 
     /// <summary>Not kept: for work on many at once.</summary>
-    public CompiledRevision CompileOnce(LoadedDocument loaded) => Compile(loaded.Stored.Revision, DocumentLayout.Of(loaded), Inspection.SubjectOf(loaded.Document), loaded.Library, null);
+    public CompiledRevision CompileOnce(LoadedDocument loaded) => Compile(loaded.Stored.Revision, DocumentLayout.LayOut(loaded), Inspection.SubjectOf(loaded.Document), loaded.Library, null);
 
     /// <summary>What a colleague would begin with; not kept.</summary>
     public CompiledRevision CompileStarted(LoadedDocument loaded) =>
@@ -77,7 +77,7 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
 
     /// <summary>The email as it is handed out: pictures at an address that readers reach, links with the tags of its campaign type.</summary>
     public static CompiledEmail ForSending(CompiledRevision compiledRevision, LibrarySnapshot library, string picturesAt) => Compiler.Compile(
-        LinkTrackedEmail.Of(compiledRevision.Resolved, library.CampaignTypes.FirstOrDefault(t => t.Key == compiledRevision.Order.Template.CampaignType)?.LinkTags ?? LinkTags.None),
+        LinkTrackedEmail.Track(compiledRevision.Resolved, library.CampaignTypes.FirstOrDefault(t => t.Key == compiledRevision.Order.Template.CampaignType)?.LinkTags ?? LinkTags.None),
         picturesAt,
         Purpose.Sending);
 

@@ -11,17 +11,17 @@ public sealed record DocumentLayout(Email Email, RunningOrder Order)
     // Releases never change, so that a document is always laid out alike: an edit, its answer and the next edit ask for the same.
     private static readonly ConditionalWeakTable<Document, DocumentLayout> Known = [];
 
-    public static DocumentLayout Of(LoadedDocument loaded) => Of(loaded.Document, loaded.Library, loaded.Before);
+    public static DocumentLayout LayOut(LoadedDocument loaded) => LayOut(loaded.Document, loaded.Library, loaded.Before);
 
     /// <param name="before">The document before its last edit.</param>
-    public static DocumentLayout Of(Document document, LibrarySnapshot library, Document? before = null)
+    public static DocumentLayout LayOut(Document document, LibrarySnapshot library, Document? before = null)
     {
         var former = before is not null && Known.TryGetValue(before, out var known) ? known.Order : null;
         return document switch
         {
-            Email email => Known.GetValue(email, _ => new DocumentLayout(email, RunningOrder.Of(email, library.Masters, former))),
-            Template template => Known.GetValue(template, _ => new DocumentLayout(AsEmail(template), RunningOrder.Of(template, library.Masters, former))),
-            SavedRow row => new DocumentLayout(AsEmail(row), RunningOrder.Of(row, library.StyleFor(row))),
+            Email email => Known.GetValue(email, _ => new DocumentLayout(email, RunningOrder.From(email, library.Masters, former))),
+            Template template => Known.GetValue(template, _ => new DocumentLayout(AsEmail(template), RunningOrder.From(template, library.Masters, former))),
+            SavedRow row => new DocumentLayout(AsEmail(row), RunningOrder.From(row, library.StyleFor(row))),
             _ => throw ProblemException.NotFound("A house style has no rows."),
         };
     }
@@ -34,12 +34,12 @@ public sealed record DocumentLayout(Email Email, RunningOrder Order)
             case Template template:
                 var next = 0;
                 var email = Email.StartFrom(Guid.Empty, 0, template, template.Name, () => $"new-{next++}");
-                return new DocumentLayout(email, RunningOrder.Of(email, template, library.Masters));
+                return new DocumentLayout(email, RunningOrder.From(email, template, library.Masters));
             case SavedRow row:
                 var zone = new Zone { Id = "zone", Name = "Any zone that takes it", Most = 2 };
                 var alone = new Template { Name = row.Name, CampaignType = row.CampaignTypes.FirstOrDefault(""), HouseStyle = library.StyleFor(row), Order = [zone] };
                 var started = AsEmail(row) with { Zones = AsEmail(row).Zones.Add(zone.Id, [new PlacedRow { Id = row.Row.Id, Own = row }]) };
-                return new DocumentLayout(started, RunningOrder.Of(started, alone, library.Masters));
+                return new DocumentLayout(started, RunningOrder.From(started, alone, library.Masters));
             default:
                 throw ProblemException.NotFound("Emails are started from templates.");
         }

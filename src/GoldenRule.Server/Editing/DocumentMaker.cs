@@ -57,7 +57,7 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryCache library, Compila
         {
             Id = id, Kind = kind, Name = document.Name, CampaignType = campaignType, Origin = json, Head = json, CreatedBy = person.Id, Owner = person.Id, CreatedAt = now, ChangedAt = now,
         };
-        stored.Say(document);
+        stored.UpdateIndexColumns(document);
         return stored;
     }
 

@@ -166,7 +166,7 @@ public sealed class EditPipeline(
     }
 
     public static OpenDocument Open(LoadedDocument loaded) =>
-        OpenDocument.Of(loaded.Document, loaded.Library.Masters, loaded.Stored.State, loaded.Document is HouseStyle ? null : DocumentLayout.Of(loaded).Order);
+        OpenDocument.Open(loaded.Document, loaded.Library.Masters, loaded.Stored.State, loaded.Document is HouseStyle ? null : DocumentLayout.LayOut(loaded).Order);
 
     private async Task<LoadedDocument> ChangeAsync(
         DocumentKind kind,
@@ -208,11 +208,11 @@ public sealed class EditPipeline(
         loaded = await Validity.CompleteAsync(before, loaded, db, cancel);
         loaded = loaded.Document is HouseStyle ? loaded : loaded with { CompiledRevision = Compiled(loaded) };
         stored.Head = StoredForm.Write(loaded.Document);
-        stored.Say(loaded.Document);
+        stored.UpdateIndexColumns(loaded.Document);
         stored.ChangedAt = clock.GetUtcNow().UtcDateTime;
         // What was approved, or is looked at, is not what it is now.
         stored.State = stored.State is EmailState.Approved or EmailState.InReview ? EmailState.Draft : stored.State;
-        growth.Take(id, characters);
+        growth.Count(id, characters);
         // Should this fail, the whole of it is taken back: there is nothing to go back to in between.
         db.Database.AutoSavepointsEnabled = false;
         await db.SaveChangesAsync(cancel);

@@ -17,7 +17,7 @@ public sealed class HistoryGrowth(IConfiguration configuration) : IDisposable
 
     /// <param name="characters">Of the edits and their inverses, as they are stored.</param>
     /// <exception cref="ProblemException">It has grown by so much already.</exception>
-    public void Take(Guid document, long characters)
+    public void Count(Guid document, long characters)
     {
         var kilobytes = (int)Math.Min((characters / 1024) + 1, int.MaxValue);
         // What is more than a whole hour's share the limiter takes for a fault of the caller.

@@ -30,7 +30,7 @@ public enum MasterState
 
 public static class LibraryStatus
 {
-    public static MasterState Of(bool retired, long revision, ReleaseMark? newest) =>
+    public static MasterState StateFor(bool retired, long revision, ReleaseMark? newest) =>
         retired ? MasterState.Retired : newest is null ? MasterState.Draft : newest.Revision == revision ? MasterState.Released : MasterState.Changed;
 
     public static async Task ChangeAsync(DocumentKind kind, Guid id, LibraryStatusChange change, Person person, GoldenRuleDb db, CancellationToken cancel)

@@ -18,8 +18,8 @@ public static class Validity
     /// <exception cref="StructureException">It cannot be.</exception>
     public static async Task<LoadedDocument> CompleteAsync(Document? before, LoadedDocument loaded, GoldenRuleDb db, CancellationToken cancel)
     {
-        var held = before is null or HouseStyle ? null : DocumentLayout.Of(before, loaded.Library).Order;
-        loaded = loaded with { Document = Structure.Complete(loaded.Document, loaded.Library.Masters, held, loaded.Document is Email ? DocumentLayout.Of(loaded).Order : null) };
+        var held = before is null or HouseStyle ? null : DocumentLayout.LayOut(before, loaded.Library).Order;
+        loaded = loaded with { Document = Structure.Complete(loaded.Document, loaded.Library.Masters, held, loaded.Document is Email ? DocumentLayout.LayOut(loaded).Order : null) };
         switch (loaded.Document)
         {
             case HouseStyle style:

@@ -13,7 +13,7 @@ public static class EmailEndpoints
         emails.MapCopy();
         emails.MapHistory();
         emails.MapUpdates();
-        emails.MapTakingAway();
+        emails.MapExport();
         api.MapLinks();
     }
 }

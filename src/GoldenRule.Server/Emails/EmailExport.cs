@@ -18,7 +18,7 @@ namespace GoldenRule.Server.Emails;
 /// <summary>A finished email taken away: HTML, text, message, bundle, sign-off sheet.</summary>
 public static class EmailExport
 {
-    public static void MapTakingAway(this RouteGroupBuilder emails)
+    public static void MapExport(this RouteGroupBuilder emails)
     {
         emails.MapGet("/{id:guid}/html", HtmlAsync).Produces<string>(200, "text/html").WithName("getHtml");
         emails.MapGet("/{id:guid}/text", TextAsync).Produces<string>(200, "text/plain").WithName("getPlainText");
@@ -42,7 +42,7 @@ public static class EmailExport
         }
 
         var email = proof == true ? compiled.Sending : CompilationCache.ForSending(compiled, loaded.Library, PicturesHere(request));
-        return MailHtml.Answer(request.HttpContext, readable == true ? Encoding.UTF8.GetBytes(Readable.Of(email.HtmlText())) : email.Html(), download == true ? loaded.Document.Name + ".html" : null);
+        return MailHtml.Answer(request.HttpContext, readable == true ? Encoding.UTF8.GetBytes(Readable.Format(email.HtmlText())) : email.Html(), download == true ? loaded.Document.Name + ".html" : null);
     }
 
     private static async Task<IResult> TextAsync(Guid id, bool? download, EditPipeline pipeline, CompilationCache compilations, CancellationToken cancel)

@@ -76,7 +76,7 @@ public static class EmailLibrary
         return new EmailPage(
             [
                 .. rows.Take(PageSize).Select(d => new EmailEntry(
-                    d.Id, d.Name, d.CampaignType ?? "", d.State, d.Author, d.CreatedBy == person.Id, d.Retired, d.CreatedAt, d.ChangedAt, d.Revision, NextName.Of(d.Name))),
+                    d.Id, d.Name, d.CampaignType ?? "", d.State, d.Author, d.CreatedBy == person.Id, d.Retired, d.CreatedAt, d.ChangedAt, d.Revision, NextName.After(d.Name))),
             ],
             count,
             rows.Count > PageSize ? new PageKey<Guid>(rows[PageSize - 1].ChangedAt, rows[PageSize - 1].Id).ToString() : null);
@@ -94,7 +94,7 @@ public static class EmailLibrary
             _ => throw ProblemException.Invalid("An email is started from a template or from an email; say which."),
         }, cancel);
         return new EmailEntry(
-            stored.Id, stored.Name, stored.CampaignType ?? "", stored.State, person.Name, true, false, stored.CreatedAt, stored.ChangedAt, stored.Revision, NextName.Of(stored.Name));
+            stored.Id, stored.Name, stored.CampaignType ?? "", stored.State, person.Name, true, false, stored.CreatedAt, stored.ChangedAt, stored.Revision, NextName.After(stored.Name));
     }
 
     private static (Document, string?) FromTemplate(Guid id, string name, LibrarySnapshot library) =>

@@ -19,7 +19,7 @@ public sealed class EmailSearch(GoldenRuleDb db)
         {
             foreach (var one in behind)
             {
-                var words = EmailWords.Of((Email)StoredForm.Read(DocumentKind.Email, one.Head));
+                var words = EmailWords.Collect((Email)StoredForm.Read(DocumentKind.Email, one.Head));
                 await db.Database.ExecuteSqlAsync($"insert into email_words (document_id, words) values ({one.Id}, {words}) on conflict (document_id) do update set words = excluded.words", cancel);
                 // Edited meanwhile: it stays behind, and is read again.
                 await db.Documents.Where(d => d.Id == one.Id && d.Revision == one.Revision).ExecuteUpdateAsync(d => d.SetProperty(x => x.WordsBehind, false), cancel);

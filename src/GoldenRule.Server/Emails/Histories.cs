@@ -54,7 +54,7 @@ public static class Histories
             var body = DocumentJson.ReadEdit<Edit>(edit.Body);
             if (edit.Sequence >= from)
             {
-                var words = HistoryWords.Of(body, RunningOrder.Of(email, loaded.Library.Masters), loaded.Library.Masters);
+                var words = HistoryWords.Tell(body, RunningOrder.From(email, loaded.Library.Masters), loaded.Library.Masters);
                 if (told.Count == 0 || told[^1].Step != edit.Step)
                 {
                     told.Add((edit.Step, edit.Sequence, edit.AuthorId, edit.At, edit.Undoes is not null, [words]));
@@ -71,7 +71,7 @@ public static class Histories
 
         told.Reverse();
         return new HistoryPage(
-            [.. told.Select(t => new HistoryStep(t.Revision, names.GetValueOrDefault(t.Author, "Someone"), t.At, HistoryWords.Of(t.Words), t.Undoes))],
+            [.. told.Select(t => new HistoryStep(t.Revision, names.GetValueOrDefault(t.Author, "Someone"), t.At, HistoryWords.Tell(t.Words), t.Undoes))],
             from > 1 ? from - 1 : null);
     }
 

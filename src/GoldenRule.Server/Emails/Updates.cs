@@ -43,7 +43,7 @@ public static class Updates
         library.Newest.GetValueOrDefault(email.Template)?.Number > email.TemplateRelease || Behind(email, library).Any();
 
     /// <summary>The edit that brings an email to the newest releases. Null: it stands on them.</summary>
-    public static TakeUpdate? ToNewest(Email email, LibrarySnapshot library) => !Wait(email, library) ? null : Rebase.Of(
+    public static TakeUpdate? ToNewest(Email email, LibrarySnapshot library) => !Wait(email, library) ? null : Rebase.Plan(
         email,
         library.Newest.GetValueOrDefault(email.Template)?.Number ?? email.TemplateRelease,
         Behind(email, library).ToImmutableSortedDictionary(r => r.Id, r => library.Newest[r.Master!.Value].Number, StringComparer.Ordinal),
@@ -63,7 +63,7 @@ public static class Updates
         }
 
         var newer = ImmutableArray.CreateBuilder<NewerRelease>();
-        var names = DocumentLayout.Of(loaded).Order;
+        var names = DocumentLayout.LayOut(loaded).Order;
         if (update.Template > email.TemplateRelease)
         {
             newer.Add(Newer(names.Template.Name, null, email.Template, email.TemplateRelease, update.Template));
@@ -81,7 +81,7 @@ public static class Updates
         return new UpdateAnswer(
             [.. newer.Select(n => n with { Notes = [.. notes.Where(x => x.DocumentId == MasterOf(n) && x.Number > n.From && x.Number <= n.To).Select(x => x.Note)] })],
             update,
-            DeskAside.Of(update.Aside),
+            DeskAside.List(update.Aside),
             [.. then.Except(now)],
             [.. now.Except(then)],
             Allowance.From(Governor.Decide(user.Person(), update, EditPipeline.Open(loaded))));
@@ -103,7 +103,7 @@ public static class Updates
 
     internal static byte[] Compiled(Email email, LibrarySnapshot library)
     {
-        var layout = DocumentLayout.Of(email, library);
+        var layout = DocumentLayout.LayOut(email, library);
         var resolved = Resolver.Resolve(email, layout.Order, library.Style(layout.Order.Template.HouseStyle), library.Pictures);
         return Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html();
     }

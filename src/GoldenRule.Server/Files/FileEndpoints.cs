@@ -68,7 +68,7 @@ public static class FileEndpoints
         using var stream = new MemoryStream();
         await file.CopyToAsync(stream, cancel);
         var content = stream.ToArray();
-        var (type, refusal) = AttachmentTypes.Of(name, content);
+        var (type, refusal) = AttachmentTypes.Judge(name, content);
         if (type is null)
         {
             throw ProblemException.Invalid(refusal!);

@@ -16,10 +16,10 @@ public sealed class PublicAddress(IConfiguration configuration)
     public bool IsHttps => _address?.StartsWith("https://", StringComparison.OrdinalIgnoreCase) == true;
 
     /// <summary>Scheme and host, without a slash at the end.</summary>
-    public string Of(HttpRequest request) => _address ?? $"{request.Scheme}://{request.Host}";
+    public string Base(HttpRequest request) => _address ?? $"{request.Scheme}://{request.Host}";
 
     /// <summary>What the names of pictures are written after in what goes out.</summary>
-    public string Pictures(HttpRequest request) => Of(request) + CompilationCache.PicturesAt;
+    public string Pictures(HttpRequest request) => Base(request) + CompilationCache.PicturesAt;
 
     /// <summary>Requests for other hosts are refused, and only proxies that are named say where a request came from.</summary>
     public static void Configure(IServiceCollection services, IConfiguration configuration)

@@ -27,6 +27,6 @@ public static class SameOrigin
 
         var origin = request.Headers[HeaderNames.Origin].ToString();
         return origin.Length == 0
-            || string.Equals(origin, request.HttpContext.RequestServices.GetRequiredService<PublicAddress>().Of(request), StringComparison.OrdinalIgnoreCase);
+            || string.Equals(origin, request.HttpContext.RequestServices.GetRequiredService<PublicAddress>().Base(request), StringComparison.OrdinalIgnoreCase);
     }
 }

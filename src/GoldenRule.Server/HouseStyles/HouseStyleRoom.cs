@@ -69,7 +69,7 @@ public sealed class HouseStyleRoom
     private sealed record DocumentLayout(long Version, HouseStyleAnswer Answer);
 
     public static ILookup<string, VariableUse> Uses(StyleLayers layers, LibrarySnapshot library) =>
-        VariableUses.Of(layers, library.VariableUses);
+        VariableUses.Find(layers, library.VariableUses);
 
     /// <summary>A picture of the brand's that fills the content, or else one of the library.</summary>
     private Picture? SpecimenPicture() => layers.Variables.Where(v => v.Type == VariableType.Picture)
@@ -84,11 +84,11 @@ public sealed class HouseStyleRoom
         loaded.Stored.Revision,
         loaded.Stored.ChangedAt,
         loaded.Library.Newest.GetValueOrDefault(loaded.Stored.Id)?.Number ?? 0,
-        StyleDifference.Of(ReleasedLayers(loaded), layers).Length,
+        StyleDifference.Between(ReleasedLayers(loaded), layers).Length,
         Allowance.From(Governor.Decide(person, new RemoveVariable(""), new OpenDocument.OfHouseStyle(draft))).Allowed,
         [.. layers.Variables.Select(Variable)],
         [.. GlobalStyles.All.Select(s => new StyleEntry(s.Name, s.Label, [.. s.Properties.Select(p => Property(s, p))]))],
-        [.. Legibility.Of(layers).Select(Contrast)],
+        [.. Legibility.ForStyle(layers).Select(Contrast)],
         Sheet(Specimen.Compile(layers, CompilationCache.PicturesAt, SpecimenPicture())),
         canUndo,
         canRedo);

@@ -40,7 +40,7 @@ public static class StyleExchangeEndpoints
         var found = request.Format == ImportFormat.Css ? CssReader.Read(request.Text) : DesignTokensReader.Read(request.Text);
         return
         [
-            .. ImportPlan.Of(found, layers).Select(s => new ImportEntry(
+            .. ImportPlan.Make(found, layers).Select(s => new ImportEntry(
                 s.Place,
                 s.Name,
                 s.Edit switch { SetStyle set => $"{set.Style}/{set.Property}", SetVariable set => set.Variable.Key, _ => null },
@@ -87,7 +87,7 @@ public static class StyleExchangeEndpoints
         var brand = layers.Variables.Where(v => v.Type == VariableType.Colour).ToList();
         return
         [
-            .. Palette.Of(pixels.Content, pixels.Width, pixels.Height).Select(p => new PaletteEntry(
+            .. Palette.FromPixels(pixels.Content, pixels.Width, pixels.Height).Select(p => new PaletteEntry(
                 p.Colour.ToString(),
                 Math.Round(p.Share, 4),
                 brand.FirstOrDefault(v => CieLab.Difference(Colour.Parse(layers.Explain(v.Key).Value), p.Colour) < 1)?.Label)),

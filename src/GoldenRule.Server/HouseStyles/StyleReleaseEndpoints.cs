@@ -35,12 +35,12 @@ public static class StyleReleaseEndpoints
 
         var emails = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Email).ToListAsync(cancel);
         var reached = emails.Select(d => (Stored: d, Email: DocumentJson.ReadDocument<Email>(d.Head)))
-            .Select(e => new ReachedEmail(e.Stored.Id, e.Email, RunningOrder.Of(e.Email, loaded.Library.Masters), e.Stored.State, loaded.Library.CheckContextFor(e.Stored.CampaignType ?? "", today)))
+            .Select(e => new ReachedEmail(e.Stored.Id, e.Email, RunningOrder.From(e.Email, loaded.Library.Masters), e.Stored.State, loaded.Library.CheckContextFor(e.Stored.CampaignType ?? "", today)))
             .GroupBy(e => e.Order.Template.HouseStyle)
             // Emails of a sub-brand are reached by what it lies on.
             .Where(g => LibrarySnapshot.Chain(g.Key, loaded.Library.HouseStyles).Contains(id));
         var entries = reached
-            .SelectMany(g => Reach.Of(loaded.Library.Style(g.Key), Validity.Layers(g.Key, (HouseStyle)loaded.Document, loaded), g, loaded.Library.Pictures))
+            .SelectMany(g => Reach.Find(loaded.Library.Style(g.Key), Validity.Layers(g.Key, (HouseStyle)loaded.Document, loaded), g, loaded.Library.Pictures))
             .Select(r => new ReachEntry(r.Id, r.Name, r.Follows, [.. r.Stops.Select(s => s.Evidence is null ? s.Message : $"{s.Message} {s.Evidence}")]))
             .ToImmutableArray();
         return new ReachAnswer(entries.Count(e => e.Follows), entries.Count(e => !e.Follows), entries.Count(e => !e.Stops.IsEmpty), entries);
@@ -50,7 +50,7 @@ public static class StyleReleaseEndpoints
     private static async Task<ImmutableArray<StyleChange>> ChangesAsync(Guid id, EditPipeline pipeline, CancellationToken cancel)
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        return StyleDifference.Of(HouseStyleRoom.ReleasedLayers(loaded), Validity.Layers((HouseStyle)loaded.Document, loaded));
+        return StyleDifference.Between(HouseStyleRoom.ReleasedLayers(loaded), Validity.Layers((HouseStyle)loaded.Document, loaded));
     }
 
     private static async Task<ImmutableArray<StyleReleaseEntry>> ListAsync(Guid id, GoldenRuleDb db, EditPipeline pipeline, CancellationToken cancel)
@@ -90,7 +90,7 @@ public static class StyleReleaseEndpoints
     {
         try
         {
-            return StyleDifference.Of(before is null ? null : Validity.Layers(Contents(before), loaded), Validity.Layers(Contents(after), loaded));
+            return StyleDifference.Between(before is null ? null : Validity.Layers(Contents(before), loaded), Validity.Layers(Contents(after), loaded));
         }
         catch (StructureException)
         {

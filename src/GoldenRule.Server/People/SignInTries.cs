@@ -19,7 +19,7 @@ public sealed class SignInTries : IDisposable
     /// <exception cref="ProblemException">Too many were wrong lately; it says when to try again.</exception>
     public void Check(string address, string sender)
     {
-        using var left = _tries.AttemptAcquire(Try.Of(address, sender), permitCount: 0);
+        using var left = _tries.AttemptAcquire(Try.From(address, sender), permitCount: 0);
         if (!left.IsAcquired)
         {
             throw new ProblemException(429, "locked-out", "Too many tries", "Too many wrong passwords. Try again in five minutes.");
@@ -28,7 +28,7 @@ public sealed class SignInTries : IDisposable
 
     public void Failed(string address, string sender)
     {
-        using var counted = _tries.AttemptAcquire(Try.Of(address, sender));
+        using var counted = _tries.AttemptAcquire(Try.From(address, sender));
     }
 
     public void Dispose() => _tries.Dispose();
@@ -41,6 +41,6 @@ public sealed class SignInTries : IDisposable
         // No address is longer (RFC 5321, 4.5.3.1): what is kept of one stays small.
         private const int Longest = 320;
 
-        public static Try Of(string address, string sender) => new(address.Length > Longest ? address[..Longest] : address, sender);
+        public static Try From(string address, string sender) => new(address.Length > Longest ? address[..Longest] : address, sender);
     }
 }

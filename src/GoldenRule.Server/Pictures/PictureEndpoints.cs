@@ -70,7 +70,7 @@ public static class PictureEndpoints
         routes.MapGet("/pictures/{file}", FileAsync).AllowAnonymous().ExcludeFromDescription();
 
     /// <summary>Sets what people say of a picture, and what search finds it by.</summary>
-    public static void Say(this StoredPicture picture, string name, string alt, IEnumerable<string> tags)
+    public static void Describe(this StoredPicture picture, string name, string alt, IEnumerable<string> tags)
     {
         (picture.Name, picture.Alt, picture.Tags) = (name, alt, [.. tags]);
         picture.Words = string.Join(' ', picture.Tags.Prepend(alt).Prepend(name)).ToLowerInvariant();
@@ -144,7 +144,7 @@ public static class PictureEndpoints
             throw ProblemException.Invalid($"A picture has a name of 1 to 200 characters, an alt text of up to 500, and up to {MostTags} tags of up to 40.");
         }
 
-        picture.Say(name, alt, tags);
+        picture.Describe(name, alt, tags);
         picture.Decorative = change.Decorative ?? picture.Decorative;
         if (change.FocalX is not null || change.FocalY is not null)
         {

@@ -92,7 +92,7 @@ public static class RowEndpoints
         var newest = library.Newest.GetValueOrDefault(stored.Id);
         return new RowEntry(
             stored.Id, stored.Name, row.RowKind, row.CampaignTypes, row.Description, row.Instruction, row.Tags, row.VariantOf, row.Varies,
-            newest?.Number ?? 0, LibraryStatus.Of(stored.Retired, stored.Revision, newest), stored.Private, owner, stored.Owner == person, stored.ChangedAt, stored.Revision);
+            newest?.Number ?? 0, LibraryStatus.StateFor(stored.Retired, stored.Revision, newest), stored.Private, owner, stored.Owner == person, stored.ChangedAt, stored.Revision);
     }
 
     private static async Task<RowEntry> MakeAsync(NewRow request, ClaimsPrincipal user, DocumentAccess access, DocumentMaker maker, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
@@ -120,14 +120,14 @@ public static class RowEndpoints
         if (request.VariantOf is { } origin)
         {
             var of = (SavedRow)(await access.LoadAsync(DocumentKind.Row, origin, person, cancel)).Document;
-            return Renewed.Of(of, Id) with { VariantOf = origin, Varies = request.Varies ?? "" };
+            return Renewed.WithNewIds(of, Id) with { VariantOf = origin, Varies = request.Varies ?? "" };
         }
 
         if (request.From is { } from)
         {
             var loaded = await access.LoadAsync(from.Kind, from.Document, person, cancel);
-            var found = DocumentLayout.Of(loaded).Order.Find(from.Row) ?? throw ProblemException.NotFound("There is no such row there.");
-            return Renewed.Of(Detached.Filled(found), Id) with { Tags = [] };
+            var found = DocumentLayout.LayOut(loaded).Order.Find(from.Row) ?? throw ProblemException.NotFound("There is no such row there.");
+            return Renewed.WithNewIds(Detached.Filled(found), Id) with { Tags = [] };
         }
 
         return new SavedRow { Name = request.Name, RowKind = request.RowKind ?? RowKind.Main, Row = new Row { Id = Id(), Columns = [new Column { Id = Id() }] } };
@@ -141,7 +141,7 @@ public static class RowEndpoints
         var row = draft == true
             ? (SavedRow)(await access.LoadAsync(DocumentKind.Row, id, user.Person(), cancel)).Document
             : snapshot.Rows.GetValueOrDefault(id) ?? throw ProblemException.NotFound("There is no such saved row, or it has no release yet.");
-        var layout = DocumentLayout.Of(row, snapshot);
+        var layout = DocumentLayout.LayOut(row, snapshot);
         var resolved = Resolver.Resolve(layout.Email, layout.Order, snapshot.Style(layout.Order.Template.HouseStyle), snapshot.Pictures);
         return MailHtml.Answer(http, Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html());
     }

@@ -131,7 +131,7 @@ public static class TemplateEndpoints
             template.Tags,
             newest?.Number ?? 0,
             newest?.At,
-            LibraryStatus.Of(stored.Retired, stored.Revision, newest),
+            LibraryStatus.StateFor(stored.Retired, stored.Revision, newest),
             stored.Private,
             owner,
             stored.Owner == person,

@@ -43,7 +43,7 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryCache library, Docume
         var pictures = await AddPicturesAsync(file, snapshot, person, cancel);
         var mapped = TemplatePacking.Settling(file, snapshot.Style(style), picture => pictures.GetValueOrDefault(picture, picture));
         var (known, added) = await AddRowsAsync(file, mapped, snapshot, person, cancel);
-        var template = mapped.Of(TemplatePacking.Point(file.Template, known)) with
+        var template = mapped.Map(TemplatePacking.Point(file.Template, known)) with
         {
             Name = DocumentMaker.Name(name ?? file.Template.Name, "template"),
             CampaignType = type,
@@ -94,7 +94,7 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryCache library, Docume
                 continue;
             }
 
-            made.Picture.Say(packed.Name, packed.Alt, []);
+            made.Picture.Describe(packed.Name, packed.Alt, []);
             db.Pictures.Add(made.Picture);
             var names = made.Files.Select(f => f.Name).ToList();
             var there = await db.PictureFiles.Where(f => names.Contains(f.Name)).Select(f => f.Name).ToListAsync(cancel);
@@ -113,7 +113,7 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryCache library, Docume
         var added = ImmutableArray.CreateBuilder<(Guid, SavedRow)>();
         foreach (var packed in file.Rows)
         {
-            var row = BlockKinds.Complete(mapped.Of(packed.Row) with { VariantOf = null });
+            var row = BlockKinds.Complete(mapped.Map(packed.Row) with { VariantOf = null });
             DocumentBounds.Check(row, null);
             var probe = new PlacedRow { Id = "probe", Master = packed.Id, Release = packed.Release };
             if (snapshot.Newest.GetValueOrDefault(packed.Id) is { } mark && packed.Release <= mark.Number && DocumentJson.Same(snapshot.Masters.Row(probe) with { VariantOf = null }, row))

@@ -42,5 +42,5 @@ public sealed class DefaultWordingCheck : RowCheck
         }
     }
 
-    private static Lock EffectiveLock(InspectedRow row, string piece) => EffectiveLocks.Of(row.Row.Source, piece, Aspect.Content);
+    private static Lock EffectiveLock(InspectedRow row, string piece) => EffectiveLocks.ForPiece(row.Row.Source, piece, Aspect.Content);
 }

@@ -29,7 +29,7 @@ public sealed class GradeLevelCheck : Check
             yield break;
         }
 
-        var counted = Readability.Of(inspection);
+        var counted = Readability.Measure(inspection);
 
         if (counted.Words >= Least && counted.Grade > Easy)
         {

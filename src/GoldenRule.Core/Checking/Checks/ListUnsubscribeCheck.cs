@@ -17,7 +17,7 @@ public sealed class ListUnsubscribeCheck : Check
     public override Inspection.Subject From => Inspection.Subject.Template;
 
     public override IEnumerable<Finding> Run(Inspection inspection) =>
-        inspection.Context.Transactional || ListUnsubscribe.Of(inspection.Email, inspection.Compiled.Context) is not { } address || address.StartsWith("https://", StringComparison.OrdinalIgnoreCase)
+        inspection.Context.Transactional || ListUnsubscribe.Find(inspection.Email, inspection.Compiled.Context) is not { } address || address.StartsWith("https://", StringComparison.OrdinalIgnoreCase)
             ? []
             : [Found(Place.Whole, "Mail clients cannot offer their own unsubscribe.", $"{address}; one press needs https://")];
 }

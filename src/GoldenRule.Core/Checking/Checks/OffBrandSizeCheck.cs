@@ -28,7 +28,7 @@ public sealed class OffBrandSizeCheck : RowCheck
             }
 
             if (value.EndsWith("px", StringComparison.Ordinal) && double.TryParse(value.AsSpan(0, value.Length - 2), NumberStyles.Float, CultureInfo.InvariantCulture, out var size)
-                && size != 0 && Sizes.GetValue(row.Row.Style, Of) is var own && !own.Contains(size))
+                && size != 0 && Sizes.GetValue(row.Row.Style, SizesOfBrand) is var own && !own.Contains(size))
             {
                 var nearest = own.MinBy(s => Math.Abs(s - size));
                 found.Add(Found(
@@ -43,7 +43,7 @@ public sealed class OffBrandSizeCheck : RowCheck
     public override IEnumerable<Finding> Gather(IReadOnlyList<Finding> found) => found.DistinctBy(f => (f.Place, f.Message));
 
     // Every size that the house style speaks of, by variable or by global style.
-    private static HashSet<double> Of(StyleLayers style) =>
+    private static HashSet<double> SizesOfBrand(StyleLayers style) =>
     [
         .. style.Variables.Where(v => v.Type == VariableType.Size).Select(v => double.Parse(style.Explain(v.Key).Value, CultureInfo.InvariantCulture)),
         .. GlobalStyles.All.SelectMany(s => s.Properties.Where(p => p.Type == VariableType.Size).Select(p => style.Number(s.Name, p.Name))),

@@ -25,7 +25,7 @@ public sealed class UnsubscribeCheck : Check
             yield break;
         }
 
-        if (ListUnsubscribe.Of(inspection.Email, inspection.Compiled.Context) is not { } way)
+        if (ListUnsubscribe.Find(inspection.Email, inspection.Compiled.Context) is not { } way)
         {
             yield return Found(Place.Whole, "There is no way to unsubscribe that every reader sees, on phones and on desktops. The footer row carries it.");
         }

@@ -72,6 +72,6 @@ public sealed class EventBlock : WritableKind
 
     public override IEnumerable<(string Name, byte[] Content)> Files(BlockView view) => Calendar(view) is { } calendar ? [calendar] : [];
 
-    private static (string Name, byte[] Content)? Calendar(in BlockView view) => CalendarFile.Of(
+    private static (string Name, byte[] Content)? Calendar(in BlockView view) => CalendarFile.Write(
         view.Block.Words("title"), view.Block.Moment("when"), view.Block.Words("where"), view.Block.Prose("text").PlainText);
 }

@@ -47,5 +47,5 @@ public sealed class QuestionBlock : WritableKind
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
 
     private static IEnumerable<(string Words, string Link)> Answers(BlockView view) => view.Block.Entries("answers").Select(a => a.Words("text"))
-        .Select(words => (words, TaggedLink.Of(view.Block.Href("link"), view.Block.Words("tag"), words)));
+        .Select(words => (words, TaggedLink.AddTags(view.Block.Href("link"), view.Block.Words("tag"), words)));
 }

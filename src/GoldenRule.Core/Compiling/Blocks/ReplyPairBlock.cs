@@ -45,6 +45,6 @@ public sealed class ReplyPairBlock : WritableKind
     private static (string Words, string Link)[] Replies(in BlockView view)
     {
         var (link, tag) = (view.Block.Href("link"), view.Block.Words("tag"));
-        return [(view.Block.Words("accept"), TaggedLink.Of(link, tag, "accept")), (view.Block.Words("decline"), TaggedLink.Of(link, tag, "decline"))];
+        return [(view.Block.Words("accept"), TaggedLink.AddTags(link, tag, "accept")), (view.Block.Words("decline"), TaggedLink.AddTags(link, tag, "decline"))];
     }
 }
