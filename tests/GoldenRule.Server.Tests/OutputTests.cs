@@ -146,12 +146,15 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         Assert.Equal(audit.Count, audit.ByCheck.Sum(c => c.Stop + c.Warn + c.Advise));
         Assert.Equal(audit.Count, audit.ByCampaignType.Sum(c => c.Stop + c.Warn + c.Advise));
         // What the audit says of an email is what its desk says.
-        var march = server.EmailId("Winter");
+        var march = server.EmailId("Winter steam");
         Assert.Equal(
             (await Running.Desk(lead, march)).Findings!.Now.Select(f => (f.Check, f.Message)).Order(),
             audit.Findings.Where(f => f.Document == march).Select(f => (f.Check, f.Message)).Order());
-        var only = (await lead.GetFromJsonAsync<AuditRoom>("/api/audits/newest?check=text-size", DocumentJson.Options))!.Audit!;
-        Assert.True(only.Count > 0 && only.Findings.All(f => f.Check == "text-size"));
+        var only = (await lead.GetFromJsonAsync<AuditRoom>("/api/audits/newest?check=default-wording", DocumentJson.Options))!.Audit!;
+        Assert.True(only.Count > 0 && only.Findings.All(f => f is { Check: "default-wording", Row: not null, Piece: not null, Field: not null }));
+        var blockers = (await lead.GetFromJsonAsync<AuditRoom>("/api/audits/newest?severity=stop", DocumentJson.Options))!.Audit!;
+        Assert.True(blockers.Count is > 0 && blockers.Count < audit.Count && blockers.Findings.All(f => f.Severity == Severity.Stop));
+        await (await lead.GetAsync("/api/audits/newest?severity=grave")).Problem(422, "invalid");
         var csv = await lead.GetStringAsync("/api/audits/newest.csv");
         Assert.StartsWith("Severity,Check,Message,", csv, StringComparison.Ordinal);
         Assert.Equal(audit.Count + 1, csv.Split("\r\n", StringSplitOptions.RemoveEmptyEntries).Length);

@@ -194,8 +194,11 @@ test("the HTML and the text are taken away", async ({ browser }) => {
 test("what is still to fill is counted apart from what is wrong, and led to field by field", async ({ browser }) => {
   const page = await signIn(browser, "imran");
   await startEmail(page, "Special train", "Still to fill");
-  const unfilled = page.getByRole("button", { name: /^\d+ to fill$/ });
-  const count = async () => Number.parseInt((await unfilled.textContent()) ?? "0", 10);
+  const unfilled = page.getByRole("button", { name: /^\d+ of \d+ filled$/ });
+  const count = async () => {
+    const [filled = 0, all = 0] = ((await unfilled.textContent()) ?? "").split(" of ").map((n) => Number.parseInt(n, 10));
+    return all - filled;
+  };
   await expect(unfilled).toBeVisible();
   const before = await count();
   expect(before).toBeGreaterThan(1);

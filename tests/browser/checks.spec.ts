@@ -80,14 +80,25 @@ test("the library is audited, counted three ways and exported", async ({ browser
   await lead.getByRole("link", { name: "Checks", exact: true }).click();
   await lead.getByRole("button", { name: /^Run the audit/ }).click();
   await expect(lead.getByText(/documents checked .* without a finding/)).toBeVisible({ timeout: 120_000 });
-  await expect(lead.getByRole("heading", { name: /^Everything, \d+/ })).toBeVisible();
-  await lead.getByRole("button", { name: "Text under 16 px" }).click();
-  await expect(lead.getByRole("heading", { name: /^Text under 16 px, \d+/ })).toBeVisible();
+  await expect(lead.getByRole("heading", { name: /^All findings, \d+/ })).toBeVisible();
+  await lead.getByRole("button", { name: "Usual wording left as it is", exact: true }).click();
+  await expect(lead.getByRole("heading", { name: /^Usual wording left as it is, \d+/ })).toBeVisible();
+  // Of a number in it only those; and from a finding to its very field.
+  await lead.getByRole("button", { name: /^\d+ blockers?, Wording that says what belongs there/ }).click();
+  await expect(lead.getByRole("heading", { name: /^blockers, Wording that says what belongs there, \d+/ })).toBeVisible();
+  await lead.getByRole("button", { name: "Show all" }).click();
   await lead.getByText("By campaign type").click();
-  await lead.getByRole("button", { name: "Members’ gazette" }).click();
+  await lead.getByRole("button", { name: "Members’ gazette", exact: true }).click();
   await expect(lead.getByRole("heading", { name: /^Members’ gazette, \d+/ })).toBeVisible();
   await expectNoViolations(lead);
   const download = lead.waitForEvent("download");
   await lead.getByRole("link", { name: "Download as CSV" }).click();
   expect((await download).suggestedFilename()).toMatch(/^audit \d{4}-\d\d-\d\d\.csv$/);
+  await lead.getByRole("button", { name: "Show all" }).click();
+  await lead
+    .getByRole("row", { name: /placeholder text/ })
+    .first()
+    .getByRole("link")
+    .click();
+  await expect(lead.locator("aside :focus")).toBeVisible();
 });

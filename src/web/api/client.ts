@@ -51,7 +51,7 @@ const unreachable = () => new Problem(0, "unreachable", "The server cannot be re
 function problemOf(response: Response, error: unknown): Problem {
   const { type = "", detail, title, ...more } = (error ?? {}) as Record<string, string>;
   // A sign-in that fails says so by the same status.
-  if (response.status === 401 && !type.endsWith("sign-in")) {
+  if (response.status === 401 && !response.url.endsWith("/api/session")) {
     tellSignedOut();
   }
   const retryAfter = Number(response.headers.get("Retry-After"));

@@ -59,7 +59,7 @@ function Rooms({ session }: { session: Session }) {
   useHotkeys([["mod+K", () => document.querySelector("[aria-modal=true]") ?? setGoing(true)]], [], true);
   return (
     <>
-      <ErrorBoundary key={pathname}>
+      <ErrorBoundary at={pathname}>
         <Suspense fallback={null}>
           <Routes>
             <Route path="/emails/:id" element={<DeskRoom key="emails" kind="emails" />} />

@@ -2,9 +2,25 @@ import { Button } from "@mantine/core";
 import { Component, type ReactNode } from "react";
 import classes from "./Shell.module.css";
 
+interface Props {
+  /** The address of the page. */
+  at: string;
+  children: ReactNode;
+}
+
+interface State {
+  at: string;
+  error?: Error;
+}
+
 /** Where a part of the screen fails, the rest stays, and the part says so. What was typed waits in the browser. */
-export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: Error }> {
-  override state: { error?: Error } = {};
+export class ErrorBoundary extends Component<Props, State> {
+  override state: State = { at: this.props.at };
+
+  /** Elsewhere it is tried anew. */
+  static getDerivedStateFromProps({ at }: Props, state: State): State | null {
+    return at === state.at ? null : { at };
+  }
 
   static getDerivedStateFromError(error: Error) {
     return { error };

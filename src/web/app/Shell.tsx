@@ -66,7 +66,7 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
         </Menu>
       </header>
       <main className={classes.body} ref={body} tabIndex={-1}>
-        <ErrorBoundary key={pathname}>
+        <ErrorBoundary at={pathname}>
           <Suspense fallback={null}>
             <Outlet />
           </Suspense>

@@ -31,7 +31,7 @@ export function DayField({ label, value, onChange, bare, ...rest }: Props) {
       clearable
       firstDayOfWeek={1}
       valueFormat={shown}
-      placeholder="28 Nov 2026"
+      placeholder="day month year"
       dateParser={(text) => {
         const day = typed.map((format) => dayjs(text.trim(), format, true)).find((one) => one.isValid());
         return day ? day.format("YYYY-MM-DD") : null;

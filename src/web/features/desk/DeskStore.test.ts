@@ -178,6 +178,23 @@ test("an answer that was asked for before one's own edit does not undo it", asyn
   expect(store.snapshot().desk?.revision).toBe(3);
 });
 
+test("which of two values is to hold is asked once what holds now is here, so that the choice is no conflict again", async () => {
+  const store = await opened(deskOf(1, aRow("a")));
+  const conflict = { target: "details/subject", theirs: say("Hers"), yours: say("Mine") };
+  sent.mockRejectedValueOnce(new Problem(409, "conflict", "Bea changed this at the same time.", conflict));
+  let late = (_: DeskAnswer) => {};
+  asked.mockReturnValueOnce(new Promise((resolve) => (late = resolve)));
+  store.write("details/subject", say("Mine"));
+  await vi.advanceTimersByTimeAsync(5000);
+  expect(store.snapshot().conflicts).toEqual([]);
+  late(deskOf(2, aRow("a")));
+  await vi.advanceTimersByTimeAsync(0);
+  sent.mockResolvedValueOnce(deskOf(3, aRow("a")));
+  store.settle(store.snapshot().conflicts[0] as Conflict, say("Mine"));
+  await vi.advanceTimersByTimeAsync(0);
+  expect(sent.mock.calls[1]?.[4]).toMatchObject({ base: 2 });
+});
+
 test("of each place that two changed both values are kept until one is chosen", async () => {
   const store = await opened(deskOf(1, aRow("a")));
   const conflict = (field: string) => ({ target: `details/${field}`, theirs: sayOf(field, "Hers"), yours: sayOf(field, "Mine") });

@@ -280,6 +280,11 @@ export class DeskStore {
   }
 
   private async refused(problem: Problem, job: Job) {
+    // What holds now is here before it is asked which of two values is to: the choice is made over it, and is no conflict again.
+    const desk = await askDesk(this.kind, this.id).catch(() => undefined);
+    if (desk) {
+      this.take(desk);
+    }
     if ("edits" in job && problem.type === "conflict" && problem.more.yours) {
       const { target, theirs, yours } = problem.more as { target: string; theirs: Edit; yours: Edit };
       const conflict = { target, message: problem.message, theirs, yours };
@@ -291,10 +296,6 @@ export class DeskStore {
       this.set({ stuck: { move: job.move, reason: problem.message } });
     } else {
       this.set({ notice: problem.message });
-    }
-    const desk = await askDesk(this.kind, this.id).catch(() => undefined);
-    if (desk) {
-      this.take(desk);
     }
   }
 }

@@ -84,7 +84,9 @@ export default function BlockSlip({ state, place }: { state: DeskState; place: B
               value={words}
               onChange={(e) => setWords(e.currentTarget.value)}
               onKeyDown={(e) => {
-                if (e.key === "Escape") {
+                if (e.key === "Enter" && combobox.getSelectedOptionIndex() < 0 && lists[0]?.kinds[0]) {
+                  put(lists[0].kinds[0].name);
+                } else if (e.key === "Escape") {
                   e.stopPropagation();
                   addBlock();
                 } else if (e.altKey && (e.key === "ArrowDown" || e.key === "ArrowUp")) {
@@ -125,16 +127,12 @@ function Kind({ kind, narrow, listed }: { kind: BlockKind; narrow?: string; list
   const dragged: Dragged = { kind: "new-block", entry: kind, name: kind.label };
   const { setNodeRef, listeners } = useDraggable({ id: `kind-${listed}-${kind.name}`, data: dragged });
   return (
-    <Combobox.Option
-      value={kind.name}
-      className={classes.kind}
-      ref={setNodeRef}
-      data-narrow={narrow !== undefined}
-      title={narrow}
-      {...listeners}
-    >
-      <b>{kind.label}</b>
-      <span className={classes.about}>{narrow ?? kind.about}</span>
+    <Combobox.Option value={kind.name} className={classes.kind} data-narrow={narrow !== undefined} title={narrow}>
+      {/* Inside: the option itself keeps a press from being anything but a choice. */}
+      <span className={classes.carried} ref={setNodeRef} {...listeners}>
+        <b>{kind.label}</b>
+        <span className={classes.about}>{narrow ?? kind.about}</span>
+      </span>
     </Combobox.Option>
   );
 }

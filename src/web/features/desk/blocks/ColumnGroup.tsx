@@ -1,5 +1,7 @@
 import { useDraggable, useDroppable } from "@dnd-kit/core";
 import { Menu } from "@mantine/core";
+import { usePrefetchQuery } from "@tanstack/react-query";
+import { queries } from "../../../api/queries";
 import type { DeskBlock, DeskColumn, DeskRow, RichText } from "../../../api/types";
 import { newId } from "../../../shared/ids";
 import { BlockFields } from "../copy/BlockFields";
@@ -12,6 +14,8 @@ import { type Held, useBlockClipboard } from "./useBlockClipboard";
 /** One column of a row that may be shaped: its blocks in order, and room for more. */
 export function ColumnGroup({ row, column, index, desk }: { row: DeskRow; column: DeskColumn; index: number; desk: Desk }) {
   const { addBlock } = useDeskContext();
+  // There before they are asked for: whoever types fast loses no key.
+  usePrefetchQuery(queries.blockKinds);
   const held = useBlockClipboard();
   const several = row.columns.length > 1;
   const at = (place: number) => ({ row: row.id, column: column.id, index: place });
