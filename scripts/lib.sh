@@ -101,7 +101,7 @@ install_npm() { # FOLDER
 
 build_web() {
   install_npm "$root/src/web"
-  if newer_than "$root/src/GoldenRule.Server/wwwroot/index.html" "$root/src/web"; then
+  if newer_than "$root/src/GoldenRule.Server/wwwroot/index.html" "$root/src/web" "$root/docs/glossary.md"; then
     say "building the front end"
     quietly "the front end does not build" npm --prefix "$root/src/web" run build
   fi

@@ -157,6 +157,21 @@ test("what cannot load says so and is asked for again; an unknown address says t
   await expect(page.locator("main")).toBeFocused();
 });
 
+test("what our words mean is read in the rooms and on the desk", async ({ browser }) => {
+  const page = await signIn(browser, "bea");
+  await page.getByRole("button", { name: /^Bea Thornley/ }).click();
+  await page.getByRole("menuitem", { name: "What our words mean" }).click();
+  const dialog = page.getByRole("dialog", { name: "What our words mean" });
+  await expect(dialog.getByText("a place in a template where authors put rows", { exact: false })).toBeVisible();
+  await expectNoViolations(page);
+  await page.keyboard.press("Escape");
+  await openEmail(page, "March: the viaduct reopens");
+  await row(page, /^Hero/).focus();
+  await page.keyboard.press("?");
+  await page.getByRole("button", { name: "What our words mean" }).click();
+  await expect(dialog.getByText("the list of rows, in the order they are read")).toBeVisible();
+});
+
 test("every screen has one heading of the first level, one main part and a title of its own", async ({ browser }) => {
   const page = await signIn(browser, "ruth");
   const titles = new Set<string>();

@@ -9,6 +9,7 @@ import { Mark } from "../shared/Mark";
 import { ErrorBoundary } from "./ErrorBoundary";
 import classes from "./Shell.module.css";
 
+const GlossaryDialog = lazily(() => import("../features/session/GlossaryDialog"));
 const PasswordDialog = lazily(() => import("../features/session/PasswordDialog"));
 
 const rooms = [
@@ -25,6 +26,7 @@ const rooms = [
 export function Shell({ session, onGo }: { session: Session; onGo: () => void }) {
   const signOut = useSignOut();
   const [changing, setChanging] = useState(false);
+  const [glossary, setGlossary] = useState(false);
   const { pathname } = useLocation();
   const body = useRef<HTMLElement>(null);
   const former = useRef(pathname);
@@ -59,6 +61,7 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
             </button>
           </Menu.Target>
           <Menu.Dropdown>
+            <Menu.Item onClick={() => setGlossary(true)}>What our words mean</Menu.Item>
             <Menu.Item onClick={() => setChanging(true)}>Change your password</Menu.Item>
             <Menu.Item onClick={() => signOut("here")}>Sign out</Menu.Item>
             <Menu.Item onClick={() => signOut("everywhere")}>Sign out everywhere</Menu.Item>
@@ -72,7 +75,10 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
           </Suspense>
         </ErrorBoundary>
       </main>
-      <Suspense fallback={null}>{changing && <PasswordDialog onClose={() => setChanging(false)} />}</Suspense>
+      <Suspense fallback={null}>
+        {changing && <PasswordDialog onClose={() => setChanging(false)} />}
+        {glossary && <GlossaryDialog onClose={() => setGlossary(false)} />}
+      </Suspense>
     </div>
   );
 }

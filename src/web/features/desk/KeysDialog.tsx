@@ -1,5 +1,7 @@
 import { Kbd, Modal } from "@mantine/core";
+import { Suspense, useState } from "react";
 import { keyName } from "../../shared/keys";
+import { lazily } from "../../shared/lazily";
 import classes from "./KeysDialog.module.css";
 
 const keys: [string[], string][] = [
@@ -22,7 +24,10 @@ const keys: [string[], string][] = [
   [["?"], "This list"],
 ];
 
+const GlossaryDialog = lazily(() => import("../session/GlossaryDialog"));
+
 export default function KeysDialog({ onClose }: { onClose: () => void }) {
+  const [glossary, setGlossary] = useState(false);
   return (
     <Modal opened onClose={onClose} title="Keys" closeButtonProps={{ "aria-label": "Close" }}>
       <dl className={classes.keys}>
@@ -37,6 +42,10 @@ export default function KeysDialog({ onClose }: { onClose: () => void }) {
           </div>
         ))}
       </dl>
+      <button type="button" className="plain underlined" onClick={() => setGlossary(true)}>
+        What our words mean
+      </button>
+      <Suspense fallback={null}>{glossary && <GlossaryDialog onClose={() => setGlossary(false)} />}</Suspense>
     </Modal>
   );
 }
