@@ -90,6 +90,8 @@ export const theme = createTheme({
     Radio: { defaultProps: { size: "xs", iconColor: "var(--sheet)" } },
     NumberInput: { defaultProps: { size: "xs", hideControls: true } },
     NativeSelect: { defaultProps: { size: "xs" } },
+    TextInput: { defaultProps: { size: "xs" } },
+    Textarea: { defaultProps: { size: "xs" } },
     DateInput: { defaultProps: { size: "xs" } },
     TimeInput: { defaultProps: { size: "xs" } },
     Modal: { defaultProps: { centered: true, transitionProps: { duration: 0 }, overlayProps: { backgroundOpacity: 0.35 } } },

@@ -16,6 +16,7 @@ export function SearchField({ label, placeholder, value, onChange, autoFocus }: 
   return (
     <TextInput
       type="search"
+      size="sm"
       data-autofocus={autoFocus}
       className={classes.find}
       aria-label={label}

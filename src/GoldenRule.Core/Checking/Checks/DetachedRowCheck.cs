@@ -4,13 +4,13 @@ public sealed class DetachedRowCheck : Check
 {
     public override string Name => "detached-row";
 
-    public override string Label => "Rows that are detached";
+    public override string Label => "Rows unlinked from the library";
 
     public override CheckGroup Group => CheckGroup.Brand;
 
     public override Severity Usual => Severity.Advise;
 
-    public override string Why => "A detached row does not follow its saved row any more: nothing the lead mends there reaches it.";
+    public override string Why => "An unlinked row does not follow its saved row any more: nothing the lead mends there reaches it.";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 

@@ -11,6 +11,7 @@ export function CampaignTypeSelect({ value, onChange }: { value: string; onChang
   return (
     <NativeSelect
       label="Campaign type"
+      w={260}
       data={[{ value: everywhere, label: "All campaign types" }, ...(types.data ?? []).map((t) => ({ value: t.key, label: t.name }))]}
       value={value}
       onChange={(e) => onChange(e.currentTarget.value)}

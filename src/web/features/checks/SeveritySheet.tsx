@@ -65,6 +65,7 @@ export function SeveritySheet({ policy, checks }: { policy: Policy; checks: Chec
                           <span>{severityNames[check.usual]}, always</span>
                         ) : (
                           <NativeSelect
+                            w={200}
                             aria-label={`${check.label}, severity`}
                             data-set={own !== undefined}
                             disabled={!answer.mayChange}

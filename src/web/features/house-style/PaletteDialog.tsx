@@ -1,4 +1,4 @@
-import { Button, Modal } from "@mantine/core";
+import { Button, Modal, TextInput } from "@mantine/core";
 import { useMutation } from "@tanstack/react-query";
 import { Suspense, useState } from "react";
 import { api, ask } from "../../api/client";
@@ -96,7 +96,7 @@ function Colours({ colours, onDone }: { colours: PaletteEntry[]; onDone: () => v
             {colour.brand ? (
               <span>is {colour.brand} already</span>
             ) : (
-              <input
+              <TextInput
                 aria-label={`Name for ${colour.colour}`}
                 placeholder="name it to add it"
                 list="colour-names"

@@ -1,4 +1,4 @@
-import { NativeSelect } from "@mantine/core";
+import { NativeSelect, TextInput } from "@mantine/core";
 import type { StyleEntry } from "../../api/types";
 import { trimmed, useTypedField } from "../../shared/useLiveField";
 import { useRoom } from "./RoomContext";
@@ -49,9 +49,9 @@ export function PropertyEditor({ name, property }: { name: string; property: Pro
         ]}
       />
       {literal && (
-        <label className={classes.value}>
+        <div className={classes.value}>
           {property.type === "colour" && <span className={classes.chip} style={{ background: property.resolved }} aria-hidden="true" />}
-          <input
+          <TextInput
             aria-label={`${property.label}, plain value`}
             value={written}
             disabled={!style.mayEdit}
@@ -60,7 +60,7 @@ export function PropertyEditor({ name, property }: { name: string; property: Pro
           />
           {property.type === "size" && <span className="soft">px</span>}
           <span className={classes.flag}>▲ not a variable</span>
-        </label>
+        </div>
       )}
       {fault?.target === target && (
         <p role="alert" className={classes.fault}>

@@ -1,4 +1,4 @@
-import { ColorPicker } from "@mantine/core";
+import { ColorPicker, TextInput } from "@mantine/core";
 import type { BrandVariable } from "../../api/types";
 import { PictureChoice } from "./PictureChoice";
 import classes from "./ValueList.module.css";
@@ -33,12 +33,12 @@ export function ValueInput({ label, type, value, placeholder, plain, disabled, o
           hueLabel={`${label}, hue`}
         />
       )}
-      <label className={classes.value}>
+      <div className={classes.value}>
         <span className={plain ? classes.beside : "only-heard"}>{plain ? "Dark mode" : label}</span>
         {type === "colour" && (
           <span className={classes.chip} style={{ background: hex.test(value) ? value : placeholder }} aria-hidden="true" />
         )}
-        <input
+        <TextInput
           aria-label={label}
           value={value}
           placeholder={placeholder}
@@ -48,7 +48,7 @@ export function ValueInput({ label, type, value, placeholder, plain, disabled, o
           onChange={(e) => onChange(e.currentTarget.value)}
         />
         {type === "size" && <span className="soft">px</span>}
-      </label>
+      </div>
       {type === "colour" && value !== "" && !hex.test(value) && <p className={classes.hint}>Write it as #rrggbb.</p>}
     </div>
   );

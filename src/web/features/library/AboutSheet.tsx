@@ -8,7 +8,7 @@ import { NotStored } from "../desk/copy/fields/NotStored";
 import classes from "../desk/copy/RowSheet.module.css";
 import type { Desk } from "../desk/DeskStore";
 import { useDeskContext } from "../desk/useDesk";
-import { rowKinds } from "../rows/rowKinds";
+import { RowKindSelect } from "../rows/RowKindSelect";
 import { LibraryStatus } from "./LibraryStatus";
 
 /** What a template or saved row is for, the rules of the whole of it in plain words, and how it stands in the library. */
@@ -99,13 +99,7 @@ function RowParts({ about }: { about: DeskAbout }) {
           <NotStored reason={variesRefused} />
         </div>
       )}
-      <NativeSelect
-        label="Row kind"
-        className={classes.pick}
-        data={rowKinds}
-        value={rowKind}
-        onChange={(e) => setRowKind(e.currentTarget.value as RowKind)}
-      />
+      <RowKindSelect className={classes.pick} value={rowKind} onChange={setRowKind} />
     </>
   );
 }

@@ -1,11 +1,10 @@
-import { NativeSelect } from "@mantine/core";
 import { Suspense, useState } from "react";
 import { Link } from "react-router";
 import type { DeskRow, RowKind } from "../../../api/types";
 import { newId } from "../../../shared/ids";
 import { lazily } from "../../../shared/lazily";
 import { trimmed, useLiveField, useTypedField } from "../../../shared/useLiveField";
-import { rowKinds } from "../../rows/rowKinds";
+import { RowKindSelect } from "../../rows/RowKindSelect";
 import { useIs } from "../../session/useSession";
 import { askRow } from "../askDesk";
 import { ColumnGroup } from "../blocks/ColumnGroup";
@@ -94,13 +93,7 @@ function OwnRow({ row }: { row: DeskRow }) {
         />
         <NotStored reason={refused} />
       </div>
-      <NativeSelect
-        label="Row kind"
-        className={classes.pick}
-        data={rowKinds}
-        value={rowKind}
-        onChange={(e) => setRowKind(e.currentTarget.value as RowKind)}
-      />
+      <RowKindSelect className={classes.pick} value={rowKind} onChange={setRowKind} />
     </>
   );
 }

@@ -1,3 +1,4 @@
+import { TextInput } from "@mantine/core";
 import classes from "./fields.module.css";
 
 interface Props {
@@ -18,7 +19,7 @@ export function CellsField({ id, label, rows, onChange }: Props) {
       <div className={classes.cells} style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
         {rows.flatMap((cells, r) =>
           cells.map((cell, c) => (
-            <input
+            <TextInput
               // biome-ignore lint/suspicious/noArrayIndexKey: cells have no other identity than their place.
               key={`${id}-${r}-${c}`}
               aria-label={`${label}, row ${r + 1}, column ${c + 1}`}
@@ -46,7 +47,7 @@ export function CellsField({ id, label, rows, onChange }: Props) {
           Add a column
         </button>
         <button type="button" className="plain underlined" disabled={rows.length < 2} onClick={() => onChange(rows.slice(0, -1))}>
-          Take the last row out
+          Remove the last row
         </button>
         <button
           type="button"
@@ -54,7 +55,7 @@ export function CellsField({ id, label, rows, onChange }: Props) {
           disabled={columns < 2}
           onClick={() => onChange(rows.map((cells) => cells.slice(0, -1)))}
         >
-          Take the last column out
+          Remove the last column
         </button>
       </p>
     </fieldset>
