@@ -154,7 +154,7 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         Assert.True(only.Count > 0 && only.Findings.All(f => f is { Check: "default-wording", Row: not null, Piece: not null, Field: not null }));
         var blockers = (await lead.GetFromJsonAsync<AuditRoom>("/api/audits/newest?severity=stop", DocumentJson.Options))!.Audit!;
         Assert.True(blockers.Count is > 0 && blockers.Count < audit.Count && blockers.Findings.All(f => f.Severity == Severity.Stop));
-        await (await lead.GetAsync("/api/audits/newest?severity=grave")).Problem(422, "invalid");
+        await (await lead.GetAsync("/api/audits/newest?severity=grave")).Problem(400, "bad-request");
         var csv = await lead.GetStringAsync("/api/audits/newest.csv");
         Assert.StartsWith("Severity,Check,Message,", csv, StringComparison.Ordinal);
         Assert.Equal(audit.Count + 1, csv.Split("\r\n", StringSplitOptions.RemoveEmptyEntries).Length);

@@ -67,7 +67,7 @@ public static class SearchEndpoints
         }
 
         hits.AddRange(await PicturesAsync(patterns, begins, db, cancel));
-        hits.AddRange(Variables(patterns, snapshot));
+        hits.AddRange(Variables(q!, snapshot));
         return hits.ToImmutable();
     }
 
@@ -96,12 +96,12 @@ public static class SearchEndpoints
             .Take(Most).Select(p => new SearchHit(SearchHitKind.Picture, p.Id, p.Name, p.Alt, null)).ToListAsync(cancel);
     }
 
-    private static IEnumerable<SearchHit> Variables(List<string> patterns, LibrarySnapshot snapshot)
+    private static IEnumerable<SearchHit> Variables(string typed, LibrarySnapshot snapshot)
     {
-        var words = patterns.ConvertAll(p => p.Trim('%').Replace("\\", "", StringComparison.Ordinal));
+        var words = typed.Split(' ', StringSplitOptions.RemoveEmptyEntries);
         return snapshot.HouseStyles.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key)
             .SelectMany(s => s.Value.Variables.Select(v => new SearchHit(SearchHitKind.Variable, v.Key, v.Label, s.Value.Name, s.Key)))
-            .Where(h => words.TrueForAll(w => $"{h.Name} {h.Id}".Contains(w, StringComparison.OrdinalIgnoreCase)))
+            .Where(h => words.All(w => $"{h.Name} {h.Id}".Contains(w, StringComparison.OrdinalIgnoreCase)))
             .Take(Most);
     }
 }
