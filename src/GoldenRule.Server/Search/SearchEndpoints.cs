@@ -61,15 +61,24 @@ public static class SearchEndpoints
                 wanted = wanted.Where(d => EF.Functions.Like(d.Words, pattern, "\\"));
             }
 
-            var found = await wanted.OrderByDescending(d => EF.Functions.Like(d.Words, begins, "\\")).ThenByDescending(d => d.ChangedAt).ThenBy(d => d.Id)
-                .Take(Most).Select(d => new { d.Id, d.Name, d.CampaignType, d.RowKind }).ToListAsync(cancel);
-            hits.AddRange(found.Select(d => new SearchHit(hitKind, d.Id.ToString(), d.Name, snapshot.CampaignTypes.FirstOrDefault(t => t.Key == d.CampaignType)?.Name ?? "")));
+            // What begins so comes first. Asked apart: in the order of their change both stop as soon as they have enough.
+            var found = await NewestAsync(wanted.Where(d => EF.Functions.Like(d.Words, begins, "\\")), Most, cancel);
+            found.AddRange(await NewestAsync(wanted.Where(d => !EF.Functions.Like(d.Words, begins, "\\")), Most - found.Count, cancel));
+            hits.AddRange(found.Select(d => new SearchHit(
+                hitKind, d.Id.ToString(), d.Name, snapshot.CampaignTypes.FirstOrDefault(t => t.Key == d.CampaignType)?.Name ?? "")));
         }
 
         hits.AddRange(await PicturesAsync(patterns, begins, db, cancel));
         hits.AddRange(Variables(q!, snapshot));
         return hits.ToImmutable();
     }
+
+    private sealed record Listed(Guid Id, string Name, string? CampaignType);
+
+    private static Task<List<Listed>> NewestAsync(IQueryable<StoredDocument> documents, int most, CancellationToken cancel) => most == 0
+        ? Task.FromResult<List<Listed>>([])
+        : documents.OrderByDescending(d => d.ChangedAt).ThenByDescending(d => d.Id).Take(most)
+            .Select(d => new Listed(d.Id, d.Name, d.CampaignType)).ToListAsync(cancel);
 
     // Drafts of the library open on the desks of those who make it.
     private static IEnumerable<(DocumentKind, SearchHitKind)> Kinds(Person person)
