@@ -26,8 +26,14 @@ test("templates by campaign type, with what they look like, and what to do where
   await expect(thumbnail.getByRole("heading", { level: 1 })).toHaveText("One promise, in a reader’s words");
   const picture = thumbnail.getByRole("img", { name: /steam train at night/ });
   expect(await picture.evaluate((img: HTMLImageElement) => img.complete && img.naturalWidth)).toBe(1280);
+  // Of a campaign type whose only template is retired it is said what to do.
+  const lead = await signIn(browser, "ruth");
+  const { templates } = await (await lead.request.get("/api/templates?campaignType=timetable-notice")).json();
+  const status = (retired: boolean) => lead.request.put(`/api/templates/${templates[0].id}/status`, { data: { retired } });
+  expect((await status(true)).ok()).toBe(true);
   await page.getByRole("button", { name: /Timetable notice/ }).click();
-  await expect(page.getByText("Timetable notice has no template yet.")).toBeVisible();
+  await expect(page.getByText("Timetable notice has no template yet. A lead or a designer makes one.")).toBeVisible();
+  expect((await status(false)).ok()).toBe(true);
 
   const reviewer = await signIn(browser, "jonas");
   await expect(reviewer.getByRole("article").first()).toBeVisible();
