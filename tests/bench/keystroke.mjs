@@ -41,13 +41,13 @@ const order = page.getByRole("navigation", { name: "Running order" });
 const openings = [];
 for (let i = 0; i < 5; i++) {
   await page.goto(`${base}/emails/${id}`);
-  await order.getByRole("button", { name: /Hero/ }).waitFor();
+  await order.getByRole("option", { name: /Hero/ }).waitFor();
   await page.frameLocator('iframe[title="Phone proof"]').locator("h1").waitFor();
   openings.push(await page.evaluate(() => window.usable));
 }
 const first = openings[0];
 const usable = median(openings);
-await order.getByRole("button", { name: /Story/ }).nth(8).click();
+await order.getByRole("option", { name: /Story/ }).nth(8).click();
 const field = page.getByRole("textbox", { name: "Headline" });
 await field.focus();
 const chosen = (await order.locator("[aria-current=true]").getAttribute("id")).replace("order-", "");

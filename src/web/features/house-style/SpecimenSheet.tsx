@@ -135,11 +135,19 @@ function patch(page: Document, sheet: HouseStyle["specimen"], dark: boolean) {
   }
 }
 
+// Only where it says something else: a colour that is dragged changes neither what is asked about nor what it touches.
 function mark(page: Document, piece: string | undefined, touched: string[]) {
-  page.getElementById("asked")?.remove();
-  const style = page.createElement("style");
-  style.id = "asked";
-  const gold = touched.map((one) => `[data-piece="${CSS.escape(one)}"]`).join();
-  style.textContent = `[data-piece]{cursor:help}${gold && `${gold}{outline:2px dashed #A9781C;outline-offset:-2px}`}${piece ? `[data-piece="${CSS.escape(piece)}"]{outline:2px solid #3A5A7D;outline-offset:-2px}` : ""}`;
-  page.head.append(style);
+  const selector = (one: string) => `[data-piece="${CSS.escape(one)}"]`;
+  const gold = touched.length > 0 ? `${touched.map(selector).join()}{outline:2px dashed #A9781C;outline-offset:-2px}` : "";
+  const slate = piece ? `${selector(piece)}{outline:2px solid #3A5A7D;outline-offset:-2px}` : "";
+  const css = `[data-piece]{cursor:help}${gold}${slate}`;
+  let style = page.getElementById("asked");
+  if (!style) {
+    style = page.createElement("style");
+    style.id = "asked";
+    page.head.append(style);
+  }
+  if (style.textContent !== css) {
+    style.textContent = css;
+  }
 }
