@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import classes from "./Steps.module.css";
-import { keepList, readList } from "./storedList";
+import { keepList, readListOrNone } from "./storedList";
 
 interface Step {
   name: string;
@@ -11,12 +11,12 @@ interface Step {
 
 /** A short list of what to do first, each with a mark when it is done. Whoever has read it puts it away for good. */
 export function Steps({ title, name, all }: { title: string; name: string; all: Step[] }) {
-  const [hidden, setHidden] = useState(() => readList<string>("steps-hidden").includes(name));
+  const [hidden, setHidden] = useState(() => readListOrNone<string>("steps-hidden").includes(name));
   if (hidden) {
     return null;
   }
   const hide = () => {
-    keepList("steps-hidden", [...readList<string>("steps-hidden"), name]);
+    keepList("steps-hidden", [...readListOrNone<string>("steps-hidden"), name]);
     setHidden(true);
   };
   return (

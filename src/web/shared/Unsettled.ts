@@ -1,4 +1,4 @@
-import { keepList, readList } from "./storedList";
+import { keepList, readListOrNone } from "./storedList";
 
 /** What is still to be decided of a document, kept in the browser so that closing the window loses neither side. */
 export class Unsettled<T> {
@@ -13,10 +13,6 @@ export class Unsettled<T> {
   }
 
   find(): T[] {
-    try {
-      return readList<T>(this.key);
-    } catch {
-      return [];
-    }
+    return readListOrNone<T>(this.key);
   }
 }

@@ -1,4 +1,4 @@
-import { keepList, readList } from "./storedList";
+import { keepFirst, readListOrNone } from "./storedList";
 
 /** A document that was opened on the desk, in this browser. */
 export interface Visited {
@@ -11,13 +11,6 @@ const most = 8;
 const key = (person: string) => `visited ${person}`;
 
 /** Those opened last, the newest first. */
-export function visitedBy(person: string): Visited[] {
-  try {
-    return readList<Visited>(key(person));
-  } catch {
-    return [];
-  }
-}
+export const visitedBy = (person: string) => readListOrNone<Visited>(key(person));
 
-export const visit = (person: string, one: Visited) =>
-  keepList(key(person), [one, ...visitedBy(person).filter((v) => v.id !== one.id)].slice(0, most));
+export const visit = (person: string, one: Visited) => keepFirst(key(person), one, (other) => other.id === one.id, most);

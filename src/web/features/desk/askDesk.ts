@@ -51,8 +51,6 @@ export const sendMove = (kind: DeskKind, id: string, seen: Seen, move: "undo" | 
 export const askOffers = (kind: DeskKind, id: string, zone?: string) =>
   ask(api.GET(at(kind, "offers"), { params: { path: { id }, query: { zone } } }));
 
-export type { RowPlace };
-
 /** Where a row or zone may be moved to: the running order and each zone, with the reason where it may not. */
 export const askRowPlaces = (kind: DeskKind, id: string, row: string): Promise<RowPlace[]> =>
   ask(api.GET(at(kind, "order/{row}/places"), { params: { path: { id, row } } }));

@@ -37,6 +37,8 @@ function Room({ id }: { id: string }) {
   const [piece, setPiece] = useState<string>();
   const pieces = useSpecimenPieces();
   const data = style.data;
+  // The same list until what it is made of changes: the specimen marks its pieces anew for each new one.
+  const touched = useMemo(() => (data ? touchedBy(open, data, pieces.data ?? []) : []), [open, data, pieces.data]);
   const room = useMemo(() => data && { style: data, edit, editAll, fault, open, show }, [data, edit, editAll, fault, open]);
   if (!data || !room) {
     return <Pending query={style} what="The house style" />;
@@ -71,7 +73,7 @@ function Room({ id }: { id: string }) {
             sheet={data.specimen}
             kept={clockTime(data.keptAt)}
             piece={piece}
-            touched={touchedBy(open, data, pieces.data ?? [])}
+            touched={touched}
             onPiece={(next) => {
               setPiece(next);
               // A click in the specimen opens what it is styled by, as a click in a proof opens its field.

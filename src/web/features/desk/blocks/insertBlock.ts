@@ -1,6 +1,6 @@
 import type { BlockKind } from "../../../api/types";
 import { newId } from "../../../shared/ids";
-import { keepList, readList } from "../../../shared/storedList";
+import { keepFirst, readListOrNone } from "../../../shared/storedList";
 import type { DeskStore } from "../DeskStore";
 import type { BlockPlace } from "../useDesk";
 
@@ -8,13 +8,7 @@ const most = 4;
 const key = "block-kinds-used";
 
 /** Names of the kinds that were put in last, the newest first. */
-export function usedKinds(): string[] {
-  try {
-    return readList<string>(key);
-  } catch {
-    return [];
-  }
-}
+export const usedKinds = () => readListOrNone<string>(key);
 
 /** Puts a new block of a kind in; gives back its id. */
 export function insertBlock(store: DeskStore, place: BlockPlace, kind: BlockKind): string {
@@ -26,6 +20,6 @@ export function insertBlock(store: DeskStore, place: BlockPlace, kind: BlockKind
     index: place.index,
     block: { ...(store.kind === "emails" ? kind.block : kind.start), id },
   });
-  keepList(key, [kind.name, ...usedKinds().filter((name) => name !== kind.name)].slice(0, most));
+  keepFirst(key, kind.name, (name) => name === kind.name, most);
   return id;
 }

@@ -13,8 +13,8 @@ import {
   useSensors,
 } from "@dnd-kit/core";
 import { type ReactNode, useRef, useState } from "react";
-import type { BlockKind } from "../../../api/types";
-import { askRowPlaces, type RowPlace } from "../askDesk";
+import type { BlockKind, RowPlace } from "../../../api/types";
+import { askRowPlaces } from "../askDesk";
 import type { BlockPlace } from "../useDesk";
 import { useDeskContext } from "../useDesk";
 import classes from "./DeskDrag.module.css";

@@ -1,5 +1,4 @@
-import type { BlockKind, DeskBlock, DeskColumn, DeskRow, PictureEntry } from "../../../api/types";
-import type { RowPlace } from "../askDesk";
+import type { BlockKind, DeskBlock, DeskColumn, DeskRow, PictureEntry, RowPlace } from "../../../api/types";
 import { choosePicture } from "../copy/fields/choosePicture";
 import { blocksOf, type DeskState, type DeskStore, placeOf } from "../DeskStore";
 import type { BlockPlace } from "../useDesk";
