@@ -7,6 +7,7 @@ test("anything is gone to by typing its name; what was opened last comes first",
   const page = await signIn(browser, "ruth");
   await openEmail(page, "March: the viaduct reopens");
   await page.goto("/templates");
+  await expect(page.getByRole("navigation", { name: "Rooms" })).toBeVisible();
   await page.keyboard.press("Control+k");
   const go = page.getByRole("dialog", { name: "Go to" });
   await expect(go.getByRole("option").first()).toContainText("March: the viaduct reopens");
