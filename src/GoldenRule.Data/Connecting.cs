@@ -6,21 +6,36 @@ namespace GoldenRule.Data;
 
 public static class Connecting
 {
-    /// <summary>PostgreSQL with snake_case names. Statements stay prepared: no session leaves anything behind that would have to be cleared.</summary>
-    public static DbContextOptionsBuilder UseGoldenRule(this DbContextOptionsBuilder options, string connection) => options
-        .UseNpgsql(new NpgsqlConnectionStringBuilder(connection) { NoResetOnClose = true, MaxAutoPrepare = 100, AutoPrepareMinUsages = 2 }.ConnectionString)
-        .UseSnakeCaseNamingConvention();
+    /// <summary>
+    /// PostgreSQL with snake_case names. Statements stay prepared: no session leaves anything behind that would have to be
+    /// cleared.
+    /// </summary>
+    public static DbContextOptionsBuilder UseGoldenRule(this DbContextOptionsBuilder options, string connection) =>
+        options
+            .UseNpgsql(
+                new NpgsqlConnectionStringBuilder(connection)
+                {
+                    NoResetOnClose = true,
+                    MaxAutoPrepare = 100,
+                    AutoPrepareMinUsages = 2,
+                }.ConnectionString
+            )
+            .UseSnakeCaseNamingConvention();
 
     /// <summary>
     /// A document's row, locked until the transaction ends, without its origin and, where it is still at the revision
     /// the asker knows, without its head: the two are large, and every key of someone typing comes here.
     /// </summary>
     /// <param name="known">A revision whose head is known. Null: none is.</param>
-    public static IQueryable<StoredDocument> Locked(this GoldenRuleDb db, Guid id, long? known) => db.Documents.FromSql($"""
-        select id, kind, name, campaign_type, state, owner, private, retired, row_kind, serves, words, words_behind, revision, created_by, created_at, changed_at,
-            'null'::jsonb as origin, case when revision = {known ?? -1} then 'null'::jsonb else head end as head
-        from documents where id = {id} for update
-        """);
+    public static IQueryable<StoredDocument> Locked(this GoldenRuleDb db, Guid id, long? known) =>
+        db.Documents.FromSql(
+            $"""
+            select id, kind, name, campaign_type, state, owner, private, retired, row_kind, serves, words, words_behind,
+                revision, created_by, created_at, changed_at,
+                'null'::jsonb as origin, case when revision = {known ?? -1} then 'null'::jsonb else head end as head
+            from documents where id = {id} for update
+            """
+        );
 
     /// <summary>Brings the database up to this version. Servers that start together take turns by an advisory lock.</summary>
     public static async Task MigrateAsync(GoldenRuleDb db, CancellationToken cancel = default)

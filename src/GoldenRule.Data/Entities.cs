@@ -62,7 +62,9 @@ public sealed class StoredDocument
     /// <summary>Keys of the campaign types that a saved row serves; none: all.</summary>
     public List<string> Serves { get; set; } = [];
 
-    /// <summary>What search looks through: name, description and tags, lower case. The words inside emails: see <see cref="StoredWords"/>.</summary>
+    /// <summary>
+    /// What search looks through: name, description and tags, lower case. The words inside emails: see <see cref="StoredWords"/>.
+    /// </summary>
     public string Words { get; set; } = "";
 
     /// <summary>An email that was edited since its words were taken.</summary>
@@ -214,7 +216,10 @@ public sealed class StoredPicture
     public required DateTime AddedAt { get; init; }
 }
 
-/// <summary>The bytes of one file of a picture, by the name that mail clients fetch it under. Never changed, and kept for emails that were sent.</summary>
+/// <summary>
+/// The bytes of one file of a picture, by the name that mail clients fetch it under. Never changed, and kept for emails that were
+/// sent.
+/// </summary>
 public sealed class StoredPictureFile
 {
     /// <summary>SHA-256, a point, the extension.</summary>

@@ -7,5 +7,6 @@ namespace GoldenRule.Data;
 public static class Faults
 {
     /// <summary>Whether what was to be stored under a key or an id stands there already.</summary>
-    public static bool IsTaken(this DbUpdateException fault) => fault.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation };
+    public static bool IsTaken(this DbUpdateException fault) =>
+        fault.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation };
 }

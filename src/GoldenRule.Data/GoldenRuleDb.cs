@@ -8,7 +8,8 @@ namespace GoldenRule.Data;
 
 /// <summary>The database. Documents are jsonb; what must never change is protected by triggers (see the first migration).</summary>
 public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
-    : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options), IDataProtectionKeyContext
+    : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options),
+        IDataProtectionKeyContext
 {
     public DbSet<StoredDocument> Documents => Set<StoredDocument>();
 
@@ -53,7 +54,13 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.Property(d => d.Origin).HasColumnType("jsonb");
             e.Property(d => d.Head).HasColumnType("jsonb");
             // Lists are paged by key: the newest change first, the id to tell equals apart.
-            e.HasIndex(d => new { d.Kind, d.ChangedAt, d.Id }).IsDescending(false, true, true);
+            e.HasIndex(d => new
+                {
+                    d.Kind,
+                    d.ChangedAt,
+                    d.Id,
+                })
+                .IsDescending(false, true, true);
         });
 
         builder.Entity<StoredSession>(e =>
@@ -94,8 +101,12 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
         builder.Entity<StoredPicture>(e =>
         {
             e.ToTable("pictures");
-            e.Property(p => p.Smaller).HasColumnType("jsonb").HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<List<PictureFile>>(v));
-            e.Property(p => p.PhoneCrop).HasColumnType("jsonb").HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<PictureFile>(v!));
+            e.Property(p => p.Smaller)
+                .HasColumnType("jsonb")
+                .HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<List<PictureFile>>(v));
+            e.Property(p => p.PhoneCrop)
+                .HasColumnType("jsonb")
+                .HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<PictureFile>(v!));
             e.HasIndex(p => p.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
             e.HasIndex(p => p.Tags).HasMethod("gin");
             e.HasIndex(p => new { p.AddedAt, p.Id }).IsDescending(true, true);
@@ -110,7 +121,10 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
         {
             e.ToTable("campaign_types");
             e.HasKey(x => x.Key);
-            e.Property(x => x.LinkTags).HasColumnType("jsonb").HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<LinkTags>(v)).HasDefaultValue(LinkTags.None);
+            e.Property(x => x.LinkTags)
+                .HasColumnType("jsonb")
+                .HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<LinkTags>(v))
+                .HasDefaultValue(LinkTags.None);
         });
         builder.Entity<CoverageNeed>(e =>
         {

@@ -37,7 +37,16 @@ public static class GifSource
                     kept.WriteByte(End);
                     return kept.ToArray();
                 case Extension when at + 2 < file.Length:
-                    var keep = file[at + 1] == Control || (file[at + 1] == Application && file[at..].Length > 14 && (file.Slice(at + 3, 11).SequenceEqual("NETSCAPE2.0"u8) || file.Slice(at + 3, 11).SequenceEqual("ANIMEXTS1.0"u8)));
+                    var keep =
+                        file[at + 1] == Control
+                        || (
+                            file[at + 1] == Application
+                            && file[at..].Length > 14
+                            && (
+                                file.Slice(at + 3, 11).SequenceEqual("NETSCAPE2.0"u8)
+                                || file.Slice(at + 3, 11).SequenceEqual("ANIMEXTS1.0"u8)
+                            )
+                        );
                     at = SubBlocks(file, at + 2);
                     if (at > 0 && keep)
                     {

@@ -26,7 +26,9 @@ public static class PictureDrawing
     /// <summary>Draws something small, so that what a file costs is what it costs alone.</summary>
     public static void WarmUp()
     {
-        var svg = $"<svg xmlns=\"{SvgReader.Svg}\" viewBox=\"0 0 4 3\"><style>.a{{fill:#fff}}</style><g transform=\"scale(1)\"><path class=\"a\" d=\"M0 0h4v3z\"/><text>a</text></g></svg>";
+        var svg =
+            $"<svg xmlns=\"{SvgReader.Svg}\" viewBox=\"0 0 4 3\"><style>.a{{fill:#fff}}</style><g "
+            + "transform=\"scale(1)\"><path class=\"a\" d=\"M0 0h4v3z\"/><text>a</text></g></svg>";
         using var source = PictureSource.Open(System.Text.Encoding.UTF8.GetBytes(svg), "warm-up");
         _ = Drawn(source.Bitmap, 16, source.Format);
     }
@@ -94,15 +96,18 @@ public static class PictureDrawing
     }
 
     // The focal point in the middle, as far as the edges let it.
-    private static int Start(double focal, int whole, int part) => (int)Math.Round(Math.Clamp((focal * whole) - (part / 2.0), 0, whole - part));
+    private static int Start(double focal, int whole, int part) =>
+        (int)Math.Round(Math.Clamp((focal * whole) - (part / 2.0), 0, whole - part));
 
     private static DrawnFile Drawn(SKBitmap bitmap, int width, SKEncodedImageFormat format)
     {
-        using var drawn = width < bitmap.Width ? Resized(bitmap, width, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear)) : bitmap.Copy()!;
+        using var drawn =
+            width < bitmap.Width ? Resized(bitmap, width, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear)) : bitmap.Copy()!;
         using var pixels = drawn.PeekPixels()!;
-        using var data = format == SKEncodedImageFormat.Jpeg
-            ? pixels.Encode(new SKJpegEncoderOptions(Quality))!
-            : pixels.Encode(new SKPngEncoderOptions(SKPngEncoderFilterFlags.AllFilters, 9))!;
+        using var data =
+            format == SKEncodedImageFormat.Jpeg
+                ? pixels.Encode(new SKJpegEncoderOptions(Quality))!
+                : pixels.Encode(new SKPngEncoderOptions(SKPngEncoderFilterFlags.AllFilters, 9))!;
         return new DrawnFile(data.ToArray(), format == SKEncodedImageFormat.Jpeg ? "jpg" : "png", drawn.Width, drawn.Height);
     }
 

@@ -52,26 +52,36 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
         {
             return SvgReader.Is(file)
                 ? new PictureSource(SvgSource.Draw(file, MostWidth), SKEncodedImageFormat.Png, null)
-                : throw new UnfitException(Others.FirstOrDefault(o => Starts(file, o.Start, o.At)).What is { } what
-                    ? $"\"{name}\" is {what}, whatever its name says. Pictures are PNG, JPEG or GIF, or SVG as a source."
-                    : $"\"{name}\" is no picture, or so broken that it cannot be read. Pictures are PNG, JPEG or GIF, or SVG as a source.");
+                : throw new UnfitException(
+                    Others.FirstOrDefault(o => Starts(file, o.Start, o.At)).What is { } what
+                        ? $"\"{name}\" is {what}, whatever its name says. Pictures are PNG, JPEG or GIF, or SVG as a source."
+                        : $"\"{name}\" is no picture, or so broken that it cannot be read. "
+                            + "Pictures are PNG, JPEG or GIF, or SVG as a source."
+                );
         }
 
         var size = Decoded(codec);
         if ((long)size.Width * size.Height > MostPixels)
         {
-            throw new UnfitException($"The picture has {codec.Info.Width:N0} by {codec.Info.Height:N0} pixels, too many to open safely; at most 24 million fit. Make it smaller first.");
+            throw new UnfitException(
+                $"The picture has {codec.Info.Width:N0} by {codec.Info.Height:N0} pixels, too many to open safely; at "
+                    + "most 24 million fit. Make it smaller first."
+            );
         }
 
         if ((long)size.Width * size.Height * codec.FrameCount > MostAnimatedPixels || codec.FrameCount > MostFrames)
         {
-            throw new UnfitException($"The animation has {codec.FrameCount:N0} frames, too many to be shown by mail clients. Keep it to {MostFrames}.");
+            throw new UnfitException(
+                $"The animation has {codec.FrameCount:N0} frames, too many to be shown by mail clients. Keep it to {MostFrames}."
+            );
         }
 
         var moves = codec is { EncodedFormat: SKEncodedImageFormat.Gif, FrameCount: > 1 };
         if (moves && codec.Info.Width > MostWidth)
         {
-            throw new UnfitException($"The animation is {codec.Info.Width:N0} pixels wide. Animations are kept as they are, so at most {MostWidth:N0} fit.");
+            throw new UnfitException(
+                $"The animation is {codec.Info.Width:N0} pixels wide. Animations are kept as they are, so at most {MostWidth:N0} fit."
+            );
         }
 
         var bitmap = new SKBitmap(Pixels(size.Width, size.Height));
@@ -82,7 +92,11 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
             throw new UnfitException($"\"{name}\" is broken: it cannot be read to its end.");
         }
 
-        return new PictureSource(Upright(bitmap, codec.EncodedOrigin), codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? SKEncodedImageFormat.Jpeg : SKEncodedImageFormat.Png, moves ? stripped : null);
+        return new PictureSource(
+            Upright(bitmap, codec.EncodedOrigin),
+            codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? SKEncodedImageFormat.Jpeg : SKEncodedImageFormat.Png,
+            moves ? stripped : null
+        );
     }
 
     public void Dispose() => Bitmap.Dispose();
@@ -97,7 +111,8 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
     }
 
     /// <summary>Eight bits a channel, sRGB: what mail clients show.</summary>
-    internal static SKImageInfo Pixels(int width, int height) => new(width, height, SKColorType.Rgba8888, SKAlphaType.Unpremul, SKColorSpace.CreateSrgb());
+    internal static SKImageInfo Pixels(int width, int height) =>
+        new(width, height, SKColorType.Rgba8888, SKAlphaType.Unpremul, SKColorSpace.CreateSrgb());
 
     // A large JPEG is opened at the smallest of its eighths that is still wide enough.
     private static SKSizeI Decoded(SKCodec codec)
@@ -121,17 +136,19 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
         var upright = new SKBitmap(Pixels(turned ? h : w, turned ? w : h));
         using (var canvas = new SKCanvas(upright))
         {
-            canvas.SetMatrix(origin switch
-            {
-                SKEncodedOrigin.TopRight => new SKMatrix(-1, 0, w, 0, 1, 0, 0, 0, 1),
-                SKEncodedOrigin.BottomRight => new SKMatrix(-1, 0, w, 0, -1, h, 0, 0, 1),
-                SKEncodedOrigin.BottomLeft => new SKMatrix(1, 0, 0, 0, -1, h, 0, 0, 1),
-                SKEncodedOrigin.LeftTop => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
-                SKEncodedOrigin.RightTop => new SKMatrix(0, -1, h, 1, 0, 0, 0, 0, 1),
-                SKEncodedOrigin.RightBottom => new SKMatrix(0, -1, h, -1, 0, w, 0, 0, 1),
-                SKEncodedOrigin.LeftBottom => new SKMatrix(0, 1, 0, -1, 0, w, 0, 0, 1),
-                _ => SKMatrix.Identity,
-            });
+            canvas.SetMatrix(
+                origin switch
+                {
+                    SKEncodedOrigin.TopRight => new SKMatrix(-1, 0, w, 0, 1, 0, 0, 0, 1),
+                    SKEncodedOrigin.BottomRight => new SKMatrix(-1, 0, w, 0, -1, h, 0, 0, 1),
+                    SKEncodedOrigin.BottomLeft => new SKMatrix(1, 0, 0, 0, -1, h, 0, 0, 1),
+                    SKEncodedOrigin.LeftTop => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
+                    SKEncodedOrigin.RightTop => new SKMatrix(0, -1, h, 1, 0, 0, 0, 0, 1),
+                    SKEncodedOrigin.RightBottom => new SKMatrix(0, -1, h, -1, 0, w, 0, 0, 1),
+                    SKEncodedOrigin.LeftBottom => new SKMatrix(0, 1, 0, -1, 0, w, 0, 0, 1),
+                    _ => SKMatrix.Identity,
+                }
+            );
             canvas.DrawBitmap(bitmap, 0, 0, SKSamplingOptions.Default);
         }
 
@@ -140,5 +157,6 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
     }
 
     private static bool Starts(byte[] file, byte[] start, int at) =>
-        file.Length >= at + start.Length && System.Text.Ascii.EqualsIgnoreCase(file.AsSpan(at, start.Length), start) | file.AsSpan(at, start.Length).SequenceEqual(start);
+        file.Length >= at + start.Length
+        && System.Text.Ascii.EqualsIgnoreCase(file.AsSpan(at, start.Length), start) | file.AsSpan(at, start.Length).SequenceEqual(start);
 }

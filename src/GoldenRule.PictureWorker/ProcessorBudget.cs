@@ -27,7 +27,9 @@ public sealed class ProcessorBudget : IDisposable
                 Thread.Sleep(Between);
             }
         })
-        { IsBackground = true };
+        {
+            IsBackground = true,
+        };
         watch.Start();
     }
 

@@ -21,21 +21,101 @@ public static partial class SvgReader
     public const string XLink = "http://www.w3.org/1999/xlink";
 
     private static readonly FrozenSet<string> Elements = FrozenSet.ToFrozenSet(
-    [
-        "svg", "g", "defs", "symbol", "use", "title", "desc", "style",
-        "path", "rect", "circle", "ellipse", "line", "polyline", "polygon",
-        "linearGradient", "radialGradient", "stop", "clipPath", "text", "tspan",
-    ], StringComparer.Ordinal);
+        [
+            "svg",
+            "g",
+            "defs",
+            "symbol",
+            "use",
+            "title",
+            "desc",
+            "style",
+            "path",
+            "rect",
+            "circle",
+            "ellipse",
+            "line",
+            "polyline",
+            "polygon",
+            "linearGradient",
+            "radialGradient",
+            "stop",
+            "clipPath",
+            "text",
+            "tspan",
+        ],
+        StringComparer.Ordinal
+    );
 
     private static readonly FrozenSet<string> Attributes = FrozenSet.ToFrozenSet(
-    [
-        "id", "class", "style", "transform", "viewBox", "preserveAspectRatio", "version",
-        "x", "y", "x1", "y1", "x2", "y2", "dx", "dy", "cx", "cy", "r", "rx", "ry", "fx", "fy", "d", "points", "width", "height", "pathLength",
-        "gradientUnits", "gradientTransform", "spreadMethod", "offset", "stop-color", "stop-opacity", "clipPathUnits", "clip-path", "clip-rule",
-        "fill", "fill-opacity", "fill-rule", "stroke", "stroke-width", "stroke-opacity", "stroke-linecap", "stroke-linejoin", "stroke-miterlimit",
-        "stroke-dasharray", "stroke-dashoffset", "opacity", "color", "display", "visibility", "overflow", "vector-effect", "paint-order",
-        "font-family", "font-size", "font-weight", "font-style", "text-anchor", "letter-spacing", "word-spacing", "textLength", "lengthAdjust", "dominant-baseline",
-    ], StringComparer.Ordinal);
+        [
+            "id",
+            "class",
+            "style",
+            "transform",
+            "viewBox",
+            "preserveAspectRatio",
+            "version",
+            "x",
+            "y",
+            "x1",
+            "y1",
+            "x2",
+            "y2",
+            "dx",
+            "dy",
+            "cx",
+            "cy",
+            "r",
+            "rx",
+            "ry",
+            "fx",
+            "fy",
+            "d",
+            "points",
+            "width",
+            "height",
+            "pathLength",
+            "gradientUnits",
+            "gradientTransform",
+            "spreadMethod",
+            "offset",
+            "stop-color",
+            "stop-opacity",
+            "clipPathUnits",
+            "clip-path",
+            "clip-rule",
+            "fill",
+            "fill-opacity",
+            "fill-rule",
+            "stroke",
+            "stroke-width",
+            "stroke-opacity",
+            "stroke-linecap",
+            "stroke-linejoin",
+            "stroke-miterlimit",
+            "stroke-dasharray",
+            "stroke-dashoffset",
+            "opacity",
+            "color",
+            "display",
+            "visibility",
+            "overflow",
+            "vector-effect",
+            "paint-order",
+            "font-family",
+            "font-size",
+            "font-weight",
+            "font-style",
+            "text-anchor",
+            "letter-spacing",
+            "word-spacing",
+            "textLength",
+            "lengthAdjust",
+            "dominant-baseline",
+        ],
+        StringComparer.Ordinal
+    );
 
     /// <summary>Whether the bytes are XML whose root is an SVG.</summary>
     public static bool Is(byte[] file)
@@ -106,7 +186,8 @@ public static partial class SvgReader
         }
     }
 
-    public static UnfitException TooMany() => new($"The SVG draws more than {MostElements:N0} elements. Draw it with fewer, or save it as a PNG.");
+    public static UnfitException TooMany() =>
+        new($"The SVG draws more than {MostElements:N0} elements. Draw it with fewer, or save it as a PNG.");
 
     private static UnfitException TooDeep() => new($"The SVG is nested more than {MostDepth} deep. Draw it flatter, or save it as a PNG.");
 
@@ -169,20 +250,28 @@ public static partial class SvgReader
     private static bool StaysInside(string value) =>
         !value.AsSpan().ContainsAny('\\', '@') && !value.Contains("/*", StringComparison.Ordinal) && !OuterAddress().IsMatch(value);
 
-    private static XmlReader Open(byte[] file) => XmlReader.Create(new MemoryStream(file), new XmlReaderSettings
-    {
-        // No document type: entities could grow without end or read files of the server.
-        DtdProcessing = DtdProcessing.Prohibit,
-        XmlResolver = null,
-        IgnoreComments = true,
-        IgnoreProcessingInstructions = true,
-        MaxCharactersInDocument = PictureSource.MostBytes,
-    });
+    private static XmlReader Open(byte[] file) =>
+        XmlReader.Create(
+            new MemoryStream(file),
+            new XmlReaderSettings
+            {
+                // No document type: entities could grow without end or read files of the server.
+                DtdProcessing = DtdProcessing.Prohibit,
+                XmlResolver = null,
+                IgnoreComments = true,
+                IgnoreProcessingInstructions = true,
+                MaxCharactersInDocument = PictureSource.MostBytes,
+            }
+        );
 
     [GeneratedRegex("^#[A-Za-z_][A-Za-z0-9_.:-]*$", RegexOptions.ExplicitCapture, 1000)]
     private static partial Regex Fragment();
 
     // An address in a value that is not to a part of the same file.
-    [GeneratedRegex("""(url|src|image)[a-z-]*\s*\((?!\s*["']?#[A-Za-z0-9_.:-]+["']?\s*\))""", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture, 1000)]
+    [GeneratedRegex(
+        """(url|src|image)[a-z-]*\s*\((?!\s*["']?#[A-Za-z0-9_.:-]+["']?\s*\))""",
+        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture,
+        1000
+    )]
     private static partial Regex OuterAddress();
 }

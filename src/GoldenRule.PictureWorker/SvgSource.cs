@@ -22,7 +22,12 @@ public static class SvgSource
         RefuseTooMany(XDocument.Parse(confined));
         using var svg = new SKSvg();
         var picture = svg.FromSvg(confined);
-        if (picture is null || picture.CullRect.Width < 1 || picture.CullRect.Height < 1 || picture.CullRect.Height / picture.CullRect.Width > 8)
+        if (
+            picture is null
+            || picture.CullRect.Width < 1
+            || picture.CullRect.Height < 1
+            || picture.CullRect.Height / picture.CullRect.Width > 8
+        )
         {
             throw new UnfitException("The SVG has no size, or is far taller than it is wide: give it a viewBox.");
         }
@@ -42,7 +47,9 @@ public static class SvgSource
 
     private static void RefuseTooMany(XDocument document)
     {
-        var byId = document.Descendants().Where(e => e.Attribute("id") is not null)
+        var byId = document
+            .Descendants()
+            .Where(e => e.Attribute("id") is not null)
             .GroupBy(e => e.Attribute("id")!.Value, StringComparer.Ordinal)
             .ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
         if (Size(document.Root!, byId, 0, []) > MostDrawn)

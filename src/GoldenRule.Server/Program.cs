@@ -34,7 +34,9 @@ PublicAddress.Configure(builder.Services, builder.Configuration);
 var protection = builder.Services.AddDataProtection().SetApplicationName("GoldenRule");
 if (builder.Configuration["DataProtection:Certificate"] is { Length: > 0 } certificate)
 {
-    protection.ProtectKeysWithCertificate(X509CertificateLoader.LoadPkcs12FromFile(certificate, builder.Configuration["DataProtection:Password"]));
+    protection.ProtectKeysWithCertificate(
+        X509CertificateLoader.LoadPkcs12FromFile(certificate, builder.Configuration["DataProtection:Password"])
+    );
 }
 
 if (!describing)
@@ -76,7 +78,8 @@ builder.Services.AddResponseCompression(o => o.EnableForHttps = true);
 builder.Services.AddOpenApi(ApiDescription.Describe);
 builder.Services.AddSingleton<ApiDescriptionFile>();
 RateLimits.Configure(builder.Services, builder.Configuration);
-builder.Services.AddIdentityCore<Account>(o =>
+builder
+    .Services.AddIdentityCore<Account>(o =>
     {
         o.User.RequireUniqueEmail = true;
         o.Password.RequiredLength = 12;
@@ -85,25 +88,31 @@ builder.Services.AddIdentityCore<Account>(o =>
     .AddRoles<IdentityRole<Guid>>()
     .AddEntityFrameworkStores<GoldenRuleDb>()
     .AddSignInManager();
-builder.Services.AddAuthentication(IdentityConstants.ApplicationScheme).AddCookie(IdentityConstants.ApplicationScheme, o =>
-{
-    o.Cookie.SameSite = SameSiteMode.Strict;
-    o.Cookie.HttpOnly = true;
-    o.ExpireTimeSpan = TimeSpan.FromDays(14);
-    o.SlidingExpiration = true;
-    // An API answers with a status, not with a page to go to.
-    o.Events.OnRedirectToLogin = c => StatusAnswer.WriteAsync(c.HttpContext, 401);
-    o.Events.OnRedirectToAccessDenied = c => StatusAnswer.WriteAsync(c.HttpContext, 403);
-});
+builder
+    .Services.AddAuthentication(IdentityConstants.ApplicationScheme)
+    .AddCookie(IdentityConstants.ApplicationScheme, o =>
+    {
+        o.Cookie.SameSite = SameSiteMode.Strict;
+        o.Cookie.HttpOnly = true;
+        o.ExpireTimeSpan = TimeSpan.FromDays(14);
+        o.SlidingExpiration = true;
+        // An API answers with a status, not with a page to go to.
+        o.Events.OnRedirectToLogin = c => StatusAnswer.WriteAsync(c.HttpContext, 401);
+        o.Events.OnRedirectToAccessDenied = c => StatusAnswer.WriteAsync(c.HttpContext, 403);
+    });
 builder.Services.AddSingleton<SessionStore>();
 builder.Services.AddSingleton<SignInTries>();
-builder.Services.AddOptions<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme).Configure<SessionStore, PublicAddress>((o, sessions, address) =>
-{
-    o.SessionStore = sessions;
-    // The browser itself holds a name that begins so to HTTPS, this host and every path (RFC 6265bis, 4.1.3.2).
-    o.Cookie.Name = address.IsHttps ? "__Host-golden-rule" : "golden-rule";
-    o.Cookie.SecurePolicy = address.IsHttps ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
-});
+builder
+    .Services.AddOptions<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme)
+    .Configure<SessionStore, PublicAddress>(
+        (o, sessions, address) =>
+        {
+            o.SessionStore = sessions;
+            // The browser itself holds a name that begins so to HTTPS, this host and every path (RFC 6265bis, 4.1.3.2).
+            o.Cookie.Name = address.IsHttps ? "__Host-golden-rule" : "golden-rule";
+            o.Cookie.SecurePolicy = address.IsHttps ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
+        }
+    );
 builder.Services.AddAuthorization();
 
 var app = builder.Build();

@@ -7,21 +7,42 @@ namespace GoldenRule.Core.Tests;
 public sealed partial class ArrowTests
 {
     private static readonly string[] Order =
-        ["Documents", "HouseStyles", "Edits", "Updates", "Governance", "Resolving", "Compiling", "Validation", "Checking", "Releases", "Coverage", "Specimens", "History", "Interchange"];
+    [
+        "Documents",
+        "HouseStyles",
+        "Edits",
+        "Updates",
+        "Governance",
+        "Resolving",
+        "Compiling",
+        "Validation",
+        "Checking",
+        "Releases",
+        "Coverage",
+        "Specimens",
+        "History",
+        "Interchange",
+    ];
 
     [Fact]
     public void Folders_of_the_core_use_only_those_before_them()
     {
         var core = Path.Combine(Path.GetDirectoryName(Here())!, "../../src/GoldenRule.Core");
-        var files = Directory.EnumerateFiles(core, "*.cs", SearchOption.AllDirectories)
-            .Select(f => (File: f, Folder: Path.GetRelativePath(core, f).Split('/')[0])).Where(f => f.Folder is not ("obj" or "bin")).ToList();
+        var files = Directory
+            .EnumerateFiles(core, "*.cs", SearchOption.AllDirectories)
+            .Select(f => (File: f, Folder: Path.GetRelativePath(core, f).Split('/')[0]))
+            .Where(f => f.Folder is not ("obj" or "bin"))
+            .ToList();
         Assert.True(files.Count > 40);
         foreach (var (file, folder) in files)
         {
             Assert.Contains(folder, Order);
             foreach (Match used in Used().Matches(File.ReadAllText(file)))
             {
-                Assert.True(Array.IndexOf(Order, used.Groups[1].Value) <= Array.IndexOf(Order, folder), $"{file} uses {used.Groups[1].Value}");
+                Assert.True(
+                    Array.IndexOf(Order, used.Groups[1].Value) <= Array.IndexOf(Order, folder),
+                    $"{file} uses {used.Groups[1].Value}"
+                );
             }
         }
     }
@@ -30,7 +51,11 @@ public sealed partial class ArrowTests
     public void The_core_knows_no_database_web_or_clock()
     {
         var references = typeof(Documents.Email).Assembly.GetReferencedAssemblies().Select(a => a.Name!).ToList();
-        Assert.DoesNotContain(references, r => r.Contains("AspNetCore", StringComparison.Ordinal) || r.Contains("EntityFramework", StringComparison.Ordinal) || r.Contains("Npgsql", StringComparison.Ordinal));
+        Assert.DoesNotContain(references, r =>
+            r.Contains("AspNetCore", StringComparison.Ordinal)
+            || r.Contains("EntityFramework", StringComparison.Ordinal)
+            || r.Contains("Npgsql", StringComparison.Ordinal)
+        );
     }
 
     private static string Here([CallerFilePath] string path = "") => path;

@@ -13,7 +13,11 @@ namespace GoldenRule.Core.Tests;
 /// <summary>Every block kind filled in: what it writes, read back by an independent HTML parser and against published formats.</summary>
 public class BlockSpecimenTests
 {
-    private static readonly CompiledEmail All = BlockSpecimen.Compile(Larkfell.Style, "https://larkfell.example.org/pictures/", Larkfell.Pictures);
+    private static readonly CompiledEmail All = BlockSpecimen.Compile(
+        Larkfell.Style,
+        "https://larkfell.example.org/pictures/",
+        Larkfell.Pictures
+    );
 
     private static readonly IDocument Page = new HtmlParser().ParseDocument(All.HtmlText());
 
@@ -39,10 +43,16 @@ public class BlockSpecimenTests
         }
 
         Assert.All(cell.QuerySelectorAll("img"), i => Assert.True(i.HasAttribute("alt") && i.GetAttribute("width") is { Length: > 0 }));
-        Assert.All(cell.QuerySelectorAll("a[href]").Select(a => a.GetAttribute("href")!), h => Assert.True(h.StartsWith("https://", StringComparison.Ordinal) || h.StartsWith('#'), h));
+        Assert.All(cell.QuerySelectorAll("a[href]").Select(a => a.GetAttribute("href")!), h =>
+            Assert.True(h.StartsWith("https://", StringComparison.Ordinal) || h.StartsWith('#'), h)
+        );
         // Every declared link and picture is written.
         var view = View(name);
-        Assert.All(kind.Links(view).Select(l => l.Href).Where(h => h.Length > 0), h => Assert.Contains(cell.QuerySelectorAll("a[href]").Select(a => a.GetAttribute("href")!), a => a == h || a.StartsWith(h.Split('#')[0], StringComparison.Ordinal)));
+        Assert.All(kind.Links(view).Select(l => l.Href).Where(h => h.Length > 0), h =>
+            Assert.Contains(cell.QuerySelectorAll("a[href]").Select(a => a.GetAttribute("href")!), a =>
+                a == h || a.StartsWith(h.Split('#')[0], StringComparison.Ordinal)
+            )
+        );
         Assert.Equal(kind.Pictures(view).Count(p => p.Picture.Length > 0), cell.QuerySelectorAll("img").Length);
         Assert.InRange(kind.LeastWidth(view), 1, 640);
         Assert.All(kind.Readings(view, false).Concat(kind.Readings(view, true)), r => Assert.True(r.Size >= 12, r.What));
@@ -72,21 +82,55 @@ public class BlockSpecimenTests
         {
             OrderedRow Row(string id, Block block)
             {
-                var saved = new SavedRow { Name = id, RowKind = RowKind.Main, Row = new Row { Id = id, Columns = [new Column { Id = "c", Blocks = [block] }] } };
-                return new OrderedRow(new PlacedRow { Id = id, Own = saved }, saved, null, ImmutableSortedDictionary<string, PieceFill>.Empty, ImmutableSortedDictionary<string, PieceFill>.Empty);
+                var saved = new SavedRow
+                {
+                    Name = id,
+                    RowKind = RowKind.Main,
+                    Row = new Row { Id = id, Columns = [new Column { Id = "c", Blocks = [block] }] },
+                };
+                return new OrderedRow(
+                    new PlacedRow { Id = id, Own = saved },
+                    saved,
+                    null,
+                    ImmutableSortedDictionary<string, PieceFill>.Empty,
+                    ImmutableSortedDictionary<string, PieceFill>.Empty
+                );
             }
 
             Block New(string kind) => BlockKinds.All.Single(k => k.Name == kind).New("b");
-            var named = New("heading") is var h ? h with { Content = h.Content.SetItem("text", new FieldValue.Words(heading)), Look = h.Look.SetItem("named", "yes") } : h;
+            var named = New("heading") is var h
+                ? h with
+                {
+                    Content = h.Content.SetItem("text", new FieldValue.Words(heading)),
+                    Look = h.Look.SetItem("named", "yes"),
+                }
+                : h;
             return Resolver.Resolve(
-                new Email { Name = "x", Template = Guid.Empty, TemplateRelease = 0 },
-                new RunningOrder(new Template { Name = "x", CampaignType = "", HouseStyle = Guid.Empty }, [Row("a", named), Row("b", New("contents")), Row("c", New("divider"))]),
+                new Email
+                {
+                    Name = "x",
+                    Template = Guid.Empty,
+                    TemplateRelease = 0,
+                },
+                new RunningOrder(
+                    new Template
+                    {
+                        Name = "x",
+                        CampaignType = "",
+                        HouseStyle = Guid.Empty,
+                    },
+                    [Row("a", named), Row("b", New("contents")), Row("c", New("divider"))]
+                ),
                 Larkfell.Style,
-                PictureCatalog.Empty);
+                PictureCatalog.Empty
+            );
         }
     }
 
-    /// <summary>RFC 5545: 3.1 lines of at most 75 octets ended by CRLF, 3.4 and 3.6.1 required parts, 3.3.5 form 2 for UTC. London keeps UTC in March and UTC+1 in July.</summary>
+    /// <summary>
+    /// RFC 5545: 3.1 lines of at most 75 octets ended by CRLF, 3.4 and 3.6.1 required parts, 3.3.5 form 2 for UTC. London keeps
+    /// UTC in March and UTC+1 in July.
+    /// </summary>
     [Theory]
     [InlineData("2027-03-06T10:40", "2027-03-06T15:30", "DTSTART:20270306T104000Z", "DTEND:20270306T153000Z")]
     [InlineData("2027-07-06T10:40", "", "DTSTART:20270706T094000Z", null)]
@@ -95,7 +139,14 @@ public class BlockSpecimenTests
     {
         var kind = BlockKinds.All.Single(k => k.Name == "event");
         var view = View("event");
-        view = With(view, ("when", new FieldValue.Moment(start, end, "Europe/London")), ("title", new FieldValue.Words("Steam; on, the\\viaduct — with a title that is far longer than one line of a calendar file may be")));
+        view = With(
+            view,
+            ("when", new FieldValue.Moment(start, end, "Europe/London")),
+            (
+                "title",
+                new FieldValue.Words("Steam; on, the\\viaduct — with a title that is far longer than one line of a calendar file may be")
+            )
+        );
         var (name, bytes) = Assert.Single(kind.Files(view));
         Assert.EndsWith(".ics", name, StringComparison.Ordinal);
         Assert.Equal(name, Assert.Single(kind.Files(view)).Name);
@@ -112,7 +163,10 @@ public class BlockSpecimenTests
         Assert.Contains(starts, unfolded);
         Assert.Equal(ends, unfolded.FirstOrDefault(l => l.StartsWith("DTEND", StringComparison.Ordinal)));
         // 3.3.11: commas, semicolons and backslashes of text are escaped.
-        Assert.Contains(@"SUMMARY:Steam\; on\, the\\viaduct — with a title that is far longer than one line of a calendar file may be", unfolded);
+        Assert.Contains(
+            @"SUMMARY:Steam\; on\, the\\viaduct — with a title that is far longer than one line of a calendar file may be",
+            unfolded
+        );
     }
 
     [Theory]
@@ -129,7 +183,9 @@ public class BlockSpecimenTests
         Assert.Equal((left is null ? "" : left + "\n") + "Booking opens: Saturday 6 March 2027, 10:40\n", text);
     }
 
-    /// <summary>Names of days and months are those of the Unicode CLDR for the email's language; the block's own words are the lead's.</summary>
+    /// <summary>
+    /// Names of days and months are those of the Unicode CLDR for the email's language; the block's own words are the lead's.
+    /// </summary>
     [Theory]
     [InlineData("de-DE", "2027-03-06T10:40", "", "Samstag, 6. März 2027, 10:40")]
     [InlineData("cy-GB", "2027-03-06T10:40", "", "Dydd Sadwrn, 6 Mawrth 2027, 10:40")]
@@ -139,15 +195,30 @@ public class BlockSpecimenTests
     public void Days_and_countdowns_speak_the_language_of_the_email(string language, string start, string end, string when)
     {
         var row = Resolver.Resolve(OrderedSpecimen("countdown"), Larkfell.Style);
-        var view = With(View("countdown"), ("days", new FieldValue.Words("Noch {days} Tage")), ("until", new FieldValue.Moment(start, end, "Europe/London")));
+        var view = With(
+            View("countdown"),
+            ("days", new FieldValue.Words("Noch {days} Tage")),
+            ("until", new FieldValue.Moment(start, end, "Europe/London"))
+        );
         row = row with { Columns = [row.Columns[0] with { Blocks = [view.Block] }] };
-        var email = All.Source with { Email = All.Source.Email with { Language = language, Details = new EmailDetails { SendDay = "2027-02-25" } }, Rows = [row] };
+        var email = All.Source with
+        {
+            Email = All.Source.Email with
+            {
+                Language = language,
+                Details = new EmailDetails { SendDay = "2027-02-25" },
+            },
+            Rows = [row],
+        };
         Assert.Equal($"Noch 9 Tage\nBooking opens: {when}\n", Compiler.Compile(email, "", Purpose.Sending).PlainText());
     }
 
     /// <summary>RFC 3986, section 3: the example address of the syntax overview, and forms of its query and fragment.</summary>
     [Theory]
-    [InlineData("https://example.com:8042/over/there?name=ferret#nose", "https://example.com:8042/over/there?name=ferret&answer=Yes%2C%20more%20than%20once#nose")]
+    [InlineData(
+        "https://example.com:8042/over/there?name=ferret#nose",
+        "https://example.com:8042/over/there?name=ferret&answer=Yes%2C%20more%20than%20once#nose"
+    )]
     [InlineData("https://example.org/", "https://example.org/?answer=Yes%2C%20more%20than%20once")]
     [InlineData("https://example.org/a#b?c", "https://example.org/a?answer=Yes%2C%20more%20than%20once#b?c")]
     [InlineData("https://example.org/?", "https://example.org/?answer=Yes%2C%20more%20than%20once")]
@@ -170,7 +241,10 @@ public class BlockSpecimenTests
     [InlineData("<style>*{display:none}</style><p style='position:fixed;color:#111111;background:url(javascript:x)'>kept</p>")]
     [InlineData("<form action=x><input name=y><button>kept</button></form><iframe src=x></iframe><svg onload=x></svg>")]
     [InlineData("<p id=stolen class=pg>kept</p><base href=//x><meta http-equiv=refresh content=0><link rel=stylesheet href=x>")]
-    [InlineData("<img src=x onerror=alert(1)><img src=https://example.org/a.png alt=a>kept<noscript><p title=\"</noscript><img src=x onerror=alert(1)>\">")]
+    [InlineData(
+        "<img src=x onerror=alert(1)><img src=https://example.org/a.png alt=a>kept<noscript><p "
+            + "title=\"</noscript><img src=x onerror=alert(1)>\">"
+    )]
     [InlineData("kept<math><mtext><table><mglyph><style><!--</style><img title=\"--&gt;&lt;img src=1 onerror=alert(1)&gt;\">")]
     public void Hand_written_HTML_is_made_safe_and_stays_in_its_cell(string written)
     {
@@ -187,7 +261,9 @@ public class BlockSpecimenTests
         Assert.Empty(page.QuerySelectorAll("script,style,iframe,form,input,button,svg,math,base,meta[http-equiv],link,object,embed"));
         foreach (var element in cell.QuerySelectorAll("*").Skip(1))
         {
-            Assert.All(element.Attributes, a => Assert.False(a.Name.StartsWith("on", StringComparison.OrdinalIgnoreCase) || a.Name is "id" or "class", a.Name));
+            Assert.All(element.Attributes, a =>
+                Assert.False(a.Name.StartsWith("on", StringComparison.OrdinalIgnoreCase) || a.Name is "id" or "class", a.Name)
+            );
             Assert.DoesNotContain("javascript:", element.OuterHtml, StringComparison.OrdinalIgnoreCase);
             Assert.DoesNotContain("position", element.GetAttribute("style") ?? "", StringComparison.Ordinal);
         }
@@ -221,23 +297,31 @@ public class BlockSpecimenTests
 
     private static OrderedRow OrderedSpecimen(string kind) => All.Source.Rows.Single(r => r.Id == kind).Source;
 
-    private static IEnumerable<string> LayerValue(FieldValue value) => value switch
-    {
-        FieldValue.Words { Text: var text } => [text],
-        FieldValue.Prose { Text: var text } => text.Paragraphs.SelectMany(p => p.Runs.Select(r => Spaced(r.Text))),
-        FieldValue.LinkList list => list.Links.Select(l => l.Name),
-        FieldValue.Cells cells => cells.Rows.SelectMany(r => r),
-        FieldValue.Entries entries => entries.Items.SelectMany(i => i.Where(f => f.Key is not "alt").SelectMany(f => LayerValue(f.Value))),
-        _ => [],
-    };
+    private static IEnumerable<string> LayerValue(FieldValue value) =>
+        value switch
+        {
+            FieldValue.Words { Text: var text } => [text],
+            FieldValue.Prose { Text: var text } => text.Paragraphs.SelectMany(p => p.Runs.Select(r => Spaced(r.Text))),
+            FieldValue.LinkList list => list.Links.Select(l => l.Name),
+            FieldValue.Cells cells => cells.Rows.SelectMany(r => r),
+            FieldValue.Entries entries => entries.Items.SelectMany(i =>
+                i.Where(f => f.Key is not "alt").SelectMany(f => LayerValue(f.Value))
+            ),
+            _ => [],
+        };
 
     private static string Spaced(string text) => string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 
-    private static BlockView With(BlockView view, params (string Field, FieldValue Value)[] said) => view with
-    {
-        Block = view.Block with
+    private static BlockView With(BlockView view, params (string Field, FieldValue Value)[] said) =>
+        view with
         {
-            Content = new([.. view.Block.Content.All.Select(f => said.FirstOrDefault(s => s.Field == f.Key) is { Value: { } value } ? KeyValuePair.Create(f.Key, value) : f)]),
-        },
-    };
+            Block = view.Block with
+            {
+                Content = new([
+                    .. view.Block.Content.All.Select(f =>
+                        said.FirstOrDefault(s => s.Field == f.Key) is { Value: { } value } ? KeyValuePair.Create(f.Key, value) : f
+                    ),
+                ]),
+            },
+        };
 }

@@ -12,29 +12,31 @@ public sealed class CheckTests
     private static readonly Email Sound = Good();
 
     /// <summary>The gazette with its one gap filled: nothing stops it.</summary>
-    private static Email Good() => (Email)new SetFill("viaduct", "picture", "alt", new FieldValue.Words("The viaduct.")).Apply(Larkfell.Gazette);
+    private static Email Good() =>
+        (Email)new SetFill("viaduct", "picture", "alt", new FieldValue.Words("The viaduct.")).Apply(Larkfell.Gazette);
 
     private static FieldValue Words(string text) => new FieldValue.Words(text);
 
-    public static TheoryData<string, Severity, string, Edit> Faults => new()
-    {
-        { "subject", Severity.Stop, "subject", new SetDetail("subject", "  ") },
-        { "subject-length", Severity.Advise, "subject", new SetDetail("subject", new string('a', 51)) },
-        { "preheader", Severity.Warn, "preheader", new SetDetail("preheader", "") },
-        { "preheader-length", Severity.Advise, "preheader", new SetDetail("preheader", new string('a', 39)) },
-        { "preheader-length", Severity.Advise, "preheader", new SetDetail("preheader", new string('a', 131)) },
-        { "placeholder-wording", Severity.Stop, "text", new ClearFill("hero", "headline", "text") },
-        { "limit", Severity.Stop, "text", new SetFill("hero", "headline", "text", Words(new string('a', 61))) },
-        { "limit", Severity.Stop, "link", new SetFill("hero", "button", "link", new FieldValue.Link("https://example.net/")) },
-        { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("")) },
-        { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("#")) },
-        { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("javascript:alert(1)")) },
-        { "plain-http", Severity.Warn, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("http://example.org/")) },
-        { "alt-text", Severity.Stop, "alt", new SetFill("viaduct", "picture", "alt", Words(" ")) },
-        { "missing-picture", Severity.Stop, "picture", new SetFill("viaduct", "picture", "picture", new FieldValue.Image("gone")) },
-        { "heading-order", Severity.Warn, "", new SetLook("viaduct", "headline", "level", "3") },
-        { "zone", Severity.Stop, "", new MoveRow("boiler", "beside", 0) },
-    };
+    public static TheoryData<string, Severity, string, Edit> Faults =>
+        new()
+        {
+            { "subject", Severity.Stop, "subject", new SetDetail("subject", "  ") },
+            { "subject-length", Severity.Advise, "subject", new SetDetail("subject", new string('a', 51)) },
+            { "preheader", Severity.Warn, "preheader", new SetDetail("preheader", "") },
+            { "preheader-length", Severity.Advise, "preheader", new SetDetail("preheader", new string('a', 39)) },
+            { "preheader-length", Severity.Advise, "preheader", new SetDetail("preheader", new string('a', 131)) },
+            { "placeholder-wording", Severity.Stop, "text", new ClearFill("hero", "headline", "text") },
+            { "limit", Severity.Stop, "text", new SetFill("hero", "headline", "text", Words(new string('a', 61))) },
+            { "limit", Severity.Stop, "link", new SetFill("hero", "button", "link", new FieldValue.Link("https://example.net/")) },
+            { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("")) },
+            { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("#")) },
+            { "link", Severity.Stop, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("javascript:alert(1)")) },
+            { "plain-http", Severity.Warn, "link", new SetFill("viaduct", "button", "link", new FieldValue.Link("http://example.org/")) },
+            { "alt-text", Severity.Stop, "alt", new SetFill("viaduct", "picture", "alt", Words(" ")) },
+            { "missing-picture", Severity.Stop, "picture", new SetFill("viaduct", "picture", "picture", new FieldValue.Image("gone")) },
+            { "heading-order", Severity.Warn, "", new SetLook("viaduct", "headline", "level", "3") },
+            { "zone", Severity.Stop, "", new MoveRow("boiler", "beside", 0) },
+        };
 
     [Theory]
     [MemberData(nameof(Faults))]
@@ -52,12 +54,18 @@ public sealed class CheckTests
     [Fact]
     public void Contrast_is_measured_in_both_schemes_and_told_with_its_ratio()
     {
-        var pale = new StyleLayers(Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#d99a6c" }));
-        var finding = Assert.Single(Larkfell.Check(Sound, pale), f => f.Check == "contrast" && f.Message.StartsWith("Button", StringComparison.Ordinal) && f.Severity == Severity.Stop);
+        var pale = new StyleLayers(
+            Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#d99a6c" })
+        );
+        var finding = Assert.Single(Larkfell.Check(Sound, pale), f =>
+            f.Check == "contrast" && f.Message.StartsWith("Button", StringComparison.Ordinal) && f.Severity == Severity.Stop
+        );
         // colorjs.io 0.7: contrast of #f4e9d2 on #d99a6c is 1.98.
         Assert.StartsWith("1.98 : 1, needs 4.5", finding.Evidence, StringComparison.Ordinal);
         var dark = new StyleLayers(Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("soot")! with { Dark = "#333333" }));
-        Assert.Contains(Larkfell.Check(Sound, dark), f => f.Check == "contrast-dark" && f.Severity == Severity.Warn && f.Message.Contains("dark mode", StringComparison.Ordinal));
+        Assert.Contains(Larkfell.Check(Sound, dark), f =>
+            f.Check == "contrast-dark" && f.Severity == Severity.Warn && f.Message.Contains("dark mode", StringComparison.Ordinal)
+        );
         Assert.DoesNotContain(Larkfell.Check(Sound), f => f.Check is "contrast" or "contrast-dark");
     }
 
@@ -68,8 +76,14 @@ public sealed class CheckTests
     public void Small_text_is_found(string size, Severity severity)
     {
         var small = new StyleLayers(Larkfell.HouseStyle.WithStyle("body", "size", size));
-        Assert.Contains(Larkfell.Check(Sound, small), f => f.Check == (severity == Severity.Stop ? "text-size-least" : "text-size") && f.Severity == severity && f.Message.StartsWith("Text", StringComparison.Ordinal));
-        Assert.DoesNotContain(Larkfell.Check(Sound), f => f.Check.StartsWith("text-size", StringComparison.Ordinal) && f.Message.StartsWith("Text:", StringComparison.Ordinal));
+        Assert.Contains(Larkfell.Check(Sound, small), f =>
+            f.Check == (severity == Severity.Stop ? "text-size-least" : "text-size")
+            && f.Severity == severity
+            && f.Message.StartsWith("Text", StringComparison.Ordinal)
+        );
+        Assert.DoesNotContain(Larkfell.Check(Sound), f =>
+            f.Check.StartsWith("text-size", StringComparison.Ordinal) && f.Message.StartsWith("Text:", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
@@ -79,7 +93,22 @@ public sealed class CheckTests
         {
             var booking = Larkfell.Emails.Single(e => e.Name.StartsWith("Booking", StringComparison.Ordinal)).Email;
             var bare = Larkfell.Resolve(booking) is var r ? r with { Rows = [.. r.Rows.Where(row => row.Id != "footer")] } : null!;
-            return [.. CheckList.Run(new Inspection(bare, Compiling.Compiler.Compile(bare, "", Compiling.Purpose.Sending), CheckContext.Usual with { Transactional = transactional })).Findings.Where(f => f.Severity == Severity.Stop).Select(f => f.Check)];
+            return
+            [
+                .. CheckList
+                    .Run(
+                        new Inspection(
+                            bare,
+                            Compiling.Compiler.Compile(bare, "", Compiling.Purpose.Sending),
+                            CheckContext.Usual with
+                            {
+                                Transactional = transactional,
+                            }
+                        )
+                    )
+                    .Findings.Where(f => f.Severity == Severity.Stop)
+                    .Select(f => f.Check),
+            ];
         }
 
         Assert.Equal(["unsubscribe", "postal-address"], Stops(transactional: false));
@@ -101,15 +130,25 @@ public sealed class CheckTests
         var finding = Assert.Single(Larkfell.Check(Larkfell.Gazette), f => f.Check == "alt-text");
         var mended = (Email)finding.Remedy!.Edits.Aggregate((Document)Larkfell.Gazette, (d, e) => e.Apply(d));
         Assert.DoesNotContain(Larkfell.Check(mended), f => f.Check == "alt-text");
-        Assert.IsType<Governance.Decision.Allowed>(Governance.Governor.Decide(Larkfell.Author, finding.Remedy.Edits[0], Larkfell.Open(Larkfell.Gazette)));
+        Assert.IsType<Governance.Decision.Allowed>(
+            Governance.Governor.Decide(Larkfell.Author, finding.Remedy.Edits[0], Larkfell.Open(Larkfell.Gazette))
+        );
     }
 
     [Fact]
     public void Reach_tells_who_follows_who_is_frozen_and_who_would_be_stopped()
     {
-        var pale = new StyleLayers(Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#d99a6c" }));
-        Releases.ReachedEmail Reached(EmailState state) => new(Guid.NewGuid(), Sound, RunningOrder.From(Sound, Larkfell.Masters), state, CheckContext.Usual);
-        var reach = Releases.Reach.Find(Larkfell.Style, pale, [Reached(EmailState.Draft), Reached(EmailState.HandedOff)], Larkfell.Pictures);
+        var pale = new StyleLayers(
+            Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#d99a6c" })
+        );
+        Releases.ReachedEmail Reached(EmailState state) =>
+            new(Guid.NewGuid(), Sound, RunningOrder.From(Sound, Larkfell.Masters), state, CheckContext.Usual);
+        var reach = Releases.Reach.Find(
+            Larkfell.Style,
+            pale,
+            [Reached(EmailState.Draft), Reached(EmailState.HandedOff)],
+            Larkfell.Pictures
+        );
         Assert.Contains(reach[0].Stops, s => s.Check == "contrast");
         Assert.True(reach[0].Follows);
         Assert.Empty(reach[1].Stops);
@@ -119,5 +158,8 @@ public sealed class CheckTests
 
     [Fact]
     public void Every_check_has_a_name_of_its_own_and_a_reason() =>
-        Assert.Equal(CheckList.All.Length, CheckList.All.Where(c => c.Why.Length > 20).Select(c => c.Name).Distinct(StringComparer.Ordinal).Count());
+        Assert.Equal(
+            CheckList.All.Length,
+            CheckList.All.Where(c => c.Why.Length > 20).Select(c => c.Name).Distinct(StringComparer.Ordinal).Count()
+        );
 }

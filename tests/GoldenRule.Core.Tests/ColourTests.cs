@@ -17,8 +17,7 @@ public sealed class ColourTests
     [InlineData("#ff0000", 0.2126)]
     [InlineData("#00ff00", 0.7152)]
     [InlineData("#0000ff", 0.0722)]
-    public void Luminance_is_that_of_WCAG(string colour, double expected) =>
-        Assert.Equal(expected, Colour.Parse(colour).Luminance, 10);
+    public void Luminance_is_that_of_WCAG(string colour, double expected) => Assert.Equal(expected, Colour.Parse(colour).Luminance, 10);
 
     [Theory]
     [InlineData("#000", "#fff", 21)]
@@ -38,10 +37,11 @@ public sealed class ColourTests
         var pairs = Vectors.Read("colorjs-contrast.csv");
         Assert.Equal(1000, pairs.Count);
         Assert.All(pairs, p => Assert.Equal(
-            Vectors.Number(p[2]),
-            Colour.Contrast(Colour.Parse(p[0]), Colour.Parse(p[1])),
-            // colorjs.io takes the sRGB matrix with more digits than WCAG prints: they part in the fourth digit.
-            tolerance: 0.002));
+                Vectors.Number(p[2]),
+                Colour.Contrast(Colour.Parse(p[0]), Colour.Parse(p[1])),
+                // colorjs.io takes the sRGB matrix with more digits than WCAG prints: they part in the fourth digit.
+                tolerance: 0.002
+            ));
     }
 
     /// <summary>CSS Color 4, 5.2: #rgb repeats each digit.</summary>
@@ -86,35 +86,38 @@ public sealed class ColourTests
     }
 
     [Fact]
-    public void CIEDE2000_of_screen_colours_agrees_with_colorjs() => Assert.All(Vectors.Read("colorjs-ciede2000.csv"), p =>
-        Assert.Equal(Vectors.Number(p[2]), CieLab.Difference(Colour.Parse(p[0]), Colour.Parse(p[1])), tolerance: 0.001));
+    public void CIEDE2000_of_screen_colours_agrees_with_colorjs() =>
+        Assert.All(Vectors.Read("colorjs-ciede2000.csv"), p =>
+            Assert.Equal(Vectors.Number(p[2]), CieLab.Difference(Colour.Parse(p[0]), Colour.Parse(p[1])), tolerance: 0.001)
+        );
 
     [Fact]
     public void OKLCH_agrees_with_colorjs() => Assert.All(Vectors.Read("colorjs-oklch.csv"), p =>
-    {
-        var colour = Oklch.FromColour(Colour.Parse(p[0]));
-        Assert.Equal(Vectors.Number(p[1]), colour.Lightness, 6);
-        Assert.Equal(Vectors.Number(p[2]), colour.Chroma, 6);
-        Assert.Equal(Vectors.Number(p[3]), colour.Hue, 3);
-        Assert.Equal(p[0], colour.ToColour().ToString());
-    });
+        {
+            var colour = Oklch.FromColour(Colour.Parse(p[0]));
+            Assert.Equal(Vectors.Number(p[1]), colour.Lightness, 6);
+            Assert.Equal(Vectors.Number(p[2]), colour.Chroma, 6);
+            Assert.Equal(Vectors.Number(p[3]), colour.Hue, 3);
+            Assert.Equal(p[0], colour.ToColour().ToString());
+        });
 
     /// <summary>CSS Color 4, 13.2. Two of 255 steps are left for where the two searches stop.</summary>
     [Fact]
     public void What_no_screen_shows_is_brought_in_as_colorjs_does() => Assert.All(Vectors.Read("colorjs-gamut.csv"), p =>
-    {
-        var shown = new Oklch(Vectors.Number(p[0]), Vectors.Number(p[1]), Vectors.Number(p[2])).ToColour();
-        var expected = Colour.Parse(p[3]);
-        Assert.InRange(shown.Red - expected.Red, -2, 2);
-        Assert.InRange(shown.Green - expected.Green, -2, 2);
-        Assert.InRange(shown.Blue - expected.Blue, -2, 2);
-    });
+        {
+            var shown = new Oklch(Vectors.Number(p[0]), Vectors.Number(p[1]), Vectors.Number(p[2])).ToColour();
+            var expected = Colour.Parse(p[3]);
+            Assert.InRange(shown.Red - expected.Red, -2, 2);
+            Assert.InRange(shown.Green - expected.Green, -2, 2);
+            Assert.InRange(shown.Blue - expected.Blue, -2, 2);
+        });
 
-    /// <summary>Over random pairs that fail: the shade offered passes, keeps its hue, and none nearer than that by two steps of 8 bits passes.</summary>
+    /// <summary>
+    /// Over random pairs that fail: the shade offered passes, keeps its hue, and none nearer than that by two steps of 8 bits
+    /// passes.
+    /// </summary>
     [Property(MaxTest = 300)]
-    public Property The_nearest_shade_passes_and_none_nearer_does() => Prop.ForAll(
-        Gen.Choose(0, 0xffffff).Two().ToArbitrary(),
-        pair =>
+    public Property The_nearest_shade_passes_and_none_nearer_does() => Prop.ForAll(Gen.Choose(0, 0xffffff).Two().ToArbitrary(), pair =>
         {
             var (colour, against) = (Of(pair.Item1), Of(pair.Item2));
             if (Colour.Contrast(colour, against) >= 4.5)
@@ -138,7 +141,13 @@ public sealed class ColourTests
     [Fact]
     public void The_brand_colour_offered_passes_and_looks_most_alike()
     {
-        (string, Colour)[] brand = [("red", Colour.Parse("#c4532e")), ("old-red", Colour.Parse("#8e2a1c")), ("green", Colour.Parse("#1f3a34")), ("cream", Colour.Parse("#f4e9d2"))];
+        (string, Colour)[] brand =
+        [
+            ("red", Colour.Parse("#c4532e")),
+            ("old-red", Colour.Parse("#8e2a1c")),
+            ("green", Colour.Parse("#1f3a34")),
+            ("cream", Colour.Parse("#f4e9d2")),
+        ];
         Assert.Equal("old-red", Passing.NearestBrandColour(Colour.Parse("#c4532e"), Colour.Parse("#f4e9d2"), 4.5, brand)!.Value.Key);
         Assert.Null(Passing.NearestBrandColour(Colour.Parse("#777777"), Colour.Parse("#777777"), 21, brand));
     }

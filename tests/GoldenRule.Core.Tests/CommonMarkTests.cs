@@ -20,29 +20,53 @@ public sealed class CommonMarkTests
 
     private static IReadOnlyList<(Example Example, IElement Body)> Examples { get; } =
     [
-        .. JsonSerializer.Deserialize<Example[]>(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Vectors", "commonmark.json")), JsonSerializerOptions.Web)!
+        .. JsonSerializer
+            .Deserialize<Example[]>(
+                File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Vectors", "commonmark.json")),
+                JsonSerializerOptions.Web
+            )!
             .Select(e => (e, Body: (IElement)new HtmlParser().ParseDocument(e.Html).Body!))
             // 540 asks that a reference's "ẞ" equal "SS"; the reader, Markdig, folds by .NET's simple case, and a deck has no references.
             .Where(e => e.e.Number != 540)
-            .Where(e => e.Body.QuerySelectorAll("*").All(x => Told.Contains(x.LocalName)) && !e.e.Markdown.Contains('{', StringComparison.Ordinal)
-                && !e.e.Markdown.Contains("<a ", StringComparison.Ordinal) && !e.e.Markdown.Contains("<!--", StringComparison.Ordinal)),
+            .Where(e =>
+                e.Body.QuerySelectorAll("*").All(x => Told.Contains(x.LocalName))
+                && !e.e.Markdown.Contains('{', StringComparison.Ordinal)
+                && !e.e.Markdown.Contains("<a ", StringComparison.Ordinal)
+                && !e.e.Markdown.Contains("<!--", StringComparison.Ordinal)
+            ),
     ];
 
     [Fact]
     public void The_published_examples_are_read_as_they_are_written_out()
     {
         Assert.True(Examples.Count > 150, $"{Examples.Count} examples.");
-        var wrong = Examples.Select(e => (e.Example, Theirs: Seen(e.Body), Ours: Seen(ProseMarkdown.Read(e.Example.Markdown, _ => false)))).Where(e => e.Theirs != e.Ours).ToList();
-        Assert.True(wrong.Count == 0, string.Join("\n", wrong.Take(12).Select(w => $"{w.Example.Number}: {w.Example.Markdown}\n  theirs {w.Theirs}\n  ours   {w.Ours}")));
+        var wrong = Examples
+            .Select(e => (e.Example, Theirs: Seen(e.Body), Ours: Seen(ProseMarkdown.Read(e.Example.Markdown, _ => false))))
+            .Where(e => e.Theirs != e.Ours)
+            .ToList();
+        Assert.True(
+            wrong.Count == 0,
+            string.Join(
+                "\n",
+                wrong.Take(12).Select(w => $"{w.Example.Number}: {w.Example.Markdown}\n  theirs {w.Theirs}\n  ours   {w.Ours}")
+            )
+        );
     }
 
     // Each character with its dress; blanks as one, which is how HTML is read.
     private static string Seen(IElement body)
     {
         var seen = new StringBuilder();
-        foreach (var text in body.Descendants<IText>().Where(t => t.Data.Trim().Length > 0 || t.ParentElement!.LocalName is not ("body" or "ul" or "ol" or "li")))
+        foreach (
+            var text in body.Descendants<IText>()
+                .Where(t => t.Data.Trim().Length > 0 || t.ParentElement!.LocalName is not ("body" or "ul" or "ol" or "li"))
+        )
         {
-            var (bold, italic, link) = (Within(text, "strong"), Within(text, "em"), text.Ancestors<IElement>().FirstOrDefault(a => a.LocalName == "a")?.GetAttribute("href"));
+            var (bold, italic, link) = (
+                Within(text, "strong"),
+                Within(text, "em"),
+                text.Ancestors<IElement>().FirstOrDefault(a => a.LocalName == "a")?.GetAttribute("href")
+            );
             Put(seen, text.Data, bold, italic, link is { Length: > 0 });
         }
 

@@ -12,13 +12,15 @@ namespace GoldenRule.Core.Tests;
 /// <summary>Words taken out of an email as a table and brought back, found and replaced, and laid out from a document.</summary>
 public sealed class CopyDeckTests
 {
-    private static CopyPlaces Places(Email? email = null, Person? person = null) => new(Larkfell.Open(email ?? Larkfell.Gazette), person ?? Larkfell.Author);
+    private static CopyPlaces Places(Email? email = null, Person? person = null) =>
+        new(Larkfell.Open(email ?? Larkfell.Gazette), person ?? Larkfell.Author);
 
-    private static Email Applied(CopyPlan plan, Email? email = null) => (Email)plan.Edits.Aggregate((Document)(email ?? Larkfell.Gazette), (d, e) =>
-    {
-        Assert.IsNotType<Decision.Refused>(Governor.Decide(Larkfell.Author, e, Larkfell.Open((Email)d)));
-        return e.Apply(d);
-    });
+    private static Email Applied(CopyPlan plan, Email? email = null) =>
+        (Email)plan.Edits.Aggregate((Document)(email ?? Larkfell.Gazette), (d, e) =>
+            {
+                Assert.IsNotType<Decision.Refused>(Governor.Decide(Larkfell.Author, e, Larkfell.Open((Email)d)));
+                return e.Apply(d);
+            });
 
     private static CopyPlan Read(string deck) => CopyDeck.Read(deck, Places(), key => Larkfell.Style.Find(key) is not null);
 
@@ -31,11 +33,18 @@ public sealed class CopyDeckTests
     [Fact]
     public void Tables_of_other_programs_are_read_as_they_are_meant()
     {
-        var tables = JsonSerializer.Deserialize<Table[]>(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Vectors", "csv-spectrum.json")), JsonSerializerOptions.Web)!;
+        var tables = JsonSerializer.Deserialize<Table[]>(
+            File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Vectors", "csv-spectrum.json")),
+            JsonSerializerOptions.Web
+        )!;
         Assert.Equal(12, tables.Length);
         // RFC 4180, 2.5: a field that is not quoted has no quotation marks; these coordinates have, and are refused.
         var refused = Assert.Single(tables, t => t.Name == "location_coordinates");
-        Assert.StartsWith("Line 2 ", Assert.Throws<StructureException>(() => Read(Named(refused, "Cities", "Location Coordinates"))).Message, StringComparison.Ordinal);
+        Assert.StartsWith(
+            "Line 2 ",
+            Assert.Throws<StructureException>(() => Read(Named(refused, "Cities", "Location Coordinates"))).Message,
+            StringComparison.Ordinal
+        );
         foreach (var table in tables.Except([refused]))
         {
             var columns = table.Rows[0].Keys.ToList();
@@ -44,21 +53,38 @@ public sealed class CopyDeckTests
                 static string Plain(string value) => value.ReplaceLineEndings("\n").Trim();
                 Assert.Equal(
                     table.Rows.Where(r => r[key].Length > 0).Select(r => (Plain(r[key]), Plain(r[text]))),
-                    Read(Named(table, key, text)).Changes.Select(c => (Plain(c.Key), Plain(c.New))));
+                    Read(Named(table, key, text)).Changes.Select(c => (Plain(c.Key), Plain(c.New)))
+                );
             }
         }
 
         static string Named(Table table, string key, string text)
         {
             var end = table.Csv.IndexOfAny(['\r', '\n']);
-            return string.Join(',', table.Csv[..end].Split(',').Select(c => c == key ? "Key" : c == text ? "Text" : c)) + table.Csv[end..];
+            return string.Join(
+                    ',',
+                    table
+                        .Csv[..end]
+                        .Split(',')
+                        .Select(c =>
+                            c == key ? "Key"
+                            : c == text ? "Text"
+                            : c
+                        )
+                ) + table.Csv[end..];
         }
     }
 
-    /// <summary>RFC 4180, 2: records end with CRLF; a quoted field holds commas, line breaks and doubled quotes. Written apart from the program.</summary>
+    /// <summary>
+    /// RFC 4180, 2: records end with CRLF; a quoted field holds commas, line breaks and doubled quotes. Written apart from the
+    /// program.
+    /// </summary>
     private static List<List<string>> Records(string csv)
     {
-        List<List<string>> records = [[]];
+        List<List<string>> records =
+        [
+            [],
+        ];
         var (field, quoted) = ("", false);
         for (var i = 0; i < csv.Length; i++)
         {
@@ -97,7 +123,8 @@ public sealed class CopyDeckTests
     [Fact]
     public void The_table_is_read_by_any_reader_of_rfc_4180()
     {
-        var hard = (Email)new SetFill("hero", "headline", "text", new FieldValue.Words("\"Steam\", he said;\tit's =1+1")).Apply(Larkfell.Gazette);
+        var hard = (Email)
+            new SetFill("hero", "headline", "text", new FieldValue.Words("\"Steam\", he said;\tit's =1+1")).Apply(Larkfell.Gazette);
         var records = Records(CopyDeck.Csv(Places(hard)));
         Assert.Equal(["Key", "Place", "Instruction", "Limit", "Text"], records[0]);
         Assert.All(records, r => Assert.Equal(5, r.Count));
@@ -149,10 +176,16 @@ public sealed class CopyDeckTests
     {
         var limit = Places().Find("hero/headline/text")!.Limits.Single().Characters!.Value;
         var sealedPlace = Places().All.First(p => p.Allowed is Decision.Refused);
-        var plan = Read($"Key,Text\r\nhero/headline/text,{new string('x', limit + 1)}\r\n{sealedPlace.Key},Mine\r\nnowhere/at/all,Lost\r\ndetails/subject,LoadedDocument\r\ndetails/subject,Twice\r\n");
-        Assert.Equal([CopyFate.Refused, CopyFate.Refused, CopyFate.Refused, CopyFate.Changed, CopyFate.Refused], plan.Changes.Select(c => c.Fate));
+        var plan = Read(
+            $"Key,Text\r\nhero/headline/text,{new string('x', limit + 1)}\r\n{sealedPlace.Key},Mine\r\n"
+                + "nowhere/at/all,Lost\r\ndetails/subject,Kept\r\ndetails/subject,Twice\r\n"
+        );
+        Assert.Equal(
+            [CopyFate.Refused, CopyFate.Refused, CopyFate.Refused, CopyFate.Changed, CopyFate.Refused],
+            plan.Changes.Select(c => c.Fate)
+        );
         Assert.Contains($"{limit + 1} characters", plan.Changes[0].Why, StringComparison.Ordinal);
-        Assert.Equal(new SetDetail("subject", "LoadedDocument"), Assert.Single(plan.Edits));
+        Assert.Equal(new SetDetail("subject", "Kept"), Assert.Single(plan.Edits));
     }
 
     [Theory]
@@ -162,48 +195,83 @@ public sealed class CopyDeckTests
     [InlineData("# A deck without keys\n\n## Hero\n\nText")]
     public void What_is_no_deck_says_so(string deck) => Assert.Throws<StructureException>(() => Read(deck));
 
-    private static readonly string[] Texts = ["plain", "two words ", "1. no list", "# none", "a*b*c", "[x](y)", "<b>", "back\\slash", "&amp;", "- dash", "line\nbreak", "ümlaut – “quotes”", "{key}", "under_score_", "`code`", "~~~", "==="];
+    private static readonly string[] Texts =
+    [
+        "plain",
+        "two words ",
+        "1. no list",
+        "# none",
+        "a*b*c",
+        "[x](y)",
+        "<b>",
+        "back\\slash",
+        "&amp;",
+        "- dash",
+        "line\nbreak",
+        "ümlaut – “quotes”",
+        "{key}",
+        "under_score_",
+        "`code`",
+        "~~~",
+        "===",
+    ];
 
-    private static RichText Make(IList<int> seeds) => new()
-    {
-        Paragraphs =
-        [
-            .. seeds.Chunk(3).Select(s => new Paragraph
-            {
-                List = (ListStyle)(s[0] % 3),
-                Runs =
-                [
-                    new Run { Text = Texts[s[0] % Texts.Length].Trim() },
-                    new Run { Text = " " + Texts[s[^1] % Texts.Length].Trim(), Bold = s[^1] % 2 == 0, Italic = s[^1] % 3 == 0, Href = s[^1] % 5 == 0 ? "https://larkfell.example.org/a_b?c=(d)&e=*" : null },
-                    new Run { Text = " end" },
-                ],
-            }),
-        ],
-    };
+    private static RichText Make(IList<int> seeds) =>
+        new()
+        {
+            Paragraphs =
+            [
+                .. seeds
+                    .Chunk(3)
+                    .Select(s => new Paragraph
+                    {
+                        List = (ListStyle)(s[0] % 3),
+                        Runs =
+                        [
+                            new Run { Text = Texts[s[0] % Texts.Length].Trim() },
+                            new Run
+                            {
+                                Text = " " + Texts[s[^1] % Texts.Length].Trim(),
+                                Bold = s[^1] % 2 == 0,
+                                Italic = s[^1] % 3 == 0,
+                                Href = s[^1] % 5 == 0 ? "https://larkfell.example.org/a_b?c=(d)&e=*" : null,
+                            },
+                            new Run { Text = " end" },
+                        ],
+                    }),
+            ],
+        };
 
     // Neighbours of one dress are one run, and a blank has no dress.
-    private static string Plainly(RichText text) => string.Join('¶', text.Paragraphs.Select(p =>
-        $"{p.List}:{string.Concat(p.Runs.SelectMany(r => r.Text.Select(c => char.IsWhiteSpace(c) ? c.ToString() : $"{c}{(r.Bold ? 1 : 0)}{(r.Italic ? 1 : 0)}{r.Href}")))}"));
+    private static string Plainly(RichText text) =>
+        string.Join(
+            '¶',
+            text.Paragraphs.Select(p => $"{p.List}:{string.Concat(p.Runs.SelectMany(r => r.Text.Select(c => Dressed(c, r))))}")
+        );
+
+    private static string Dressed(char c, Run run) =>
+        char.IsWhiteSpace(c) ? c.ToString() : $"{c}{(run.Bold ? 1 : 0)}{(run.Italic ? 1 : 0)}{run.Href}";
 
     /// <summary>Any text comes back from its Markdown as it was: the reader is a general-purpose CommonMark library.</summary>
     [Property(MaxTest = 500)]
     public Property Markdown_loses_nothing() => Prop.ForAll(Gen.Choose(0, 300).ListOf(9).ToArbitrary(), seeds =>
-    {
-        var text = Make(seeds);
-        var back = ProseMarkdown.Read(ProseMarkdown.Write(text), _ => false);
-        Assert.Equal(Plainly(text), Plainly(back));
-    });
+        {
+            var text = Make(seeds);
+            var back = ProseMarkdown.Read(ProseMarkdown.Write(text), _ => false);
+            Assert.Equal(Plainly(text), Plainly(back));
+        });
 
     /// <summary>What is found and replaced reads as .NET's own replacement of the plain text, whatever the runs.</summary>
     [Property(MaxTest = 500)]
-    public Property Replacing_reads_as_replacing_plain_text() => Prop.ForAll(Gen.Choose(0, 300).ListOf(6).ToArbitrary(), Gen.Elements("e", "d b", " ", "plain", "##").ToArbitrary(), (seeds, find) =>
-    {
-        var text = Make(seeds);
-        var email = (Email)new SetFill("hero", "text", "text", new FieldValue.Prose(text)).Apply(Larkfell.Gazette);
-        var plan = new Replacing(find, "…", MatchCase: true).Plan(Places(email));
-        var after = (FieldValue.Prose)Applied(plan, email).Fills["hero"]["text"].Content["text"];
-        Assert.Equal(text.PlainText.Replace(find, "…", StringComparison.Ordinal), after.Text.PlainText);
-    });
+    public Property Replacing_reads_as_replacing_plain_text() =>
+        Prop.ForAll(Gen.Choose(0, 300).ListOf(6).ToArbitrary(), Gen.Elements("e", "d b", " ", "plain", "##").ToArbitrary(), (seeds, find) =>
+        {
+            var text = Make(seeds);
+            var email = (Email)new SetFill("hero", "text", "text", new FieldValue.Prose(text)).Apply(Larkfell.Gazette);
+            var plan = new Replacing(find, "…", MatchCase: true).Plan(Places(email));
+            var after = (FieldValue.Prose)Applied(plan, email).Fills["hero"]["text"].Content["text"];
+            Assert.Equal(text.PlainText.Replace(find, "…", StringComparison.Ordinal), after.Text.PlainText);
+        });
 
     [Fact]
     public void Only_whole_words_and_only_where_one_may()
@@ -218,17 +286,22 @@ public sealed class CopyDeckTests
     [Fact]
     public void A_copy_document_is_laid_out_in_order_and_rows_are_placed_again_for_it()
     {
-        var copy = PastedCopy.FromHtml("""
+        var copy = PastedCopy.FromHtml(
+            """
             <p>Subject: Spring by steam</p><p>Preheader: Nine days, nine trains</p>
             <h1>Spring by steam</h1><p>The line opens on Saturday.</p><p><a href="https://larkfell.example.org/spring">Choose a day</a></p>
-            <h2>One</h2><p>First <b>story</b>.</p><h2>Two</h2><p>Second story.</p><h2>Three</h2><p>Third.</p><h2>Four</h2><p>Fourth.</p><h2>Five</h2><p>Fifth.</p>
-            """);
+            <h2>One</h2><p>First <b>story</b>.</p><h2>Two</h2><p>Second story.</p>
+            <h2>Three</h2><p>Third.</p><h2>Four</h2><p>Fourth.</p><h2>Five</h2><p>Fifth.</p>
+            """
+        );
         var next = 0;
         var plan = CopyLayout.Plan(copy, Larkfell.Open(Larkfell.Gazette), Larkfell.Author, () => $"new{next++}");
         var email = Applied(plan);
         Assert.Equal(("Spring by steam", "Nine days, nine trains"), (email.Details.Subject, email.Details.Preheader));
         Assert.Equal("Spring by steam", ((FieldValue.Words)email.Fills["hero"]["headline"].Content["text"]).Text);
-        Assert.Contains(plan.Edits, e => e is SetFill { Row: "hero", Value: FieldValue.Link { Href: "https://larkfell.example.org/spring" } });
+        Assert.Contains(plan.Edits, e =>
+            e is SetFill { Row: "hero", Value: FieldValue.Link { Href: "https://larkfell.example.org/spring" } }
+        );
         var before = Larkfell.Gazette.Zones["stories"].Length;
         Assert.Equal(before + plan.Edits.Count(e => e is InsertRow), email.Zones["stories"].Length);
         Assert.Contains(plan.Changes, c => c.New == "Fifth.");
@@ -247,7 +320,10 @@ public sealed class CopyDeckTests
         _ = Applied(plan);
     }
 
-    /// <summary>Forms of CommonMark 0.31.2 (2.5 entities, 4.4 and 5.1 to 5.3 blocks, 6.1 to 6.7 inlines), from memory of the specification.</summary>
+    /// <summary>
+    /// Forms of CommonMark 0.31.2 (2.5 entities, 4.4 and 5.1 to 5.3 blocks, 6.1 to 6.7 inlines), from memory of the
+    /// specification.
+    /// </summary>
     [Theory]
     [InlineData("&copy; &Ouml; &#35;", "© Ö #")]
     [InlineData("`foo`", "foo")]
@@ -271,8 +347,24 @@ public sealed class CopyDeckTests
     [InlineData("**{telephone}**", "*{=telephone}*")]
     public void Markdown_is_read_as_its_specification_says_and_what_has_no_meaning_here_stays_words(string markdown, string read)
     {
-        Assert.Equal(read, string.Join('¶', ProseMarkdown.Read(markdown, key => key == "telephone").Paragraphs.Select(p =>
-            (p.List switch { ListStyle.Bullet => "• ", ListStyle.Number => "# ", _ => "" }) + string.Concat(p.Runs.Select(Shown)))));
+        Assert.Equal(
+            read,
+            string.Join(
+                '¶',
+                ProseMarkdown
+                    .Read(markdown, key => key == "telephone")
+                    .Paragraphs.Select(p =>
+                        (
+                            p.List switch
+                            {
+                                ListStyle.Bullet => "• ",
+                                ListStyle.Number => "# ",
+                                _ => "",
+                            }
+                        ) + string.Concat(p.Runs.Select(Shown))
+                    )
+            )
+        );
 
         static string Shown(Run run)
         {
@@ -291,32 +383,78 @@ public sealed class CopyDeckTests
         var cards = GovernedLibrary.Block("cards", "cards");
         var items = ((FieldValue.Entries)cards.Content["cards"]).Items;
         var item = Compiling.BlockKinds.For(cards).Fields.Single(f => f.Name == "cards").NewEntry();
-        var built = GovernedLibrary.Built("b") is var row ? row with
-        {
-            Row = row.Row with
+        var built = GovernedLibrary.Built("b") is var row
+            ? row with
             {
-                Columns =
-                [
-                    row.Row.Columns[0] with
-                    {
-                        Blocks =
-                        [
-                            GovernedLibrary.Block("table", "table") is var table ? table with { Content = table.Content.SetItem("cells", new FieldValue.Cells([["Train", "Leaves"], ["The Lamplighter", "18:20"]])) } : null!,
-                            cards with { Content = cards.Content.SetItem("cards", new FieldValue.Entries([.. items, item.SetItem("heading", new FieldValue.Words("First card")), item.SetItem("heading", new FieldValue.Words("Second card"))])) },
-                        ],
-                    },
-                ],
-            },
-        } : null!;
-        var email = GovernedLibrary.Email with { Zones = GovernedLibrary.Email.Zones.SetItem("free", [new PlacedRow { Id = "built", Own = built }]) };
-        var open = new OpenDocument.OfEmail(email, RunningOrder.From(email, GovernedLibrary.Masters), GovernedLibrary.Masters, EmailState.Draft);
-        var deck = markdown ? CopyDeck.Markdown(new CopyPlaces(open, Larkfell.Author), "Test") : CopyDeck.Csv(new CopyPlaces(open, Larkfell.Author));
+                Row = row.Row with
+                {
+                    Columns =
+                    [
+                        row.Row.Columns[0] with
+                        {
+                            Blocks =
+                            [
+                                GovernedLibrary.Block("table", "table") is var table
+                                    ? table with
+                                    {
+                                        Content = table.Content.SetItem(
+                                            "cells",
+                                            new FieldValue.Cells([
+                                                ["Train", "Leaves"],
+                                                ["The Lamplighter", "18:20"],
+                                            ])
+                                        ),
+                                    }
+                                    : null!,
+                                cards with
+                                {
+                                    Content = cards.Content.SetItem(
+                                        "cards",
+                                        new FieldValue.Entries([
+                                            .. items,
+                                            item.SetItem("heading", new FieldValue.Words("First card")),
+                                            item.SetItem("heading", new FieldValue.Words("Second card")),
+                                        ])
+                                    ),
+                                },
+                            ],
+                        },
+                    ],
+                },
+            }
+            : null!;
+        var email = GovernedLibrary.Email with
+        {
+            Zones = GovernedLibrary.Email.Zones.SetItem("free", [new PlacedRow { Id = "built", Own = built }]),
+        };
+        var open = new OpenDocument.OfEmail(
+            email,
+            RunningOrder.From(email, GovernedLibrary.Masters),
+            GovernedLibrary.Masters,
+            EmailState.Draft
+        );
+        var deck = markdown
+            ? CopyDeck.Markdown(new CopyPlaces(open, Larkfell.Author), "Test")
+            : CopyDeck.Csv(new CopyPlaces(open, Larkfell.Author));
 
-        var plan = CopyDeck.Read(deck.Replace("18:20", "19:05", StringComparison.Ordinal).Replace("Second card", "Ail gerdyn", StringComparison.Ordinal), new CopyPlaces(open, Larkfell.Author), _ => false);
-        Assert.Equal(["18:20 → 19:05", "Second card → Ail gerdyn"], plan.Changes.Where(c => c.Fate == CopyFate.Changed).Select(c => $"{c.Now} → {c.New}"));
+        var plan = CopyDeck.Read(
+            deck.Replace("18:20", "19:05", StringComparison.Ordinal).Replace("Second card", "Ail gerdyn", StringComparison.Ordinal),
+            new CopyPlaces(open, Larkfell.Author),
+            _ => false
+        );
+        Assert.Equal(
+            ["18:20 → 19:05", "Second card → Ail gerdyn"],
+            plan.Changes.Where(c => c.Fate == CopyFate.Changed).Select(c => $"{c.Now} → {c.New}")
+        );
         var after = (Email)plan.Edits.Aggregate((Document)email, (d, e) => e.Apply(d));
         var own = after.Zones["free"][0].Own!.Row.Blocks.ToDictionary(b => b.Id, StringComparer.Ordinal);
-        Assert.Equal("Train, Leaves; The Lamplighter, 19:05", string.Join("; ", ((FieldValue.Cells)own["table"].Content["cells"]).Rows.Select(r => string.Join(", ", r))));
-        Assert.Equal(["First card", "Ail gerdyn"], ((FieldValue.Entries)own["cards"].Content["cards"]).Items.TakeLast(2).Select(i => ((FieldValue.Words)i["heading"]).Text));
+        Assert.Equal(
+            "Train, Leaves; The Lamplighter, 19:05",
+            string.Join("; ", ((FieldValue.Cells)own["table"].Content["cells"]).Rows.Select(r => string.Join(", ", r)))
+        );
+        Assert.Equal(
+            ["First card", "Ail gerdyn"],
+            ((FieldValue.Entries)own["cards"].Content["cards"]).Items.TakeLast(2).Select(i => ((FieldValue.Words)i["heading"]).Text)
+        );
     }
 }

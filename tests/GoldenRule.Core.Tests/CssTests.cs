@@ -6,7 +6,10 @@ using GoldenRule.Core.Interchange;
 
 namespace GoldenRule.Core.Tests;
 
-/// <summary>A website's CSS in, custom properties out. That the result looks like the page is checked in the browser tests, against Chromium's own reading of the same file.</summary>
+/// <summary>
+/// A website's CSS in, custom properties out. That the result looks like the page is checked in the browser tests, against
+/// Chromium's own reading of the same file.
+/// </summary>
 public sealed class CssTests
 {
     private static readonly StyleLayers Empty = new(new HouseStyle { Name = "Empty" });
@@ -17,14 +20,62 @@ public sealed class CssTests
     public void The_demo_websites_custom_properties_become_variables_and_dress_the_styles()
     {
         var plan = ImportPlan.Make(CssReader.Read(Site), Empty);
-        var layers = new StyleLayers((HouseStyle)plan.Where(s => s.Edit is not null).Aggregate((Document)Empty.Own, (style, step) => step.Edit!.Apply(style)));
+        var layers = new StyleLayers(
+            (HouseStyle)plan.Where(s => s.Edit is not null).Aggregate((Document)Empty.Own, (style, step) => step.Edit!.Apply(style))
+        );
         Assert.Equal(
-            ("#8e2a1c", "#232e29", "#ece6d6", "16", "640", "28", "Georgia, 'Times New Roman', serif", "Larkfell Heritage Railway", "https://larkfell.example.org/book"),
-            (Value("buffer-red"), Value("soot"), layers.Explain("soot").Dark, Value("body-size"), Value("measure"), Value("h1-size"), Value("reading-face"), Value("company"), Value("booking-page")));
+            (
+                "#8e2a1c",
+                "#232e29",
+                "#ece6d6",
+                "16",
+                "640",
+                "28",
+                "Georgia, 'Times New Roman', serif",
+                "Larkfell Heritage Railway",
+                "https://larkfell.example.org/book"
+            ),
+            (
+                Value("buffer-red"),
+                Value("soot"),
+                layers.Explain("soot").Dark,
+                Value("body-size"),
+                Value("measure"),
+                Value("h1-size"),
+                Value("reading-face"),
+                Value("company"),
+                Value("booking-page")
+            )
+        );
         Assert.Equal("{accent}", layers.Find("link-ink")!.Value);
         Assert.Equal(
-            ("{accent}", "{ticket-cream}", "{corner}", "12", "24", "{measure}", "{h1-size}", "1.2", "{heading-ink}", "{hairline}", "{engine-green}"),
-            (Set("primary", "fill"), Set("primary", "text"), Set("primary", "radius"), Set("primary", "paddingBlock") ?? "12", Set("primary", "paddingInline") ?? "24", Set("page", "width"), Set("heading1", "size"), Set("heading1", "lineHeight") ?? "1.2", Set("content", "heading"), Set("divider", "colour"), Set("strong", "background")));
+            (
+                "{accent}",
+                "{ticket-cream}",
+                "{corner}",
+                "12",
+                "24",
+                "{measure}",
+                "{h1-size}",
+                "1.2",
+                "{heading-ink}",
+                "{hairline}",
+                "{engine-green}"
+            ),
+            (
+                Set("primary", "fill"),
+                Set("primary", "text"),
+                Set("primary", "radius"),
+                Set("primary", "paddingBlock") ?? "12",
+                Set("primary", "paddingInline") ?? "24",
+                Set("page", "width"),
+                Set("heading1", "size"),
+                Set("heading1", "lineHeight") ?? "1.2",
+                Set("content", "heading"),
+                Set("divider", "colour"),
+                Set("strong", "background")
+            )
+        );
         Assert.Equal("#f0a593", layers["content", "link"].Dark);
         // A shadow is nothing that email can show, and is said to be left.
         Assert.Contains("is neither a colour", Assert.Single(plan, s => s.Place == "--shadow").Reason, StringComparison.Ordinal);
@@ -36,10 +87,13 @@ public sealed class CssTests
     [Fact]
     public void Where_no_rule_says_what_a_property_dresses_its_name_does()
     {
-        var found = CssReader.Read(":root{--color-text:#111111;--link-color:#0000ee;--font-heading:Georgia, serif;--radius:8px;--brand-accent:#cc0000}");
+        var found = CssReader.Read(
+            ":root{--color-text:#111111;--link-color:#0000ee;--font-heading:Georgia, serif;--radius:8px;--brand-accent:#cc0000}"
+        );
         Assert.Equal(
             [("content", "text"), ("content", "link"), ("heading1", "font"), ("primary", "radius"), ("primary", "fill")],
-            found.Variables.Select(v => found.Styles.First(s => s.Value == "{" + v.Variable.Key + "}")).Select(s => (s.Style, s.Property)));
+            found.Variables.Select(v => found.Styles.First(s => s.Value == "{" + v.Variable.Key + "}")).Select(s => (s.Style, s.Property))
+        );
     }
 
     [Theory]
@@ -61,7 +115,8 @@ public sealed class CssTests
     [InlineData("color(display-p3 1 0 0)", null)]
     [InlineData("url(x)", null)]
     [InlineData("", null)]
-    public void Colours_are_read_as_css_writes_them(string css, string? expected) => Assert.Equal(expected, CssColour.Parse(css)?.ToString());
+    public void Colours_are_read_as_css_writes_them(string css, string? expected) =>
+        Assert.Equal(expected, CssColour.Parse(css)?.ToString());
 
     [Theory]
     [InlineData("16px", "16")]
@@ -93,7 +148,9 @@ public sealed class CssTests
     [Fact]
     public void Custom_properties_written_are_read_back_to_the_same_values()
     {
-        var css = CssProperties.Write(Larkfell.Style, "https://larkfell.example.org/pictures/", id => Larkfell.Pictures.Find(id)?.Whole.Name);
+        var css = CssProperties.Write(Larkfell.Style, "https://larkfell.example.org/pictures/", id =>
+            Larkfell.Pictures.Find(id)?.Whole.Name
+        );
         var found = CssReader.Read(css);
         foreach (var variable in Larkfell.Style.Variables.Where(v => v.Type != VariableType.Picture))
         {
@@ -103,17 +160,47 @@ public sealed class CssTests
         }
 
         Assert.Contains("--accent: var(--buffer-red);", css, StringComparison.Ordinal);
-        Assert.Matches(new Regex(@"@media \(prefers-color-scheme: dark\) \{\s+:root \{[^}]*--soot: #ece6d6;", RegexOptions.None, TimeSpan.FromSeconds(1)), css);
-        Assert.Matches(new Regex("--logo: url\\(\"https://larkfell\\.example\\.org/pictures/[0-9a-f]{64}\\.jpg\"\\)", RegexOptions.None, TimeSpan.FromSeconds(1)), css);
+        Assert.Matches(
+            new Regex(
+                @"@media \(prefers-color-scheme: dark\) \{\s+:root \{[^}]*--soot: #ece6d6;",
+                RegexOptions.None,
+                TimeSpan.FromSeconds(1)
+            ),
+            css
+        );
+        Assert.Matches(
+            new Regex(
+                "--logo: url\\(\"https://larkfell\\.example\\.org/pictures/[0-9a-f]{64}\\.jpg\"\\)",
+                RegexOptions.None,
+                TimeSpan.FromSeconds(1)
+            ),
+            css
+        );
     }
 
     [Fact]
     public void Text_cannot_break_out_of_the_css()
     {
-        var style = new HouseStyle { Name = "*/ body{}", Variables = [new BrandVariable { Key = "t", Label = "T", Type = VariableType.Text, Value = "\"; } body { color: red } \n</style>\\", Group = "*/ x" }] };
+        var style = new HouseStyle
+        {
+            Name = "*/ body{}",
+            Variables =
+            [
+                new BrandVariable
+                {
+                    Key = "t",
+                    Label = "T",
+                    Type = VariableType.Text,
+                    Value = "\"; } body { color: red } \n</style>\\",
+                    Group = "*/ x",
+                },
+            ],
+        };
         var css = CssProperties.Write(new StyleLayers(style), "", _ => null);
         Assert.DoesNotContain("</style", css, StringComparison.Ordinal);
-        var parsed = new AngleSharp.Css.Parser.CssParser(new AngleSharp.Css.Parser.CssParserOptions { IsIncludingUnknownDeclarations = true }).ParseStyleSheet(css);
+        var parsed = new AngleSharp.Css.Parser.CssParser(
+            new AngleSharp.Css.Parser.CssParserOptions { IsIncludingUnknownDeclarations = true }
+        ).ParseStyleSheet(css);
         Assert.Equal(":root", Assert.IsAssignableFrom<AngleSharp.Css.Dom.ICssStyleRule>(Assert.Single(parsed.Rules)).SelectorText);
     }
 

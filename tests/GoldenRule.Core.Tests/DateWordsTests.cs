@@ -3,7 +3,9 @@ using GoldenRule.Core.Compiling;
 
 namespace GoldenRule.Core.Tests;
 
-/// <summary>Days as languages write them, from the Unicode CLDR; a test of the front end holds the names against the Intl of its runtime.</summary>
+/// <summary>
+/// Days as languages write them, from the Unicode CLDR; a test of the front end holds the names against the Intl of its runtime.
+/// </summary>
 public sealed class DateWordsTests
 {
     [Theory]
@@ -24,7 +26,10 @@ public sealed class DateWordsTests
     /// <summary>Where a region has a name of its own for a month.</summary>
     [Fact]
     public void A_region_may_have_words_of_its_own() =>
-        Assert.Equal(("Donnerstag, 7. Jänner 2027", "Donnerstag, 7. Januar 2027"), (DateWords.ForLanguage("de-AT").Day(new DateTime(2027, 1, 7)), DateWords.ForLanguage("de-CH").Day(new DateTime(2027, 1, 7))));
+        Assert.Equal(
+            ("Donnerstag, 7. Jänner 2027", "Donnerstag, 7. Januar 2027"),
+            (DateWords.ForLanguage("de-AT").Day(new DateTime(2027, 1, 7)), DateWords.ForLanguage("de-CH").Day(new DateTime(2027, 1, 7)))
+        );
 
     public static TheoryData<string> Languages => [.. DateWords.Languages.Order(StringComparer.Ordinal)];
 
@@ -54,5 +59,11 @@ public sealed class DateWordsTests
     [InlineData("de-DE", "6 March 2027", null)]
     [InlineData("ja", "3 6 2027", null)]
     public void Days_inside_other_words_are_found_in_the_email_s_language(string language, string text, string? day) =>
-        Assert.Equal(day, WrittenDates.In(text, language).Select(d => d.Day.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture)).SingleOrDefault());
+        Assert.Equal(
+            day,
+            WrittenDates
+                .In(text, language)
+                .Select(d => d.Day.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture))
+                .SingleOrDefault()
+        );
 }

@@ -26,7 +26,16 @@ public sealed class EditTests
             5 => new SwapRows(row, Rows[b % Rows.Length]),
             6 => new DuplicateRow(row, $"copy{c % 2}"),
             7 => new RemoveRow(row),
-            8 => new InsertRow(zone, b % 3, new PlacedRow { Id = $"copy{c % 2}", Master = Guid.Empty, Release = 1 }),
+            8 => new InsertRow(
+                zone,
+                b % 3,
+                new PlacedRow
+                {
+                    Id = $"copy{c % 2}",
+                    Master = Guid.Empty,
+                    Release = 1,
+                }
+            ),
             _ => new SetDetail(c % 2 == 0 ? "subject" : "preheader", $"words {a}"),
         };
     }
@@ -35,7 +44,8 @@ public sealed class EditTests
     [Property(MaxTest = 300)]
     public Property Every_edit_has_an_exact_inverse() =>
         Prop.ForAll(Gen.Choose(0, 10_000).ListOf(4).ListOf(12).ToArbitrary(), steps =>
-            Inverses.Restore(Larkfell.Gazette, steps.Select(s => (Func<Document, Edit>)(_ => Make(s[0], s[1], s[2], s[3])))));
+            Inverses.Restore(Larkfell.Gazette, steps.Select(s => (Func<Document, Edit>)(_ => Make(s[0], s[1], s[2], s[3]))))
+        );
 
     [Fact]
     public void Edits_of_masters_and_styles_have_inverses_too()
@@ -50,7 +60,18 @@ public sealed class EditTests
             (template, new SetLock("hero", null, Aspect.Look, new Lock.Sealed())),
             (template, new SetLock("hero", "headline", Aspect.Content, new Lock.Reserved { Roles = [Role.Designer] })),
             (Larkfell.HouseStyle, new SetVariable(Larkfell.HouseStyle.Variables[0] with { Value = "#123456" })),
-            (Larkfell.HouseStyle, new SetVariable(new BrandVariable { Key = "new", Label = "New", Type = VariableType.Colour, Value = "#123456" })),
+            (
+                Larkfell.HouseStyle,
+                new SetVariable(
+                    new BrandVariable
+                    {
+                        Key = "new",
+                        Label = "New",
+                        Type = VariableType.Colour,
+                        Value = "#123456",
+                    }
+                )
+            ),
             (Larkfell.HouseStyle, new SetStyle("primary", "fill", "{soot}")),
             (Larkfell.HouseStyle, new SetStyle("primary", "fill", null)),
         ];
@@ -77,7 +98,11 @@ public sealed class EditTests
         var json = DocumentJson.Write(Larkfell.Gazette);
         Assert.Equal(json, DocumentJson.Write(DocumentJson.ReadDocument<Email>(json)));
         var newer = json.Replace("\"format\":2", "\"format\":3", StringComparison.Ordinal);
-        Assert.Contains("format 3", Assert.Throws<StructureException>(() => DocumentJson.ReadDocument<Email>(newer)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "format 3",
+            Assert.Throws<StructureException>(() => DocumentJson.ReadDocument<Email>(newer)).Message,
+            StringComparison.Ordinal
+        );
     }
 
     /// <summary>Steps by one author: letters are steps, "u" takes back, "r" brings again.</summary>
@@ -122,18 +147,32 @@ public sealed class EditTests
             Row = new Row
             {
                 Id = "built",
-                Columns = [new Column { Id = "left", Parts = 2, Blocks = [GovernedLibrary.Block("a", "heading"), GovernedLibrary.Block("b", "text")] }, new Column { Id = "right", Blocks = [GovernedLibrary.Block("c", "divider")] }],
+                Columns =
+                [
+                    new Column
+                    {
+                        Id = "left",
+                        Parts = 2,
+                        Blocks = [GovernedLibrary.Block("a", "heading"), GovernedLibrary.Block("b", "text")],
+                    },
+                    new Column { Id = "right", Blocks = [GovernedLibrary.Block("c", "divider")] },
+                ],
             },
         };
         var layout = new SetLayout("built", [new ColumnShare("left", 1)]);
         var back = Inverses.RoundTrip(layout.Invert(before));
         var since = new Edit[]
         {
-            new SetFill("built", "a", "text", new FieldValue.Words("Written since")), new InsertBlock("built", "left", 0, GovernedLibrary.Block("d", "divider")), new RemoveBlock("built", "b"),
+            new SetFill("built", "a", "text", new FieldValue.Words("Written since")),
+            new InsertBlock("built", "left", 0, GovernedLibrary.Block("d", "divider")),
+            new RemoveBlock("built", "b"),
         }.Aggregate(layout.Apply(before), (d, e) => e.Apply(d));
 
         var row = ((SavedRow)back.Apply(since)).Row;
-        Assert.Equal(["left: 2: a d", "right: 1: c"], row.Columns.Select(c => $"{c.Id}: {c.Parts}: {string.Join(' ', c.Blocks.Select(b => b.Id))}"));
+        Assert.Equal(
+            ["left: 2: a d", "right: 1: c"],
+            row.Columns.Select(c => $"{c.Id}: {c.Parts}: {string.Join(' ', c.Blocks.Select(b => b.Id))}")
+        );
         Assert.Equal("Written since", ((FieldValue.Words)row.Blocks.First().Content["text"]).Text);
         Assert.Equal(Inverses.Json(before), Inverses.Json(back.Apply(layout.Apply(before))));
     }

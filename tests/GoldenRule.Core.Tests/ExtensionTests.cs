@@ -22,14 +22,18 @@ public sealed partial class ExtensionTests
     public void Every_check_is_one_file_and_stands_in_the_list()
     {
         var files = Directory.EnumerateFiles(Path.Combine(Core, "Checking/Checks"), "*Check.cs").Select(Path.GetFileNameWithoutExtension);
-        Assert.Equal(files.Order(StringComparer.Ordinal), CheckList.All.Select(c => c.GetType().Name).Distinct().Order(StringComparer.Ordinal));
+        Assert.Equal(
+            files.Order(StringComparer.Ordinal),
+            CheckList.All.Select(c => c.GetType().Name).Distinct().Order(StringComparer.Ordinal)
+        );
         Assert.Equal(CheckList.All.Length, CheckList.All.Select(c => c.Name).Distinct().Count());
     }
 
     [Fact]
     public void Nothing_asks_a_block_kind_or_a_check_for_its_name()
     {
-        var asking = Directory.EnumerateFiles(Core, "*.cs", SearchOption.AllDirectories)
+        var asking = Directory
+            .EnumerateFiles(Core, "*.cs", SearchOption.AllDirectories)
             .Concat(Directory.EnumerateFiles(Path.Combine(Core, "../GoldenRule.Server"), "*.cs", SearchOption.AllDirectories))
             .Where(f => !f.Contains("/obj/", StringComparison.Ordinal))
             .SelectMany(f => Asked().Matches(File.ReadAllText(f)).Select(m => $"{Path.GetFileName(f)}: {m.Value}"))

@@ -13,12 +13,34 @@ public sealed class HostileTests
     private static readonly ImmutableSortedDictionary<string, PieceFill> NoFills = ImmutableSortedDictionary<string, PieceFill>.Empty;
 
     public static TheoryData<string> Content =>
-    [
-        "<script>ran=1</script>", "\"><img src=x onerror=ran=1>", "' onmouseover='ran=1", "javascript:ran=1", "data:text/html,<script>ran=1</script>", "vbscript:ran", " java\tscript:ran=1",
-        "<![endif]--><script>ran=1</script><!--[if mso]>", "--><svg onload=ran=1>", "<!--", "]]>", "</td></tr></table></div></body></html><script>ran=1</script>",
-        "</style><script>ran=1</script><style>", "</title><script>ran=1</script>", "&lt;script&gt;ran=1&lt;/script&gt;", "&#106;avascript:ran=1", "{{constructor.constructor('ran=1')()}}",
-        "\u202egnp.exe", "👩‍🚒👨‍👩‍👧‍👦🏴󠁧󠁢󠁷󠁬󠁳󠁿", "e\u0301\u0301\u0301\u0301\u0301", "\ud800 lone", "\u0000\u0008\u001b", new string('w', 100_000), "url('javascript:ran=1')", "expression(ran=1)", "</textarea></noscript></template><script>ran=1</script>",
-    ];
+        [
+            "<script>ran=1</script>",
+            "\"><img src=x onerror=ran=1>",
+            "' onmouseover='ran=1",
+            "javascript:ran=1",
+            "data:text/html,<script>ran=1</script>",
+            "vbscript:ran",
+            " java\tscript:ran=1",
+            "<![endif]--><script>ran=1</script><!--[if mso]>",
+            "--><svg onload=ran=1>",
+            "<!--",
+            "]]>",
+            "</td></tr></table></div></body></html><script>ran=1</script>",
+            "</style><script>ran=1</script><style>",
+            "</title><script>ran=1</script>",
+            "&lt;script&gt;ran=1&lt;/script&gt;",
+            "&#106;avascript:ran=1",
+            "{{constructor.constructor('ran=1')()}}",
+            "\u202egnp.exe",
+            "👩‍🚒👨‍👩‍👧‍👦🏴󠁧󠁢󠁷󠁬󠁳󠁿",
+            "e\u0301\u0301\u0301\u0301\u0301",
+            "\ud800 lone",
+            "\u0000\u0008\u001b",
+            new string('w', 100_000),
+            "url('javascript:ran=1')",
+            "expression(ran=1)",
+            "</textarea></noscript></template><script>ran=1</script>",
+        ];
 
     [Theory]
     [MemberData(nameof(Content))]
@@ -27,8 +49,12 @@ public sealed class HostileTests
         var (page, html) = Compile(hostile);
         Assert.Empty(page.QuerySelectorAll("script,svg,iframe,object,embed,form,input,base,link,meta[http-equiv]"));
         Assert.All(page.All, e => Assert.DoesNotContain(e.Attributes, a => a.Name.StartsWith("on", StringComparison.OrdinalIgnoreCase)));
-        Assert.All(page.QuerySelectorAll("a"), a => Assert.True(Links.IsSafe(a.GetAttribute("href")!) || a.GetAttribute("href")!.StartsWith('#'), a.GetAttribute("href")));
-        Assert.All(page.QuerySelectorAll("img"), i => Assert.True(i.GetAttribute("src")?.StartsWith("https://larkfell.example.org/pictures/", StringComparison.Ordinal) != false));
+        Assert.All(page.QuerySelectorAll("a"), a =>
+            Assert.True(Links.IsSafe(a.GetAttribute("href")!) || a.GetAttribute("href")!.StartsWith('#'), a.GetAttribute("href"))
+        );
+        Assert.All(page.QuerySelectorAll("img"), i =>
+            Assert.True(i.GetAttribute("src")?.StartsWith("https://larkfell.example.org/pictures/", StringComparison.Ordinal) != false)
+        );
         // Every row stands where it would with harmless words, made of the same parts; hand-written HTML keeps to its cell.
         var (tame, _) = Compile("words");
         Assert.Equal(Rows(tame).Select(r => r.Id), Rows(page).Select(r => r.Id));
@@ -52,11 +78,30 @@ public sealed class HostileTests
     [InlineData("<meta http-equiv=refresh content=\"0;url=https://evil.example\">", "<meta")]
     public void Hand_written_HTML_loses_what_could_run_or_reach_out(string html, string gone)
     {
-        var row = Row("html", BlockKinds.All.Single(k => k.Name == "html").New("b") is var b ? b with { Content = b.Content.SetItem("html", new FieldValue.Code(html)) } : null!);
-        var email = Compiler.Compile(Larkfell.Resolve(Larkfell.Gazette) with { Rows = [Resolver.Resolve(row, Larkfell.Style)] }, "", Purpose.Sending);
+        var row = Row(
+            "html",
+            BlockKinds.All.Single(k => k.Name == "html").New("b") is var b
+                ? b with
+                {
+                    Content = b.Content.SetItem("html", new FieldValue.Code(html)),
+                }
+                : null!
+        );
+        var email = Compiler.Compile(
+            Larkfell.Resolve(Larkfell.Gazette) with
+            {
+                Rows = [Resolver.Resolve(row, Larkfell.Style)],
+            },
+            "",
+            Purpose.Sending
+        );
         var cell = System.Text.Encoding.UTF8.GetString(email.Rows[0].Html);
         var inside = cell[(cell.IndexOf("overflow:hidden", StringComparison.Ordinal) is var at ? at : 0)..];
-        Assert.DoesNotContain(gone, inside[..inside.LastIndexOf("</div></td></tr></table></td></tr></table></div>", StringComparison.Ordinal)], StringComparison.OrdinalIgnoreCase);
+        Assert.DoesNotContain(
+            gone,
+            inside[..inside.LastIndexOf("</div></td></tr></table></td></tr></table></div>", StringComparison.Ordinal)],
+            StringComparison.OrdinalIgnoreCase
+        );
     }
 
     private static (IDocument Page, string Html) Compile(string words)
@@ -64,24 +109,46 @@ public sealed class HostileTests
         var rows = BlockKinds.All.Select(kind =>
         {
             var block = Specimens.BlockSpecimen.FillIn(kind);
-            return Row(kind.Name, block with { Content = block.Content.ToImmutableSortedDictionary(f => f.Key, f => With(f.Value, words)) });
+            return Row(
+                kind.Name,
+                block with
+                {
+                    Content = block.Content.ToImmutableSortedDictionary(f => f.Key, f => With(f.Value, words)),
+                }
+            );
         });
         var source = Larkfell.Resolve(Larkfell.Gazette);
         var email = Compiler.Compile(
-            source with { Email = source.Email with { Details = new EmailDetails { Subject = words, Preheader = words } }, Rows = [.. rows.Select(r => Resolver.Resolve(r, Larkfell.Style))] },
+            source with
+            {
+                Email = source.Email with
+                {
+                    Details = new EmailDetails { Subject = words, Preheader = words },
+                },
+                Rows = [.. rows.Select(r => Resolver.Resolve(r, Larkfell.Style))],
+            },
             "https://larkfell.example.org/pictures/",
-            Purpose.Proof);
+            Purpose.Proof
+        );
         return (new HtmlParser().ParseDocument(email.HtmlText()), email.HtmlText());
     }
 
     private static OrderedRow Row(string id, Block block)
     {
-        var saved = BlockKinds.Complete(new SavedRow { Name = id, RowKind = RowKind.Main, Row = new Row { Id = "the row", Columns = [new Column { Id = "c", Blocks = [block] }] } });
+        var saved = BlockKinds.Complete(
+            new SavedRow
+            {
+                Name = id,
+                RowKind = RowKind.Main,
+                Row = new Row { Id = "the row", Columns = [new Column { Id = "c", Blocks = [block] }] },
+            }
+        );
         return new OrderedRow(new PlacedRow { Id = id, Own = saved }, saved, null, NoFills, NoFills);
     }
 
-    private static IEnumerable<(string? Id, string Parts)> Rows(IDocument page) => page.QuerySelector("[role=article]")!.Children
-        .Select(r => (r.GetAttribute("data-row"), string.Join(' ', r.QuerySelectorAll("*").Select(e => e.LocalName))));
+    private static IEnumerable<(string? Id, string Parts)> Rows(IDocument page) =>
+        page.QuerySelector("[role=article]")!
+            .Children.Select(r => (r.GetAttribute("data-row"), string.Join(' ', r.QuerySelectorAll("*").Select(e => e.LocalName))));
 
     private static FieldValue With(FieldValue value, string words)
     {
@@ -90,11 +157,37 @@ public sealed class HostileTests
         return value switch
         {
             FieldValue.Words => new FieldValue.Words(words),
-            FieldValue.Prose => new FieldValue.Prose(new RichText { Paragraphs = [new Paragraph { Runs = [new Run { Text = words }, new Run { Text = words, Bold = true, Href = link }] }, new Paragraph { List = ListStyle.Bullet, Runs = [new Run { Text = words }] }] }),
+            FieldValue.Prose => new FieldValue.Prose(
+                new RichText
+                {
+                    Paragraphs =
+                    [
+                        new Paragraph
+                        {
+                            Runs =
+                            [
+                                new Run { Text = words },
+                                new Run
+                                {
+                                    Text = words,
+                                    Bold = true,
+                                    Href = link,
+                                },
+                            ],
+                        },
+                        new Paragraph { List = ListStyle.Bullet, Runs = [new Run { Text = words }] },
+                    ],
+                }
+            ),
             FieldValue.Link => new FieldValue.Link(link),
             FieldValue.LinkList => new FieldValue.LinkList([new NamedLink(words, link), new NamedLink(words, link)]),
-            FieldValue.Cells => new FieldValue.Cells([[words, words], [words, words]]),
-            FieldValue.Entries entries => new FieldValue.Entries([.. entries.Items.Select(i => i.ToImmutableSortedDictionary(f => f.Key, f => With(f.Value, words)))]),
+            FieldValue.Cells => new FieldValue.Cells([
+                [words, words],
+                [words, words],
+            ]),
+            FieldValue.Entries entries => new FieldValue.Entries([
+                .. entries.Items.Select(i => i.ToImmutableSortedDictionary(f => f.Key, f => With(f.Value, words))),
+            ]),
             FieldValue.Code => new FieldValue.Code(words),
             _ => value,
         };

@@ -13,15 +13,16 @@ public sealed class HostileTextTests
 {
     private static string Many(string text, int count) => new StringBuilder().Insert(0, text, count).ToString();
 
-    public static TheoryData<string, string> TooMuch() => new()
-    {
-        { "deep", Many("<div>", 40_000) },
-        { "deep in links", Many("<a href='x'><b>", 20_000) },
-        { "each with its own attribute", string.Concat(Enumerable.Range(0, 20_000).Select(i => $"<b a{i}>")) },
-        { "ended by what was never begun", Many("<div></x>", 40_000) },
-        { "tables in tables", Many("<table><tr><td>", 20_000) },
-        { "many", Many("<br>", 40_000) },
-    };
+    public static TheoryData<string, string> TooMuch() =>
+        new()
+        {
+            { "deep", Many("<div>", 40_000) },
+            { "deep in links", Many("<a href='x'><b>", 20_000) },
+            { "each with its own attribute", string.Concat(Enumerable.Range(0, 20_000).Select(i => $"<b a{i}>")) },
+            { "ended by what was never begun", Many("<div></x>", 40_000) },
+            { "tables in tables", Many("<table><tr><td>", 20_000) },
+            { "many", Many("<br>", 40_000) },
+        };
 
     [Theory]
     [MemberData(nameof(TooMuch))]
@@ -29,9 +30,17 @@ public sealed class HostileTextTests
     {
         Assert.NotNull(MarkupBounds.Fault(html));
         // Pasted, its words are kept.
-        Assert.Contains(PastedCopy.FromHtml(html + "the words"), part => part.Paragraph.PlainText.Contains("the words", StringComparison.Ordinal));
-        var sent = $$$"""{"kind":"set-fill","row":"r","piece":"p","field":"html","value":{"kind":"code","html":{{{JsonSerializer.Serialize(html[..Math.Min(html.Length, 99_000)])}}} } }""";
-        Assert.True(Assert.Throws<JsonException>(() => JsonSerializer.Deserialize<Edit>(sent, DocumentJson.Sent)).Message.Length > 20, name);
+        Assert.Contains(PastedCopy.FromHtml(html + "the words"), part =>
+            part.Paragraph.PlainText.Contains("the words", StringComparison.Ordinal)
+        );
+        var sent = $$$"""
+            {"kind":"set-fill","row":"r","piece":"p","field":"html","value":{"kind":"code",
+            "html":{{{JsonSerializer.Serialize(html[..Math.Min(html.Length, 99_000)])}}} } }
+            """;
+        Assert.True(
+            Assert.Throws<JsonException>(() => JsonSerializer.Deserialize<Edit>(sent, DocumentJson.Sent)).Message.Length > 20,
+            name
+        );
     }
 
     [Theory]
@@ -44,10 +53,20 @@ public sealed class HostileTextTests
     public void A_text_or_a_list_beyond_its_bound_is_refused_with_its_place()
     {
         var longest = JsonSerializer.Serialize(new string('a', Bounds.Text + 1));
-        var text = Assert.Throws<JsonException>(() => JsonSerializer.Deserialize<Edit>($$"""{"kind":"set-name","name":{{longest}}}""", DocumentJson.Sent));
+        var text = Assert.Throws<JsonException>(() =>
+            JsonSerializer.Deserialize<Edit>($$"""{"kind":"set-name","name":{{longest}}}""", DocumentJson.Sent)
+        );
         Assert.Contains("\"name\"", text.Message, StringComparison.Ordinal);
         var tags = string.Join(',', Enumerable.Repeat("\"a\"", Bounds.Items + 1));
-        Assert.Contains("5,000", Assert.Throws<JsonException>(() => JsonSerializer.Deserialize<Edit>($$"""{"kind":"set-tags","tags":[{{tags}}]}""", DocumentJson.Sent)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "5,000",
+            Assert
+                .Throws<JsonException>(() =>
+                    JsonSerializer.Deserialize<Edit>($$"""{"kind":"set-tags","tags":[{{tags}}]}""", DocumentJson.Sent)
+                )
+                .Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -56,20 +75,39 @@ public sealed class HostileTextTests
         var full = WithSpacers(Bounds.BlocksInRow);
         DocumentBounds.Check(full, null);
         var over = WithSpacers(Bounds.BlocksInRow + 1);
-        Assert.Contains("100 blocks", Assert.Throws<StructureException>(() => DocumentBounds.Check(over, full)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "100 blocks",
+            Assert.Throws<StructureException>(() => DocumentBounds.Check(over, full)).Message,
+            StringComparison.Ordinal
+        );
         // Stored by a release that had no bounds: it is opened, and may become less.
         DocumentBounds.Check(over, over);
         DocumentBounds.Check(over, WithSpacers(Bounds.BlocksInRow + 5));
 
-        static SavedRow WithSpacers(int count) => new()
-        {
-            Name = "Spacers",
-            RowKind = RowKind.Main,
-            Row = new Row { Id = "r", Columns = [new Column { Id = "c", Parts = 12, Blocks = [.. Enumerable.Range(0, count).Select(i => new Block { Id = $"b{i}", Kind = "spacer" })] }] },
-        };
+        static SavedRow WithSpacers(int count) =>
+            new()
+            {
+                Name = "Spacers",
+                RowKind = RowKind.Main,
+                Row = new Row
+                {
+                    Id = "r",
+                    Columns =
+                    [
+                        new Column
+                        {
+                            Id = "c",
+                            Parts = 12,
+                            Blocks = [.. Enumerable.Range(0, count).Select(i => new Block { Id = $"b{i}", Kind = "spacer" })],
+                        },
+                    ],
+                },
+            };
     }
 
-    /// <summary>Of twice as much twice as much is made, and not four times: counted in bytes allocated, which no busy machine changes.</summary>
+    /// <summary>
+    /// Of twice as much twice as much is made, and not four times: counted in bytes allocated, which no busy machine changes.
+    /// </summary>
     [Theory]
     [InlineData("css")]
     [InlineData("tokens")]
@@ -99,7 +137,9 @@ public sealed class HostileTextTests
                 var css = $":root{{{string.Concat(Enumerable.Range(0, count).Select(i => $"--v{i}:var(--v{i + 1});"))}--v{count}:#123456}}";
                 return () => CssReader.Read(css);
             case "tokens":
-                var tokens = $"{{{string.Concat(Enumerable.Range(0, count).Select(i => $"\"v{i}\":{{\"$value\":\"{{v{i + 1}}}\"}},"))}\"v{count}\":{{\"$type\":\"color\",\"$value\":\"#123456\"}}}}";
+                var tokens =
+                    $"{{{string.Concat(Enumerable.Range(0, count).Select(i => $"\"v{i}\":{{\"$value\":\"{{v{i + 1}}}\"}},"))}\""
+                    + $"v{count}\":{{\"$type\":\"color\",\"$value\":\"#123456\"}}}}";
                 return () => DesignTokensReader.Read(tokens);
             case "markup":
                 var html = Many("<p>Some <b>words</b> and <a href='https://larkfell.example.org'>a link</a>.</p>", count * 4);
@@ -108,16 +148,29 @@ public sealed class HostileTextTests
                 var text = Many("A line of words\n\n", count * 20);
                 return () => PastedCopy.FromText(text);
             default:
-                var paragraph = new Paragraph { Runs = [.. Enumerable.Range(0, count * 4).Select(i => new Run { Text = "steam ", Bold = i % 2 == 0 })] };
+                var paragraph = new Paragraph
+                {
+                    Runs = [.. Enumerable.Range(0, count * 4).Select(i => new Run { Text = "steam ", Bold = i % 2 == 0 })],
+                };
                 var email = Larkfell.Gazette;
-                var place = new CopyPlaces(Larkfell.Open(email), Larkfell.Author).All.First(p => p.Words is FieldValue.Prose && p.Allowed is Governance.Decision.Allowed);
-                var (row, piece, field) = place.Key.Split('/') switch { [var r, var b, var f, ..] => (r, b, f), _ => throw new InvalidOperationException(place.Key) };
-                var full = (Email)new SetFill(row, piece, field, new FieldValue.Prose(new RichText { Paragraphs = [paragraph] })).Apply(email);
+                var place = new CopyPlaces(Larkfell.Open(email), Larkfell.Author).All.First(p =>
+                    p.Words is FieldValue.Prose && p.Allowed is Governance.Decision.Allowed
+                );
+                var (row, piece, field) = place.Key.Split('/') switch
+                {
+                    [var r, var b, var f, ..] => (r, b, f),
+                    _ => throw new InvalidOperationException(place.Key),
+                };
+                var full = (Email)
+                    new SetFill(row, piece, field, new FieldValue.Prose(new RichText { Paragraphs = [paragraph] })).Apply(email);
                 return () => new Replacing("steam", "smoke").Plan(new CopyPlaces(Larkfell.Open(full), Larkfell.Author));
         }
     }
 
-    /// <summary>Whatever is done to a text that can be read, it is read or refused with a reason: nothing else is thrown, and nothing hangs.</summary>
+    /// <summary>
+    /// Whatever is done to a text that can be read, it is read or refused with a reason: nothing else is thrown, and nothing
+    /// hangs.
+    /// </summary>
     [Theory]
     [InlineData("html")]
     [InlineData("css")]
@@ -140,13 +193,17 @@ public sealed class HostileTextTests
             {
                 read(mutated);
             }
-            catch (Exception fault) when (fault is StructureException or JsonException or NotSupportedException { Source: "System.Text.Json" })
+            catch (Exception fault)
+                when (fault is StructureException or JsonException or NotSupportedException { Source: "System.Text.Json" })
             {
                 Assert.True(fault.Message.Length > 10);
             }
             catch (Exception fault)
             {
-                throw new InvalidOperationException($"{parser}, seed {seed}, mutation {i}: {mutated[..Math.Min(mutated.Length, 400)]}", fault);
+                throw new InvalidOperationException(
+                    $"{parser}, seed {seed}, mutation {i}: {mutated[..Math.Min(mutated.Length, 400)]}",
+                    fault
+                );
             }
         }
     }
@@ -159,25 +216,89 @@ public sealed class HostileTextTests
         switch (name)
         {
             case "html":
-                return ("<h1>Steam</h1><p style='mso-list:l0'>One <b>two</b> <a href='https://larkfell.example.org/a?b=c'>three</a></p><ul><li>four<li>five</ul><table><tr><td>six</table>", t => PastedCopy.FromHtml(t));
+                return (
+                    "<h1>Steam</h1><p style='mso-list:l0'>One <b>two</b> <a "
+                        + "href='https://larkfell.example.org/a?b=c'>three</a></p><ul><li>four<li>five</ul><table><tr><td>six</table>",
+                    t => PastedCopy.FromHtml(t)
+                );
             case "css":
-                return (":root{--brand-green:#1b4d3e;--space:16px;--serif:'Literata',serif;--x:var(--brand-green)}@media(prefers-color-scheme:dark){:root{--x:#fff}}h1,h2{font-size:2rem;color:var(--x)}", t => CssReader.Read(t));
+                return (
+                    ":root{--brand-green:#1b4d3e;--space:16px;--serif:'Literata',serif;--x:var(--brand-green)}"
+                        + "@media(prefers-color-scheme:dark){:root{--x:#fff}}h1,h2{font-size:2rem;color:var(--x)}",
+                    t => CssReader.Read(t)
+                );
             case "tokens":
-                return ("""{"colour":{"$type":"color","green":{"$value":{"colorSpace":"srgb","components":[0.1,0.3,0.2],"hex":"#1b4d3e"}},"ink":{"$value":"{colour.green}"}},"space":{"$type":"dimension","$value":{"value":16,"unit":"px"}}}""", t => DesignTokensReader.Read(t));
+                return (
+                    """
+                    {"colour":{"$type":"color","green":{"$value":{"colorSpace":"srgb","components":[0.1,0.3,0.2],
+                    "hex":"#1b4d3e"}},"ink":{"$value":"{colour.green}"}},"space":{"$type":"dimension",
+                    "$value":{"value":16,"unit":"px"}}}
+                    """,
+                    t => DesignTokensReader.Read(t)
+                );
             case "deck":
                 return (CopyDeck.Csv(Places()), t => CopyDeck.Read(t, Places(), _ => true));
             case "markdown":
-                return ("# A *title*\n\n- one\n- **two** [three](https://larkfell.example.org)\n\n1. {brand}\n", t => ProseMarkdown.Read(t, _ => true));
+                return ("# A *title*\n\n- one\n- **two** [three](https://larkfell.example.org)\n\n1. {brand}\n", t =>
+                    ProseMarkdown.Read(t, _ => true)
+                );
             case "template":
-                return ($$"""{"type":"{{TemplateFile.FileTypeName}}","version":1,"template":{"name":"T","campaignType":"c","houseStyle":"00000000-0000-0000-0000-000000000001","order":[] },"rows":[],"variables":[],"pictures":[] }""", t => TemplateFile.Read(t));
+                return (
+                    $$"""
+                    {"type":"{{TemplateFile.FileTypeName}}","version":1,"template":{"name":"T","campaignType":"c",
+                    "houseStyle":"00000000-0000-0000-0000-000000000001","order":[] },"rows":[],"variables":[],
+                    "pictures":[] }
+                    """,
+                    t => TemplateFile.Read(t)
+                );
             default:
-                return ("""{"kind":"set-fill","row":"r","piece":"p","field":"text","value":{"kind":"prose","text":{"paragraphs":[{"list":"bullet","runs":[{"text":"a","bold":true,"href":"https://larkfell.example.org"}]}]}}}""", t => JsonSerializer.Deserialize<Edit>(t, DocumentJson.Sent));
+                return (
+                    """
+                    {"kind":"set-fill","row":"r","piece":"p","field":"text","value":{"kind":"prose",
+                    "text":{"paragraphs":[{"list":"bullet","runs":[{"text":"a","bold":true,
+                    "href":"https://larkfell.example.org"}]}]}}}
+                    """,
+                    t => JsonSerializer.Deserialize<Edit>(t, DocumentJson.Sent)
+                );
         }
     }
 
     private static CopyPlaces Places() => new(Larkfell.Open(Larkfell.Gazette), Larkfell.Author);
 
-    private static readonly string[] Odd = ["\0", "\ud800", "\u202e", "<", ">", "\"", "'", "{", "}", "[", "]", "\\", "/", "&", ";", "--", "/*", "*/", "var(", "url(", "null", "-1", "1e999", "{x}", "\n", ",", "\"\"", "<!--", "]]>", "%00", "=1+1"];
+    private static readonly string[] Odd =
+    [
+        "\0",
+        "\ud800",
+        "\u202e",
+        "<",
+        ">",
+        "\"",
+        "'",
+        "{",
+        "}",
+        "[",
+        "]",
+        "\\",
+        "/",
+        "&",
+        ";",
+        "--",
+        "/*",
+        "*/",
+        "var(",
+        "url(",
+        "null",
+        "-1",
+        "1e999",
+        "{x}",
+        "\n",
+        ",",
+        "\"\"",
+        "<!--",
+        "]]>",
+        "%00",
+        "=1+1",
+    ];
 
     private static string Mutated(string text, Random random)
     {
@@ -230,5 +351,6 @@ public sealed class HostileTextTests
     [InlineData("invoice.txt", "application/pdf", false)]
     [InlineData("../invoice.txt", "text/plain", false)]
     [InlineData("invoice.TXT", "text/plain", true)]
-    public void A_name_ends_as_its_content_is(string name, string type, bool fits) => Assert.Equal(fits, AttachmentTypes.NameFault(name, type) is null);
+    public void A_name_ends_as_its_content_is(string name, string type, bool fits) =>
+        Assert.Equal(fits, AttachmentTypes.NameFault(name, type) is null);
 }

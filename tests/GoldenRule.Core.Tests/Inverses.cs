@@ -40,5 +40,6 @@ internal static class Inverses
 
     public static Edit RoundTrip(Edit edit) => DocumentJson.Read<Edit>(DocumentJson.Write(edit));
 
-    public static string Json(Document document) => System.Text.Json.JsonSerializer.Serialize(document, document.GetType(), DocumentJson.Options);
+    public static string Json(Document document) =>
+        System.Text.Json.JsonSerializer.Serialize(document, document.GetType(), DocumentJson.Options);
 }

@@ -23,11 +23,14 @@ internal static partial class Larkfell
 
     public static Person Reviewer { get; } = new(Guid.NewGuid(), "Jonas", [Role.Reviewer]);
 
-    public static ReleaseCatalog Masters { get; } = new(
-        Load<SavedRow>("rows").ToImmutableDictionary(r => (r.Id, 1), r => BlockKinds.Complete(r.Document)),
-        Load<Template>("templates").ToImmutableDictionary(r => (r.Id, 1), r => (Template)BlockKinds.Complete(r.Document)));
+    public static ReleaseCatalog Masters { get; } =
+        new(
+            Load<SavedRow>("rows").ToImmutableDictionary(r => (r.Id, 1), r => BlockKinds.Complete(r.Document)),
+            Load<Template>("templates").ToImmutableDictionary(r => (r.Id, 1), r => (Template)BlockKinds.Complete(r.Document))
+        );
 
-    public static IReadOnlyList<(Guid Id, SavedRow Row)> Rows { get; } = [.. Load<SavedRow>("rows").Select(r => (r.Id, BlockKinds.Complete(r.Document)))];
+    public static IReadOnlyList<(Guid Id, SavedRow Row)> Rows { get; } =
+    [.. Load<SavedRow>("rows").Select(r => (r.Id, BlockKinds.Complete(r.Document)))];
 
     public static HouseStyle HouseStyle { get; } = Load<HouseStyle>("house-styles").Single(s => s.Document.Parent is null).Document;
 
@@ -35,16 +38,21 @@ internal static partial class Larkfell
 
     public static StyleLayers Style { get; } = new(HouseStyle);
 
-    public static PictureCatalog Pictures { get; } = new(
-        Directory.EnumerateFiles(Folder, "*.json", SearchOption.AllDirectories)
-            .SelectMany(f => PictureName().Matches(File.ReadAllText(f)).Select(m => PictureId(m.Groups["file"].Value)))
-            .Distinct(StringComparer.Ordinal)
-            .Select(id => new Picture(id, id, 1280, 640, 30_000, "jpg", "")));
+    public static PictureCatalog Pictures { get; } =
+        new(
+            Directory
+                .EnumerateFiles(Folder, "*.json", SearchOption.AllDirectories)
+                .SelectMany(f => PictureName().Matches(File.ReadAllText(f)).Select(m => PictureId(m.Groups["file"].Value)))
+                .Distinct(StringComparer.Ordinal)
+                .Select(id => new Picture(id, id, 1280, 640, 30_000, "jpg", ""))
+        );
 
     /// <summary>What stands for a file of the demo: a hash, as in the library, but of its name.</summary>
-    public static string PictureId(string file) => Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(file)));
+    public static string PictureId(string file) =>
+        Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(file)));
 
-    public static IReadOnlyList<(string Name, Email Email)> Emails { get; } = [.. Load<Email>("emails").Select(e => (e.Document.Name, e.Document))];
+    public static IReadOnlyList<(string Name, Email Email)> Emails { get; } =
+    [.. Load<Email>("emails").Select(e => (e.Document.Name, e.Document))];
 
     public static Email Gazette => Emails.Single(e => e.Name.StartsWith("March", StringComparison.Ordinal)).Email;
 
@@ -59,7 +67,8 @@ internal static partial class Larkfell
     public static CompiledEmail Compile(Email email, Purpose purpose = Purpose.Sending, StyleLayers? style = null) =>
         Compiler.Compile(Resolve(email, style), "https://larkfell.example.org/pictures/", purpose);
 
-    public static ImmutableArray<Finding> Check(Email email, StyleLayers? style = null, CheckContext? around = null) => Inspect(email, style, around).Findings;
+    public static ImmutableArray<Finding> Check(Email email, StyleLayers? style = null, CheckContext? around = null) =>
+        Inspect(email, style, around).Findings;
 
     public static Inspected Inspect(Email email, StyleLayers? style = null, CheckContext? around = null)
     {
@@ -79,10 +88,17 @@ internal static partial class Larkfell
                 body.Remove("campaignType");
             }
 
-            yield return (root["id"]!.GetValue<Guid>(), DocumentJson.ReadDocument<T>(PictureName().Replace(body.ToJsonString(), m => $"\"{PictureId(m.Groups["file"].Value)}\"")));
+            yield return (
+                root["id"]!.GetValue<Guid>(),
+                DocumentJson.ReadDocument<T>(PictureName().Replace(body.ToJsonString(), m => $"\"{PictureId(m.Groups["file"].Value)}\""))
+            );
         }
     }
 
-    [System.Text.RegularExpressions.GeneratedRegex("\"picture:(?<file>[^\"]+)\"", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, 1000)]
+    [System.Text.RegularExpressions.GeneratedRegex(
+        "\"picture:(?<file>[^\"]+)\"",
+        System.Text.RegularExpressions.RegexOptions.ExplicitCapture,
+        1000
+    )]
     private static partial System.Text.RegularExpressions.Regex PictureName();
 }

@@ -6,7 +6,10 @@ namespace GoldenRule.Core.Tests;
 /// <summary>Names and values in the addresses of links. Addresses are taken apart again by .NET's own Uri.</summary>
 public sealed class LinkTagsTests
 {
-    private static readonly LinkTags Tags = new([new("utm_source", "email"), new("utm_campaign", "{campaign}"), new("utm_content", "{row}"), new("utm_day", "{day}")], []);
+    private static readonly LinkTags Tags = new(
+        [new("utm_source", "email"), new("utm_campaign", "{campaign}"), new("utm_content", "{row}"), new("utm_day", "{day}")],
+        []
+    );
 
     // RFC 3986, 1.1.2 and 3: every part that an address may have; and the base of 5.4.
     [Theory]
@@ -43,8 +46,12 @@ public sealed class LinkTagsTests
         var hrefs = Hrefs(Compiler.Compile(LinkTrackedEmail.Track(plain, Tags), "https://larkfell.example.org/pictures/", Purpose.Sending));
         var before = Hrefs(Compiler.Compile(plain, "https://larkfell.example.org/pictures/", Purpose.Sending));
         Assert.Equal(before.Count, hrefs.Count);
-        Assert.Contains(hrefs, h => h.Contains("utm_source=email", StringComparison.Ordinal) && h.Contains("utm_content=", StringComparison.Ordinal));
-        Assert.All(hrefs.Where(h => h.Contains("unsubscribe", StringComparison.OrdinalIgnoreCase)), h => Assert.DoesNotContain("utm_", h, StringComparison.Ordinal));
+        Assert.Contains(hrefs, h =>
+            h.Contains("utm_source=email", StringComparison.Ordinal) && h.Contains("utm_content=", StringComparison.Ordinal)
+        );
+        Assert.All(hrefs.Where(h => h.Contains("unsubscribe", StringComparison.OrdinalIgnoreCase)), h =>
+            Assert.DoesNotContain("utm_", h, StringComparison.Ordinal)
+        );
         var narrow = LinkTrackedEmail.Track(plain, Tags with { Hosts = ["example.net"] });
         Assert.Equal(before, Hrefs(Compiler.Compile(narrow, "https://larkfell.example.org/pictures/", Purpose.Sending)));
     }
@@ -67,9 +74,17 @@ public sealed class LinkTagsTests
         var email = Larkfell.Gazette;
         var block = new FieldValue.Link(href);
         var resolved = Larkfell.Resolve((Email)new Core.Edits.SetFill("hero", "button", "link", block).Apply(email));
-        return ((FieldValue.Link)LinkTrackedEmail.Track(resolved, tags).Rows.Single(r => r.Id == "hero").Blocks.Single(b => b.Id == "button").Content["link"]).Href;
+        return (
+            (FieldValue.Link)
+                LinkTrackedEmail.Track(resolved, tags).Rows.Single(r => r.Id == "hero").Blocks.Single(b => b.Id == "button").Content["link"]
+        ).Href;
     }
 
     private static List<string> Hrefs(CompiledEmail email) =>
-        [.. new AngleSharp.Html.Parser.HtmlParser().ParseDocument(email.HtmlText()).QuerySelectorAll("a[href]").Select(a => a.GetAttribute("href")!)];
+        [
+            .. new AngleSharp.Html.Parser.HtmlParser()
+                .ParseDocument(email.HtmlText())
+                .QuerySelectorAll("a[href]")
+                .Select(a => a.GetAttribute("href")!),
+        ];
 }

@@ -24,11 +24,16 @@ public sealed class MeasuringTests
     public void Characters_are_counted_as_unicode_publishes()
     {
         var lines = File.ReadLines(Path.Combine(AppContext.BaseDirectory, "Vectors", "GraphemeBreakTest-15.0.0.txt"))
-            .Select(l => l.Split('#')[0].Trim()).Where(l => l.Length > 0).ToList();
+            .Select(l => l.Split('#')[0].Trim())
+            .Where(l => l.Length > 0)
+            .ToList();
         Assert.Equal(602, lines.Count);
         Assert.All(lines, line =>
         {
-            var text = string.Concat(line.Split([' ', '÷', '×'], StringSplitOptions.RemoveEmptyEntries).Select(c => char.ConvertFromUtf32(Convert.ToInt32(c, 16))));
+            var text = string.Concat(
+                line.Split([' ', '÷', '×'], StringSplitOptions.RemoveEmptyEntries)
+                    .Select(c => char.ConvertFromUtf32(Convert.ToInt32(c, 16)))
+            );
             Assert.Equal(line.Count(c => c == '÷') - 1, Measuring.Characters(text));
         });
     }
@@ -66,9 +71,14 @@ public sealed class MeasuringTests
     [InlineData("https://shop.larkfell.example.org/x", false)]
     [InlineData("https://notlarkfell.example.org/x", true)]
     [InlineData("https://larkfell.example.org.example.net/", true)]
-    public void A_host_admits_itself_and_what_is_below(string href, bool broken) => Assert.Equal(
-        broken,
-        Measuring.Measure(new FieldValue.Link(href), new Limit { Hosts = ["larkfell.example.org"] }, PictureCatalog.Empty).Single().Broken);
+    public void A_host_admits_itself_and_what_is_below(string href, bool broken) =>
+        Assert.Equal(
+            broken,
+            Measuring
+                .Measure(new FieldValue.Link(href), new Limit { Hosts = ["larkfell.example.org"] }, PictureCatalog.Empty)
+                .Single()
+                .Broken
+        );
 
     [Theory]
     [InlineData("https://example.org/", true)]

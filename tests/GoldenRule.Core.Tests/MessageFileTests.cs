@@ -19,29 +19,54 @@ public sealed class MessageFileTests
     private static byte[] Write(Email email, bool embed = false, params MessagePart[] attachments)
     {
         var compiled = Larkfell.Compile(email);
-        return MessageFile.Write(compiled, new MessageTerms(
-            Date, "1.2@larkfell.example.org", "reader@example.org", [.. attachments],
-            embed ? compiled.PictureNames().ToImmutableDictionary(n => n, n => Encoding.UTF8.GetBytes(n)) : ImmutableDictionary<string, byte[]>.Empty));
+        return MessageFile.Write(
+            compiled,
+            new MessageTerms(
+                Date,
+                "1.2@larkfell.example.org",
+                "reader@example.org",
+                [.. attachments],
+                embed
+                    ? compiled.PictureNames().ToImmutableDictionary(n => n, n => Encoding.UTF8.GetBytes(n))
+                    : ImmutableDictionary<string, byte[]>.Empty
+            )
+        );
     }
 
     /// <summary>Headers of the message by name, unfolded (RFC 5322, 2.2.3).</summary>
     private static List<(string Name, string Value)> Headers(byte[] message) =>
-    [
-        .. Regex.Replace(Encoding.ASCII.GetString(message).Split("\r\n\r\n")[0], "\r\n(?=[ \t])", "").Split("\r\n")
-            .Select(h => (h[..h.IndexOf(':')], h[(h.IndexOf(':') + 1)..].Trim())),
-    ];
+        [
+            .. Regex
+                .Replace(Encoding.ASCII.GetString(message).Split("\r\n\r\n")[0], "\r\n(?=[ \t])", "")
+                .Split("\r\n")
+                .Select(h => (h[..h.IndexOf(':')], h[(h.IndexOf(':') + 1)..].Trim())),
+        ];
 
     public static TheoryData<string> Hostile =>
-    [
-        "Plain", "Ünïcödé — £48,200 for the boiler", "Over\r\nBcc: everyone@example.org\r\n\r\nbody", "Line\nfeed", "Null\0and\u0007bell", "\u2028separator\u2029",
-        "\u202eright to left", "👩‍🚒👩‍🚒 🏴󠁧󠁢󠁷󠁬󠁳󠁿", new string('x', 5_000), string.Join(' ', Enumerable.Repeat("wörd", 400)), "=?utf-8?B?aGVsbG8=?=", "\"quoted\" \\ <angle@example.org>",
-    ];
+        [
+            "Plain",
+            "Ünïcödé — £48,200 for the boiler",
+            "Over\r\nBcc: everyone@example.org\r\n\r\nbody",
+            "Line\nfeed",
+            "Null\0and\u0007bell",
+            "\u2028separator\u2029",
+            "\u202eright to left",
+            "👩‍🚒👩‍🚒 🏴󠁧󠁢󠁷󠁬󠁳󠁿",
+            new string('x', 5_000),
+            string.Join(' ', Enumerable.Repeat("wörd", 400)),
+            "=?utf-8?B?aGVsbG8=?=",
+            "\"quoted\" \\ <angle@example.org>",
+        ];
 
     [Theory]
     [MemberData(nameof(Hostile))]
     public void Lines_and_headers_keep_to_the_RFCs_whatever_was_written(string text)
     {
-        var email = (Email)new Edit[] { new SetDetail("subject", text), new SetDetail("senderName", text), new SetDetail("preheader", text) }.Aggregate((Document)Larkfell.Gazette, (d, e) => e.Apply(d));
+        var email = (Email)
+            new Edit[] { new SetDetail("subject", text), new SetDetail("senderName", text), new SetDetail("preheader", text) }.Aggregate(
+                (Document)Larkfell.Gazette,
+                (d, e) => e.Apply(d)
+            );
         var message = Write(email, embed: true, new MessagePart(text, "application/pdf", Encoding.UTF8.GetBytes("%PDF-" + text)));
         // RFC 5322, 2.3: CR and LF only together; 2.1.1: at most 998 characters a line. RFC 2045, 2.7 and 6.7, 6.8: seven bits.
         Assert.All(message, b => Assert.True(b is > 0 and < 128));
@@ -55,10 +80,26 @@ public sealed class MessageFileTests
         Assert.All(lines, l => Assert.InRange(l.Length, 0, 998));
         var headers = Headers(message);
         // One of each that may stand once (RFC 5322, 3.6), and nothing that the words would have added.
-        Assert.Equal(["From", "Date", "Subject", "Message-Id", "To", "Content-Language", "List-Unsubscribe", "List-Unsubscribe-Post", "MIME-Version", "Content-Type"], headers.Select(h => h.Name));
+        Assert.Equal(
+            [
+                "From",
+                "Date",
+                "Subject",
+                "Message-Id",
+                "To",
+                "Content-Language",
+                "List-Unsubscribe",
+                "List-Unsubscribe-Post",
+                "MIME-Version",
+                "Content-Type",
+            ],
+            headers.Select(h => h.Name)
+        );
         Assert.All(headers, h => Assert.Matches("^[!-9;-~]+$", h.Name));
         // RFC 2047, 2: an encoded word has at most 75 characters.
-        Assert.All(headers.SelectMany(h => Regex.Matches(h.Value, @"=\?[^?\s]+\?[BbQq]\?[^?\s]*\?=")), m => Assert.InRange(m.Length, 10, 75));
+        Assert.All(headers.SelectMany(h => Regex.Matches(h.Value, @"=\?[^?\s]+\?[BbQq]\?[^?\s]*\?=")), m =>
+            Assert.InRange(m.Length, 10, 75)
+        );
         // RFC 2046, 5.1.1: a boundary has at most 70 characters and stands in no part.
         var boundary = Regex.Match(headers[^1].Value, "boundary=\"(?<b>[^\"]+)\"").Groups["b"].Value;
         Assert.InRange(boundary.Length, 1, 70);
@@ -81,7 +122,10 @@ public sealed class MessageFileTests
     {
         var resolved = Larkfell.Resolve(Larkfell.Gazette);
         var compiled = Compiler.Compile(resolved with { Rows = [.. resolved.Rows.Where(r => r.Id != "footer")] }, "", Purpose.Sending);
-        var message = MessageFile.Write(compiled, new MessageTerms(Date, "1@example.org", null, [], ImmutableDictionary<string, byte[]>.Empty));
+        var message = MessageFile.Write(
+            compiled,
+            new MessageTerms(Date, "1@example.org", null, [], ImmutableDictionary<string, byte[]>.Empty)
+        );
         Assert.DoesNotContain(Headers(message), h => h.Name.StartsWith("List-", StringComparison.Ordinal) || h.Name == "To");
     }
 
@@ -139,7 +183,11 @@ public sealed class MessageFileTests
 
     [Fact]
     public void A_file_too_heavy_is_not_taken() =>
-        Assert.Contains("at most 5,120", AttachmentTypes.Judge("a.pdf", [.. "%PDF-"u8, .. new byte[AttachmentTypes.MostEach]]).Refusal, StringComparison.Ordinal);
+        Assert.Contains(
+            "at most 5,120",
+            AttachmentTypes.Judge("a.pdf", [.. "%PDF-"u8, .. new byte[AttachmentTypes.MostEach]]).Refusal,
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public void A_bundle_holds_all_it_shows()

@@ -30,8 +30,31 @@ public sealed class NeverLooserTests
             Locks = new Locks { Look = Open },
             Columns =
             [
-                new Column { Id = "kept", Locks = new Locks { Content = Sealed }, Blocks = [GovernedLibrary.Block("fixed", "text"), GovernedLibrary.Block("but", "heading") with { Locks = new Locks { Content = Designers } }] },
-                new Column { Id = "free", Blocks = [GovernedLibrary.Block("say", "text"), GovernedLibrary.Block("named", "text") with { Locks = new Locks { Content = Someone } }] },
+                new Column
+                {
+                    Id = "kept",
+                    Locks = new Locks { Content = Sealed },
+                    Blocks =
+                    [
+                        GovernedLibrary.Block("fixed", "text"),
+                        GovernedLibrary.Block("but", "heading") with
+                        {
+                            Locks = new Locks { Content = Designers },
+                        },
+                    ],
+                },
+                new Column
+                {
+                    Id = "free",
+                    Blocks =
+                    [
+                        GovernedLibrary.Block("say", "text"),
+                        GovernedLibrary.Block("named", "text") with
+                        {
+                            Locks = new Locks { Content = Someone },
+                        },
+                    ],
+                },
             ],
         },
     };
@@ -43,20 +66,59 @@ public sealed class NeverLooserTests
             .. GovernedLibrary.Template.Order.Where(i => i is not Zone),
             new Zone
             {
-                Id = "free", Name = "Free", Least = 0, Most = 20, OwnRows = true,
+                Id = "free",
+                Name = "Free",
+                Least = 0,
+                Most = 20,
+                OwnRows = true,
                 Default =
                 [
-                    new PlacedRow { Id = "first", Master = GovernedLibrary.MainId, Release = 1, Rules = ImmutableSortedDictionary<string, PieceRules>.Empty.Add("headline", new PieceRules { Locks = new Locks { Content = Designers } }).Add("story", new PieceRules { Locks = new Locks { Look = Sealed } }) },
-                    new PlacedRow { Id = "second", Master = Id, Release = 1, Locks = new Locks { Look = Designers } },
+                    new PlacedRow
+                    {
+                        Id = "first",
+                        Master = GovernedLibrary.MainId,
+                        Release = 1,
+                        Rules = ImmutableSortedDictionary<string, PieceRules>
+                            .Empty.Add("headline", new PieceRules { Locks = new Locks { Content = Designers } })
+                            .Add("story", new PieceRules { Locks = new Locks { Look = Sealed } }),
+                    },
+                    new PlacedRow
+                    {
+                        Id = "second",
+                        Master = Id,
+                        Release = 1,
+                        Locks = new Locks { Look = Designers },
+                    },
                 ],
             },
-            new Zone { Id = "dear", Name = "Dear", Least = 0, Most = 20, OwnRows = true, Locks = new Locks { Content = Designers, Look = Sealed }, Default = [new PlacedRow { Id = "third", Master = Id, Release = 1 }] },
+            new Zone
+            {
+                Id = "dear",
+                Name = "Dear",
+                Least = 0,
+                Most = 20,
+                OwnRows = true,
+                Locks = new Locks { Content = Designers, Look = Sealed },
+                Default =
+                [
+                    new PlacedRow
+                    {
+                        Id = "third",
+                        Master = Id,
+                        Release = 1,
+                    },
+                ],
+            },
         ],
     };
 
     private static readonly ReleaseCatalog Masters = new(
-        ImmutableDictionary<(Guid, int), SavedRow>.Empty.Add((GovernedLibrary.MainId, 1), GovernedLibrary.Main).Add((GovernedLibrary.MastId, 1), GovernedLibrary.Mast).Add((Id, 1), Locked),
-        ImmutableDictionary<(Guid, int), Template>.Empty.Add((GovernedLibrary.TemplateId, 1), Template));
+        ImmutableDictionary<(Guid, int), SavedRow>
+            .Empty.Add((GovernedLibrary.MainId, 1), GovernedLibrary.Main)
+            .Add((GovernedLibrary.MastId, 1), GovernedLibrary.Mast)
+            .Add((Id, 1), Locked),
+        ImmutableDictionary<(Guid, int), Template>.Empty.Add((GovernedLibrary.TemplateId, 1), Template)
+    );
 
     private static readonly Person[] People =
     [
@@ -77,70 +139,90 @@ public sealed class NeverLooserTests
     public void Nothing_that_was_kept_from_a_person_is_theirs_afterwards()
     {
         var made = 0;
-        Check.One(Config.QuickThrowOnFailure.WithMaxTest(100).WithReplay(20261128, 4294967295), Prop.ForAll(Gen.Choose(0, 1 << 28).ArrayOf(90).ToArbitrary(), steps =>
-        {
-            Document head = Start();
-            var done = new List<(Edit Edit, Edit Back, Document Before)>();
-            foreach (var step in steps)
+        Check.One(
+            Config.QuickThrowOnFailure.WithMaxTest(100).WithReplay(20261128, 4294967295),
+            Prop.ForAll(Gen.Choose(0, 1 << 28).ArrayOf(90).ToArbitrary(), steps =>
             {
-                if (done.Count == 30)
+                Document head = Start();
+                var done = new List<(Edit Edit, Edit Back, Document Before)>();
+                foreach (var step in steps)
                 {
-                    break;
+                    if (done.Count == 30)
+                    {
+                        break;
+                    }
+
+                    var email = (Email)head;
+                    var person = People[step % People.Length];
+                    var edit = Make(step / People.Length, email);
+                    if (Decide(person, edit, email) is Decision.Refused)
+                    {
+                        continue;
+                    }
+
+                    Email after;
+                    try
+                    {
+                        after = (Email)Structure.Complete(EditApplication.Apply(edit, head), Masters);
+                    }
+                    catch (StructureException)
+                    {
+                        continue;
+                    }
+
+                    var (stood, stands) = (LoadedDocument(person, email), LoadedDocument(person, after));
+                    foreach (var ((row, block), before) in stood)
+                    {
+                        // Where it stands, or stood nowhere before: a block of that id in another row is another block.
+                        var now = stands.ContainsKey((row, block))
+                            ? [(row, block)]
+                            : stands.Keys.Where(k => k.Block == block && !stood.ContainsKey(k)).ToArray();
+                        Assert.True(
+                            now.Length == 0 || now.Any(k => stands[k].IsSupersetOf(before)),
+                            $"{person.Name} made {row}/{block} looser by {edit}"
+                        );
+                    }
+
+                    // Exactly back, and exactly there again.
+                    var back = Inverses.RoundTrip(edit.Invert(email));
+                    Assert.Equal(Inverses.Json(email), Inverses.Json(EditApplication.Apply(back, after)));
+                    done.Add((Inverses.RoundTrip(edit), back, email));
+                    head = after;
+                    made++;
                 }
 
-                var email = (Email)head;
-                var person = People[step % People.Length];
-                var edit = Make(step / People.Length, email);
-                if (Decide(person, edit, email) is Decision.Refused)
+                Assert.True(done.Count >= 10, $"Only {done.Count} of {steps.Length} edits were let through.");
+                var end = head;
+                foreach (var (_, back, before) in Enumerable.Reverse(done))
                 {
-                    continue;
+                    head = EditApplication.Apply(back, head);
+                    Assert.Equal(Inverses.Json(before), Inverses.Json(head));
                 }
 
-                Email after;
-                try
-                {
-                    after = (Email)Structure.Complete(EditApplication.Apply(edit, head), Masters);
-                }
-                catch (StructureException)
-                {
-                    continue;
-                }
-
-                var (stood, stands) = (LoadedDocument(person, email), LoadedDocument(person, after));
-                foreach (var ((row, block), before) in stood)
-                {
-                    // Where it stands, or stood nowhere before: a block of that id in another row is another block.
-                    var now = stands.ContainsKey((row, block)) ? [(row, block)] : stands.Keys.Where(k => k.Block == block && !stood.ContainsKey(k)).ToArray();
-                    Assert.True(now.Length == 0 || now.Any(k => stands[k].IsSupersetOf(before)), $"{person.Name} made {row}/{block} looser by {edit}");
-                }
-
-                // Exactly back, and exactly there again.
-                var back = Inverses.RoundTrip(edit.Invert(email));
-                Assert.Equal(Inverses.Json(email), Inverses.Json(EditApplication.Apply(back, after)));
-                done.Add((Inverses.RoundTrip(edit), back, email));
-                head = after;
-                made++;
-            }
-
-            Assert.True(done.Count >= 10, $"Only {done.Count} of {steps.Length} edits were let through.");
-            var end = head;
-            foreach (var (_, back, before) in Enumerable.Reverse(done))
-            {
-                head = EditApplication.Apply(back, head);
-                Assert.Equal(Inverses.Json(before), Inverses.Json(head));
-            }
-
-            Assert.Equal(Inverses.Json(end), Inverses.Json(done.Aggregate(head, (d, e) => Structure.Complete(EditApplication.Apply(e.Edit, d), Masters))));
-        }));
+                Assert.Equal(
+                    Inverses.Json(end),
+                    Inverses.Json(done.Aggregate(head, (d, e) => Structure.Complete(EditApplication.Apply(e.Edit, d), Masters)))
+                );
+            })
+        );
         Assert.True(made > 2_000, $"{made} edits were let through.");
     }
 
     // Which aspects of each block a person may not change.
-    private static Dictionary<(string Row, string Block), ImmutableHashSet<Aspect>> LoadedDocument(Person person, Email email) => RunningOrder.From(email, Masters).Rows
-        .SelectMany(row => row.Row.Blocks.Select(block => (
-            Place: (row.Id, block.Id),
-            LoadedDocument: ((Aspect[])[Aspect.Content, Aspect.Look]).Where(a => !EffectiveLocks.Admits(EffectiveLocks.ForPiece(row, block.Id, a), person)).ToImmutableHashSet())))
-        .ToDictionary(k => k.Place, k => k.LoadedDocument);
+    private static Dictionary<(string Row, string Block), ImmutableHashSet<Aspect>> LoadedDocument(Person person, Email email) =>
+        RunningOrder
+            .From(email, Masters)
+            .Rows.SelectMany(row =>
+                row.Row.Blocks.Select(block =>
+                    (
+                        Place: (row.Id, block.Id),
+                        LoadedDocument: ((Aspect[])[Aspect.Content, Aspect.Look])
+                            .Where(a => !EffectiveLocks.Admits(EffectiveLocks.ForPiece(row, block.Id, a), person))
+                            .ToImmutableHashSet()
+                    )
+                )
+            )
+            .ToDictionary(k => k.Place, k => k.LoadedDocument);
 
     private static Decision Decide(Person person, Edit edit, Email email) =>
         Governor.Decide(person, edit, new OpenDocument.OfEmail(email, RunningOrder.From(email, Masters), Masters, EmailState.Draft));
@@ -161,7 +243,8 @@ public sealed class NeverLooserTests
         // Mostly rows whose pieces can be arranged.
         var own = order.Rows.Where(r => r.IsOwn && r.Zone is not null).ToList();
         (row, other) = kind < 9 && own.Count > 0 ? (own[n % own.Count], own[n / 7 % own.Count]) : (row, other);
-        Block Some(OrderedRow of, int at) => of.Row.Blocks.ToList() is { Count: > 0 } blocks ? blocks[at % blocks.Count] : GovernedLibrary.Block("none", "text");
+        Block Some(OrderedRow of, int at) =>
+            of.Row.Blocks.ToList() is { Count: > 0 } blocks ? blocks[at % blocks.Count] : GovernedLibrary.Block("none", "text");
         Column Place(OrderedRow of, int at) => of.Row.Columns[at % of.Row.Columns.Length];
         var block = Some(row, n);
         var id = $"n{n}";
@@ -171,16 +254,36 @@ public sealed class NeverLooserTests
             1 => new MoveBlock(row.Id, block.Id, row.Id, Place(row, n / 3).Id, -1),
             2 => new SwapBlocks(row.Id, block.Id, other.Id, Some(other, n / 5).Id),
             3 => new SetLayout(row.Id, [new ColumnShare(Place(row, n).Id, 1 + (n % 3))]),
-            4 => new SetLayout(row.Id, [new ColumnShare(id, 1), .. row.Row.Columns.Reverse().Take(3).Select(c => new ColumnShare(c.Id, 2))]),
+            4 => new SetLayout(
+                row.Id,
+                [new ColumnShare(id, 1), .. row.Row.Columns.Reverse().Take(3).Select(c => new ColumnShare(c.Id, 2))]
+            ),
             5 => new SplitText(row.Id, block.Id, "text", RichText.FromParagraphs("a"), GovernedLibrary.Block(id, "text")),
-            6 => new JoinTexts(row.Id, block.Id, row.Row.Blocks.SkipWhile(b => b.Id != block.Id).ElementAtOrDefault(1)?.Id ?? "none", "text", RichText.FromParagraphs("ab")),
+            6 => new JoinTexts(
+                row.Id,
+                block.Id,
+                row.Row.Blocks.SkipWhile(b => b.Id != block.Id).ElementAtOrDefault(1)?.Id ?? "none",
+                "text",
+                RichText.FromParagraphs("ab")
+            ),
             7 => new DuplicateBlock(row.Id, block.Id, id),
             8 => new InsertBlock(row.Id, Place(row, n).Id, 0, GovernedLibrary.Block(id, "text")),
             9 => new DetachRow(row.Id, Detached.FromRow(row)),
             10 => new MoveRow(row.Id, n % 2 == 0 ? "free" : "dear", 0),
             11 => new SwapRows(row.Id, other.Id),
             12 => new DuplicateRow(row.Id, id),
-            _ => new InsertRow(n % 2 == 0 ? "free" : "dear", 0, n % 3 == 0 ? new PlacedRow { Id = id, Master = Id, Release = 1 } : new PlacedRow { Id = id, Own = GovernedLibrary.Built(id) }),
+            _ => new InsertRow(
+                n % 2 == 0 ? "free" : "dear",
+                0,
+                n % 3 == 0
+                    ? new PlacedRow
+                    {
+                        Id = id,
+                        Master = Id,
+                        Release = 1,
+                    }
+                    : new PlacedRow { Id = id, Own = GovernedLibrary.Built(id) }
+            ),
         };
     }
 
@@ -191,7 +294,8 @@ public sealed class NeverLooserTests
         var email = Start();
         var author = People[0];
         var first = email.Zones["free"][0].Id;
-        Decision Write(Email now, string row, string piece, string field, FieldValue value) => Decide(author, new SetFill(row, piece, field, value), now);
+        Decision Write(Email now, string row, string piece, string field, FieldValue value) =>
+            Decide(author, new SetFill(row, piece, field, value), now);
         var words = new FieldValue.Words("Mine");
         Assert.IsType<Decision.Refused>(Write(email, first, "headline", "text", words));
         var detach = new DetachRow(first, Detached.FromRow(RunningOrder.From(email, Masters).Find(first)!));
@@ -199,7 +303,8 @@ public sealed class NeverLooserTests
         var unlinked = (Email)EditApplication.Apply(detach, email);
         Assert.IsType<Decision.Refused>(Write(unlinked, first, "headline", "text", words));
 
-        var open = (Email)EditApplication.Apply(new InsertRow("free", 0, new PlacedRow { Id = "open", Own = GovernedLibrary.Built("open") }), unlinked);
+        var open = (Email)
+            EditApplication.Apply(new InsertRow("free", 0, new PlacedRow { Id = "open", Own = GovernedLibrary.Built("open") }), unlinked);
         var moved = (Email)EditApplication.Apply(new MoveBlock(first, "button", "open", "open-column", 0), open);
         Assert.IsType<Decision.Refused>(Write(moved, "open", "button", "text", words));
         var swapped = (Email)EditApplication.Apply(new SwapBlocks(first, "button", "open", "open-text"), open);
@@ -207,7 +312,8 @@ public sealed class NeverLooserTests
 
         // A sealed column that goes takes what stood in it along, locked.
         var second = email.Zones["free"][1].Id;
-        var row = (Email)EditApplication.Apply(new DetachRow(second, Detached.FromRow(RunningOrder.From(email, Masters).Find(second)!)), email);
+        var row = (Email)
+            EditApplication.Apply(new DetachRow(second, Detached.FromRow(RunningOrder.From(email, Masters).Find(second)!)), email);
         var laid = (Email)EditApplication.Apply(new SetLayout(second, [new ColumnShare("free", 1)]), row);
         Assert.IsType<Decision.Refused>(Write(laid, second, "fixed", "text", new FieldValue.Prose(RichText.FromParagraphs("Mine"))));
         Assert.IsType<Decision.Allowed>(Write(laid, second, "say", "text", new FieldValue.Prose(RichText.FromParagraphs("Mine"))));
@@ -222,7 +328,11 @@ public sealed class NeverLooserTests
         Assert.IsType<Decision.Refused>(Decide(author, new MoveRow(third, "free", 0), email));
         Assert.IsType<Decision.Allowed>(Decide(author, new MoveRow(second, "dear", 0), email));
         // Locks are not brought along with a move.
-        Assert.IsType<Decision.Refused>(Decide(author, new MoveBlock("open", "open-text", "open", "open-column", 0) { Locks = Locks.Open }, open));
-        Assert.IsType<Decision.Refused>(Decide(author, new SwapBlocks("open", "open-text", "open", "open-text") { FirstLocks = Locks.Open }, open));
+        Assert.IsType<Decision.Refused>(
+            Decide(author, new MoveBlock("open", "open-text", "open", "open-column", 0) { Locks = Locks.Open }, open)
+        );
+        Assert.IsType<Decision.Refused>(
+            Decide(author, new SwapBlocks("open", "open-text", "open", "open-text") { FirstLocks = Locks.Open }, open)
+        );
     }
 }

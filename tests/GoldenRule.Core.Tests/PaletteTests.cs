@@ -44,18 +44,18 @@ public sealed class PaletteTests
     /// <summary>Two areas whose colours no one tells apart are one; two that anyone does are two.</summary>
     [Property(MaxTest = 100)]
     public Property Near_equals_are_one_colour() => Prop.ForAll(Gen.Choose(0, 0xffffff).Two().ToArbitrary(), pair =>
-    {
-        var (a, b) = (Of(pair.Item1), Of(pair.Item2));
-        var picture = new Canvas(60, 40, a);
-        picture.Box(0, 0, 20, 40, b);
-        var difference = CieLab.Difference(a, b);
-        return difference switch
         {
-            < 5.9 => picture.Palette().Length == 1,
-            > 6.1 => picture.Palette().Length == 2 && picture.Palette()[0].Colour == a,
-            _ => true,
-        };
-    });
+            var (a, b) = (Of(pair.Item1), Of(pair.Item2));
+            var picture = new Canvas(60, 40, a);
+            picture.Box(0, 0, 20, 40, b);
+            var difference = CieLab.Difference(a, b);
+            return difference switch
+            {
+                < 5.9 => picture.Palette().Length == 1,
+                > 6.1 => picture.Palette().Length == 2 && picture.Palette()[0].Colour == a,
+                _ => true,
+            };
+        });
 
     /// <summary>As JPEG leaves flat areas: each channel off by a few, never the same twice.</summary>
     [Fact]
@@ -71,7 +71,8 @@ public sealed class PaletteTests
     }
 
     [Fact]
-    public void Pixels_that_do_not_fill_the_picture_are_refused() => Assert.Throws<ArgumentException>(() => Palette.FromPixels(new byte[12], 2, 2));
+    public void Pixels_that_do_not_fill_the_picture_are_refused() =>
+        Assert.Throws<ArgumentException>(() => Palette.FromPixels(new byte[12], 2, 2));
 
     private static Colour Of(int rgb) => new((byte)(rgb >> 16), (byte)(rgb >> 8), (byte)rgb);
 
@@ -90,9 +91,11 @@ public sealed class PaletteTests
             }
         }
 
-        public IEnumerable<string> Colours() => pixels.Chunk(4).Where(p => p[3] == 255).Select(p => new Colour(p[0], p[1], p[2]).ToString()).Distinct();
+        public IEnumerable<string> Colours() =>
+            pixels.Chunk(4).Where(p => p[3] == 255).Select(p => new Colour(p[0], p[1], p[2]).ToString()).Distinct();
 
-        public System.Collections.Immutable.ImmutableArray<PaletteColour> Palette() => HouseStyles.Palette.FromPixels(pixels, width, height);
+        public System.Collections.Immutable.ImmutableArray<PaletteColour> Palette() =>
+            HouseStyles.Palette.FromPixels(pixels, width, height);
 
         public void Set(int x, int y, Colour colour, byte alpha)
         {
@@ -124,7 +127,12 @@ public sealed class PaletteTests
             {
                 for (var x = cx - radius - 1; x <= cx + radius + 1; x++)
                 {
-                    var inside = Enumerable.Range(0, 16).Count(i => Math.Pow(x + ((i % 4) * 0.25) + 0.125 - cx, 2) + Math.Pow(y + ((i / 4) * 0.25) + 0.125 - cy, 2) <= radius * radius);
+                    var inside = Enumerable
+                        .Range(0, 16)
+                        .Count(i =>
+                            Math.Pow(x + ((i % 4) * 0.25) + 0.125 - cx, 2) + Math.Pow(y + ((i / 4) * 0.25) + 0.125 - cy, 2)
+                            <= radius * radius
+                        );
                     if (inside > 0)
                     {
                         Set(x, y, colour, (byte)(inside * 255 / 16));
@@ -139,7 +147,8 @@ public sealed class PaletteTests
             for (var i = 0; i < pixels.Length; i++)
             {
                 next = (next * 1103515245) + 12345;
-                pixels[i] = i % 4 == 3 ? pixels[i] : (byte)Math.Clamp(pixels[i] + (int)((next >> 16) % (uint)((2 * most) + 1)) - most, 0, 255);
+                pixels[i] =
+                    i % 4 == 3 ? pixels[i] : (byte)Math.Clamp(pixels[i] + (int)((next >> 16) % (uint)((2 * most) + 1)) - most, 0, 255);
             }
         }
     }

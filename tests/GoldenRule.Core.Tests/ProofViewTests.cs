@@ -56,26 +56,47 @@ public sealed class ProofViewTests
             var readable = Readable.Format(html);
             Assert.True(readable.Count(c => c == '\n') > 40, name);
             var (one, other) = (new HtmlParser().ParseDocument(html), new HtmlParser().ParseDocument(readable));
-            Assert.Equal(one.All.Select(e => (e.LocalName, e.GetAttribute("style"))), other.All.Select(e => (e.LocalName, e.GetAttribute("style"))));
+            Assert.Equal(
+                one.All.Select(e => (e.LocalName, e.GetAttribute("style"))),
+                other.All.Select(e => (e.LocalName, e.GetAttribute("style")))
+            );
             // White space was added only where tables and heads drop it.
             Assert.Equal(Texts(one), Texts(other));
         }
 
-        static IEnumerable<string> Texts(AngleSharp.Dom.IDocument page) => page.All
-            .Where(e => e.LocalName is not ("table" or "tbody" or "tr" or "head" or "html")).SelectMany(e => e.ChildNodes.OfType<AngleSharp.Dom.IText>().Select(t => t.Data));
+        static IEnumerable<string> Texts(AngleSharp.Dom.IDocument page) =>
+            page
+                .All.Where(e => e.LocalName is not ("table" or "tbody" or "tr" or "head" or "html"))
+                .SelectMany(e => e.ChildNodes.OfType<AngleSharp.Dom.IText>().Select(t => t.Data));
     }
 
     [Fact]
     public void An_inbox_cuts_by_whole_characters_and_says_so()
     {
-        var details = new EmailDetails { SenderName = "Larkfell", Subject = string.Concat(Enumerable.Repeat("👩‍🚒", 50)), Preheader = "" };
+        var details = new EmailDetails
+        {
+            SenderName = "Larkfell",
+            Subject = string.Concat(Enumerable.Repeat("👩‍🚒", 50)),
+            Preheader = "",
+        };
         var line = InboxLine.OnPhone(details, "Headline\n========\n\nThe first words of the body.");
         Assert.True(line.Subject.Cut);
         Assert.Equal(38, Measuring.Characters(line.Subject.Text));
         Assert.EndsWith("👩‍🚒…", line.Subject.Text, StringComparison.Ordinal);
         Assert.True(line.FromBody);
         Assert.Equal("Headline The first words of the body.", line.Preheader.Text);
-        var whole = InboxLine.OnDesktop(new EmailDetails { SenderAddress = "post@larkfell.example.org", Subject = "Short", Preheader = "Also short" }, "");
-        Assert.Equal((false, false, false, "post@larkfell.example.org"[..21] + "…"), (whole.Subject.Cut, whole.Preheader.Cut, whole.FromBody, whole.Sender.Text));
+        var whole = InboxLine.OnDesktop(
+            new EmailDetails
+            {
+                SenderAddress = "post@larkfell.example.org",
+                Subject = "Short",
+                Preheader = "Also short",
+            },
+            ""
+        );
+        Assert.Equal(
+            (false, false, false, "post@larkfell.example.org"[..21] + "…"),
+            (whole.Subject.Cut, whole.Preheader.Cut, whole.FromBody, whole.Sender.Text)
+        );
     }
 }

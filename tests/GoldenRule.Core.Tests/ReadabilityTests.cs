@@ -40,19 +40,30 @@ public sealed class ReadabilityTests
     [InlineData("tables", 2)]
     [InlineData("heritage", 3)]
     [InlineData("hmm", 1)]
-    public void Syllables_are_stretches_of_spoken_vowels(string word, int syllables) => Assert.Equal(syllables, Readability.SyllablesOf(word));
+    public void Syllables_are_stretches_of_spoken_vowels(string word, int syllables) =>
+        Assert.Equal(syllables, Readability.SyllablesOf(word));
 
     [Fact]
-    public void An_abbreviation_inside_a_word_ends_no_sentence() => Assert.Equal(2, Readability.Measure("Version 2.5 is out. Get it").Sentences);
+    public void An_abbreviation_inside_a_word_ends_no_sentence() =>
+        Assert.Equal(2, Readability.Measure("Version 2.5 is out. Get it").Sentences);
 
-    /// <summary>Against another counter that goes by rules and exceptions: npm "syllable" 5.0.1, over words of the CommonMark specification.</summary>
+    /// <summary>
+    /// Against another counter that goes by rules and exceptions: npm "syllable" 5.0.1, over words of the CommonMark
+    /// specification.
+    /// </summary>
     [Fact]
     public void Syllables_are_counted_much_as_another_counter_counts_them()
     {
-        var counted = Vectors.Read("syllable.csv").Select(v => (Word: v[0], Theirs: (int)Vectors.Number(v[1]), Ours: Readability.SyllablesOf(v[0]))).ToList();
+        var counted = Vectors
+            .Read("syllable.csv")
+            .Select(v => (Word: v[0], Theirs: (int)Vectors.Number(v[1]), Ours: Readability.SyllablesOf(v[0])))
+            .ToList();
         Assert.True(counted.Count > 300);
         Assert.InRange((double)counted.Sum(c => c.Ours) / counted.Sum(c => c.Theirs), 0.97, 1.03);
-        Assert.True(counted.Count(c => c.Ours == c.Theirs) > counted.Count * 85 / 100, $"{counted.Count(c => c.Ours == c.Theirs)} of {counted.Count} alike");
+        Assert.True(
+            counted.Count(c => c.Ours == c.Theirs) > counted.Count * 85 / 100,
+            $"{counted.Count(c => c.Ours == c.Theirs)} of {counted.Count} alike"
+        );
         Assert.All(counted, c => Assert.InRange(c.Ours - c.Theirs, -2, 2));
     }
 }

@@ -33,9 +33,15 @@ public sealed class ResolvingTests
             {
                 foreach (var block in Resolver.Resolve(row, Larkfell.Style).Blocks)
                 {
-                    Assert.All(block.Look, l => Assert.Equal(l.Value, Provenance.OfLook(row, order.Template.Name, block.Master, l.Key)[^1].Value));
+                    Assert.All(block.Look, l =>
+                        Assert.Equal(l.Value, Provenance.OfLook(row, order.Template.Name, block.Master, l.Key)[^1].Value)
+                    );
                     Assert.All(block.Content.Where(c => c.Value is FieldValue.Words), c =>
-                        Assert.Equal(((FieldValue.Words)c.Value).Text, Provenance.OfField(row, order.Template.Name, block.Master, c.Key)[^1].Value));
+                        Assert.Equal(
+                            ((FieldValue.Words)c.Value).Text,
+                            Provenance.OfField(row, order.Template.Name, block.Master, c.Key)[^1].Value
+                        )
+                    );
                 }
             }
         }
@@ -71,15 +77,28 @@ public sealed class ResolvingTests
     {
         var (before, _) = Both(Gazette, null, null);
         var compiled = Compiler.Compile(before, "", Purpose.Sending);
-        var style = new HouseStyles.StyleLayers(Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#004488" }));
-        var after = Compiler.Compile(Resolver.Resolve(Gazette, RunningOrder.From(Gazette, Larkfell.Masters), style, Larkfell.Pictures, before), "", Purpose.Sending, compiled);
+        var style = new HouseStyles.StyleLayers(
+            Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#004488" })
+        );
+        var after = Compiler.Compile(
+            Resolver.Resolve(Gazette, RunningOrder.From(Gazette, Larkfell.Masters), style, Larkfell.Pictures, before),
+            "",
+            Purpose.Sending,
+            compiled
+        );
         Assert.Contains("#004488", after.HtmlText(), StringComparison.Ordinal);
         Assert.DoesNotContain("#8e2a1c", after.HtmlText(), StringComparison.Ordinal);
     }
 
     private static (ResolvedEmail, CompiledEmail) Both(Email email, ResolvedEmail? resolved, CompiledEmail? compiled)
     {
-        var now = Resolver.Resolve(email, RunningOrder.From(email, Larkfell.Masters, resolved?.Order), Larkfell.Style, Larkfell.Pictures, resolved);
+        var now = Resolver.Resolve(
+            email,
+            RunningOrder.From(email, Larkfell.Masters, resolved?.Order),
+            Larkfell.Style,
+            Larkfell.Pictures,
+            resolved
+        );
         return (now, Compiler.Compile(now, "", Purpose.Sending, compiled));
     }
 }

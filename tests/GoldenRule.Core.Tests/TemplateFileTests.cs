@@ -15,7 +15,10 @@ public class TemplateFileTests
 {
     private static Template Gazette => RunningOrder.From(Larkfell.Gazette, Larkfell.Masters).Template;
 
-    private static TemplateFile Packed => TemplatePacking.Pack(Gazette, "Members’ gazette", Larkfell.Masters, Larkfell.Style, Larkfell.Pictures, id => Convert.ToBase64String(System.Text.Encoding.UTF8.GetBytes(id)));
+    private static TemplateFile Packed =>
+        TemplatePacking.Pack(Gazette, "Members’ gazette", Larkfell.Masters, Larkfell.Style, Larkfell.Pictures, id =>
+            Convert.ToBase64String(System.Text.Encoding.UTF8.GetBytes(id))
+        );
 
     [Fact]
     public void It_brings_its_rows_variables_and_pictures()
@@ -36,10 +39,20 @@ public class TemplateFileTests
         var rows = file.Rows.Select(r => BlockKinds.Complete(mapped.Map(r.Row))).ToList();
         Assert.All(rows, r => Assert.Empty(VariableUses.In(r)));
         var footer = rows.Single(r => r.RowKind == RowKind.Footer).Row.Blocks.First(b => b.Kind == "legal-footer");
-        Assert.Contains(file.Variables.Single(v => v.Key == "postal-address").Value, ((FieldValue.Prose)footer.Content["text"]).Text.PlainText, StringComparison.Ordinal);
+        Assert.Contains(
+            file.Variables.Single(v => v.Key == "postal-address").Value,
+            ((FieldValue.Prose)footer.Content["text"]).Text.PlainText,
+            StringComparison.Ordinal
+        );
         // Where the house style has them, they stay references.
-        Assert.Contains(file.Rows.Select(r => TemplatePacking.Settling(file, Larkfell.Style, id => id).Map(r.Row)), r => VariableUses.In(r).Any());
-        var fault = Assert.Throws<StructureException>(() => TemplatePacking.Settling(file with { Variables = [] }, bare, id => id).Map(file.Rows.Single(r => r.Row.RowKind == RowKind.Footer).Row));
+        Assert.Contains(file.Rows.Select(r => TemplatePacking.Settling(file, Larkfell.Style, id => id).Map(r.Row)), r =>
+            VariableUses.In(r).Any()
+        );
+        var fault = Assert.Throws<StructureException>(() =>
+            TemplatePacking
+                .Settling(file with { Variables = [] }, bare, id => id)
+                .Map(file.Rows.Single(r => r.Row.RowKind == RowKind.Footer).Row)
+        );
         Assert.Contains("which neither it nor", fault.Message, StringComparison.Ordinal);
     }
 
@@ -49,7 +62,14 @@ public class TemplateFileTests
     [InlineData("""{"type":"golden-rule-template"}""", "of which version")]
     [InlineData("""{"type":"golden-rule-template","version":2}""", "newer than this program")]
     [InlineData("""{"type":"golden-rule-template","version":1,"template":{"name":1}}""", "$.template.name")]
-    [InlineData("""{"type":"golden-rule-template","version":1,"template":{"name":"x","campaignType":"t","houseStyle":"00000000-0000-0000-0000-000000000000","order":[{"kind":"zone","id":"z","default":[{"kind":"zone","id":"y"}]}]}}""", "$.template.order[0].default[0]")]
+    [InlineData(
+        """
+            {"type":"golden-rule-template","version":1,"template":{"name":"x","campaignType":"t",
+            "houseStyle":"00000000-0000-0000-0000-000000000000","order":[{"kind":"zone","id":"z",
+            "default":[{"kind":"zone","id":"y"}]}]}}
+            """,
+        "$.template.order[0].default[0]"
+    )]
     [InlineData("""{"type":"golden-rule-template","version":1,"surprise":true}""", "surprise")]
     [InlineData("{\"type\":\"golden-rule-template\",\n\"version\":1,\n\"template\":", "line 3")]
     public void A_broken_or_newer_file_says_where_it_is_wrong(string json, string words)
@@ -78,12 +98,14 @@ public class TemplateFileTests
         // What it said is what a new email starts with.
         Assert.Equal(Larkfell.Compile(email).PlainText(), Larkfell.Compile(Started(made)).PlainText());
 
-        Email Started(Template template) => email with
-        {
-            Fills = ImmutableSortedDictionary<string, ImmutableSortedDictionary<string, PieceFill>>.Empty
-                .AddRange(template.Order.OfType<PlacedRow>().Where(p => !p.Fills.IsEmpty).Select(p => KeyValuePair.Create(p.Id, p.Fills))),
-            Zones = template.Order.OfType<Zone>().ToImmutableSortedDictionary(z => z.Id, z => z.Default),
-        };
+        Email Started(Template template) =>
+            email with
+            {
+                Fills = ImmutableSortedDictionary<string, ImmutableSortedDictionary<string, PieceFill>>.Empty.AddRange(
+                    template.Order.OfType<PlacedRow>().Where(p => !p.Fills.IsEmpty).Select(p => KeyValuePair.Create(p.Id, p.Fills))
+                ),
+                Zones = template.Order.OfType<Zone>().ToImmutableSortedDictionary(z => z.Id, z => z.Default),
+            };
     }
 
     [Fact]
@@ -95,7 +117,12 @@ public class TemplateFileTests
             new(Guid.NewGuid(), "Offer", RowKind.Main, ["shop"], true),
             new(Guid.NewGuid(), "Hero in the making", RowKind.Hero, ["shop"], false),
         ];
-        var needs = new Dictionary<(string, RowKind), bool> { [("shop", RowKind.Footer)] = true, [("news", RowKind.Main)] = true, [("news", RowKind.Header)] = false };
+        var needs = new Dictionary<(string, RowKind), bool>
+        {
+            [("shop", RowKind.Footer)] = true,
+            [("news", RowKind.Main)] = true,
+            [("news", RowKind.Header)] = false,
+        };
         var coverage = CoverageGrid.For(["shop", "news"], rows, needs);
         CoverageState At(string type, RowKind kind) => coverage.Cells.Single(c => c.CampaignType == type && c.RowKind == kind).State;
         Assert.Equal(18, coverage.Cells.Length);

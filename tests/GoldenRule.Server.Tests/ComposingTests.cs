@@ -19,21 +19,40 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
     private static object Step(params Edit[] edits)
     {
         var step = Guid.CreateVersion7();
-        return edits.Select(edit => new { id = Guid.CreateVersion7(), step, edit });
+        return edits.Select(edit => new
+        {
+            id = Guid.CreateVersion7(),
+            step,
+            edit,
+        });
     }
 
-    private static async Task<DeskAnswer> Send(HttpClient client, Guid email, params Edit[] edits) => await (await client.PostAsJsonAsync(
-        $"/api/emails/{email}/edits", new { @base = (await Running.Desk(client, email)).Revision, edits = Step(edits) }, DocumentJson.Options)).Read<DeskAnswer>();
+    private static async Task<DeskAnswer> Send(HttpClient client, Guid email, params Edit[] edits) =>
+        await (
+            await client.PostAsJsonAsync(
+                $"/api/emails/{email}/edits",
+                new { @base = (await Running.Desk(client, email)).Revision, edits = Step(edits) },
+                DocumentJson.Options
+            )
+        ).Read<DeskAnswer>();
 
-    private async Task<EmailEntry> Start(HttpClient client, object body) => await (await client.PostAsJsonAsync("/api/emails", body)).Read<EmailEntry>();
+    private async Task<EmailEntry> Start(HttpClient client, object body) =>
+        await (await client.PostAsJsonAsync("/api/emails", body)).Read<EmailEntry>();
 
     [Fact]
     public async Task An_email_is_found_by_the_words_inside_and_archived_by_whom_it_belongs_to()
     {
-        var (imran, bea, lead, reviewer) = (await server.As("imran"), await server.As("bea"), await server.As("ruth"), await server.As("jonas"));
+        var (imran, bea, lead, reviewer) = (
+            await server.As("imran"),
+            await server.As("bea"),
+            await server.As("ruth"),
+            await server.As("jonas")
+        );
         var desk = await server.NewEmail(imran);
         Assert.Empty((await Get<EmailPage>(imran, "/api/emails?q=ptarmigan")).Emails);
-        (await imran.Edit(desk.Id, 0, Asking.SetWords("hero", "headline", "A PTARMIGAN on the line, 100% sure_ly"))).EnsureSuccessStatusCode();
+        (
+            await imran.Edit(desk.Id, 0, Asking.SetWords("hero", "headline", "A PTARMIGAN on the line, 100% sure_ly"))
+        ).EnsureSuccessStatusCode();
         foreach (var q in (string[])["ptarmigan", "line ptarm", "100%25 sure_"])
         {
             Assert.Equal(desk.Id, Assert.Single((await Get<EmailPage>(bea, $"/api/emails?q={q}")).Emails).Id);
@@ -64,50 +83,141 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
         var entry = (await Get<EmailPage>(author, "/api/emails?q=viaduct reopens")).Emails.Single(e => e.Id == march);
         Assert.Equal("April: the viaduct reopens", entry.NextName);
         var id = Guid.CreateVersion7();
-        var april = await Start(author, new { id, email = march, next = true, name = entry.NextName });
-        Assert.Equal(id, (await Start(author, new { id, email = march, next = true, name = "Asked twice" })).Id);
+        var april = await Start(
+            author,
+            new
+            {
+                id,
+                email = march,
+                next = true,
+                name = entry.NextName,
+            }
+        );
+        Assert.Equal(
+            id,
+            (
+                await Start(
+                    author,
+                    new
+                    {
+                        id,
+                        email = march,
+                        next = true,
+                        name = "Asked twice",
+                    }
+                )
+            ).Id
+        );
         Assert.Equal("members-gazette", april.CampaignType);
-        Assert.Contains((await Get<TemplatePage>(author, "/api/templates?recent=true")).Templates, t => t.CampaignType == "members-gazette");
+        Assert.Contains((await Get<TemplatePage>(author, "/api/templates?recent=true")).Templates, t =>
+            t.CampaignType == "members-gazette"
+        );
         Assert.Empty((await Get<TemplatePage>(await server.As("jonas"), "/api/templates?recent=true")).Templates);
         var desk = await Running.Desk(author, id);
         var left = desk.Findings!.Now.Where(f => f.Check == "left-from-before").ToList();
         Assert.Contains(left, f => f.Place is { Row: "hero", Piece: "headline" });
-        var after = await Send(author, id, [new SetFill("hero", "headline", "text", new FieldValue.Words("New words")), .. left.First(f => f.Place.Piece == "text").Remedy!.Edits]);
+        var after = await Send(
+            author,
+            id,
+            [
+                new SetFill("hero", "headline", "text", new FieldValue.Words("New words")),
+                .. left.First(f => f.Place.Piece == "text").Remedy!.Edits,
+            ]
+        );
         Assert.Equal(left.Count - 2, (await Running.Desk(author, id)).Findings!.Now.Count(f => f.Check == "left-from-before"));
         Assert.Equal(id, after.Id);
 
-        var copy = await Start(author, new { id = Guid.CreateVersion7(), email = march, name = "The same" });
+        var copy = await Start(
+            author,
+            new
+            {
+                id = Guid.CreateVersion7(),
+                email = march,
+                name = "The same",
+            }
+        );
         Assert.DoesNotContain((await Running.Desk(author, copy.Id)).Findings!.Now, f => f.Check == "left-from-before");
-        await (await author.PostAsJsonAsync("/api/emails", new { id = Guid.CreateVersion7(), name = "From nothing" })).Problem(422, "invalid");
-        await (await author.PostAsJsonAsync("/api/emails", new { id = Guid.CreateVersion7(), email = Guid.NewGuid(), name = "x" })).Problem(404, "not-found");
-        await (await reviewer.PostAsJsonAsync("/api/emails", new { id = Guid.CreateVersion7(), email = march, name = "x" })).Problem(403, "refused");
+        await (await author.PostAsJsonAsync("/api/emails", new { id = Guid.CreateVersion7(), name = "From nothing" })).Problem(
+            422,
+            "invalid"
+        );
+        await (
+            await author.PostAsJsonAsync(
+                "/api/emails",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    email = Guid.NewGuid(),
+                    name = "x",
+                }
+            )
+        ).Problem(404, "not-found");
+        await (
+            await reviewer.PostAsJsonAsync(
+                "/api/emails",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    email = march,
+                    name = "x",
+                }
+            )
+        ).Problem(403, "refused");
     }
 
     [Fact]
     public async Task Words_go_out_as_a_deck_and_come_back_are_laid_out_and_replaced()
     {
         var author = await server.As("imran");
-        var id = (await Start(author, new { id = Guid.CreateVersion7(), email = server.EmailId("March"), name = "Words" })).Id;
+        var id = (
+            await Start(
+                author,
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    email = server.EmailId("March"),
+                    name = "Words",
+                }
+            )
+        ).Id;
         var deck = await author.GetByteArrayAsync($"/api/emails/{id}/copy-deck");
         // The byte order mark tells spreadsheets that it is UTF-8 (RFC 3629, 6).
         Assert.Equal([0xef, 0xbb, 0xbf], deck[..3]);
-        var csv = Encoding.UTF8.GetString(deck).Replace("Steam returns to the viaduct on Saturday", "Back on the viaduct", StringComparison.Ordinal);
+        var csv = Encoding
+            .UTF8.GetString(deck)
+            .Replace("Steam returns to the viaduct on Saturday", "Back on the viaduct", StringComparison.Ordinal);
         var plan = await (await author.PostAsJsonAsync($"/api/emails/{id}/copy-deck", new { text = csv })).Read<CopyPlan>();
         Assert.Single(plan.Changes, c => c.Fate == CopyFate.Changed);
         await Send(author, id, [.. plan.Edits]);
         Assert.Contains("Back on the viaduct", await author.GetStringAsync($"/api/emails/{id}/html"), StringComparison.Ordinal);
         await (await author.PostAsJsonAsync($"/api/emails/{id}/copy-deck", new { text = "nothing of the sort" })).Problem(422, "invalid");
-        Assert.Contains("key: hero/headline/text", await author.GetStringAsync($"/api/emails/{id}/copy-deck?markdown=true"), StringComparison.Ordinal);
+        Assert.Contains(
+            "key: hero/headline/text",
+            await author.GetStringAsync($"/api/emails/{id}/copy-deck?markdown=true"),
+            StringComparison.Ordinal
+        );
 
-        var layout = await (await author.PostAsJsonAsync($"/api/emails/{id}/copy", new { html = "<h1>One</h1><p>First.</p><h2>Two</h2><p>Second.</p>" })).Read<CopyPlan>();
+        var layout = await (
+            await author.PostAsJsonAsync($"/api/emails/{id}/copy", new { html = "<h1>One</h1><p>First.</p><h2>Two</h2><p>Second.</p>" })
+        ).Read<CopyPlan>();
         await Send(author, id, [.. layout.Edits]);
-        var replaced = await (await author.PostAsJsonAsync($"/api/emails/{id}/replacements", new { find = "Second.", with = "2nd" })).Read<CopyPlan>();
+        var replaced = await (
+            await author.PostAsJsonAsync($"/api/emails/{id}/replacements", new { find = "Second.", with = "2nd" })
+        ).Read<CopyPlan>();
         Assert.Equal("2nd", Assert.Single(replaced.Changes).New);
         await Send(author, id, [.. replaced.Edits]);
         Assert.Contains("2nd", await author.GetStringAsync($"/api/emails/{id}/text"), StringComparison.Ordinal);
-        await (await author.PostAsJsonAsync($"/api/emails/{id}/replacements", new { find = new string('x', 201), with = "" })).Problem(422, "invalid");
-        await (await author.PostAsJsonAsync("/api/emails/paste", new { html = new string('x', PastedCopy.Most + 1) })).Problem(422, "invalid");
-        var pasted = await (await author.PostAsJsonAsync("/api/emails/paste", new { html = "<p style='color:red'>Red <b>bold</b><script>x</script>" })).Read<RichText>();
+        await (await author.PostAsJsonAsync($"/api/emails/{id}/replacements", new { find = new string('x', 201), with = "" })).Problem(
+            422,
+            "invalid"
+        );
+        await (await author.PostAsJsonAsync("/api/emails/paste", new { html = new string('x', PastedCopy.Most + 1) })).Problem(
+            422,
+            "invalid"
+        );
+        var pasted = await (
+            await author.PostAsJsonAsync("/api/emails/paste", new { html = "<p style='color:red'>Red <b>bold</b><script>x</script>" })
+        ).Read<RichText>();
         Assert.Equal("Red bold", pasted.PlainText);
     }
 
@@ -123,8 +233,14 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
 
         var history = await Get<HistoryPage>(imran, $"/api/emails/{desk.Id}/history");
         Assert.Equal(
-            ["Bea Thornley: changed headline of Hero", "Bea Thornley: undo changed the subject and changed headline of Hero", "Bea Thornley: changed headline of Hero and changed the subject", "Imran Sayle: changed headline of Hero"],
-            history.Steps.Select(s => $"{s.Author}: {(s.Undoes ? "undo " : "")}{s.Words}"));
+            [
+                "Bea Thornley: changed headline of Hero",
+                "Bea Thornley: undo changed the subject and changed headline of Hero",
+                "Bea Thornley: changed headline of Hero and changed the subject",
+                "Imran Sayle: changed headline of Hero",
+            ],
+            history.Steps.Select(s => $"{s.Author}: {(s.Undoes ? "undo " : "")}{s.Words}")
+        );
         Assert.Null(history.Next);
         Assert.Contains("First", await imran.GetStringAsync($"/api/emails/{desk.Id}/history/1/html"), StringComparison.Ordinal);
         await (await imran.GetAsync($"/api/emails/{desk.Id}/history/99/html")).Problem(404, "not-found");
@@ -134,7 +250,9 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
         await Send(imran, desk.Id, [.. back.Edits]);
         Assert.Contains("Second", await imran.GetStringAsync($"/api/emails/{desk.Id}/html"), StringComparison.Ordinal);
         Assert.True((await Get<ReplayAnswer>(imran, $"/api/emails/{desk.Id}/replay")).Equal);
-        (await imran.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 0 })).EnsureSuccessStatusCode();
+        (
+            await imran.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 0 })
+        ).EnsureSuccessStatusCode();
         Assert.Contains("Third", await imran.GetStringAsync($"/api/emails/{desk.Id}/html"), StringComparison.Ordinal);
     }
 
@@ -144,43 +262,90 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
         var (designer, author, reviewer) = (await server.As("dana"), await server.As("imran"), await server.As("jonas"));
         var desk = await server.NewEmail(author, "Shop offer");
         Assert.False(desk.Template!.UpdateWaits);
-        await Send(author, desk.Id, new SetFill("hero", "headline", "text", new FieldValue.Words("Forty characters or so in this headline")));
+        await Send(
+            author,
+            desk.Id,
+            new SetFill("hero", "headline", "text", new FieldValue.Words("Forty characters or so in this headline"))
+        );
         var template = desk.Template.Id;
         var row = server.Query(db => db.Documents.Single(d => d.Id == template).Head);
         var hero = Guid.Parse((string)JsonNode.Parse(row)!["order"]!.AsArray().Single(i => (string?)i!["id"] == "hero")!["master"]!);
         object Sent(params Edit[] edits) => new { @base = 0, edits = Step(edits) };
-        (await designer.PostAsJsonAsync($"/api/rows/{hero}/edits", Sent(new SetLimit("headline", "text", new Limit { Characters = 20 })), DocumentJson.Options)).EnsureSuccessStatusCode();
+        (
+            await designer.PostAsJsonAsync(
+                $"/api/rows/{hero}/edits",
+                Sent(new SetLimit("headline", "text", new Limit { Characters = 20 })),
+                DocumentJson.Options
+            )
+        ).EnsureSuccessStatusCode();
         (await designer.PostAsJsonAsync($"/api/rows/{hero}/releases", new { note = "Shorter headlines" })).EnsureSuccessStatusCode();
         // The template places the row's newer release; the email hears of it by the template's own.
         var order = JsonNode.Parse(row)!["order"]!.AsArray();
         var at = order.IndexOf(order.Single(i => (string?)i!["id"] == "hero"));
-        (await designer.PostAsJsonAsync(
-            $"/api/templates/{template}/edits",
-            Sent(new RemoveRow("hero"), new InsertRow(null, at, new PlacedRow { Id = "hero", Master = hero, Release = 2 })),
-            DocumentJson.Options)).EnsureSuccessStatusCode();
-        (await designer.PostAsJsonAsync($"/api/templates/{template}/releases", new { note = "With shorter headlines", required = true })).EnsureSuccessStatusCode();
+        (
+            await designer.PostAsJsonAsync(
+                $"/api/templates/{template}/edits",
+                Sent(
+                    new RemoveRow("hero"),
+                    new InsertRow(
+                        null,
+                        at,
+                        new PlacedRow
+                        {
+                            Id = "hero",
+                            Master = hero,
+                            Release = 2,
+                        }
+                    )
+                ),
+                DocumentJson.Options
+            )
+        ).EnsureSuccessStatusCode();
+        (
+            await designer.PostAsJsonAsync($"/api/templates/{template}/releases", new { note = "With shorter headlines", required = true })
+        ).EnsureSuccessStatusCode();
 
         Assert.True((await Running.Desk(author, desk.Id)).Template!.UpdateWaits);
         var update = await Get<UpdateAnswer>(author, $"/api/emails/{desk.Id}/update");
         var newer = Assert.Single(update.Newer);
-        Assert.Equal((desk.Template.Release, desk.Template.Release + 1, "With shorter headlines", true), (newer.From, newer.To, Assert.Single(newer.Notes), newer.Required));
+        Assert.Equal(
+            (desk.Template.Release, desk.Template.Release + 1, "With shorter headlines", true),
+            (newer.From, newer.To, Assert.Single(newer.Notes), newer.Required)
+        );
         Assert.Contains("39 characters, and 20 are allowed", Assert.Single(update.Aside).Why, StringComparison.Ordinal);
-        Assert.DoesNotContain("Forty characters", await author.GetStringAsync($"/api/emails/{desk.Id}/update/html"), StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "Forty characters",
+            await author.GetStringAsync($"/api/emails/{desk.Id}/update/html"),
+            StringComparison.Ordinal
+        );
         Assert.False((await Get<UpdateAnswer>(reviewer, $"/api/emails/{desk.Id}/update")).Allowed.Allowed);
 
         var taken = await Send(author, desk.Id, update.Edit!);
         Assert.False(taken.Template!.UpdateWaits);
         var aside = Assert.Single(taken.Unplaced);
         Assert.Equal(new FieldValue.Words("Forty characters or so in this headline"), aside.Value);
-        var back = await (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 0 })).Read<DeskAnswer>();
+        var back = await (
+            await author.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 0 })
+        ).Read<DeskAnswer>();
         Assert.Empty(back.Unplaced);
         Assert.Contains("Forty characters", await author.GetStringAsync($"/api/emails/{desk.Id}/html"), StringComparison.Ordinal);
-        (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/redo", new { id = Guid.CreateVersion7(), @base = 0 })).EnsureSuccessStatusCode();
+        (
+            await author.PostAsJsonAsync($"/api/emails/{desk.Id}/redo", new { id = Guid.CreateVersion7(), @base = 0 })
+        ).EnsureSuccessStatusCode();
         Assert.Empty((await Send(author, desk.Id, new DiscardUnplaced(aside.Key))).Unplaced);
         Assert.True((await Get<ReplayAnswer>(author, $"/api/emails/{desk.Id}/replay")).Equal);
 
         // The next of a series begins on what is newest.
-        var next = await Start(author, new { id = Guid.CreateVersion7(), email = desk.Id, next = true, name = "Next" });
+        var next = await Start(
+            author,
+            new
+            {
+                id = Guid.CreateVersion7(),
+                email = desk.Id,
+                next = true,
+                name = "Next",
+            }
+        );
         Assert.False((await Running.Desk(author, next.Id)).Template!.UpdateWaits);
     }
 
@@ -189,27 +354,65 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
     {
         var (lead, author) = (await server.As("ruth"), await server.As("imran"));
         var march = server.EmailId("March");
-        var tags = new { tags = new[] { new { name = "utm_source", value = "email" }, new { name = "utm_campaign", value = "{campaign}" } }, hosts = new[] { "larkfell.example.org" } };
+        var tags = new
+        {
+            tags = new[] { new { name = "utm_source", value = "email" }, new { name = "utm_campaign", value = "{campaign}" } },
+            hosts = new[] { "larkfell.example.org" },
+        };
         await (await author.PutAsJsonAsync("/api/campaign-types/members-gazette/link-tags", tags)).Problem(403, "refused");
         await (await lead.PutAsJsonAsync("/api/campaign-types/nowhere/link-tags", tags)).Problem(404, "not-found");
-        await (await lead.PutAsJsonAsync("/api/campaign-types/members-gazette/link-tags", new { tags = new[] { new { name = "utm source", value = "{month}" } }, hosts = Array.Empty<string>() })).Problem(422, "invalid");
+        await (
+            await lead.PutAsJsonAsync(
+                "/api/campaign-types/members-gazette/link-tags",
+                new { tags = new[] { new { name = "utm source", value = "{month}" } }, hosts = Array.Empty<string>() }
+            )
+        ).Problem(422, "invalid");
         (await lead.PutAsJsonAsync("/api/campaign-types/members-gazette/link-tags", tags)).EnsureSuccessStatusCode();
 
-        Assert.Contains("utm_source=email&amp;utm_campaign=march-the-viaduct-reopens", await author.GetStringAsync($"/api/emails/{march}/html"), StringComparison.Ordinal);
-        Assert.Contains("utm_source=email&utm_campaign=march-the-viaduct-reopens", await author.GetStringAsync($"/api/emails/{march}/text"), StringComparison.Ordinal);
+        Assert.Contains(
+            "utm_source=email&amp;utm_campaign=march-the-viaduct-reopens",
+            await author.GetStringAsync($"/api/emails/{march}/html"),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "utm_source=email&utm_campaign=march-the-viaduct-reopens",
+            await author.GetStringAsync($"/api/emails/{march}/text"),
+            StringComparison.Ordinal
+        );
         Assert.DoesNotContain("utm_", await author.GetStringAsync($"/api/emails/{march}/html?proof=true"), StringComparison.Ordinal);
         Assert.Contains("utm_campaign=spring", await Named(), StringComparison.Ordinal);
-        (await lead.PutAsJsonAsync("/api/campaign-types/members-gazette/link-tags", new { tags = Array.Empty<object>(), hosts = Array.Empty<string>() })).EnsureSuccessStatusCode();
+        (
+            await lead.PutAsJsonAsync(
+                "/api/campaign-types/members-gazette/link-tags",
+                new { tags = Array.Empty<object>(), hosts = Array.Empty<string>() }
+            )
+        ).EnsureSuccessStatusCode();
 
-        Assert.Contains(await Get<RecentLink[]>(author, "/api/links/recent"), l => l.Href.StartsWith("https://larkfell.example.org/", StringComparison.Ordinal));
-        Assert.Equal("https://larkfell.example.org/a", (await Get<LinkAnswer>(author, "/api/links/check?href=larkfell.example.org/a")).Better);
-        Assert.Equal("mailto:post@larkfell.example.org", (await Get<LinkAnswer>(author, "/api/links/check?href=post@larkfell.example.org")).Better);
+        Assert.Contains(await Get<RecentLink[]>(author, "/api/links/recent"), l =>
+            l.Href.StartsWith("https://larkfell.example.org/", StringComparison.Ordinal)
+        );
+        Assert.Equal(
+            "https://larkfell.example.org/a",
+            (await Get<LinkAnswer>(author, "/api/links/check?href=larkfell.example.org/a")).Better
+        );
+        Assert.Equal(
+            "mailto:post@larkfell.example.org",
+            (await Get<LinkAnswer>(author, "/api/links/check?href=post@larkfell.example.org")).Better
+        );
         Assert.NotNull((await Get<LinkAnswer>(author, "/api/links/check?href=javascript:alert(1)")).Fault);
         Assert.Null((await Get<LinkAnswer>(author, "/api/links/check?href=https://larkfell.example.org/")).Fault);
 
         async Task<string> Named()
         {
-            var copy = await Start(author, new { id = Guid.CreateVersion7(), email = march, name = "Named" });
+            var copy = await Start(
+                author,
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    email = march,
+                    name = "Named",
+                }
+            );
             await Send(author, copy.Id, new SetDetail("campaignName", "Spring!"));
             return await author.GetStringAsync($"/api/emails/{copy.Id}/html");
         }

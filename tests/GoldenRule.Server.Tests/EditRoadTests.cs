@@ -14,7 +14,12 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
     {
         var author = await server.As("imran");
         var desk = await server.NewEmail(author);
-        var answer = await author.Edit(desk.Id, desk.Revision, Asking.SetWords("hero", "headline", "Lawful"), Asking.SetWords("footer", "legal", "Stay", "unsubscribeText"));
+        var answer = await author.Edit(
+            desk.Id,
+            desk.Revision,
+            Asking.SetWords("hero", "headline", "Lawful"),
+            Asking.SetWords("footer", "legal", "Stay", "unsubscribeText")
+        );
         var problem = await answer.Problem(403, "refused");
         Assert.Equal(Rules.LockContent, (string?)problem["rule"]);
         Assert.Equal("footer/legal", (string?)problem["piece"]);
@@ -25,7 +30,9 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         Assert.DoesNotContain("Lawful", server.Query(db => db.Documents.Single(d => d.Id == desk.Id).Head), StringComparison.Ordinal);
 
         var designer = await server.As("dana");
-        (await designer.Edit(desk.Id, desk.Revision, Asking.SetWords("footer", "legal", "Leave the list", "unsubscribeText"))).EnsureSuccessStatusCode();
+        (
+            await designer.Edit(desk.Id, desk.Revision, Asking.SetWords("footer", "legal", "Leave the list", "unsubscribeText"))
+        ).EnsureSuccessStatusCode();
     }
 
     [Fact]
@@ -34,7 +41,20 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         var author = await server.As("imran");
         var desk = await server.NewEmail(author);
         Assert.True(desk.Whole);
-        var edits = new { @base = desk.Revision, styleVersion = desk.StyleVersion, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = Asking.SetWords("hero", "headline", "All aboard") } } };
+        var edits = new
+        {
+            @base = desk.Revision,
+            styleVersion = desk.StyleVersion,
+            edits = new[]
+            {
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    step = Guid.CreateVersion7(),
+                    edit = Asking.SetWords("hero", "headline", "All aboard"),
+                },
+            },
+        };
         var changed = await (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/edits", edits)).Read<DeskAnswer>();
         Assert.False(changed.Whole);
         Assert.Equal("hero", Assert.Single(changed.Rows).Id);
@@ -49,9 +69,50 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
     {
         var author = await server.As("imran");
         var desk = await server.NewEmail(author);
-        var body = new { @base = 0, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = (object)new { kind = "duplicate-row", row = "none", copy = "x" } } } };
-        var insert = new { kind = "insert-row", zone = "stops", index = 0, row = new { id = Guid.CreateVersion7(), master = await StoryRow(author, desk.Id), release = 1 } };
-        var once = new { @base = 0, edits = new[] { new { body.edits[0].id, body.edits[0].step, edit = (object)insert } } };
+        var body = new
+        {
+            @base = 0,
+            edits = new[]
+            {
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    step = Guid.CreateVersion7(),
+                    edit = (object)
+                        new
+                        {
+                            kind = "duplicate-row",
+                            row = "none",
+                            copy = "x",
+                        },
+                },
+            },
+        };
+        var insert = new
+        {
+            kind = "insert-row",
+            zone = "stops",
+            index = 0,
+            row = new
+            {
+                id = Guid.CreateVersion7(),
+                master = await StoryRow(author, desk.Id),
+                release = 1,
+            },
+        };
+        var once = new
+        {
+            @base = 0,
+            edits = new[]
+            {
+                new
+                {
+                    body.edits[0].id,
+                    body.edits[0].step,
+                    edit = (object)insert,
+                },
+            },
+        };
         for (var i = 0; i < 2; i++)
         {
             Assert.Equal(1, (await (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/edits", once)).Read<DeskAnswer>()).Revision);
@@ -61,9 +122,21 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         var again = new
         {
             @base = 1,
-            edits = new object[] { once.edits[0], new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = Asking.SetWords("hero", "headline", "Typed before the crash") } },
+            edits = new object[]
+            {
+                once.edits[0],
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    step = Guid.CreateVersion7(),
+                    edit = Asking.SetWords("hero", "headline", "Typed before the crash"),
+                },
+            },
         };
-        Assert.Equal(1, (await (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/edits", once with { @base = 1 })).Read<DeskAnswer>()).Revision);
+        Assert.Equal(
+            1,
+            (await (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/edits", once with { @base = 1 })).Read<DeskAnswer>()).Revision
+        );
         for (var i = 0; i < 2; i++)
         {
             var after = await (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/edits", again)).Read<DeskAnswer>();
@@ -104,7 +177,10 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         var later = await server.As("imran");
         Assert.Equal("One", Headline(await Move(later, desk.Id, "undo")));
         Assert.Equal("One promise, in a reader’s words", Headline(await Move(later, desk.Id, "undo")));
-        await (await later.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 0 })).Problem(422, "invalid");
+        await (await later.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 0 })).Problem(
+            422,
+            "invalid"
+        );
         Assert.Equal("One", Headline(await Move(later, desk.Id, "redo")));
         var last = await Move(later, desk.Id, "redo");
         Assert.Equal("Two", Headline(last));
@@ -112,7 +188,10 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
 
         // Someone else has written there since: taking one's own back would lose theirs.
         (await bea.Edit(desk.Id, last.Revision, Asking.SetWords("hero", "headline", "Hers"))).EnsureSuccessStatusCode();
-        await (await later.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 0 })).Problem(409, "conflict");
+        await (await later.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 0 })).Problem(
+            409,
+            "conflict"
+        );
     }
 
     [Fact]
@@ -121,7 +200,9 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         var author = await server.As("imran");
         var desk = await server.NewEmail(author, "Members’ gazette");
         var row = desk.Order.Single(i => i.Zone?.Id == "beside").Zone!.Rows[0];
-        (await author.Edit(desk.Id, 0, Asking.SetWords(row, "headline", "Warm scones"), new { kind = "remove-row", row })).EnsureSuccessStatusCode();
+        (
+            await author.Edit(desk.Id, 0, Asking.SetWords(row, "headline", "Warm scones"), new { kind = "remove-row", row })
+        ).EnsureSuccessStatusCode();
         Assert.DoesNotContain((await Running.Desk(author, desk.Id)).Rows, r => r.Id == row);
         var back = await Move(author, desk.Id, "undo");
         Assert.Contains("Warm scones", back.Rows.Single(r => r.Id == row).Html, StringComparison.Ordinal);
@@ -132,14 +213,38 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
     {
         var (imran, bea) = (await server.As("imran"), await server.As("bea"));
         var desk = await server.NewEmail(imran);
-        (await imran.Edit(desk.Id, 0, new { kind = "insert-row", zone = "stops", index = 0, row = new { id = "his", master = await StoryRow(imran, desk.Id), release = 1 } })).EnsureSuccessStatusCode();
+        (
+            await imran.Edit(
+                desk.Id,
+                0,
+                new
+                {
+                    kind = "insert-row",
+                    zone = "stops",
+                    index = 0,
+                    row = new
+                    {
+                        id = "his",
+                        master = await StoryRow(imran, desk.Id),
+                        release = 1,
+                    },
+                }
+            )
+        ).EnsureSuccessStatusCode();
         (await bea.Edit(desk.Id, 1, Asking.SetWords("hero", "headline", "Elsewhere"))).EnsureSuccessStatusCode();
         await Move(imran, desk.Id, "undo");
         await Move(imran, desk.Id, "redo");
 
         (await bea.Edit(desk.Id, 4, Asking.SetWords("his", "headline", "Her words in his row"))).EnsureSuccessStatusCode();
-        await (await imran.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 5 })).Problem(409, "conflict");
-        Assert.Contains("Her words in his row", (await Running.Desk(bea, desk.Id)).Rows.Single(r => r.Id == "his").Html, StringComparison.Ordinal);
+        await (await imran.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 5 })).Problem(
+            409,
+            "conflict"
+        );
+        Assert.Contains(
+            "Her words in his row",
+            (await Running.Desk(bea, desk.Id)).Rows.Single(r => r.Id == "his").Html,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -153,10 +258,26 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
             var revision = (await Running.Desk(author, desk.Id)).Revision;
             object edit = (i % 4) switch
             {
-                0 => new { kind = "insert-row", zone = "stops", index = 0, row = new { id = $"row{i}", master = story, release = 1 } },
+                0 => new
+                {
+                    kind = "insert-row",
+                    zone = "stops",
+                    index = 0,
+                    row = new
+                    {
+                        id = $"row{i}",
+                        master = story,
+                        release = 1,
+                    },
+                },
                 1 => Asking.SetWords($"row{i - 1}", "headline", $"Stop {i}"),
                 2 => Asking.SetWords("hero", "headline", $"Train {i}"),
-                _ => new { kind = "set-detail", field = "subject", value = $"Subject {i}" },
+                _ => new
+                {
+                    kind = "set-detail",
+                    field = "subject",
+                    value = $"Subject {i}",
+                },
             };
             (await author.Edit(desk.Id, revision, edit)).EnsureSuccessStatusCode();
         }
@@ -189,7 +310,9 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
     {
         var author = await server.As("imran");
         var desk = await server.NewEmail(author);
-        var offers = (await author.GetFromJsonAsync<JsonArray>($"/api/emails/{desk.Id}/offers?zone=stops"))!.Select(o => (string?)o!["name"]).ToList();
+        var offers = (await author.GetFromJsonAsync<JsonArray>($"/api/emails/{desk.Id}/offers?zone=stops"))!
+            .Select(o => (string?)o!["name"])
+            .ToList();
         Assert.Equal(["Itinerary stop", "Story, picture left", "Story, words only"], offers);
     }
 
@@ -198,7 +321,12 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
     {
         var author = await server.As("imran");
         var templates = await Running.Templates(author);
-        var request = new { id = Guid.CreateVersion7(), template = templates![0]!["id"], name = "Only one" };
+        var request = new
+        {
+            id = Guid.CreateVersion7(),
+            template = templates![0]!["id"],
+            name = "Only one",
+        };
         for (var i = 0; i < 2; i++)
         {
             (await author.PostAsJsonAsync("/api/emails", request)).EnsureSuccessStatusCode();
@@ -216,5 +344,8 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         await (await client.PostAsJsonAsync($"/api/emails/{id}/{move}", new { id = Guid.CreateVersion7(), @base = -1 })).Read<DeskAnswer>();
 
     private static async Task<string> StoryRow(HttpClient client, Guid email) =>
-        (string)(await client.GetFromJsonAsync<JsonArray>($"/api/emails/{email}/offers?zone=stops"))!.Single(o => (string?)o!["name"] == "Story, words only")!["id"]!;
+        (string)
+            (await client.GetFromJsonAsync<JsonArray>($"/api/emails/{email}/offers?zone=stops"))!.Single(o =>
+                (string?)o!["name"] == "Story, words only"
+            )!["id"]!;
 }

@@ -12,15 +12,29 @@ namespace GoldenRule.Server.Tests;
 /// <summary>What stands at the door, and what several do at the same moment.</summary>
 public sealed class GuardTests(Running server) : IClassFixture<Running>
 {
-    private static object Sent(long seen, params Edit[] edits) => new { @base = seen, edits = edits.Select(edit => new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit }) };
+    private static object Sent(long seen, params Edit[] edits) =>
+        new
+        {
+            @base = seen,
+            edits = edits.Select(edit => new
+            {
+                id = Guid.CreateVersion7(),
+                step = Guid.CreateVersion7(),
+                edit,
+            }),
+        };
 
-    private static Task<HttpResponseMessage> Post(HttpClient client, string path, object body) => client.PostAsJsonAsync(path, body, DocumentJson.Options);
+    private static Task<HttpResponseMessage> Post(HttpClient client, string path, object body) =>
+        client.PostAsJsonAsync(path, body, DocumentJson.Options);
 
     [Fact]
     public async Task Cookies_and_pages_are_closed_to_scripts_and_to_other_sites()
     {
         using var client = server.CreateClient(new() { HandleCookies = false });
-        var signedIn = await client.PostAsJsonAsync("/api/session", new { email = "ruth@larkfell.example.org", password = "steam-and-cinders" });
+        var signedIn = await client.PostAsJsonAsync(
+            "/api/session",
+            new { email = "ruth@larkfell.example.org", password = "steam-and-cinders" }
+        );
         var cookie = Assert.Single(signedIn.Headers.GetValues("Set-Cookie"));
         Assert.All(["httponly", "samesite=strict", "path=/"], flag => Assert.Contains(flag, cookie, StringComparison.OrdinalIgnoreCase));
         foreach (var path in (string[])["/", "/api/session", "/api/emails", "/pictures/none.png"])
@@ -28,7 +42,10 @@ public sealed class GuardTests(Running server) : IClassFixture<Running>
             var answer = await client.GetAsync(path);
             var policy = Assert.Single(answer.Headers.GetValues("Content-Security-Policy"));
             // CSP level 3: scripts from here alone, none inline; no plug-ins, no other base, no framing from elsewhere.
-            Assert.All(["script-src 'self'", "object-src 'none'", "base-uri 'none'", "frame-ancestors 'self'", "default-src 'self'"], rule => Assert.Contains(rule, policy.Split(';', StringSplitOptions.TrimEntries)));
+            Assert.All(
+                ["script-src 'self'", "object-src 'none'", "base-uri 'none'", "frame-ancestors 'self'", "default-src 'self'"],
+                rule => Assert.Contains(rule, policy.Split(';', StringSplitOptions.TrimEntries))
+            );
             Assert.Equal("nosniff", Assert.Single(answer.Headers.GetValues("X-Content-Type-Options")));
         }
     }
@@ -38,7 +55,14 @@ public sealed class GuardTests(Running server) : IClassFixture<Running>
     {
         var lead = await server.As("ruth");
         var house = (await Running.House(lead)).Id;
-        foreach (var (path, name, bytes) in new[] { ("/api/pictures", "x.png", 6 << 20), ("/api/files", "x.pdf", 6 << 20), ($"/api/house-styles/{house}/palette", "x.png", 6 << 20) })
+        foreach (
+            var (path, name, bytes) in new[]
+            {
+                ("/api/pictures", "x.png", 6 << 20),
+                ("/api/files", "x.pdf", 6 << 20),
+                ($"/api/house-styles/{house}/palette", "x.png", 6 << 20),
+            }
+        )
         {
             using var form = new MultipartFormDataContent { { new ByteArrayContent(new byte[bytes]), "file", name } };
             Assert.Equal(HttpStatusCode.RequestEntityTooLarge, (await lead.PostAsync(path, form)).StatusCode);
@@ -53,15 +77,33 @@ public sealed class GuardTests(Running server) : IClassFixture<Running>
     {
         var lead = await server.As("ruth");
         var id = Guid.CreateVersion7();
-        (await lead.PostAsJsonAsync($"/api/{kind}", kind switch
-        {
-            "rows" => new { id, name = "Guarded", rowKind = "main" },
-            "templates" => new { id, name = "Guarded", campaignType = "members-gazette" },
-            _ => (object)new { id, name = "Guarded" },
-        })).EnsureSuccessStatusCode();
+        (
+            await lead.PostAsJsonAsync(
+                $"/api/{kind}",
+                kind switch
+                {
+                    "rows" => new
+                    {
+                        id,
+                        name = "Guarded",
+                        rowKind = "main",
+                    },
+                    "templates" => new
+                    {
+                        id,
+                        name = "Guarded",
+                        campaignType = "members-gazette",
+                    },
+                    _ => (object)new { id, name = "Guarded" },
+                }
+            )
+        ).EnsureSuccessStatusCode();
         async Task<HttpResponseMessage> Release(string? seen)
         {
-            using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/{kind}/{id}/releases") { Content = JsonContent.Create(new { note = "Guarded" }) };
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/{kind}/{id}/releases")
+            {
+                Content = JsonContent.Create(new { note = "Guarded" }),
+            };
             if (seen is not null)
             {
                 request.Headers.IfMatch.Add(new EntityTagHeaderValue(seen));
@@ -97,9 +139,28 @@ public sealed class GuardTests(Running server) : IClassFixture<Running>
         (await Post(lead, path, Sent(0, new SetStyle("body", "lineHeight", "1.6")))).EnsureSuccessStatusCode();
         // What the same window stored since is no conflict with what it says next, though both were made before the first was answered.
         var own = server.Query(db => db.Edits.Where(e => e.DocumentId == id).Select(e => e.Id).ToList());
-        var next = new { @base = 0, own, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = (Edit)Size("19") } } };
+        var next = new
+        {
+            @base = 0,
+            own,
+            edits = new[]
+            {
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    step = Guid.CreateVersion7(),
+                    edit = (Edit)Size("19"),
+                },
+            },
+        };
         (await Post(lead, path, next)).EnsureSuccessStatusCode();
-        Assert.Equal("19", (await lead.GetFromJsonAsync<HouseStyleAnswer>($"/api/house-styles/{id}", DocumentJson.Options))!.Styles.Single(s => s.Name == "body").Properties.Single(p => p.Name == "size").Written);
+        Assert.Equal(
+            "19",
+            (await lead.GetFromJsonAsync<HouseStyleAnswer>($"/api/house-styles/{id}", DocumentJson.Options))!
+                .Styles.Single(s => s.Name == "body")
+                .Properties.Single(p => p.Name == "size")
+                .Written
+        );
     }
 
     [Fact]

@@ -8,7 +8,9 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace GoldenRule.Server.Tests;
 
-/// <summary>Picture files that were made to read, reach, stop or slow the server: tests/hostile/svg and what is too large to keep there.</summary>
+/// <summary>
+/// Picture files that were made to read, reach, stop or slow the server: tests/hostile/svg and what is too large to keep there.
+/// </summary>
 public sealed class HostilePictureTests(Running server) : IClassFixture<Running>
 {
     [Fact]
@@ -16,14 +18,21 @@ public sealed class HostilePictureTests(Running server) : IClassFixture<Running>
     {
         using var listener = new Listener();
         var author = await server.As("imran");
-        var files = Directory.GetFiles(Path.Combine(AppContext.BaseDirectory, "hostile", "svg"), "*.svg").ToDictionary(f => Path.GetFileName(f), f => Bytes(f, listener), StringComparer.Ordinal);
+        var files = Directory
+            .GetFiles(Path.Combine(AppContext.BaseDirectory, "hostile", "svg"), "*.svg")
+            .ToDictionary(f => Path.GetFileName(f), f => Bytes(f, listener), StringComparer.Ordinal);
         Assert.True(files.Count > 30);
-        await Task.WhenAll(files.Select(async file =>
-        {
-            using var upload = ReachingTests.Upload(file.Value, file.Key);
-            var answer = await author.PostAsync("/api/pictures", upload);
-            Assert.True(answer.IsSuccessStatusCode || answer.StatusCode == HttpStatusCode.UnprocessableEntity, $"{file.Key}: {answer.StatusCode} {await answer.Content.ReadAsStringAsync()}");
-        }));
+        await Task.WhenAll(
+            files.Select(async file =>
+            {
+                using var upload = ReachingTests.Upload(file.Value, file.Key);
+                var answer = await author.PostAsync("/api/pictures", upload);
+                Assert.True(
+                    answer.IsSuccessStatusCode || answer.StatusCode == HttpStatusCode.UnprocessableEntity,
+                    $"{file.Key}: {answer.StatusCode} {await answer.Content.ReadAsStringAsync()}"
+                );
+            })
+        );
         Assert.Equal(0, listener.Heard);
     }
 
@@ -46,16 +55,31 @@ public sealed class HostilePictureTests(Running server) : IClassFixture<Running>
     private static byte[] Bytes(string path, Listener listener) =>
         Encoding.UTF8.GetBytes(File.ReadAllText(path).Replace("{listener}", listener.Address, StringComparison.Ordinal));
 
-    public static TheoryData<string, string> Bombs() => new()
-    {
-        { "deep", Svg(string.Concat(Enumerable.Repeat("<g>", 20_000)) + string.Concat(Enumerable.Repeat("</g>", 20_000))) },
-        { "deep in what is left out", Svg($"<metadata>{string.Concat(Enumerable.Repeat("<a>", 20_000))}{string.Concat(Enumerable.Repeat("</a>", 20_000))}</metadata>") },
-        { "many", Svg(string.Concat(Enumerable.Repeat("<g/>", 60_000))) },
-        { "uses in a chain", Svg(string.Concat(Enumerable.Range(1, 5_000).Select(i => $"<g id=\"a{i}\"><use href=\"#a{i - 1}\"/></g>"))) },
-        { "slow to draw", Slow() },
-        { "tall", "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 1 100000000\"><rect width=\"1\" height=\"100000000\"/></svg>" },
-        { "broken in the middle", Svg("<g><rect") },
-    };
+    public static TheoryData<string, string> Bombs() =>
+        new()
+        {
+            { "deep", Svg(string.Concat(Enumerable.Repeat("<g>", 20_000)) + string.Concat(Enumerable.Repeat("</g>", 20_000))) },
+            {
+                "deep in what is left out",
+                Svg(
+                    "<metadata>"
+                        + string.Concat(Enumerable.Repeat("<a>", 20_000))
+                        + string.Concat(Enumerable.Repeat("</a>", 20_000))
+                        + "</metadata>"
+                )
+            },
+            { "many", Svg(string.Concat(Enumerable.Repeat("<g/>", 60_000))) },
+            {
+                "uses in a chain",
+                Svg(string.Concat(Enumerable.Range(1, 5_000).Select(i => $"<g id=\"a{i}\"><use href=\"#a{i - 1}\"/></g>")))
+            },
+            { "slow to draw", Slow() },
+            {
+                "tall",
+                "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 1 100000000\"><rect width=\"1\" height=\"100000000\"/></svg>"
+            },
+            { "broken in the middle", Svg("<g><rect") },
+        };
 
     [Theory]
     [MemberData(nameof(Bombs))]
@@ -69,7 +93,9 @@ public sealed class HostilePictureTests(Running server) : IClassFixture<Running>
         Assert.True((await server.CreateClient().GetAsync("/health/ready")).IsSuccessStatusCode);
     }
 
-    /// <summary>Whatever is done to the bytes of a picture, it is taken or refused with a reason, and the next is drawn as before.</summary>
+    /// <summary>
+    /// Whatever is done to the bytes of a picture, it is taken or refused with a reason, and the next is drawn as before.
+    /// </summary>
     [Fact]
     public async Task Broken_picture_files_are_taken_or_refused()
     {
@@ -141,9 +167,15 @@ public sealed class HostilePictureTests(Running server) : IClassFixture<Running>
         Assert.DoesNotContain("root:", await LayerValue("/usr/bin/cat", "/etc/passwd"), StringComparison.Ordinal);
         // Of the server's folder only what the worker itself is made of.
         var seen = await LayerValue("/usr/bin/find", "/", "-name", "appsettings*.json", "-o", "-name", "GoldenRule.*.dll");
-        Assert.Equal(["GoldenRule.PictureWorker.dll"], seen.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(f => Path.GetFileName(f)));
+        Assert.Equal(
+            ["GoldenRule.PictureWorker.dll"],
+            seen.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(f => Path.GetFileName(f))
+        );
         // The loopback of its own alone.
-        Assert.Equal(1, (await LayerValue("/usr/bin/cat", "/proc/net/dev")).Split('\n').Count(line => line.Contains(':', StringComparison.Ordinal)));
+        Assert.Equal(
+            1,
+            (await LayerValue("/usr/bin/cat", "/proc/net/dev")).Split('\n').Count(line => line.Contains(':', StringComparison.Ordinal))
+        );
 
         async Task<string> LayerValue(params string[] program)
         {
@@ -157,7 +189,8 @@ public sealed class HostilePictureTests(Running server) : IClassFixture<Running>
     private static string Svg(string content) => $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 10 10\">{content}</svg>";
 
     // Each covers everything and lets what is under it through.
-    private static string Slow() => Svg(string.Concat(Enumerable.Repeat("<circle cx=\"5\" cy=\"5\" r=\"9\" fill-opacity=\"0.01\"/>", 19_000)));
+    private static string Slow() =>
+        Svg(string.Concat(Enumerable.Repeat("<circle cx=\"5\" cy=\"5\" r=\"9\" fill-opacity=\"0.01\"/>", 19_000)));
 
     /// <summary>A server on loopback that counts who comes.</summary>
     private sealed class Listener : IDisposable

@@ -7,7 +7,10 @@ using GoldenRule.Server.Desks;
 
 namespace GoldenRule.Server.Tests;
 
-/// <summary>Requests that are cheap to send and would cost the server minutes, or say what nothing can be: refused with a reason, and nothing is stored.</summary>
+/// <summary>
+/// Requests that are cheap to send and would cost the server minutes, or say what nothing can be: refused with a reason, and
+/// nothing is stored.
+/// </summary>
 public sealed class HostileRequestTests(Running server) : IClassFixture<Running>
 {
     [Theory]
@@ -27,12 +30,43 @@ public sealed class HostileRequestTests(Running server) : IClassFixture<Running>
     {
         var designer = await server.As("dana");
         var id = Guid.CreateVersion7();
-        (await designer.PostAsJsonAsync("/api/rows", new { id, name = "Spacers", rowKind = "main" })).EnsureSuccessStatusCode();
+        (
+            await designer.PostAsJsonAsync(
+                "/api/rows",
+                new
+                {
+                    id,
+                    name = "Spacers",
+                    rowKind = "main",
+                }
+            )
+        ).EnsureSuccessStatusCode();
         var desk = (await designer.GetFromJsonAsync<DeskAnswer>($"/api/rows/{id}/desk", DocumentJson.Options))!;
-        object Insert(int i) => new { kind = "insert-block", row = desk.Rows[0].Id, column = desk.Rows[0].Columns[0].Id, index = 0, block = new { id = $"b{i}", kind = "spacer" } };
-        async Task<HttpResponseMessage> Send(int count) => await designer.PostAsJsonAsync(
-            $"/api/rows/{id}/edits",
-            new { @base = desk.Revision, edits = Enumerable.Range(0, count).Select(i => new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = Insert(i) }) });
+        object Insert(int i) =>
+            new
+            {
+                kind = "insert-block",
+                row = desk.Rows[0].Id,
+                column = desk.Rows[0].Columns[0].Id,
+                index = 0,
+                block = new { id = $"b{i}", kind = "spacer" },
+            };
+        async Task<HttpResponseMessage> Send(int count) =>
+            await designer.PostAsJsonAsync(
+                $"/api/rows/{id}/edits",
+                new
+                {
+                    @base = desk.Revision,
+                    edits = Enumerable
+                        .Range(0, count)
+                        .Select(i => new
+                        {
+                            id = Guid.CreateVersion7(),
+                            step = Guid.CreateVersion7(),
+                            edit = Insert(i),
+                        }),
+                }
+            );
 
         await (await Send(1_001)).Problem(422, "invalid");
         var tooMany = await (await Send(101)).Problem(422, "invalid");
@@ -42,12 +76,18 @@ public sealed class HostileRequestTests(Running server) : IClassFixture<Running>
     }
 
     public static TheoryData<string> Bodies() =>
-    [
-        "{}", "[]", "null", "\"\"", "{\"edits\":[null]}", "{\"base\":0,\"edits\":[{}]}", "{\"base\":0,\"edits\":[{\"id\":null,\"step\":null,\"edit\":null}]}",
-        "{\"base\":0,\"base\":1,\"edits\":[]}",
-        "{\"base\":0,\"edits\":[" + string.Concat(Enumerable.Repeat("[", 5_000)) + "]}",
-        "{\"base\":1e400,\"edits\":[]}",
-    ];
+        [
+            "{}",
+            "[]",
+            "null",
+            "\"\"",
+            "{\"edits\":[null]}",
+            "{\"base\":0,\"edits\":[{}]}",
+            "{\"base\":0,\"edits\":[{\"id\":null,\"step\":null,\"edit\":null}]}",
+            "{\"base\":0,\"base\":1,\"edits\":[]}",
+            "{\"base\":0,\"edits\":[" + string.Concat(Enumerable.Repeat("[", 5_000)) + "]}",
+            "{\"base\":1e400,\"edits\":[]}",
+        ];
 
     [Theory]
     [MemberData(nameof(Bodies))]
@@ -62,7 +102,10 @@ public sealed class HostileRequestTests(Running server) : IClassFixture<Running>
     public async Task Whatever_is_pasted_is_read_and_its_words_are_kept()
     {
         var author = await server.As("imran");
-        foreach (var html in (string[])[string.Concat(Enumerable.Repeat("<div>", 40_000)) + "words", string.Concat(Enumerable.Repeat("<b><i>", 30_000)) + "words"])
+        foreach (
+            var html in (string[])
+                [string.Concat(Enumerable.Repeat("<div>", 40_000)) + "words", string.Concat(Enumerable.Repeat("<b><i>", 30_000)) + "words"]
+        )
         {
             var answer = await author.PostAsJsonAsync("/api/emails/paste", new { html });
             Assert.Contains("words", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
@@ -84,7 +127,21 @@ public sealed class HostileRequestTests(Running server) : IClassFixture<Running>
 
         (await author.Edit(email.Id, email.Revision, Attach("invoice.csv"))).EnsureSuccessStatusCode();
 
-        object Attach(string name) => new { kind = "set-attachments", files = new[] { new { file = (string?)file["id"], name, mediaType = (string?)file["mediaType"], bytes = (int)file["bytes"]! } } };
+        object Attach(string name) =>
+            new
+            {
+                kind = "set-attachments",
+                files = new[]
+                {
+                    new
+                    {
+                        file = (string?)file["id"],
+                        name,
+                        mediaType = (string?)file["mediaType"],
+                        bytes = (int)file["bytes"]!,
+                    },
+                },
+            };
     }
 
     /// <summary>What reviewers look at is not changed under them: an edit takes the email back.</summary>
@@ -96,7 +153,16 @@ public sealed class HostileRequestTests(Running server) : IClassFixture<Running>
         var author = await server.As("imran");
         var email = await server.NewEmail(author);
         server.Sql($"update documents set state = '{state}' where id = '{email.Id}'");
-        var answer = await author.Edit(email.Id, email.Revision, new { kind = "set-detail", field = "subject", value = "Changed" });
+        var answer = await author.Edit(
+            email.Id,
+            email.Revision,
+            new
+            {
+                kind = "set-detail",
+                field = "subject",
+                value = "Changed",
+            }
+        );
         Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
         Assert.Equal(EmailState.Draft, server.Query(db => db.Documents.Single(d => d.Id == email.Id).State));
     }

@@ -23,7 +23,7 @@ public sealed class LibraryTests(Running server) : IClassFixture<Running>
     {
         var author = await server.As("imran");
         var desk = await server.NewEmail(author);
-        (await author.Edit(desk.Id, 0, Asking.SetWords("hero", "headline", "LayerValue"))).EnsureSuccessStatusCode();
+        (await author.Edit(desk.Id, 0, Asking.SetWords("hero", "headline", "Said"))).EnsureSuccessStatusCode();
         var refused = Assert.Throws<PostgresException>(() => server.Sql(sql));
         Assert.Contains("append-only", refused.MessageText, StringComparison.Ordinal);
     }
@@ -35,26 +35,90 @@ public sealed class LibraryTests(Running server) : IClassFixture<Running>
         var desk = await server.NewEmail(author);
         var house = await Running.House(lead);
         var red = house.Variables.Single(v => v.Variable.Key == "buffer-red").Variable;
-        var edited = await (await lead.PostAsJsonAsync($"/api/house-styles/{house.Id}/edits", new { @base = house.Revision, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "set-variable", variable = red with { Value = "#d99a6c" } } } } }, DocumentJson.Options)).Read<HouseStyleAnswer>();
+        var edited = await (
+            await lead.PostAsJsonAsync(
+                $"/api/house-styles/{house.Id}/edits",
+                new
+                {
+                    @base = house.Revision,
+                    edits = new[]
+                    {
+                        new
+                        {
+                            id = Guid.CreateVersion7(),
+                            step = Guid.CreateVersion7(),
+                            edit = new { kind = "set-variable", variable = red with { Value = "#d99a6c" } },
+                        },
+                    },
+                },
+                DocumentJson.Options
+            )
+        ).Read<HouseStyleAnswer>();
         Assert.Equal(1, edited.Changes);
         Assert.Contains(edited.Contrast, c => !c.Passes && c.Background == "Primary button" && Math.Abs(c.Ratio - 1.98) < 0.001);
         // A draft changes no email.
-        Assert.DoesNotContain("#d99a6c", (await Running.Desk(author, desk.Id)).Rows.Single(r => r.Id == "hero").Html, StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "#d99a6c",
+            (await Running.Desk(author, desk.Id)).Rows.Single(r => r.Id == "hero").Html,
+            StringComparison.Ordinal
+        );
 
         var reach = (await lead.GetFromJsonAsync<ReachAnswer>($"/api/house-styles/{house.Id}/reach", DocumentJson.Options))!;
-        Assert.Equal(server.Query(db => db.Documents.Count(d => d.Kind == DocumentKind.Email && d.State == EmailState.HandedOff)), reach.Frozen);
+        Assert.Equal(
+            server.Query(db => db.Documents.Count(d => d.Kind == DocumentKind.Email && d.State == EmailState.HandedOff)),
+            reach.Frozen
+        );
         Assert.True(reach.Stopped >= 5);
 
         await (await Release(lead, house.Id, house.Revision, "Stale")).Problem(412, "changed-since");
         Assert.Equal(2, (await (await Release(lead, house.Id, edited.Revision, "A lighter red")).Read<ReleaseAnswer>()).Release);
-        var answer = await author.PostAsJsonAsync($"/api/emails/{desk.Id}/edits", new { @base = 0, styleVersion = desk.StyleVersion, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "set-detail", field = "subject", value = "x" } } } });
+        var answer = await author.PostAsJsonAsync(
+            $"/api/emails/{desk.Id}/edits",
+            new
+            {
+                @base = 0,
+                styleVersion = desk.StyleVersion,
+                edits = new[]
+                {
+                    new
+                    {
+                        id = Guid.CreateVersion7(),
+                        step = Guid.CreateVersion7(),
+                        edit = new
+                        {
+                            kind = "set-detail",
+                            field = "subject",
+                            value = "x",
+                        },
+                    },
+                },
+            }
+        );
         var next = await answer.Read<Desks.DeskAnswer>();
         Assert.True(next.Whole);
         Assert.Contains("#d99a6c", next.Rows.Single(r => r.Id == "hero").Html, StringComparison.Ordinal);
         Assert.Contains(next.Findings!.Now, f => f.Check == "contrast" && f.Evidence!.StartsWith("1.98", StringComparison.Ordinal));
 
         // What cannot be resolved is refused before it is stored.
-        await (await lead.PostAsJsonAsync($"/api/house-styles/{house.Id}/edits", new { @base = edited.Revision, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "set-variable", variable = red with { Value = "{accent}" } } } } }, DocumentJson.Options)).Problem(422, "invalid");
+        await (
+            await lead.PostAsJsonAsync(
+                $"/api/house-styles/{house.Id}/edits",
+                new
+                {
+                    @base = edited.Revision,
+                    edits = new[]
+                    {
+                        new
+                        {
+                            id = Guid.CreateVersion7(),
+                            step = Guid.CreateVersion7(),
+                            edit = new { kind = "set-variable", variable = red with { Value = "{accent}" } },
+                        },
+                    },
+                },
+                DocumentJson.Options
+            )
+        ).Problem(422, "invalid");
     }
 
     [Fact]
@@ -72,15 +136,17 @@ public sealed class LibraryTests(Running server) : IClassFixture<Running>
             var page = (await author.GetFromJsonAsync<JsonObject>($"/api/emails?{after}"))!;
             seen.AddRange(page["emails"]!.AsArray().Select(e => (string)e!["id"]!));
             after = page["next"] is { } next ? $"after={next}" : null;
-        }
-        while (after is not null);
+        } while (after is not null);
         Assert.Equal(server.Query(db => db.Documents.Count(d => d.Kind == DocumentKind.Email)), seen.Count);
         Assert.Equal(seen.Count, seen.Distinct(StringComparer.Ordinal).Count());
     }
 
     private static async Task<HttpResponseMessage> Release(HttpClient client, Guid id, long seen, string note)
     {
-        var request = new HttpRequestMessage(HttpMethod.Post, $"/api/house-styles/{id}/releases") { Content = JsonContent.Create(new { note }) };
+        var request = new HttpRequestMessage(HttpMethod.Post, $"/api/house-styles/{id}/releases")
+        {
+            Content = JsonContent.Create(new { note }),
+        };
         request.Headers.IfMatch.ParseAdd($"\"{seen}\"");
         return await client.SendAsync(request);
     }

@@ -51,7 +51,10 @@ public sealed class LiveTests(Running server) : IClassFixture<Running>
         await there.Connection.InvokeAsync("At", desk.Id, "hero/headline", true);
         var (name, document, what) = await here.Hears();
         var present = JsonSerializer.Deserialize<Present>(what, DocumentJson.Options)!;
-        Assert.Equal((LiveHub.Here, desk.Id, "hero/headline", true, there.Connection.ConnectionId), (name, document, present.Place, present.Asks, present.Connection));
+        Assert.Equal(
+            (LiveHub.Here, desk.Id, "hero/headline", true, there.Connection.ConnectionId),
+            (name, document, present.Place, present.Asks, present.Connection)
+        );
         // Whoever said it is not told of it.
         await here.Connection.InvokeAsync("At", desk.Id, "hero", false);
         Assert.Equal(LiveHub.Here, (await there.Hears()).Name);
@@ -96,7 +99,9 @@ public sealed class LiveTests(Running server) : IClassFixture<Running>
     {
         var lead = await server.As("ruth");
         var template = Guid.Parse((string)(await Running.Templates(lead)).First()!["id"]!);
-        server.Sql($"update documents set owner = '{server.Query(db => db.Users.Single(u => u.Name == "Ruth Calder").Id)}' where id = '{template}'");
+        server.Sql(
+            $"update documents set owner = '{server.Query(db => db.Users.Single(u => u.Name == "Ruth Calder").Id)}' where id = '{template}'"
+        );
         await using var there = await Window.Open(server, "dana", template);
         await using var stays = await Window.Open(server, "ruth", template);
         await server.Services.GetRequiredService<LiveSessions>().LookAsync(default);
@@ -113,7 +118,15 @@ public sealed class LiveTests(Running server) : IClassFixture<Running>
     private async Task Rename(HttpClient client, Guid template, string name)
     {
         var seen = server.Query(db => db.Documents.Single(d => d.Id == template).Revision);
-        var edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "set-name", name } } };
+        var edits = new[]
+        {
+            new
+            {
+                id = Guid.CreateVersion7(),
+                step = Guid.CreateVersion7(),
+                edit = new { kind = "set-name", name },
+            },
+        };
         (await client.PostAsJsonAsync($"/api/templates/{template}/edits", new { @base = seen, edits })).EnsureSuccessStatusCode();
     }
 
@@ -129,11 +142,15 @@ public sealed class LiveTests(Running server) : IClassFixture<Running>
         public static async Task<Window> Open(WebApplicationFactory<Program> server, string who, Guid document)
         {
             var cookie = await Running.Cookie(server, who);
-            var window = new Window(new HubConnectionBuilder().WithUrl(new Uri(server.Server.BaseAddress, LiveHub.Path), HttpTransportType.LongPolling, o =>
-            {
-                o.HttpMessageHandlerFactory = _ => server.Server.CreateHandler();
-                o.Headers["Cookie"] = cookie;
-            }).Build());
+            var window = new Window(
+                new HubConnectionBuilder()
+                    .WithUrl(new Uri(server.Server.BaseAddress, LiveHub.Path), HttpTransportType.LongPolling, o =>
+                    {
+                        o.HttpMessageHandlerFactory = _ => server.Server.CreateHandler();
+                        o.Headers["Cookie"] = cookie;
+                    })
+                    .Build()
+            );
             foreach (var name in (string[])[LiveHub.Edited, LiveHub.Here, LiveHub.Gone])
             {
                 window.Connection.On<Guid, JsonElement>(name, (of, what) => window.heard.Writer.TryWrite((name, of, what.GetRawText())));
@@ -149,14 +166,13 @@ public sealed class LiveTests(Running server) : IClassFixture<Running>
             return window;
         }
 
-        public async Task<(string Name, Guid Document, string What)> Hears() => await heard.Reader.ReadAsync().AsTask().WaitAsync(TimeSpan.FromSeconds(10));
+        public async Task<(string Name, Guid Document, string What)> Hears() =>
+            await heard.Reader.ReadAsync().AsTask().WaitAsync(TimeSpan.FromSeconds(10));
 
         /// <summary>Goes on listening until it hears news of that name.</summary>
         public async Task HearsOf(string name)
         {
-            while ((await Hears()).Name != name)
-            {
-            }
+            while ((await Hears()).Name != name) { }
         }
 
         /// <summary>How many news of that name it has heard and not told of yet.</summary>

@@ -13,7 +13,16 @@ namespace GoldenRule.Server.Tests;
 public sealed class MasterTests(Running server) : IClassFixture<Running>
 {
     private static object Sent(long seen, params object[] edits) =>
-        new { @base = seen, edits = edits.Select(e => new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = e }) };
+        new
+        {
+            @base = seen,
+            edits = edits.Select(e => new
+            {
+                id = Guid.CreateVersion7(),
+                step = Guid.CreateVersion7(),
+                edit = e,
+            }),
+        };
 
     [Fact]
     public async Task Locks_and_limits_of_masters_are_edits_that_leave_releases_as_they_are()
@@ -21,8 +30,20 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         var (designer, author) = (await server.As("dana"), await server.As("imran"));
         var template = server.Query(db => db.Documents.Single(d => d.Kind == DocumentKind.Template && d.Name == "Volunteer call").Id);
         var row = server.Query(db => db.Documents.Single(d => d.Kind == DocumentKind.Row && d.Name == "Departure board").Id);
-        var seal = new { kind = "set-lock", row = "hero", aspect = "content", @lock = new { kind = "sealed" } };
-        var limit = new { kind = "set-limit", piece = "headline", field = "text", limit = new { characters = 3 } };
+        var seal = new
+        {
+            kind = "set-lock",
+            row = "hero",
+            aspect = "content",
+            @lock = new { kind = "sealed" },
+        };
+        var limit = new
+        {
+            kind = "set-limit",
+            piece = "headline",
+            field = "text",
+            limit = new { characters = 3 },
+        };
 
         (await designer.PostAsJsonAsync($"/api/templates/{template}/edits", Sent(0, seal))).EnsureSuccessStatusCode();
         (await designer.PostAsJsonAsync($"/api/rows/{row}/edits", Sent(0, limit))).EnsureSuccessStatusCode();
@@ -33,7 +54,21 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         var desk = await server.NewEmail(author, "Volunteer call");
         (await author.Edit(desk.Id, 0, Asking.SetWords("hero", "headline", "Still open"))).EnsureSuccessStatusCode();
 
-        await (await designer.PostAsJsonAsync($"/api/rows/{row}/edits", Sent(1, new { kind = "set-limit", piece = "headline", field = "glow", limit = new { characters = 3 } }))).Problem(422, "invalid");
+        await (
+            await designer.PostAsJsonAsync(
+                $"/api/rows/{row}/edits",
+                Sent(
+                    1,
+                    new
+                    {
+                        kind = "set-limit",
+                        piece = "headline",
+                        field = "glow",
+                        limit = new { characters = 3 },
+                    }
+                )
+            )
+        ).Problem(422, "invalid");
         await (await designer.PostAsJsonAsync($"/api/templates/{row}/edits", Sent(0, seal))).Problem(404, "not-found");
         await (await author.PostAsJsonAsync($"/api/rows/{row}/edits", Sent(1, limit))).Problem(403, "refused");
     }
@@ -51,15 +86,33 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         Assert.Equal(0, house.Changes);
         Assert.All(house.Contrast, c => Assert.True(c.Passes));
 
-        var plain = await (await lead.PostAsJsonAsync($"/api/house-styles/{house.Id}/edits", Sent(house.Revision, new { kind = "set-style", style = "primary", property = "fill", value = "#123456" }))).Read<HouseStyleAnswer>();
+        var plain = await (
+            await lead.PostAsJsonAsync(
+                $"/api/house-styles/{house.Id}/edits",
+                Sent(
+                    house.Revision,
+                    new
+                    {
+                        kind = "set-style",
+                        style = "primary",
+                        property = "fill",
+                        value = "#123456",
+                    }
+                )
+            )
+        ).Read<HouseStyleAnswer>();
         var literal = plain.Styles.Single(s => s.Name == "primary").Properties.Single(p => p.Name == "fill");
         Assert.True(literal.Literal);
         Assert.True(literal.Changed);
         Assert.Contains(plain.Specimen.Rows, r => r?.Contains("#123456", StringComparison.Ordinal) == true);
-        var back = await (await lead.PostAsJsonAsync($"/api/house-styles/{house.Id}/undo", new { id = Guid.CreateVersion7() })).Read<HouseStyleAnswer>();
+        var back = await (
+            await lead.PostAsJsonAsync($"/api/house-styles/{house.Id}/undo", new { id = Guid.CreateVersion7() })
+        ).Read<HouseStyleAnswer>();
         Assert.Equal(0, back.Changes);
         Assert.True(back.CanRedo);
-        var again = await (await lead.PostAsJsonAsync($"/api/house-styles/{house.Id}/redo", new { id = Guid.CreateVersion7() })).Read<HouseStyleAnswer>();
+        var again = await (
+            await lead.PostAsJsonAsync($"/api/house-styles/{house.Id}/redo", new { id = Guid.CreateVersion7() })
+        ).Read<HouseStyleAnswer>();
         Assert.Equal(1, again.Changes);
         await lead.PostAsJsonAsync($"/api/house-styles/{house.Id}/undo", new { id = Guid.CreateVersion7() });
     }
@@ -72,7 +125,10 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         var child = all.Single(s => s.Parent is not null);
         Assert.Equal(all[0].Id, child.Parent);
         var room = (await lead.GetFromJsonAsync<HouseStyleAnswer>($"/api/house-styles/{child.Id}", DocumentJson.Options))!;
-        Assert.Equal(["accent", "engine-green", "heading-ink", "tint"], room.Variables.Where(v => v.Own).Select(v => v.Variable.Key).Order(StringComparer.Ordinal));
+        Assert.Equal(
+            ["accent", "engine-green", "heading-ink", "tint"],
+            room.Variables.Where(v => v.Own).Select(v => v.Variable.Key).Order(StringComparer.Ordinal)
+        );
         Assert.Contains(room.Variables, v => !v.Own && v.Variable.Type == VariableType.Font);
         // What the parent would release reaches the sub-brand's emails too.
         var tearoom = await server.NewEmail(await server.As("imran"), "Tearoom offer");
@@ -89,9 +145,19 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         var author = await server.As("bea");
         var desk = await server.NewEmail(author, "Shop offer");
         (await author.Edit(desk.Id, 0, Asking.SetWords("hero", "button", "See the mugs"))).EnsureSuccessStatusCode();
-        var said = (await author.GetFromJsonAsync<LayerValue[]>($"/api/emails/{desk.Id}/why?row=hero&piece=button&field=text", DocumentJson.Options))!;
-        Assert.Equal([("Picture and promise, release 1", "Choose your seat"), ("Shop offer", "Visit the shop"), ("This email", "See the mugs")], said.Select(s => (s.Layer, s.Value)));
-        var look = (await author.GetFromJsonAsync<LayerValue[]>($"/api/emails/{desk.Id}/why?row=hero&piece=button&field=style", DocumentJson.Options))!;
+        var said = (
+            await author.GetFromJsonAsync<LayerValue[]>($"/api/emails/{desk.Id}/why?row=hero&piece=button&field=text", DocumentJson.Options)
+        )!;
+        Assert.Equal(
+            [("Picture and promise, release 1", "Choose your seat"), ("Shop offer", "Visit the shop"), ("This email", "See the mugs")],
+            said.Select(s => (s.Layer, s.Value))
+        );
+        var look = (
+            await author.GetFromJsonAsync<LayerValue[]>(
+                $"/api/emails/{desk.Id}/why?row=hero&piece=button&field=style",
+                DocumentJson.Options
+            )
+        )!;
         Assert.Equal("primary", Assert.Single(look).Value);
         await (await author.GetAsync($"/api/emails/{desk.Id}/why?row=nowhere&piece=button&field=text")).Problem(404, "not-found");
     }
@@ -113,7 +179,9 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         }
 
         // Undo on one takes back what was done on the other.
-        var undone = await (await here.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 6 })).Read<DeskAnswer>();
+        var undone = await (
+            await here.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 6 })
+        ).Read<DeskAnswer>();
         Assert.Contains("Train 4", undone.Rows.Single(r => r.Id == "hero").Html, StringComparison.Ordinal);
         Assert.True((await there.GetFromJsonAsync<ReplayAnswer>($"/api/emails/{desk.Id}/replay", DocumentJson.Options))!.Equal);
     }
@@ -124,10 +192,26 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         var author = await server.As("imran");
         var desk = await server.NewEmail(author);
         Assert.NotNull(desk.Findings);
-        async Task<DeskAnswer> Write(long seen, string words) => await (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/edits", new
-        {
-            @base = seen, styleVersion = desk.StyleVersion, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = Asking.SetWords("hero", "headline", words) } },
-        })).Read<DeskAnswer>();
+        async Task<DeskAnswer> Write(long seen, string words) =>
+            await (
+                await author.PostAsJsonAsync(
+                    $"/api/emails/{desk.Id}/edits",
+                    new
+                    {
+                        @base = seen,
+                        styleVersion = desk.StyleVersion,
+                        edits = new[]
+                        {
+                            new
+                            {
+                                id = Guid.CreateVersion7(),
+                                step = Guid.CreateVersion7(),
+                                edit = Asking.SetWords("hero", "headline", words),
+                            },
+                        },
+                    }
+                )
+            ).Read<DeskAnswer>();
         // Its placeholder is gone: one finding less, and nothing but that is said.
         var (all, change) = (desk.Findings!.Now, (await Write(0, "A")).Findings!);
         Assert.Empty(change.Now);
@@ -138,7 +222,14 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         Assert.Equal("limit", Assert.Single(longer.Now).Check);
         Assert.Equal(
             (await Running.Desk(author, desk.Id)).Findings!.Now.Select(f => (f.Check, f.Place)),
-            [.. all.RemoveAt(change.Before).Take(longer.Before).Concat(longer.Now).Concat(all.RemoveAt(change.Before).TakeLast(longer.After)).Select(f => (f.Check, f.Place))]);
+            [
+                .. all.RemoveAt(change.Before)
+                    .Take(longer.Before)
+                    .Concat(longer.Now)
+                    .Concat(all.RemoveAt(change.Before).TakeLast(longer.After))
+                    .Select(f => (f.Check, f.Place)),
+            ]
+        );
     }
 
     [Fact]

@@ -25,7 +25,13 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
     {
         var (lead, author) = (await server.As("ruth"), await server.As("imran"));
         var policy = await lead.GetFromJsonAsync<CheckPolicyAnswer>("/api/checks/policy", DocumentJson.Options);
-        object Policy(object severities) => new { severities, clients = new Dictionary<string, double>(StringComparer.Ordinal) { ["gmail.ios"] = 40 }, hosts = new[] { "films.example.org", "forum.example.org", "larkfell.example.org", "photos.example.org" } };
+        object Policy(object severities) =>
+            new
+            {
+                severities,
+                clients = new Dictionary<string, double>(StringComparer.Ordinal) { ["gmail.ios"] = 40 },
+                hosts = new[] { "films.example.org", "forum.example.org", "larkfell.example.org", "photos.example.org" },
+            };
         Task<HttpResponseMessage> Put(HttpClient who, object body, long revision)
         {
             var request = new HttpRequestMessage(HttpMethod.Put, "/api/checks/policy") { Content = JsonContent.Create(body) };
@@ -34,15 +40,39 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         }
 
         await (await Put(author, Policy(new { }), policy!.Revision)).Problem(403, "refused");
-        Assert.Equal("severities/*/unsubscribe", (string?)(await (await Put(lead, Policy(new Dictionary<string, object>(StringComparer.Ordinal) { ["*"] = new { unsubscribe = "off" } }), policy.Revision)).Problem(422, "invalid"))["piece"]);
-        Assert.Contains("no campaign type", (string)(await (await Put(lead, Policy(new { nowhere = new { preheader = "off" } }), policy.Revision)).Problem(422, "invalid"))["detail"]!, StringComparison.Ordinal);
+        Assert.Equal(
+            "severities/*/unsubscribe",
+            (string?)
+                (
+                    await (
+                        await Put(
+                            lead,
+                            Policy(new Dictionary<string, object>(StringComparer.Ordinal) { ["*"] = new { unsubscribe = "off" } }),
+                            policy.Revision
+                        )
+                    ).Problem(422, "invalid")
+                )["piece"]
+        );
+        Assert.Contains(
+            "no campaign type",
+            (string)
+                (await (await Put(lead, Policy(new { nowhere = new { preheader = "off" } }), policy.Revision)).Problem(422, "invalid"))[
+                    "detail"
+                ]!,
+            StringComparison.Ordinal
+        );
         var senders = new { senders = new Dictionary<string, string[]>(StringComparer.Ordinal) { ["nowhere"] = ["larkfell.example.org"] } };
         Assert.Equal("senders/nowhere", (string?)(await (await Put(lead, senders, policy.Revision)).Problem(422, "invalid"))["piece"]);
-        var named = new { senders = new Dictionary<string, string[]>(StringComparer.Ordinal) { ["*"] = ["Larkfell <post@larkfell.example.org>"] } };
+        var named = new
+        {
+            senders = new Dictionary<string, string[]>(StringComparer.Ordinal) { ["*"] = ["Larkfell <post@larkfell.example.org>"] },
+        };
         Assert.Equal("senders/*", (string?)(await (await Put(lead, named, policy.Revision)).Problem(422, "invalid"))["piece"]);
 
         var lamplighter = server.EmailId("The Lamplighter");
-        Assert.Contains((await Running.Desk(author, lamplighter)).Findings!.Now, f => f.Check == "preheader" && f.Severity == Severity.Warn);
+        Assert.Contains((await Running.Desk(author, lamplighter)).Findings!.Now, f =>
+            f.Check == "preheader" && f.Severity == Severity.Warn
+        );
         var set = Policy(new Dictionary<string, object>(StringComparer.Ordinal) { ["special-train"] = new { preheader = "stop" } });
         var answer = await (await Put(lead, set, policy.Revision)).Read<CheckPolicyAnswer>();
         Assert.Equal((policy.Revision + 1, "Ruth Calder"), (answer.Revision, answer.ChangedBy));
@@ -54,7 +84,9 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         var report = await author.GetFromJsonAsync<Report>($"/api/emails/{lamplighter}/report", DocumentJson.Options);
         Assert.Contains(report!.Findings, f => f is { Check: "preheader", Severity: Severity.Stop, Group: CheckGroup.LawAndDelivery });
         // Forty of forty known readers use the one client.
-        Assert.All(report.Features.Where(f => f.MissedShare > 0), f => Assert.Equal((1.0, "Gmail, iOS"), (f.MissedShare, Assert.Single(f.Missed))));
+        Assert.All(report.Features.Where(f => f.MissedShare > 0), f =>
+            Assert.Equal((1.0, "Gmail, iOS"), (f.MissedShare, Assert.Single(f.Missed)))
+        );
     }
 
     [Fact]
@@ -71,7 +103,21 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         Assert.Equal("attachment", loaded.Content.Headers.ContentDisposition?.DispositionType);
 
         var desk = await server.NewEmail(author);
-        object Attach(string id, int bytes) => new { kind = "set-attachments", files = new[] { new { file = id, name = "Menü.pdf", mediaType = "application/pdf", bytes } } };
+        object Attach(string id, int bytes) =>
+            new
+            {
+                kind = "set-attachments",
+                files = new[]
+                {
+                    new
+                    {
+                        file = id,
+                        name = "Menü.pdf",
+                        mediaType = "application/pdf",
+                        bytes,
+                    },
+                },
+            };
         await (await author.Edit(desk.Id, desk.Revision, Attach(new string('0', 64), 5))).Problem(422, "invalid");
         await (await author.Edit(desk.Id, desk.Revision, Attach(file.Id, 5))).Problem(422, "invalid");
         var after = await (await author.Edit(desk.Id, desk.Revision, Attach(file.Id, file.Bytes))).Read<DeskAnswer>();
@@ -81,8 +127,22 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         Assert.Contains(Convert.ToBase64String(Pdf), message, StringComparison.Ordinal);
 
         // No address to send from: said, and with its place.
-        await (await author.Edit(desk.Id, after.Revision, new { kind = "set-detail", field = "senderAddress", value = "" })).Read<DeskAnswer>();
-        Assert.Equal("details/senderAddress", (string?)(await (await author.GetAsync($"/api/emails/{desk.Id}/message")).Problem(422, "invalid"))["piece"]);
+        await (
+            await author.Edit(
+                desk.Id,
+                after.Revision,
+                new
+                {
+                    kind = "set-detail",
+                    field = "senderAddress",
+                    value = "",
+                }
+            )
+        ).Read<DeskAnswer>();
+        Assert.Equal(
+            "details/senderAddress",
+            (string?)(await (await author.GetAsync($"/api/emails/{desk.Id}/message")).Problem(422, "invalid"))["piece"]
+        );
         await (await author.GetAsync($"/api/emails/{server.EmailId("March")}/message?to=nobody")).Problem(422, "invalid");
     }
 
@@ -90,7 +150,9 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
     public async Task A_bundle_carries_the_pictures_themselves()
     {
         var author = await server.As("imran");
-        using var archive = new ZipArchive(new MemoryStream(await author.GetByteArrayAsync($"/api/emails/{server.EmailId("March")}/bundle")));
+        using var archive = new ZipArchive(
+            new MemoryStream(await author.GetByteArrayAsync($"/api/emails/{server.EmailId("March")}/bundle"))
+        );
         var pictures = archive.Entries.Where(e => e.FullName.StartsWith("pictures/", StringComparison.Ordinal)).ToList();
         Assert.True(pictures.Count >= 4);
         Assert.All(pictures, p =>
@@ -122,9 +184,15 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         var desk = await server.NewEmail(author);
         var hero = desk.Rows.Single(r => r.Id == "hero").Master!.Value;
         (await designer.PostAsJsonAsync($"/api/rows/{hero}/releases", new { note = "May wait" })).EnsureSuccessStatusCode();
-        Assert.Contains((await Running.Desk(author, desk.Id)).Findings!.Now, f => f is { Check: "update-waiting", Severity: Severity.Advise, Place.Row: "hero" });
-        (await designer.PostAsJsonAsync($"/api/rows/{hero}/releases", new { note = "The price was wrong", required = true })).EnsureSuccessStatusCode();
-        Assert.Contains((await Running.Desk(author, desk.Id)).Findings!.Now, f => f is { Check: "update-required", Severity: Severity.Stop, Place.Row: "hero" });
+        Assert.Contains((await Running.Desk(author, desk.Id)).Findings!.Now, f =>
+            f is { Check: "update-waiting", Severity: Severity.Advise, Place.Row: "hero" }
+        );
+        (
+            await designer.PostAsJsonAsync($"/api/rows/{hero}/releases", new { note = "The price was wrong", required = true })
+        ).EnsureSuccessStatusCode();
+        Assert.Contains((await Running.Desk(author, desk.Id)).Findings!.Now, f =>
+            f is { Check: "update-required", Severity: Severity.Stop, Place.Row: "hero" }
+        );
     }
 
     [Fact]
@@ -149,9 +217,12 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         var march = server.EmailId("Winter steam");
         Assert.Equal(
             (await Running.Desk(lead, march)).Findings!.Now.Select(f => (f.Check, f.Message)).Order(),
-            audit.Findings.Where(f => f.Document == march).Select(f => (f.Check, f.Message)).Order());
+            audit.Findings.Where(f => f.Document == march).Select(f => (f.Check, f.Message)).Order()
+        );
         var only = (await lead.GetFromJsonAsync<AuditRoom>("/api/audits/newest?check=default-wording", DocumentJson.Options))!.Audit!;
-        Assert.True(only.Count > 0 && only.Findings.All(f => f is { Check: "default-wording", Row: not null, Piece: not null, Field: not null }));
+        Assert.True(
+            only.Count > 0 && only.Findings.All(f => f is { Check: "default-wording", Row: not null, Piece: not null, Field: not null })
+        );
         var blockers = (await lead.GetFromJsonAsync<AuditRoom>("/api/audits/newest?severity=stop", DocumentJson.Options))!.Audit!;
         Assert.True(blockers.Count is > 0 && blockers.Count < audit.Count && blockers.Findings.All(f => f.Severity == Severity.Stop));
         await (await lead.GetAsync("/api/audits/newest?severity=grave")).Problem(400, "bad-request");
@@ -164,7 +235,9 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
     public async Task The_sheet_to_sign_off_is_printed_as_a_job_and_is_its_asker_s()
     {
         var (author, other) = (await server.As("imran"), await server.As("bea"));
-        var asked = await (await author.PostAsJsonAsync($"/api/emails/{server.EmailId("March")}/sign-off", new { id = Guid.CreateVersion7() })).Read<JobEntry>();
+        var asked = await (
+            await author.PostAsJsonAsync($"/api/emails/{server.EmailId("March")}/sign-off", new { id = Guid.CreateVersion7() })
+        ).Read<JobEntry>();
         var job = await Ended(author, asked.Id);
         Assert.Equal((JobState.Done, "March: the viaduct reopens.pdf"), (job.State, job.Result));
         var pdf = await author.GetByteArrayAsync($"/api/jobs/{job.Id}/result");

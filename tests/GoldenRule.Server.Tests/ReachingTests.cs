@@ -29,10 +29,21 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
                 continue;
             }
 
-            var path = "/" + System.Text.RegularExpressions.Regex.Replace(pattern.Replace("{number:int}", "1", StringComparison.Ordinal).Replace("{revision:long}", "1", StringComparison.Ordinal), "\\{[^}]+\\}", Guid.NewGuid().ToString()).TrimStart('/');
+            var path =
+                "/"
+                + System
+                    .Text.RegularExpressions.Regex.Replace(
+                        pattern
+                            .Replace("{number:int}", "1", StringComparison.Ordinal)
+                            .Replace("{revision:long}", "1", StringComparison.Ordinal),
+                        "\\{[^}]+\\}",
+                        Guid.NewGuid().ToString()
+                    )
+                    .TrimStart('/');
             foreach (var method in methods)
             {
-                HttpContent? content = method != "POST" ? null
+                HttpContent? content =
+                    method != "POST" ? null
                     : route.Metadata.GetMetadata<IAcceptsMetadata>()?.ContentTypes.Contains("multipart/form-data") == true ? Upload([], "x")
                     : JsonContent.Create(new { });
                 var answer = await client.SendAsync(new HttpRequestMessage(new HttpMethod(method), path) { Content = content });
@@ -47,10 +58,38 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
         var (reviewer, author, designer) = (await server.As("jonas"), await server.As("imran"), await server.As("dana"));
         var house = await Running.House(author);
         var email = server.EmailId("March");
-        var recolour = new { @base = 0, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "set-style", style = "primary", property = "fill", value = "#000000" } } } };
+        var recolour = new
+        {
+            @base = 0,
+            edits = new[]
+            {
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    step = Guid.CreateVersion7(),
+                    edit = new
+                    {
+                        kind = "set-style",
+                        style = "primary",
+                        property = "fill",
+                        value = "#000000",
+                    },
+                },
+            },
+        };
 
         var templates = await Running.Templates(reviewer);
-        await Rule(await reviewer.PostAsJsonAsync("/api/emails", new { id = Guid.CreateVersion7(), template = templates![0]!["id"], name = "x" }));
+        await Rule(
+            await reviewer.PostAsJsonAsync(
+                "/api/emails",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    template = templates![0]!["id"],
+                    name = "x",
+                }
+            )
+        );
         await Rule(await reviewer.Edit(email, 0, Asking.SetWords("hero", "headline", "x")));
         using var file = Upload([1, 2, 3], "x.png");
         await Rule(await reviewer.PostAsync("/api/pictures", file));
@@ -69,16 +108,41 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
             await Rule(await client.DeleteAsync($"/api/pictures/{picture}/replacement"));
             foreach (var master in (await client.GetFromJsonAsync<JsonArray>("/api/masters"))!.DistinctBy(m => (bool)m!["row"]!))
             {
-                await Rule(await client.PostAsJsonAsync($"/api/{((bool)master!["row"]! ? "rows" : "templates")}/{master["id"]}/releases", new { note = "x" }));
+                await Rule(
+                    await client.PostAsJsonAsync(
+                        $"/api/{((bool)master!["row"]! ? "rows" : "templates")}/{master["id"]}/releases",
+                        new { note = "x" }
+                    )
+                );
             }
         }
 
-        var lockEdit = new { @base = 0, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "set-lock", row = "hero", piece = "headline", aspect = "content", @lock = new { kind = "sealed" } } } } };
+        var lockEdit = new
+        {
+            @base = 0,
+            edits = new[]
+            {
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    step = Guid.CreateVersion7(),
+                    edit = new
+                    {
+                        kind = "set-lock",
+                        row = "hero",
+                        piece = "headline",
+                        aspect = "content",
+                        @lock = new { kind = "sealed" },
+                    },
+                },
+            },
+        };
         var template = $"/api/templates/{templates!.Single(t => (string?)t!["name"] == "Special train")!["id"]}/edits";
         await Rule(await author.PostAsJsonAsync(template, lockEdit));
         (await designer.PostAsJsonAsync(template, lockEdit)).EnsureSuccessStatusCode();
 
-        static async Task Rule(HttpResponseMessage answer) => Assert.Equal(Rules.Role, (string?)(await answer.Problem(403, "refused"))["rule"]);
+        static async Task Rule(HttpResponseMessage answer) =>
+            Assert.Equal(Rules.Role, (string?)(await answer.Problem(403, "refused"))["rule"]);
     }
 
     /// <summary>RFC 9457: every error, whoever makes it, has the media type and the members.</summary>
@@ -91,15 +155,71 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
         await (await author.GetAsync("/api/nothing")).Problem(404, "not-found");
         await (await author.GetAsync($"/api/emails/{Guid.NewGuid()}/desk")).Problem(404, "not-found");
         await (await author.GetAsync("/api/emails?after=x")).Problem(400, "bad-request");
-        await (await author.PostAsync("/api/emails", new StringContent("{ not json", Encoding.UTF8, "application/json"))).Problem(400, "bad-request");
-        await (await author.PostAsync("/api/emails", new StringContent("{\"surprise\":1}", Encoding.UTF8, "application/json"))).Problem(400, "bad-request");
-        await (await author.PostAsync("/api/emails", new StringContent("<x/>", Encoding.UTF8, "application/xml"))).Problem(415, "media-type");
+        await (await author.PostAsync("/api/emails", new StringContent("{ not json", Encoding.UTF8, "application/json"))).Problem(
+            400,
+            "bad-request"
+        );
+        await (await author.PostAsync("/api/emails", new StringContent("{\"surprise\":1}", Encoding.UTF8, "application/json"))).Problem(
+            400,
+            "bad-request"
+        );
+        await (await author.PostAsync("/api/emails", new StringContent("<x/>", Encoding.UTF8, "application/xml"))).Problem(
+            415,
+            "media-type"
+        );
         await (await author.Edit(email, 0, new { kind = "set-everything" })).Problem(400, "bad-request");
-        await (await author.Edit(email, 0, new { kind = "move-row", row = "viaduct", zone = "stories", index = 99 })).Problem(422, "invalid");
-        await (await author.Edit(email, 0, new { kind = "set-fill", row = "hero", piece = "button", field = "link", value = new { kind = "link", href = "{nowhere}" } })).Problem(422, "invalid");
-        await (await author.PostAsJsonAsync("/api/emails", new { id = Guid.CreateVersion7(), template = Guid.NewGuid(), name = "x" })).Problem(404, "not-found");
-        await (await author.PostAsJsonAsync("/api/emails", new { id = Guid.CreateVersion7(), template = Guid.NewGuid(), name = "  " })).Problem(422, "invalid");
-        await (await server.CreateClient().PostAsJsonAsync("/api/session", new { email = "imran@larkfell.example.org", password = "wrong" })).Problem(401, "sign-in");
+        await (
+            await author.Edit(
+                email,
+                0,
+                new
+                {
+                    kind = "move-row",
+                    row = "viaduct",
+                    zone = "stories",
+                    index = 99,
+                }
+            )
+        ).Problem(422, "invalid");
+        await (
+            await author.Edit(
+                email,
+                0,
+                new
+                {
+                    kind = "set-fill",
+                    row = "hero",
+                    piece = "button",
+                    field = "link",
+                    value = new { kind = "link", href = "{nowhere}" },
+                }
+            )
+        ).Problem(422, "invalid");
+        await (
+            await author.PostAsJsonAsync(
+                "/api/emails",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    template = Guid.NewGuid(),
+                    name = "x",
+                }
+            )
+        ).Problem(404, "not-found");
+        await (
+            await author.PostAsJsonAsync(
+                "/api/emails",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    template = Guid.NewGuid(),
+                    name = "  ",
+                }
+            )
+        ).Problem(422, "invalid");
+        await (
+            await server.CreateClient().PostAsJsonAsync("/api/session", new { email = "imran@larkfell.example.org", password = "wrong" })
+        ).Problem(401, "sign-in");
     }
 
     [Fact]
@@ -127,7 +247,8 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
     [Theory]
     [InlineData("/health/live")]
     [InlineData("/health/ready")]
-    public async Task Health_is_told(string path) => Assert.Equal(HttpStatusCode.OK, (await server.CreateClient().GetAsync(path)).StatusCode);
+    public async Task Health_is_told(string path) =>
+        Assert.Equal(HttpStatusCode.OK, (await server.CreateClient().GetAsync(path)).StatusCode);
 
     internal static MultipartFormDataContent Upload(byte[] bytes, string name) => new() { { new ByteArrayContent(bytes), "file", name } };
 }

@@ -29,7 +29,8 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         Lead,
     }
 
-    private static Func<HttpContent> Json(Func<object> body) => () => new StringContent(System.Text.Json.JsonSerializer.Serialize(body()), Encoding.UTF8, "application/json");
+    private static Func<HttpContent> Json(Func<object> body) =>
+        () => new StringContent(System.Text.Json.JsonSerializer.Serialize(body()), Encoding.UTF8, "application/json");
 
     private static readonly Func<HttpContent> Nothing = Json(() => new { @base = 0, edits = Array.Empty<object>() });
     private static readonly Func<HttpContent> Undo = Json(() => new { id = Guid.CreateVersion7(), @base = 0 });
@@ -37,7 +38,8 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
     private static readonly Func<HttpContent> Release = Json(() => new { note = "By the table" });
     private static readonly Func<HttpContent> Job = Json(() => new { id = Guid.CreateVersion7() });
 
-    private static Func<HttpContent> File(string name, string content) => () => new MultipartFormDataContent { { new ByteArrayContent(Encoding.UTF8.GetBytes(content)), "file", name } };
+    private static Func<HttpContent> File(string name, string content) =>
+        () => new MultipartFormDataContent { { new ByteArrayContent(Encoding.UTF8.GetBytes(content)), "file", name } };
 
     private static readonly Dictionary<string, Entry> Table = new(StringComparer.Ordinal)
     {
@@ -50,23 +52,66 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["GET /api/first-steps"] = new(May.SignedIn),
         ["GET /api/search"] = new(May.SignedIn),
         ["GET /api/campaign-types"] = new(May.SignedIn),
-        ["PUT /api/campaign-types/{key}/link-tags"] = new(May.Lead, Json(() => new { tags = Array.Empty<object>(), hosts = Array.Empty<string>() })),
+        ["PUT /api/campaign-types/{key}/link-tags"] = new(
+            May.Lead,
+            Json(() => new { tags = Array.Empty<object>(), hosts = Array.Empty<string>() })
+        ),
         ["GET /api/masters"] = new(May.SignedIn),
         ["GET /api/starters"] = new(May.SignedIn),
         ["GET /api/starters/{name}/html"] = new(May.SignedIn),
         ["GET /api/block-kinds"] = new(May.SignedIn),
         ["GET /api/block-kinds/specimen"] = new(May.SignedIn),
         ["GET /api/templates"] = new(May.SignedIn),
-        ["POST /api/templates"] = new(May.Maker, Json(() => new { id = Guid.CreateVersion7(), name = "By the table", campaignType = "members-gazette" })),
+        ["POST /api/templates"] = new(
+            May.Maker,
+            Json(() =>
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    name = "By the table",
+                    campaignType = "members-gazette",
+                }
+            )
+        ),
         ["POST /api/templates/import"] = new(May.Maker, File("x.template.json", "{}")),
         ["GET /api/templates/schema"] = new(May.SignedIn),
         ["GET /api/templates/{id}/file"] = new(May.Maker, Owned: true),
         ["GET /api/rows"] = new(May.SignedIn),
-        ["POST /api/rows"] = new(May.Maker, Json(() => new { id = Guid.CreateVersion7(), name = "By the table", rowKind = "main" })),
+        ["POST /api/rows"] = new(
+            May.Maker,
+            Json(() =>
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    name = "By the table",
+                    rowKind = "main",
+                }
+            )
+        ),
         ["GET /api/coverage"] = new(May.SignedIn),
-        ["PUT /api/coverage/needs"] = new(May.Maker, Json(() => new { campaignType = "members-gazette", rowKind = "hero", needed = true })),
+        ["PUT /api/coverage/needs"] = new(
+            May.Maker,
+            Json(() =>
+                new
+                {
+                    campaignType = "members-gazette",
+                    rowKind = "hero",
+                    needed = true,
+                }
+            )
+        ),
         ["GET /api/emails"] = new(May.SignedIn),
-        ["POST /api/emails"] = new(May.Author, Json(() => new { id = Guid.CreateVersion7(), name = "By the table", template = Guid.NewGuid() })),
+        ["POST /api/emails"] = new(
+            May.Author,
+            Json(() =>
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    name = "By the table",
+                    template = Guid.NewGuid(),
+                }
+            )
+        ),
         ["PUT /api/emails/{id}/status"] = new(May.Lead, Json(() => new { archived = false }), OrOwner: true),
         ["GET /api/emails/{id}/copy-deck"] = new(May.SignedIn),
         ["POST /api/emails/{id}/copy-deck"] = new(May.SignedIn, Json(() => new { text = "" })),
@@ -102,7 +147,24 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["GET /api/house-styles/usual-variables"] = new(May.SignedIn),
         ["GET /api/house-styles/specimen-pieces"] = new(May.SignedIn),
         ["GET /api/house-styles/{id}"] = new(May.SignedIn),
-        ["POST /api/house-styles/{id}/edits"] = new(May.Lead, Json(() => new { @base = 0, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = new { kind = "remove-variable", key = "none" } } } })),
+        ["POST /api/house-styles/{id}/edits"] = new(
+            May.Lead,
+            Json(() =>
+                new
+                {
+                    @base = 0,
+                    edits = new[]
+                    {
+                        new
+                        {
+                            id = Guid.CreateVersion7(),
+                            step = Guid.CreateVersion7(),
+                            edit = new { kind = "remove-variable", key = "none" },
+                        },
+                    },
+                }
+            )
+        ),
         ["POST /api/house-styles/{id}/undo"] = new(May.SignedIn, UndoStyle),
         ["POST /api/house-styles/{id}/redo"] = new(May.SignedIn, UndoStyle),
         ["GET /api/house-styles/{id}/variables/{key}/uses"] = new(May.SignedIn),
@@ -140,13 +202,53 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         foreach (var kind in (string[])["emails", "templates", "rows"])
         {
             var (reads, writes, owned) = kind == "emails" ? (May.SignedIn, May.Author, false) : (May.Maker, May.Maker, true);
-            foreach (var path in (string[])["desk", "offers", "order/{row}", "order/{row}/places", "why", "replay", "draft/text", "draft/inbox", "draft/view", "report"])
+            foreach (
+                var path in (string[])
+                    [
+                        "desk",
+                        "offers",
+                        "order/{row}",
+                        "order/{row}/places",
+                        "why",
+                        "replay",
+                        "draft/text",
+                        "draft/inbox",
+                        "draft/view",
+                        "report",
+                    ]
+            )
             {
                 Table[$"GET /api/{kind}/{{id}}/{path}"] = new(reads, null, owned);
             }
 
-            var say = kind == "emails" ? new { kind = "set-detail", field = "subject", value = "By the table" } : (object)new { kind = "set-description", text = "By the table" };
-            Table[$"POST /api/{kind}/{{id}}/edits"] = new(writes, Json(() => new { @base = 1 << 20, edits = new[] { new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = say } } }), owned);
+            var say =
+                kind == "emails"
+                    ? new
+                    {
+                        kind = "set-detail",
+                        field = "subject",
+                        value = "By the table",
+                    }
+                    : (object)new { kind = "set-description", text = "By the table" };
+            Table[$"POST /api/{kind}/{{id}}/edits"] = new(
+                writes,
+                Json(() =>
+                    new
+                    {
+                        @base = 1 << 20,
+                        edits = new[]
+                        {
+                            new
+                            {
+                                id = Guid.CreateVersion7(),
+                                step = Guid.CreateVersion7(),
+                                edit = say,
+                            },
+                        },
+                    }
+                ),
+                owned
+            );
             // Of what nobody but oneself has done there is nothing to take back.
             Table[$"POST /api/{kind}/{{id}}/undo"] = new(reads, Undo, owned);
             Table[$"POST /api/{kind}/{{id}}/redo"] = new(reads, Undo, owned);
@@ -164,10 +266,20 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
     [Fact]
     public async Task Every_route_is_for_whom_the_table_says_and_for_nobody_else()
     {
-        var routes = server.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>()
-            .SelectMany(e => (e.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? ["GET"]).Select(m => $"{m} /{Bare(e.RoutePattern.RawText!)}"))
-            .Where(r => !r.StartsWith("HEAD ", StringComparison.Ordinal) && !r.StartsWith("OPTIONS ", StringComparison.Ordinal) && !r.StartsWith("CONNECT ", StringComparison.Ordinal))
-            .Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal).ToList();
+        var routes = server
+            .Services.GetRequiredService<EndpointDataSource>()
+            .Endpoints.OfType<RouteEndpoint>()
+            .SelectMany(e =>
+                (e.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? ["GET"]).Select(m => $"{m} /{Bare(e.RoutePattern.RawText!)}")
+            )
+            .Where(r =>
+                !r.StartsWith("HEAD ", StringComparison.Ordinal)
+                && !r.StartsWith("OPTIONS ", StringComparison.Ordinal)
+                && !r.StartsWith("CONNECT ", StringComparison.Ordinal)
+            )
+            .Distinct(StringComparer.Ordinal)
+            .Order(StringComparer.Ordinal)
+            .ToList();
         Assert.Empty(routes.Except(Table.Keys).Select(r => $"{r} is in no line of the table"));
         Assert.Empty(Table.Keys.Except(routes).Select(r => $"{r} is no route"));
 
@@ -185,7 +297,18 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         var wrong = new List<string>();
         foreach (var secret in (bool[])[true, false])
         {
-            foreach (var (route, entry) in Table.Where(t => !secret || t.Value.Owned).OrderBy(t => t.Key switch { "DELETE /api/sessions" => 1, "DELETE /api/session" => 2, _ => 0 }))
+            foreach (
+                var (route, entry) in Table
+                    .Where(t => !secret || t.Value.Owned)
+                    .OrderBy(t =>
+                        t.Key switch
+                        {
+                            "DELETE /api/sessions" => 1,
+                            "DELETE /api/session" => 2,
+                            _ => 0,
+                        }
+                    )
+            )
             {
                 var (method, path) = (route.Split(' ')[0], route.Split(' ')[1]);
                 foreach (var (who, client, most, owns) in people)
@@ -196,16 +319,30 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
                         await Running.SignIn(client, who.Split(", ")[1]);
                     }
 
-                    using var request = new HttpRequestMessage(new HttpMethod(method), Fill(path, secret, places)) { Content = entry.Body?.Invoke() };
+                    using var request = new HttpRequestMessage(new HttpMethod(method), Fill(path, secret, places))
+                    {
+                        Content = entry.Body?.Invoke(),
+                    };
                     using var answer = await client.SendAsync(request);
                     var status = (int)answer.StatusCode;
                     var may = (entry.May <= most && (!secret || owns)) || (entry.OrOwner && owns);
                     var said = await answer.Content.ReadAsStringAsync();
                     // Of a private one others hear that there is none.
-                    var hidden = secret && status == 404 && (said.Contains("no such template", StringComparison.Ordinal) || said.Contains("no such saved row", StringComparison.Ordinal));
+                    var hidden =
+                        secret
+                        && status == 404
+                        && (
+                            said.Contains("no such template", StringComparison.Ordinal)
+                            || said.Contains("no such saved row", StringComparison.Ordinal)
+                        );
                     var refused = status is 401 or 403 || hidden;
-                    // A sign-in with a wrong password is no question of who asks; nobody is asked to sign in before anything else is looked at.
-                    if ((route != "POST /api/session" && refused == may) || (most == May.Anyone && entry.May > May.Anyone && status != 401) || status >= 500)
+                    // A sign-in with a wrong password is no question of who asks; nobody is asked to sign in before anything else
+                    // is looked at.
+                    if (
+                        (route != "POST /api/session" && refused == may)
+                        || (most == May.Anyone && entry.May > May.Anyone && status != 401)
+                        || status >= 500
+                    )
                     {
                         wrong.Add($"{route}{(secret ? ", of a private one," : "")} by {who}: {status} {string.Concat(said.Take(200))}");
                     }
@@ -216,31 +353,65 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         Assert.True(wrong.Count == 0, string.Join("\n", wrong));
     }
 
-    private static string Bare(string pattern) => System.Text.RegularExpressions.Regex.Replace(pattern.Trim('/'), @"\{(?<name>\w+):(guid|int|long)\}", "{${name}}", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
+    private static string Bare(string pattern) =>
+        System.Text.RegularExpressions.Regex.Replace(
+            pattern.Trim('/'),
+            @"\{(?<name>\w+):(guid|int|long)\}",
+            "{${name}}",
+            System.Text.RegularExpressions.RegexOptions.ExplicitCapture,
+            TimeSpan.FromSeconds(1)
+        );
 
     private sealed record Place(Guid Email, Guid Template, Guid Row, Guid SecretTemplate, Guid SecretRow, Guid House, string Picture);
 
-    private static string Fill(string path, bool secret, Place p) => path
-        .Replace("/templates/{id}", $"/templates/{(secret ? p.SecretTemplate : p.Template)}", StringComparison.Ordinal)
-        .Replace("/rows/{id}", $"/rows/{(secret ? p.SecretRow : p.Row)}", StringComparison.Ordinal)
-        .Replace("/emails/{id}", $"/emails/{p.Email}", StringComparison.Ordinal)
-        .Replace("/house-styles/{id}", $"/house-styles/{p.House}", StringComparison.Ordinal)
-        .Replace("/pictures/{id}", $"/pictures/{p.Picture}", StringComparison.Ordinal)
-        .Replace("/jobs/{id}", $"/jobs/{Guid.NewGuid()}", StringComparison.Ordinal)
-        .Replace("/files/{id}", $"/files/{new string('a', 64)}", StringComparison.Ordinal)
-        .Replace("{revision}", "0", StringComparison.Ordinal).Replace("{number}", "1", StringComparison.Ordinal).Replace("{key}", "members-gazette", StringComparison.Ordinal)
-        .Replace("{name}", "newsletter", StringComparison.Ordinal).Replace("{row}", "none", StringComparison.Ordinal).Replace("{picture}", p.Picture, StringComparison.Ordinal)
-        .Replace("{*path:nonfile}", "rooms", StringComparison.Ordinal).Replace("{**rest}", "nowhere", StringComparison.Ordinal)
-        + (path.EndsWith("/why", StringComparison.Ordinal) ? "?row=none&piece=none&field=none" : path.EndsWith("/view", StringComparison.Ordinal) ? "?view=no-media-queries" : path.EndsWith("/import", StringComparison.Ordinal) ? $"?id={Guid.CreateVersion7()}" : path.EndsWith("/check", StringComparison.Ordinal) ? "?href=x" : "");
+    private static string Fill(string path, bool secret, Place p) =>
+        path.Replace("/templates/{id}", $"/templates/{(secret ? p.SecretTemplate : p.Template)}", StringComparison.Ordinal)
+            .Replace("/rows/{id}", $"/rows/{(secret ? p.SecretRow : p.Row)}", StringComparison.Ordinal)
+            .Replace("/emails/{id}", $"/emails/{p.Email}", StringComparison.Ordinal)
+            .Replace("/house-styles/{id}", $"/house-styles/{p.House}", StringComparison.Ordinal)
+            .Replace("/pictures/{id}", $"/pictures/{p.Picture}", StringComparison.Ordinal)
+            .Replace("/jobs/{id}", $"/jobs/{Guid.NewGuid()}", StringComparison.Ordinal)
+            .Replace("/files/{id}", $"/files/{new string('a', 64)}", StringComparison.Ordinal)
+            .Replace("{revision}", "0", StringComparison.Ordinal)
+            .Replace("{number}", "1", StringComparison.Ordinal)
+            .Replace("{key}", "members-gazette", StringComparison.Ordinal)
+            .Replace("{name}", "newsletter", StringComparison.Ordinal)
+            .Replace("{row}", "none", StringComparison.Ordinal)
+            .Replace("{picture}", p.Picture, StringComparison.Ordinal)
+            .Replace("{*path:nonfile}", "rooms", StringComparison.Ordinal)
+            .Replace("{**rest}", "nowhere", StringComparison.Ordinal)
+        + (
+            path.EndsWith("/why", StringComparison.Ordinal) ? "?row=none&piece=none&field=none"
+            : path.EndsWith("/view", StringComparison.Ordinal) ? "?view=no-media-queries"
+            : path.EndsWith("/import", StringComparison.Ordinal) ? $"?id={Guid.CreateVersion7()}"
+            : path.EndsWith("/check", StringComparison.Ordinal) ? "?href=x"
+            : ""
+        );
 
     private async Task<Place> Places(HttpClient owner)
     {
         var ids = new List<Guid>();
-        foreach (var (path, body) in new (string, Func<Guid, object>)[]
-        {
-            ("templates", id => new { id, name = "Of the table", campaignType = "members-gazette" }), ("templates", id => new { id, name = "Of the owner", campaignType = "members-gazette" }),
-            ("rows", id => new { id, name = "Of the table", rowKind = "main" }), ("rows", id => new { id, name = "Of the owner", rowKind = "main" }),
-        })
+        foreach (var (path, body) in new (string, Func<Guid, object>)[] { ("templates", id => new
+                {
+                    id,
+                    name = "Of the table",
+                    campaignType = "members-gazette",
+                }), ("templates", id => new
+                {
+                    id,
+                    name = "Of the owner",
+                    campaignType = "members-gazette",
+                }), ("rows", id => new
+                {
+                    id,
+                    name = "Of the table",
+                    rowKind = "main",
+                }), ("rows", id => new
+                {
+                    id,
+                    name = "Of the owner",
+                    rowKind = "main",
+                }) })
         {
             var id = Guid.CreateVersion7();
             (await owner.PostAsJsonAsync($"/api/{path}", body(id))).EnsureSuccessStatusCode();
@@ -251,7 +422,15 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         (await owner.PutAsJsonAsync($"/api/templates/{ids[1]}/status", new { @private = true })).EnsureSuccessStatusCode();
         (await owner.PutAsJsonAsync($"/api/rows/{ids[3]}/status", new { @private = true })).EnsureSuccessStatusCode();
         var house = (await Running.House(owner)).Id;
-        return new Place((await server.NewEmail(owner)).Id, ids[0], ids[2], ids[1], ids[3], house, server.Query(db => db.Pictures.First().Id));
+        return new Place(
+            (await server.NewEmail(owner)).Id,
+            ids[0],
+            ids[2],
+            ids[1],
+            ids[3],
+            house,
+            server.Query(db => db.Pictures.First().Id)
+        );
     }
 
     private async Task<HttpClient> AnotherDesigner()
@@ -259,7 +438,12 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         using (var scope = server.Services.CreateScope())
         {
             var accounts = scope.ServiceProvider.GetRequiredService<UserManager<Account>>();
-            var dora = new Account { UserName = "dora@larkfell.example.org", Email = "dora@larkfell.example.org", Name = "Dora Fell" };
+            var dora = new Account
+            {
+                UserName = "dora@larkfell.example.org",
+                Email = "dora@larkfell.example.org",
+                Name = "Dora Fell",
+            };
             Assert.True((await accounts.CreateAsync(dora, "steam-and-cinders")).Succeeded);
             Assert.True((await accounts.AddToRoleAsync(dora, nameof(Role.Designer))).Succeeded);
         }

@@ -15,7 +15,9 @@ using Npgsql;
 
 namespace GoldenRule.Server.Tests;
 
-/// <summary>The server over a real PostgreSQL, in a database of its own with the demo loaded. ./test starts PostgreSQL and says where.</summary>
+/// <summary>
+/// The server over a real PostgreSQL, in a database of its own with the demo loaded. ./test starts PostgreSQL and says where.
+/// </summary>
 public sealed class Running : WebApplicationFactory<Program>
 {
     private const string Password = "steam-and-cinders";
@@ -23,7 +25,9 @@ public sealed class Running : WebApplicationFactory<Program>
     private readonly string database = "test_" + Guid.NewGuid().ToString("N");
 
     private static readonly string Connection = Environment.GetEnvironmentVariable("GOLDEN_RULE_TEST_DATABASE")
-        ?? throw new InvalidOperationException("Run ./test: it starts the PostgreSQL that these tests need and sets GOLDEN_RULE_TEST_DATABASE.");
+        ?? throw new InvalidOperationException(
+            "Run ./test: it starts the PostgreSQL that these tests need and sets GOLDEN_RULE_TEST_DATABASE."
+        );
 
     public static string Root { get; } = Path.GetFullPath(Path.Combine(Path.GetDirectoryName(Here())!, "../.."));
 
@@ -58,7 +62,10 @@ public sealed class Running : WebApplicationFactory<Program>
     public Guid EmailId(string name)
     {
         using var scope = Services.CreateScope();
-        return scope.ServiceProvider.GetRequiredService<GoldenRuleDb>().Documents.Single(d => d.Kind == DocumentKind.Email && d.Name.StartsWith(name)).Id;
+        return scope
+            .ServiceProvider.GetRequiredService<GoldenRuleDb>()
+            .Documents.Single(d => d.Kind == DocumentKind.Email && d.Name.StartsWith(name))
+            .Id;
     }
 
     public T Query<T>(Func<GoldenRuleDb, T> ask)
@@ -81,19 +88,34 @@ public sealed class Running : WebApplicationFactory<Program>
     {
         var templates = await Templates(author);
         var id = Guid.CreateVersion7();
-        var answer = await author.PostAsJsonAsync("/api/emails", new { id, template = templates.Single(t => (string?)t!["name"] == template)!["id"], name = "Test " + id });
+        var answer = await author.PostAsJsonAsync(
+            "/api/emails",
+            new
+            {
+                id,
+                template = templates.Single(t => (string?)t!["name"] == template)!["id"],
+                name = "Test " + id,
+            }
+        );
         answer.EnsureSuccessStatusCode();
         return await Desk(author, id);
     }
 
-    public static async Task<JsonArray> Templates(HttpClient client) => (await client.GetFromJsonAsync<JsonObject>("/api/templates"))!["templates"]!.AsArray();
+    public static async Task<JsonArray> Templates(HttpClient client) =>
+        (await client.GetFromJsonAsync<JsonObject>("/api/templates"))!["templates"]!.AsArray();
 
-    public static async Task<DeskAnswer> Desk(HttpClient client, Guid id) => (await client.GetFromJsonAsync<DeskAnswer>($"/api/emails/{id}/desk", DocumentJson.Options))!;
+    public static async Task<DeskAnswer> Desk(HttpClient client, Guid id) =>
+        (await client.GetFromJsonAsync<DeskAnswer>($"/api/emails/{id}/desk", DocumentJson.Options))!;
 
     public static async Task<HouseStyleAnswer> House(HttpClient client)
     {
         var all = await client.GetFromJsonAsync<HouseStyleEntry[]>("/api/house-styles", DocumentJson.Options);
-        return (await client.GetFromJsonAsync<HouseStyleAnswer>($"/api/house-styles/{all!.Single(s => s.Name == "Larkfell").Id}", DocumentJson.Options))!;
+        return (
+            await client.GetFromJsonAsync<HouseStyleAnswer>(
+                $"/api/house-styles/{all!.Single(s => s.Name == "Larkfell").Id}",
+                DocumentJson.Options
+            )
+        )!;
     }
 
     protected override void ConfigureWebHost(IWebHostBuilder builder)
@@ -128,9 +150,8 @@ public sealed class Running : WebApplicationFactory<Program>
 
     private sealed class Loading(string database) : WebApplicationFactory<Program>
     {
-        protected override void ConfigureWebHost(IWebHostBuilder builder) => builder
-            .UseSetting("ConnectionStrings:GoldenRule", database)
-            .UseSetting("Demo:Folder", Path.Combine(Root, "demo/larkfell"));
+        protected override void ConfigureWebHost(IWebHostBuilder builder) =>
+            builder.UseSetting("ConnectionStrings:GoldenRule", database).UseSetting("Demo:Folder", Path.Combine(Root, "demo/larkfell"));
     }
 
     private static string Here([System.Runtime.CompilerServices.CallerFilePath] string path = "") => path;
@@ -144,12 +165,30 @@ internal sealed class Second(string database) : WebApplicationFactory<Program>
 internal static class Asking
 {
     /// <summary>Sends edits as the desk does. The base is the revision seen.</summary>
-    public static Task<HttpResponseMessage> Edit(this HttpClient client, Guid email, long seen, params object[] edits) => client.PostAsJsonAsync(
-        $"/api/emails/{email}/edits",
-        new { @base = seen, edits = edits.Select(e => new { id = Guid.CreateVersion7(), step = Guid.CreateVersion7(), edit = e }) });
+    public static Task<HttpResponseMessage> Edit(this HttpClient client, Guid email, long seen, params object[] edits) =>
+        client.PostAsJsonAsync(
+            $"/api/emails/{email}/edits",
+            new
+            {
+                @base = seen,
+                edits = edits.Select(e => new
+                {
+                    id = Guid.CreateVersion7(),
+                    step = Guid.CreateVersion7(),
+                    edit = e,
+                }),
+            }
+        );
 
     public static object SetWords(string row, string piece, string text, string field = "text") =>
-        new { kind = "set-fill", row, piece, field, value = new { kind = "words", text } };
+        new
+        {
+            kind = "set-fill",
+            row,
+            piece,
+            field,
+            value = new { kind = "words", text },
+        };
 
     public static async Task<T> Read<T>(this HttpResponseMessage answer)
     {

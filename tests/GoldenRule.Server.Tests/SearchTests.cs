@@ -18,10 +18,16 @@ public sealed class SearchTests(Running server) : IClassFixture<Running>
     public async Task Anything_is_found_by_its_name_by_whoever_may_open_it()
     {
         var (lead, author) = (await server.As("ruth"), await server.As("imran"));
-        Assert.Contains(await Find(author, "viaduct reopens"), h => (h.Kind, h.Id) == (SearchHitKind.Email, server.EmailId("March").ToString()));
+        Assert.Contains(await Find(author, "viaduct reopens"), h =>
+            (h.Kind, h.Id) == (SearchHitKind.Email, server.EmailId("March").ToString())
+        );
         Assert.Contains(await Find(lead, "two facts"), h => h.Kind == SearchHitKind.Row);
-        Assert.Contains(await Find(lead, "gazette"), h => (h.Kind, h.Name, h.Note) == (SearchHitKind.Template, "Members’ gazette", "Members’ gazette"));
-        Assert.Contains(await Find(lead, "buffer"), h => (h.Kind, h.Id) == (SearchHitKind.Variable, "buffer-red") && h.HouseStyle is not null);
+        Assert.Contains(await Find(lead, "gazette"), h =>
+            (h.Kind, h.Name, h.Note) == (SearchHitKind.Template, "Members’ gazette", "Members’ gazette")
+        );
+        Assert.Contains(await Find(lead, "buffer"), h =>
+            (h.Kind, h.Id) == (SearchHitKind.Variable, "buffer-red") && h.HouseStyle is not null
+        );
         Assert.Contains(await Find(author, "boiler"), h => h.Kind == SearchHitKind.Picture);
         // What begins so comes before what only holds it.
         Assert.Equal("The Lamplighter, 14 November", (await Find(author, "the lamp")).First(h => h.Kind == SearchHitKind.Email).Name);
@@ -37,7 +43,17 @@ public sealed class SearchTests(Running server) : IClassFixture<Running>
     {
         var (lead, designer, author) = (await server.As("ruth"), await server.As("dana"), await server.As("imran"));
         var id = Guid.CreateVersion7();
-        (await lead.PostAsJsonAsync("/api/rows", new { id, name = "Quarry secrets", rowKind = "main" })).EnsureSuccessStatusCode();
+        (
+            await lead.PostAsJsonAsync(
+                "/api/rows",
+                new
+                {
+                    id,
+                    name = "Quarry secrets",
+                    rowKind = "main",
+                }
+            )
+        ).EnsureSuccessStatusCode();
         Assert.Contains(await Find(designer, "quarry secrets"), h => h.Id == id.ToString());
         (await lead.PutAsJsonAsync($"/api/rows/{id}/status", new { @private = true })).EnsureSuccessStatusCode();
         Assert.Contains(await Find(lead, "quarry secrets"), h => h.Id == id.ToString());
@@ -57,7 +73,9 @@ public sealed class SearchTests(Running server) : IClassFixture<Running>
         // As the release before left them: only rows and templates had their names to search by.
         server.Sql("update documents set words = '' where kind = 'Email'");
         Assert.DoesNotContain(await Find(author, "viaduct reopens"), h => h.Kind == SearchHitKind.Email);
-        var migration = Directory.EnumerateFiles(Path.Combine(Running.Root, "src/GoldenRule.Data/Migrations"), "*_NamesOfEmails.cs").Single();
+        var migration = Directory
+            .EnumerateFiles(Path.Combine(Running.Root, "src/GoldenRule.Data/Migrations"), "*_NamesOfEmails.cs")
+            .Single();
         var sql = (await File.ReadAllTextAsync(migration)).Split("migrationBuilder.Sql(\"")[1].Split("\");")[0];
         server.Sql(sql);
         Assert.Contains(await Find(author, "viaduct reopens"), h => h.Kind == SearchHitKind.Email);
@@ -66,15 +84,22 @@ public sealed class SearchTests(Running server) : IClassFixture<Running>
     [Fact]
     public async Task Ten_thousand_documents_are_searched_by_an_index()
     {
-        server.Sql("""
-            insert into documents (id, kind, name, campaign_type, state, owner, private, retired, serves, words, words_behind, origin, head, revision, created_by, created_at, changed_at)
-            select gen_random_uuid(), 'Email', 'Copy ' || n || ' of a notice', campaign_type, state, owner, false, false, serves, 'copy ' || n || ' of a notice', false, origin, head, 0, created_by, created_at, changed_at
+        server.Sql(
+            """
+            insert into documents (id, kind, name, campaign_type, state, owner, private, retired, serves,
+                words, words_behind, origin, head, revision, created_by, created_at, changed_at)
+            select gen_random_uuid(), 'Email', 'Copy ' || n || ' of a notice', campaign_type, state, owner, false, false, serves,
+                'copy ' || n || ' of a notice', false, origin, head, 0, created_by, created_at, changed_at
             from (select * from documents where kind = 'Email' limit 1) d, generate_series(1, 10000) n
-            """);
+            """
+        );
         server.Sql("analyze documents");
         using var data = new NpgsqlConnection(server.Database);
         await data.OpenAsync();
-        await using var explain = new NpgsqlCommand("explain select id from documents where kind = 'Email' and words like '%copy 4711%'", data);
+        await using var explain = new NpgsqlCommand(
+            "explain select id from documents where kind = 'Email' and words like '%copy 4711%'",
+            data
+        );
         await using var plan = await explain.ExecuteReaderAsync();
         var lines = new List<string>();
         while (await plan.ReadAsync())
@@ -105,7 +130,10 @@ public sealed class SearchTests(Running server) : IClassFixture<Running>
         {
             Assert.False(steps.Single(s => s.Key == step).Done);
             var policy = (await client.GetAsync("/api/checks/policy")).Headers.ETag?.Tag ?? "\"0\"";
-            var change = new HttpRequestMessage(HttpMethod.Put, "/api/checks/policy") { Content = JsonContent.Create(new { hosts = new[] { "larkfell.example.org" } }) };
+            var change = new HttpRequestMessage(HttpMethod.Put, "/api/checks/policy")
+            {
+                Content = JsonContent.Create(new { hosts = new[] { "larkfell.example.org" } }),
+            };
             change.Headers.TryAddWithoutValidation("If-Match", policy);
             (await client.SendAsync(change)).EnsureSuccessStatusCode();
             steps = (await client.GetFromJsonAsync<FirstStep[]>("/api/first-steps", DocumentJson.Options))!;
@@ -119,17 +147,31 @@ public sealed class SearchTests(Running server) : IClassFixture<Running>
         var author = await server.As("imran");
         var desk = await Running.Desk(author, server.EmailId("March"));
         var advert = desk.Rows.Single(r => r.RowKind == RowKind.Advert);
-        var places = (await author.GetFromJsonAsync<RowPlaceEntry[]>($"/api/emails/{desk.Id}/order/{advert.Id}/places", DocumentJson.Options))!;
+        var places = (
+            await author.GetFromJsonAsync<RowPlaceEntry[]>($"/api/emails/{desk.Id}/order/{advert.Id}/places", DocumentJson.Options)
+        )!;
         var zones = desk.Order.Where(i => i.Zone is not null).Select(i => i.Zone!).ToList();
         Assert.Equal(zones.Select(z => z.Id), places.Where(p => p.Zone is not null).Select(p => p.Zone!));
         foreach (var place in places)
         {
-            var moved = await author.Edit(desk.Id, desk.Revision, new { kind = "move-row", row = advert.Id, zone = place.Zone, index = 0 });
+            var moved = await author.Edit(
+                desk.Id,
+                desk.Revision,
+                new
+                {
+                    kind = "move-row",
+                    row = advert.Id,
+                    zone = place.Zone,
+                    index = 0,
+                }
+            );
             Assert.Equal(place.Allowance.Allowed, moved.IsSuccessStatusCode);
             Assert.Equal(place.Allowance.Allowed, place.Allowance.Reason is null);
             if (moved.IsSuccessStatusCode)
             {
-                (await author.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = desk.Revision })).EnsureSuccessStatusCode();
+                (
+                    await author.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = desk.Revision })
+                ).EnsureSuccessStatusCode();
             }
         }
 
@@ -145,7 +187,18 @@ public sealed class SearchTests(Running server) : IClassFixture<Running>
         int ToFill(DeskAnswer d) => d.Findings!.Now.Count(f => f.ToFill);
         var (total, open) = (desk.Fillable!.Value, ToFill(desk));
         Assert.True(total > open && open > 3, $"{open} of {total}");
-        (await author.Edit(desk.Id, desk.Revision, new { kind = "set-detail", field = "subject", value = "A subject" })).EnsureSuccessStatusCode();
+        (
+            await author.Edit(
+                desk.Id,
+                desk.Revision,
+                new
+                {
+                    kind = "set-detail",
+                    field = "subject",
+                    value = "A subject",
+                }
+            )
+        ).EnsureSuccessStatusCode();
         var filled = await Running.Desk(author, desk.Id);
         Assert.Equal((total, open - 1), (filled.Fillable!.Value, ToFill(filled)));
     }

@@ -22,7 +22,12 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         var name = "p" + Guid.NewGuid().ToString("N")[..8];
         using var scope = server.Services.CreateScope();
         var accounts = scope.ServiceProvider.GetRequiredService<UserManager<Account>>();
-        var account = new Account { UserName = $"{name}@larkfell.example.org", Email = $"{name}@larkfell.example.org", Name = "Someone New" };
+        var account = new Account
+        {
+            UserName = $"{name}@larkfell.example.org",
+            Email = $"{name}@larkfell.example.org",
+            Name = "Someone New",
+        };
         Assert.True((await accounts.CreateAsync(account, Password)).Succeeded);
         Assert.True((await accounts.AddToRoleAsync(account, role.ToString())).Succeeded);
         return (account, name);
@@ -69,10 +74,18 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         switch (how)
         {
             case "password":
-                await WithAccounts(async accounts => await accounts.ChangePasswordAsync((await accounts.FindByIdAsync(account.Id.ToString()))!, Password, "another-long-password"));
+                await WithAccounts(async accounts =>
+                    await accounts.ChangePasswordAsync(
+                        (await accounts.FindByIdAsync(account.Id.ToString()))!,
+                        Password,
+                        "another-long-password"
+                    )
+                );
                 break;
             case "lock-out":
-                await WithAccounts(async accounts => await accounts.SetLockoutEndDateAsync((await accounts.FindByIdAsync(account.Id.ToString()))!, DateTimeOffset.MaxValue));
+                await WithAccounts(async accounts =>
+                    await accounts.SetLockoutEndDateAsync((await accounts.FindByIdAsync(account.Id.ToString()))!, DateTimeOffset.MaxValue)
+                );
                 break;
             case "deleted":
                 await WithAccounts(async accounts => await accounts.DeleteAsync((await accounts.FindByIdAsync(account.Id.ToString()))!));
@@ -100,7 +113,9 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         var (account, name) = await Someone(Role.Lead);
         var cookie = await Running.Cookie(server, name);
         Assert.Equal(HttpStatusCode.OK, await StatusFor(cookie, "/api/audits/newest"));
-        await WithAccounts(async accounts => await accounts.RemoveFromRoleAsync((await accounts.FindByIdAsync(account.Id.ToString()))!, nameof(Role.Lead)));
+        await WithAccounts(async accounts =>
+            await accounts.RemoveFromRoleAsync((await accounts.FindByIdAsync(account.Id.ToString()))!, nameof(Role.Lead))
+        );
         Assert.Equal(HttpStatusCode.Forbidden, await StatusFor(cookie, "/api/audits/newest"));
         Assert.Equal(HttpStatusCode.OK, await StatusFor(cookie));
     }
@@ -111,15 +126,22 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         var (_, name) = await Someone();
         var elsewhere = await Running.Cookie(server, name);
         using var client = await server.As(name);
-        await (await client.PostAsJsonAsync("/api/session/password", new { old = "not the password", @new = "a-new-long-password" })).Problem(422, "invalid");
+        await (
+            await client.PostAsJsonAsync("/api/session/password", new { old = "not the password", @new = "a-new-long-password" })
+        ).Problem(422, "invalid");
         await (await client.PostAsJsonAsync("/api/session/password", new { old = Password, @new = "short" })).Problem(422, "invalid");
         await (await client.PostAsJsonAsync("/api/session/password", new { old = Password, @new = Password })).Problem(422, "invalid");
         Assert.Equal(HttpStatusCode.OK, await StatusFor(elsewhere));
-        (await client.PostAsJsonAsync("/api/session/password", new { old = Password, @new = "a-new-long-password" })).EnsureSuccessStatusCode();
+        (
+            await client.PostAsJsonAsync("/api/session/password", new { old = Password, @new = "a-new-long-password" })
+        ).EnsureSuccessStatusCode();
         Assert.Equal(HttpStatusCode.Unauthorized, await StatusFor(elsewhere));
         Assert.Equal(HttpStatusCode.OK, (await client.GetAsync("/api/templates")).StatusCode);
         using var again = server.CreateClient();
-        await (await again.PostAsJsonAsync("/api/session", new { email = $"{name}@larkfell.example.org", password = Password })).Problem(401, "sign-in");
+        await (await again.PostAsJsonAsync("/api/session", new { email = $"{name}@larkfell.example.org", password = Password })).Problem(
+            401,
+            "sign-in"
+        );
     }
 
     [Fact]
@@ -139,7 +161,8 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         Assert.Equal([HttpStatusCode.Unauthorized, HttpStatusCode.TooManyRequests], answers.Select(a => a.Known).Distinct());
         Assert.Equal(HttpStatusCode.OK, await StatusFor(cookie));
 
-        async Task<HttpStatusCode> Try(string email) => (await stranger.PostAsJsonAsync("/api/session", new { email, password = "a wrong one" })).StatusCode;
+        async Task<HttpStatusCode> Try(string email) =>
+            (await stranger.PostAsJsonAsync("/api/session", new { email, password = "a wrong one" })).StatusCode;
     }
 
     /// <summary>The hash takes nearly all of the time of a sign-in; without it one of a hundred would do.</summary>
@@ -225,14 +248,17 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         client.DefaultRequestHeaders.Add("Cookie", cookie.Split(';')[0]);
         var html = await client.GetAsync($"/api/emails/{server.EmailId("March")}/html");
         Assert.Contains("max-age", html.Headers.GetValues("Strict-Transport-Security").Single(), StringComparison.Ordinal);
-        Assert.Contains("src=\"https://mail.larkfell.example.org/pictures/", await html.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Contains(
+            "src=\"https://mail.larkfell.example.org/pictures/",
+            await html.Content.ReadAsStringAsync(),
+            StringComparison.Ordinal
+        );
     }
 
     private sealed class Secure(string database) : WebApplicationFactory<Program>
     {
-        protected override void ConfigureWebHost(IWebHostBuilder builder) => builder
-            .UseSetting("ConnectionStrings:GoldenRule", database)
-            .UseSetting("PublicAddress", "https://mail.larkfell.example.org");
+        protected override void ConfigureWebHost(IWebHostBuilder builder) =>
+            builder.UseSetting("ConnectionStrings:GoldenRule", database).UseSetting("PublicAddress", "https://mail.larkfell.example.org");
     }
 
     [Fact]
@@ -245,8 +271,7 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         do
         {
             answer = await one.GetAsync("/api/campaign-types");
-        }
-        while (answer.IsSuccessStatusCode && ++asked < 1000);
+        } while (answer.IsSuccessStatusCode && ++asked < 1000);
         await answer.Problem(429, "too-often");
         Assert.True(answer.Headers.RetryAfter?.Delta >= TimeSpan.FromSeconds(1));
         using var other = await Running.SignIn(strict.CreateClient(), "bea");
@@ -264,9 +289,12 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         do
         {
             await Task.Delay(300);
-            answer = await author.Edit(one.Id, revision, [.. Enumerable.Range(0, 20).Select(i => Asking.SetWords("hero", "headline", new string((char)('a' + i), 9_000)))]);
-        }
-        while (answer.IsSuccessStatusCode && (revision += 20) < 1000);
+            answer = await author.Edit(
+                one.Id,
+                revision,
+                [.. Enumerable.Range(0, 20).Select(i => Asking.SetWords("hero", "headline", new string((char)('a' + i), 9_000)))]
+            );
+        } while (answer.IsSuccessStatusCode && (revision += 20) < 1000);
         await answer.Problem(429, "too-often");
         Assert.True(answer.Headers.RetryAfter?.Delta >= TimeSpan.FromMinutes(1));
         await Task.Delay(2000);
@@ -277,9 +305,10 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
 
     private sealed class Strict(string database) : WebApplicationFactory<Program>
     {
-        protected override void ConfigureWebHost(IWebHostBuilder builder) => builder
-            .UseSetting("ConnectionStrings:GoldenRule", database)
-            .UseSetting("Limits:RequestsASecond", "4")
-            .UseSetting("Limits:HistoryMegabytesAnHour", "1");
+        protected override void ConfigureWebHost(IWebHostBuilder builder) =>
+            builder
+                .UseSetting("ConnectionStrings:GoldenRule", database)
+                .UseSetting("Limits:RequestsASecond", "4")
+                .UseSetting("Limits:HistoryMegabytesAnHour", "1");
     }
 }

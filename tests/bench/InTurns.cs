@@ -16,7 +16,7 @@ internal static class InTurns
         foreach (var (_, work) in works)
         {
             // Until it is compiled with what its first thousands of runs have shown.
-            for (var warm = Stopwatch.StartNew(); warm.Elapsed < TimeSpan.FromSeconds(3);)
+            for (var warm = Stopwatch.StartNew(); warm.Elapsed < TimeSpan.FromSeconds(3); )
             {
                 work();
             }
@@ -41,8 +41,7 @@ internal static class InTurns
         {
             work();
             runs++;
-        }
-        while (Stopwatch.GetElapsedTime(start) < TimeSpan.FromMilliseconds(2));
+        } while (Stopwatch.GetElapsedTime(start) < TimeSpan.FromMilliseconds(2));
 
         return Stopwatch.GetElapsedTime(start).TotalNanoseconds / runs;
     }

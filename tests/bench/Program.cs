@@ -11,5 +11,6 @@ var costs = InTurns.Measure(
     ("checks", thirty.CheckAll),
     ("edit5", five.EditOneRow),
     ("edit30", thirty.EditOneRow),
-    ("edit120", many.EditOneRow));
+    ("edit120", many.EditOneRow)
+);
 await File.WriteAllTextAsync(Path.Combine(folder, "costs.json"), JsonSerializer.Serialize(costs, JsonSerializerOptions.Web));

@@ -76,7 +76,10 @@ public static class CheckList
 
     private static readonly ImmutableDictionary<string, Check> ByName = All.ToImmutableDictionary(c => c.Name, StringComparer.Ordinal);
 
-    private static readonly ImmutableArray<(int Index, RowCheck Check)> OfRows = [.. All.Select((c, i) => (i, Check: c as RowCheck)).Where(c => c.Check is not null).Select(c => (c.i, c.Check!))];
+    private static readonly ImmutableArray<(int Index, RowCheck Check)> OfRows =
+    [
+        .. All.Select((c, i) => (i, Check: c as RowCheck)).Where(c => c.Check is not null).Select(c => (c.i, c.Check!)),
+    ];
 
     /// <summary>Null: there is none of that name.</summary>
     public static Check? Find(string name) => ByName.GetValueOrDefault(name);
@@ -91,7 +94,9 @@ public static class CheckList
 
         var same = previous is not null && previous.Inspection.Context == inspection.Context && previous.Inspection.Of == inspection.Of;
         var found = new List<Finding>();
-        var byRow = IncrementalMap.Rows(inspection.Rows, same ? (previous!.Inspection.Rows, previous.ByRow) : default, (row, _) => new JudgedRow(row, Judge(row, inspection, found)));
+        var byRow = IncrementalMap.Rows(inspection.Rows, same ? (previous!.Inspection.Rows, previous.ByRow) : default, (row, _) =>
+            new JudgedRow(row, Judge(row, inspection, found))
+        );
         var here = new List<Finding>[All.Length];
         foreach (var judged in byRow)
         {
@@ -105,7 +110,11 @@ public static class CheckList
         for (var i = 0; i < All.Length; i++)
         {
             var check = All[i];
-            if ((check is RowCheck && here[i] is null) || inspection.Of < check.From || inspection.Context.Policy.SeverityOf(check, inspection.Context.CampaignType) is not { } severity)
+            if (
+                (check is RowCheck && here[i] is null)
+                || inspection.Of < check.From
+                || inspection.Context.Policy.SeverityOf(check, inspection.Context.CampaignType) is not { } severity
+            )
             {
                 continue;
             }
@@ -147,7 +156,14 @@ public static class CheckList
             return [];
         }
 
-        var order = inspection.Email.Rows.Select((row, index) => (row.Id, index)).ToDictionary(r => r.Id, r => r.index, StringComparer.Ordinal);
-        return [.. found.OrderByDescending(f => f.Severity).ThenBy(f => f.Place.Row is { } row ? order.GetValueOrDefault(row, -1) : int.MaxValue)];
+        var order = inspection
+            .Email.Rows.Select((row, index) => (row.Id, index))
+            .ToDictionary(r => r.Id, r => r.index, StringComparer.Ordinal);
+        return
+        [
+            .. found
+                .OrderByDescending(f => f.Severity)
+                .ThenBy(f => f.Place.Row is { } row ? order.GetValueOrDefault(row, -1) : int.MaxValue),
+        ];
     }
 }

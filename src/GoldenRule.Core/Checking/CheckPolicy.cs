@@ -28,7 +28,10 @@ public sealed record CheckPolicy
     public ImmutableSortedDictionary<string, ImmutableSortedDictionary<string, Setting>> Severities { get; init; } =
         ImmutableSortedDictionary<string, ImmutableSortedDictionary<string, Setting>>.Empty;
 
-    /// <summary>How many of a hundred readers use each mail client, by the client's key in <see cref="ClientSupport"/>. Empty: not known, all alike.</summary>
+    /// <summary>
+    /// How many of a hundred readers use each mail client, by the client's key in <see cref="ClientSupport"/>. Empty: not known,
+    /// all alike.
+    /// </summary>
     public ImmutableSortedDictionary<string, double> Clients { get; init; } = ImmutableSortedDictionary<string, double>.Empty;
 
     /// <summary>Hosts that links may lead to, with their subdomains. Empty: any.</summary>
@@ -41,7 +44,8 @@ public sealed record CheckPolicy
     /// <summary>Campaign types that something is said of.</summary>
     [JsonIgnore]
     public IEnumerable<(string Place, string CampaignType)> CampaignTypes =>
-        Severities.Keys.Select(type => ($"severities/{type}", type))
+        Severities
+            .Keys.Select(type => ($"severities/{type}", type))
             .Concat(Senders.Keys.Select(type => ($"senders/{type}", type)))
             .Where(t => t.type != Everywhere);
 
@@ -51,13 +55,15 @@ public sealed record CheckPolicy
 
     /// <summary>The severity of a check for one campaign type; null: it is off.</summary>
     public Severity? SeverityOf(Check check, string campaignType) =>
-        check.Fixed || (Set(campaignType, check.Name) ?? Set(Everywhere, check.Name)) is not { } set ? check.Usual : set switch
-        {
-            Setting.Off => null,
-            Setting.Advise => Severity.Advise,
-            Setting.Warn => Severity.Warn,
-            _ => Severity.Stop,
-        };
+        check.Fixed || (Set(campaignType, check.Name) ?? Set(Everywhere, check.Name)) is not { } set
+            ? check.Usual
+            : set switch
+            {
+                Setting.Off => null,
+                Setting.Advise => Severity.Advise,
+                Setting.Warn => Severity.Warn,
+                _ => Severity.Stop,
+            };
 
     /// <summary>What is wrong with it, each with its place. Empty: it can be kept.</summary>
     public IEnumerable<(string Place, string Message)> Faults()
@@ -72,7 +78,10 @@ public sealed record CheckPolicy
                 }
                 else if (check.Fixed)
                 {
-                    yield return ($"severities/{type}/{name}", $"\"{check.Label}\" is not to be set: the law or the email's own integrity speaks.");
+                    yield return (
+                        $"severities/{type}/{name}",
+                        $"\"{check.Label}\" is not to be set: the law or the email's own integrity speaks."
+                    );
                 }
             }
         }

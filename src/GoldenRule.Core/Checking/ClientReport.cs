@@ -39,8 +39,11 @@ public static class ClientReport
                     [.. email.Rows.Where(r => FeatureScan.Scan(r).Contains(f)).Select(r => r.Source.Id)],
                     Those(f, 'n', shares.Value),
                     Those(f, 'a', shares.Value),
-                    Fallbacks.Instead(ClientSupport.Features[f].Slug)))
-                .OrderByDescending(f => f.Missed.Share).ThenByDescending(f => f.Partly.Share).ThenBy(f => f.Feature.Slug, StringComparer.Ordinal),
+                    Fallbacks.Instead(ClientSupport.Features[f].Slug)
+                ))
+                .OrderByDescending(f => f.Missed.Share)
+                .ThenByDescending(f => f.Partly.Share)
+                .ThenBy(f => f.Feature.Slug, StringComparer.Ordinal),
         ];
     }
 

@@ -8,15 +8,22 @@ namespace GoldenRule.Core.Checking;
 public sealed record MailClient(string Key, string Name);
 
 /// <summary>A feature of HTML, CSS or picture formats, with what each client makes of it.</summary>
-/// <param name="Support">One letter a client, in the order of <see cref="ClientSupport.Clients"/>: y yes, a partly, n no, - nobody knows.</param>
+/// <param name="Support">One letter a client, in the order of <see cref="ClientSupport.Clients"/>: y yes, a partly, n no, -
+/// nobody knows.</param>
 public sealed record ClientFeature(string Slug, string Title, string Category, string Support);
 
-/// <summary>What mail clients support, from the open dataset that ships with the core (see client-support.json for its source, licence and date).</summary>
+/// <summary>
+/// What mail clients support, from the open dataset that ships with the core (see client-support.json for its source, licence and
+/// date).
+/// </summary>
 public static class ClientSupport
 {
     private static readonly DataSet Data = Load();
 
-    private static readonly FrozenDictionary<string, MailClient> ByKey = Data.Clients.ToFrozenDictionary(c => c.Key, StringComparer.Ordinal);
+    private static readonly FrozenDictionary<string, MailClient> ByKey = Data.Clients.ToFrozenDictionary(
+        c => c.Key,
+        StringComparer.Ordinal
+    );
 
     /// <summary>Where the data is from, under which licence.</summary>
     public static string Source => Data.Source;

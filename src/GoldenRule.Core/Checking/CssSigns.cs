@@ -33,7 +33,12 @@ internal static class CssSigns
         var depth = 0;
         for (var i = 0; i < css.Length; i++)
         {
-            depth += css[i] switch { '(' => 1, ')' => -1, _ => 0 };
+            depth += css[i] switch
+            {
+                '(' => 1,
+                ')' => -1,
+                _ => 0,
+            };
             if (css[i] == ';' && depth == 0)
             {
                 return i;
@@ -53,7 +58,7 @@ internal static class CssSigns
         }
 
         FeatureSigns.Add(ref found, "value", $"{property}:{value}");
-        for (var i = 0; i < value.Length;)
+        for (var i = 0; i < value.Length; )
         {
             if (char.IsAsciiDigit(value[i]))
             {
@@ -145,7 +150,12 @@ internal static class CssSigns
         var depth = 0;
         for (var i = open; i < css.Length; i++)
         {
-            depth += css[i] switch { '{' => 1, '}' => -1, _ => 0 };
+            depth += css[i] switch
+            {
+                '{' => 1,
+                '}' => -1,
+                _ => 0,
+            };
             if (depth == 0)
             {
                 return i;
@@ -177,11 +187,17 @@ internal static class CssSigns
                     '+' => "adjacent",
                     '~' => "sibling",
                     '*' => "universal",
-                    ' ' when i + 1 < selector.Length && selector[i + 1] is not ('>' or '+' or '~') && selector[i - 1] is not ('>' or '+' or '~') => "descendant",
+                    ' '
+                        when i + 1 < selector.Length
+                            && selector[i + 1] is not ('>' or '+' or '~')
+                            && selector[i - 1] is not ('>' or '+' or '~') => "descendant",
                     _ when char.IsAsciiLetter(selector[i]) && (i == 0 || selector[i - 1] is ' ' or '>' or '+' or '~') => "type",
                     _ => "",
                 };
-                parts = kind is "descendant" or "child" or "adjacent" or "sibling" ? 0 : kind is "class" or "id" or "attribute" ? parts + 1 : parts;
+                parts =
+                    kind is "descendant" or "child" or "adjacent" or "sibling" ? 0
+                    : kind is "class" or "id" or "attribute" ? parts + 1
+                    : parts;
                 if (parts > 1)
                 {
                     FeatureSigns.Add(ref found, "selector", "chaining");

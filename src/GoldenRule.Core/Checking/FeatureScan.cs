@@ -103,7 +103,7 @@ public static class FeatureScan
     // Where the tag ends: a ">" outside quotes.
     private static int End(ReadOnlySpan<byte> html)
     {
-        for (var from = 0; ;)
+        for (var from = 0; ; )
         {
             var close = html[from..].IndexOf((byte)'>');
             if (close < 0)

@@ -53,7 +53,18 @@ public static class FeatureSigns
         ["html-mailto-links"] = ["link mailto"],
         ["html-h1-h6"] = ["tag h1", "tag h2", "tag h3", "tag h4", "tag h5", "tag h6"],
         ["html-lists"] = ["tag ul", "tag ol", "tag dl"],
-        ["html-semantics"] = ["tag article", "tag aside", "tag figure", "tag footer", "tag header", "tag main", "tag nav", "tag section", "tag time"],
+        ["html-semantics"] =
+        [
+            "tag article",
+            "tag aside",
+            "tag figure",
+            "tag footer",
+            "tag header",
+            "tag main",
+            "tag nav",
+            "tag section",
+            "tag time",
+        ],
         ["html-srcset"] = ["attribute srcset", "attribute sizes"],
         ["html-image-maps"] = ["tag map"],
         ["html-address"] = ["tag address"],
@@ -75,12 +86,14 @@ public static class FeatureSigns
         ["image-apng"] = [],
     };
 
-    private static readonly FrozenDictionary<string, int[]> BySign = ClientSupport.Features
-        .SelectMany((f, i) => ForFeature(f).Select(sign => (sign, i)))
+    private static readonly FrozenDictionary<string, int[]> BySign = ClientSupport
+        .Features.SelectMany((f, i) => ForFeature(f).Select(sign => (sign, i)))
         .GroupBy(s => s.sign, StringComparer.Ordinal)
         .ToFrozenDictionary(g => g.Key, g => g.Select(s => s.i).ToArray(), StringComparer.Ordinal);
 
-    private static readonly FrozenDictionary<string, int[]>.AlternateLookup<ReadOnlySpan<char>> Look = BySign.GetAlternateLookup<ReadOnlySpan<char>>();
+    private static readonly FrozenDictionary<string, int[]>.AlternateLookup<ReadOnlySpan<char>> Look = BySign.GetAlternateLookup<
+        ReadOnlySpan<char>
+    >();
 
     /// <summary>Adds the features that a sign stands for.</summary>
     internal static void Add(ref FeatureSet found, ReadOnlySpan<char> kind, ReadOnlySpan<char> name)
@@ -118,7 +131,10 @@ public static class FeatureSigns
             _ when slug.StartsWith("css-at-", StringComparison.Ordinal) => [$"at {slug["css-at-".Length..]}"],
             _ when slug.StartsWith("css-unit-", StringComparison.Ordinal) => [$"unit {slug["css-unit-".Length..]}"],
             _ when slug.StartsWith("css-function-", StringComparison.Ordinal) => [$"function {slug["css-function-".Length..]}"],
-            _ when slug.StartsWith("css-pseudo-", StringComparison.Ordinal) => [$"pseudo {title.Trim(':').Replace("()", "", StringComparison.Ordinal)}"],
+            _ when slug.StartsWith("css-pseudo-", StringComparison.Ordinal) =>
+            [
+                $"pseudo {title.Trim(':').Replace("()", "", StringComparison.Ordinal)}",
+            ],
             _ when slug.StartsWith("css-", StringComparison.Ordinal) => [$"property {rest}"],
             _ when title.Contains(" attribute", StringComparison.Ordinal) => [$"attribute {title.Split(' ')[0]}"],
             _ when title.StartsWith('<') => [$"tag {title[1..title.IndexOfAny([' ', '>'])]}"],

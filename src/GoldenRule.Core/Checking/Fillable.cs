@@ -2,7 +2,10 @@ using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Checking;
 
-/// <summary>What an email's author has to fill in: wording that says what belongs there, links that lead nowhere as the layer beneath has them, and what the inbox shows.</summary>
+/// <summary>
+/// What an email's author has to fill in: wording that says what belongs there, links that lead nowhere as the layer beneath has
+/// them, and what the inbox shows.
+/// </summary>
 internal static class Fillable
 {
     /// <summary>Sender's name, sending address and subject.</summary>
@@ -12,8 +15,14 @@ internal static class Fillable
     public static int Count(InspectedBlock entry)
     {
         var master = entry.Block.Master;
-        var wording = !master.Placeholder ? 0 : master.Content.Count(c =>
-            c.Key != "alt" && c.Value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false });
-        return wording + master.Content.Count(c => c.Value is FieldValue.Link link && Links.IsPlaceholder(link.Href) && entry.Links.Any(l => l.Field == c.Key));
+        var wording = !master.Placeholder
+            ? 0
+            : master.Content.Count(c =>
+                c.Key != "alt" && c.Value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false }
+            );
+        return wording
+            + master.Content.Count(c =>
+                c.Value is FieldValue.Link link && Links.IsPlaceholder(link.Href) && entry.Links.Any(l => l.Field == c.Key)
+            );
     }
 }

@@ -42,7 +42,10 @@ internal static partial class HandWritten
     {
         var html = SafeHtml.Sanitise((FieldValue.Code)entry.Block.Content[field]).Html;
         return html.Contains(former, StringComparison.Ordinal)
-            ? new Remedy(label, [new SetFill(entry.Row.Id, entry.Block.Id, field, new FieldValue.Code(html.Replace(former, now, StringComparison.Ordinal)))])
+            ? new Remedy(
+                label,
+                [new SetFill(entry.Row.Id, entry.Block.Id, field, new FieldValue.Code(html.Replace(former, now, StringComparison.Ordinal)))]
+            )
             : null;
     }
 

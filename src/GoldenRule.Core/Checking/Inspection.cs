@@ -51,7 +51,12 @@ public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, Immutab
 /// <param name="Compiled">Compiled for sending.</param>
 /// <param name="Context">What they know beside the email.</param>
 /// <param name="Of">What is inspected: a template or a row is not finished, and is not blamed for it.</param>
-public sealed record Inspection(ResolvedEmail Email, CompiledEmail Compiled, CheckContext Context, Inspection.Subject Of = Inspection.Subject.Email)
+public sealed record Inspection(
+    ResolvedEmail Email,
+    CompiledEmail Compiled,
+    CheckContext Context,
+    Inspection.Subject Of = Inspection.Subject.Email
+)
 {
     private ImmutableArray<InspectedRow> rows;
 
@@ -78,7 +83,13 @@ public sealed record Inspection(ResolvedEmail Email, CompiledEmail Compiled, Che
         }
     }
 
-    public static Subject SubjectOf(Document document) => document switch { Documents.Email => Subject.Email, Template => Subject.Template, _ => Subject.Row };
+    public static Subject SubjectOf(Document document) =>
+        document switch
+        {
+            Documents.Email => Subject.Email,
+            Template => Subject.Template,
+            _ => Subject.Row,
+        };
 
     private InspectedRow Inspect(CompiledRow compiled)
     {

@@ -4,7 +4,12 @@ using GoldenRule.Core.HouseStyles;
 namespace GoldenRule.Core.Checking;
 
 /// <summary>A text colour on a background it can land on, and the two properties that say them.</summary>
-public sealed record LegibilityPair(string Background, Reading Reading, (string Style, string Property) TextAt, (string Style, string Property) BackgroundAt);
+public sealed record LegibilityPair(
+    string Background,
+    Reading Reading,
+    (string Style, string Property) TextAt,
+    (string Style, string Property) BackgroundAt
+);
 
 /// <summary>A value near the present one with which a pair can be read.</summary>
 /// <param name="OfText">True: it is for the text; false: for the background.</param>
@@ -39,10 +44,16 @@ public static class Legibility
         var (reading, dark) = (pair.Reading, pair.Reading.Dark);
         foreach (var ofText in (bool[])[true, false])
         {
-            var (colour, against, at) = ofText ? (reading.Text, reading.Background, pair.TextAt) : (reading.Background, reading.Text, pair.BackgroundAt);
-            var brand = style.Variables.Where(v => v.Type == VariableType.Colour).Select(v => (v.Key, Colour.Parse(dark ? style.Explain(v.Key).Dark : style.Explain(v.Key).Value)));
-            if (Passing.NearestBrandColour(colour, against, reading.Needed, brand) is var (key, nearest)
-                && Set(style, at, "{" + key + "}", dark) is { } byBrand)
+            var (colour, against, at) = ofText
+                ? (reading.Text, reading.Background, pair.TextAt)
+                : (reading.Background, reading.Text, pair.BackgroundAt);
+            var brand = style
+                .Variables.Where(v => v.Type == VariableType.Colour)
+                .Select(v => (v.Key, Colour.Parse(dark ? style.Explain(v.Key).Dark : style.Explain(v.Key).Value)));
+            if (
+                Passing.NearestBrandColour(colour, against, reading.Needed, brand) is var (key, nearest)
+                && Set(style, at, "{" + key + "}", dark) is { } byBrand
+            )
             {
                 yield return new LegibilityRemedy(ofText, key, nearest, Colour.Contrast(nearest, against), byBrand);
             }
@@ -72,7 +83,13 @@ public static class Legibility
         // A value of its own for one scheme leaves the other as it was.
         return dark
             ? new SetVariable(variable with { Dark = value })
-            : new SetVariable(variable with { Value = value, Dark = variable.Dark ?? (style.Explain(variable.Key) is var now && now.Dark != now.Value ? now.Dark : null) });
+            : new SetVariable(
+                variable with
+                {
+                    Value = value,
+                    Dark = variable.Dark ?? (style.Explain(variable.Key) is var now && now.Dark != now.Value ? now.Dark : null),
+                }
+            );
     }
 
     private static IEnumerable<LegibilityPair> OnSurface(StyleLayers style, bool dark) =>
@@ -81,14 +98,17 @@ public static class Legibility
         select new LegibilityPair(
             GlobalStyles.Label(surface),
             text.TextStyles.Select(t => new Reading(
-                text.Label,
-                style.Colour(surface, text.Property, dark),
-                style.Colour(surface, "background", dark),
-                style.Number(t, "size"),
-                style.Number(t, "weight") >= 700,
-                dark)).MaxBy(r => r.Needed)!,
+                    text.Label,
+                    style.Colour(surface, text.Property, dark),
+                    style.Colour(surface, "background", dark),
+                    style.Number(t, "size"),
+                    style.Number(t, "weight") >= 700,
+                    dark
+                ))
+                .MaxBy(r => r.Needed)!,
             (surface, text.Property),
-            (surface, "background"));
+            (surface, "background")
+        );
 
     private static IEnumerable<LegibilityPair> OnButtons(StyleLayers style, bool dark) =>
         from button in (string[])["primary", "secondary", "quiet"]
@@ -100,13 +120,24 @@ public static class Legibility
                 style.Colour(button, "fill", dark),
                 style.Number(button, "size"),
                 style.Number(button, "weight") >= 700,
-                dark),
+                dark
+            ),
             (button, "text"),
-            (button, "fill"));
+            (button, "fill")
+        );
 
-    private static LegibilityPair OnTableHeader(StyleLayers style, bool dark) => new(
-        "Table header",
-        new Reading("Header text", style.Colour("table", "headText", dark), style.Colour("table", "headFill", dark), style.Number("table", "size"), true, dark),
-        ("table", "headText"),
-        ("table", "headFill"));
+    private static LegibilityPair OnTableHeader(StyleLayers style, bool dark) =>
+        new(
+            "Table header",
+            new Reading(
+                "Header text",
+                style.Colour("table", "headText", dark),
+                style.Colour("table", "headFill", dark),
+                style.Number("table", "size"),
+                true,
+                dark
+            ),
+            ("table", "headText"),
+            ("table", "headFill")
+        );
 }

@@ -19,7 +19,8 @@ public readonly record struct Readability(int Words, int Sentences, int Syllable
     /// <summary>About 0, hard, to 100, easy.</summary>
     public double Ease => Words == 0 ? 0 : 206.835 - (1.015 * Words / Sentences) - (84.6 * Syllables / Words);
 
-    public static Readability operator +(Readability a, Readability b) => new(a.Words + b.Words, a.Sentences + b.Sentences, a.Syllables + b.Syllables);
+    public static Readability operator +(Readability a, Readability b) =>
+        new(a.Words + b.Words, a.Sentences + b.Sentences, a.Syllables + b.Syllables);
 
     /// <summary>Of the prose of a whole email.</summary>
     public static Readability Measure(Inspection inspection) => inspection.Rows.Aggregate(None, (sum, row) => sum + Measure(row));
@@ -59,7 +60,7 @@ public readonly record struct Readability(int Words, int Sentences, int Syllable
     public static Readability Measure(ReadOnlySpan<char> text)
     {
         var (words, sentences, syllables, open) = (0, 0, 0, false);
-        for (var i = 0; i < text.Length;)
+        for (var i = 0; i < text.Length; )
         {
             if (!IsOfWord(text, i))
             {
@@ -104,13 +105,18 @@ public readonly record struct Readability(int Words, int Sentences, int Syllable
         // "rode", "rides", "walked", but not "table", "boxes", "wanted".
         if (count > 1 && word.Length > 2)
         {
-            var ending = word.EndsWith("e", StringComparison.OrdinalIgnoreCase) ? 1 : word.EndsWith("es", StringComparison.OrdinalIgnoreCase) || word.EndsWith("ed", StringComparison.OrdinalIgnoreCase) ? 2 : 0;
+            var ending =
+                word.EndsWith("e", StringComparison.OrdinalIgnoreCase) ? 1
+                : word.EndsWith("es", StringComparison.OrdinalIgnoreCase) || word.EndsWith("ed", StringComparison.OrdinalIgnoreCase) ? 2
+                : 0;
             var before = ending > 0 && word.Length > ending ? char.ToLowerInvariant(word[^(ending + 1)]) : ' ';
             var silent = ending switch
             {
                 1 => !IsVowel(before) && !(before == 'l' && word.Length > 2 && !IsVowel(word[^3])),
                 2 when char.ToLowerInvariant(word[^1]) == 'd' => before is not 't' and not 'd' && !IsVowel(before),
-                2 => before is not 's' and not 'x' and not 'z' and not 'c' and not 'g' and not 'h' && !IsVowel(before) && !(before == 'l' && word.Length > 3 && !IsVowel(word[^4])),
+                2 => before is not 's' and not 'x' and not 'z' and not 'c' and not 'g' and not 'h'
+                    && !IsVowel(before)
+                    && !(before == 'l' && word.Length > 3 && !IsVowel(word[^4])),
                 _ => false,
             };
             count -= silent ? 1 : 0;
@@ -120,7 +126,14 @@ public readonly record struct Readability(int Words, int Sentences, int Syllable
     }
 
     private static bool IsOfWord(ReadOnlySpan<char> text, int at) =>
-        char.IsLetterOrDigit(text[at]) || (text[at] is '\'' or '’' or '-' && at > 0 && at + 1 < text.Length && char.IsLetterOrDigit(text[at - 1]) && char.IsLetterOrDigit(text[at + 1]));
+        char.IsLetterOrDigit(text[at])
+        || (
+            text[at] is '\'' or '’' or '-'
+            && at > 0
+            && at + 1 < text.Length
+            && char.IsLetterOrDigit(text[at - 1])
+            && char.IsLetterOrDigit(text[at + 1])
+        );
 
     private static bool IsVowel(char c) => char.ToLowerInvariant(c) is 'a' or 'e' or 'i' or 'o' or 'u' or 'y';
 }

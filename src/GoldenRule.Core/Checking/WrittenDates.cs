@@ -5,7 +5,10 @@ using GoldenRule.Core.Compiling;
 
 namespace GoldenRule.Core.Checking;
 
-/// <summary>Days that stand in a text, with their year: "2 March 2027", "March 2, 2027", "2027-03-02". Without a year nobody knows which one is meant.</summary>
+/// <summary>
+/// Days that stand in a text, with their year: "2 March 2027", "March 2, 2027", "2027-03-02". Without a year nobody knows which
+/// one is meant.
+/// </summary>
 public static class WrittenDates
 {
     private static readonly ConcurrentDictionary<string, (Regex Form, string[] Months)> Forms = new(StringComparer.OrdinalIgnoreCase);
@@ -24,10 +27,12 @@ public static class WrittenDates
         {
             var month = match.Groups["number"] is { Success: true } number
                 ? int.Parse(number.ValueSpan, CultureInfo.InvariantCulture)
-                : (Array.FindIndex(months, m => m.Equals(match.Groups["month"].Value.TrimEnd('.'), StringComparison.OrdinalIgnoreCase)) % 12) + 1;
-            if (DateOnly.TryParseExact(
-                string.Create(CultureInfo.InvariantCulture, $"{match.Groups["year"].Value}-{month:00}-{int.Parse(match.Groups["day"].ValueSpan, CultureInfo.InvariantCulture):00}"),
-                "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day))
+                : (
+                    Array.FindIndex(months, m => m.Equals(match.Groups["month"].Value.TrimEnd('.'), StringComparison.OrdinalIgnoreCase))
+                    % 12
+                ) + 1;
+            var written = string.Create(CultureInfo.InvariantCulture, $"{match.Groups["year"].Value}-{month}-{match.Groups["day"].Value}");
+            if (DateOnly.TryParseExact(written, "yyyy-M-d", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day))
             {
                 yield return (day, match.Value);
             }
@@ -57,10 +62,17 @@ public static class WrittenDates
         var names = months.Distinct(StringComparer.OrdinalIgnoreCase).OrderByDescending(m => m.Length).ToList();
         // Some languages write months as numbers: only their own form says that they are months.
         var month = AnyOf(names.Where(DateWords.IsName).DefaultIfEmpty("\n"));
-        return (new Regex(
-            $@"\b(?<day>\d{{1,2}})(?:st|nd|rd|th|\.)?\s+(?:of\s+)?{month},?\s+(?<year>\d{{4}})\b|\b{month}\s+(?<day>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?<year>\d{{4}})\b|\b(?<year>\d{{4}})-(?<number>\d{{2}})-(?<day>\d{{2}})\b|{OwnForm(words, AnyOf(names))}",
-            RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
-            TimeSpan.FromSeconds(1)), months);
+        return (
+            new Regex(
+                $@"\b(?<day>\d{{1,2}})(?:st|nd|rd|th|\.)?\s+(?:of\s+)?{month},?\s+(?<year>\d{{4}})\b|"
+                    + $@"\b{month}\s+(?<day>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?<year>\d{{4}})\b|"
+                    + @"\b(?<year>\d{4})-(?<number>\d{2})-(?<day>\d{2})\b|"
+                    + OwnForm(words, AnyOf(names)),
+                RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
+                TimeSpan.FromSeconds(1)
+            ),
+            months
+        );
     }
 
     private static string AnyOf(IEnumerable<string> names) => $"(?<month>{string.Join('|', names.Select(Regex.Escape))})\\.?";
@@ -70,11 +82,18 @@ public static class WrittenDates
     {
         const string weekday = "{weekday}";
         var form = words.Form;
-        form = (form.StartsWith(weekday, StringComparison.Ordinal) || form.EndsWith(weekday, StringComparison.Ordinal) ? form.Replace(weekday, "", StringComparison.Ordinal) : form).Trim().Trim(',', '،', '፣');
-        return @"(?<!\d)" + string.Join(@"\s+", form.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Select(Regex.Escape))
-            .Replace(@"\{weekday}", $"(?:{string.Join('|', words.Weekdays.Select(Regex.Escape))})", StringComparison.Ordinal)
-            .Replace(@"\{day}", @"(?<day>\d{1,2})", StringComparison.Ordinal)
-            .Replace(@"\{month}", month, StringComparison.Ordinal)
-            .Replace(@"\{year}", @"(?<year>\d{4})", StringComparison.Ordinal);
+        form = (
+            form.StartsWith(weekday, StringComparison.Ordinal) || form.EndsWith(weekday, StringComparison.Ordinal)
+                ? form.Replace(weekday, "", StringComparison.Ordinal)
+                : form
+        )
+            .Trim()
+            .Trim(',', '،', '፣');
+        return @"(?<!\d)"
+            + string.Join(@"\s+", form.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Select(Regex.Escape))
+                .Replace(@"\{weekday}", $"(?:{string.Join('|', words.Weekdays.Select(Regex.Escape))})", StringComparison.Ordinal)
+                .Replace(@"\{day}", @"(?<day>\d{1,2})", StringComparison.Ordinal)
+                .Replace(@"\{month}", month, StringComparison.Ordinal)
+                .Replace(@"\{year}", @"(?<year>\d{4})", StringComparison.Ordinal);
     }
 }

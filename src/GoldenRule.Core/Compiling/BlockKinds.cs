@@ -42,20 +42,30 @@ public static class BlockKinds
 
     private static readonly FrozenDictionary<string, WritableKind> ByName = All.ToFrozenDictionary(k => k.Name, StringComparer.Ordinal);
 
-    public static WritableKind For(Block block) => block.Completed is WritableKind known && known.Name == block.Kind
-        ? known
-        : ByName.GetValueOrDefault(block.Kind) ?? throw new StructureException($"There is no block kind \"{block.Kind}\".", block.Id);
+    public static WritableKind For(Block block) =>
+        block.Completed is WritableKind known && known.Name == block.Kind
+            ? known
+            : ByName.GetValueOrDefault(block.Kind) ?? throw new StructureException($"There is no block kind \"{block.Kind}\".", block.Id);
 
-    /// <summary>Gives every block of every own row all its fields, and checks their structure. What is complete stays the same object.</summary>
+    /// <summary>
+    /// Gives every block of every own row all its fields, and checks their structure. What is complete stays the same object.
+    /// </summary>
     /// <param name="held">The document before its last edit, which was complete: rows that stood in it are not looked at again.</param>
     /// <exception cref="StructureException">Not 1 to 4 columns, an id used twice, an unknown kind or field.</exception>
-    public static Document Complete(Document document, Document? held = null) => document switch
-    {
-        SavedRow row => Complete(row),
-        Template template => Complete(template.Order, (held as Template)?.Order ?? default, Complete) is var order && order != template.Order ? template with { Order = order } : template,
-        Email email => Complete(email, held as Email),
-        _ => document,
-    };
+    public static Document Complete(Document document, Document? held = null) =>
+        document switch
+        {
+            SavedRow row => Complete(row),
+            Template template => Complete(template.Order, (held as Template)?.Order ?? default, Complete) is var order
+            && order != template.Order
+                ? template with
+                {
+                    Order = order,
+                }
+                : template,
+            Email email => Complete(email, held as Email),
+            _ => document,
+        };
 
     private static Email Complete(Email email, Email? held)
     {
@@ -81,12 +91,18 @@ public static class BlockKinds
         return all.AsSpan().SequenceEqual(items.AsSpan(), ReferenceEqualityComparer.Instance) ? items : all;
     }
 
-    private static OrderItem Complete(OrderItem item) => item switch
-    {
-        PlacedRow placed => Complete(placed),
-        Zone zone => Complete(zone.Default, default, Complete) is var rows && rows != zone.Default ? zone with { Default = rows } : zone,
-        _ => item,
-    };
+    private static OrderItem Complete(OrderItem item) =>
+        item switch
+        {
+            PlacedRow placed => Complete(placed),
+            Zone zone => Complete(zone.Default, default, Complete) is var rows && rows != zone.Default
+                ? zone with
+                {
+                    Default = rows,
+                }
+                : zone,
+            _ => item,
+        };
 
     /// <summary>Gives every block all its fields and checks the row's structure.</summary>
     /// <exception cref="StructureException">Not 1 to 4 columns, an id used twice, an unknown kind or field.</exception>
@@ -127,7 +143,12 @@ public static class BlockKinds
     }
 
     private static Column Complete(Column column) =>
-        Complete(column.Blocks, default, block => For(block).Complete(block)) is var blocks && blocks != column.Blocks ? column with { Blocks = blocks } : column;
+        Complete(column.Blocks, default, block => For(block).Complete(block)) is var blocks && blocks != column.Blocks
+            ? column with
+            {
+                Blocks = blocks,
+            }
+            : column;
 
     /// <summary>The same of a row of its own; others are their masters'.</summary>
     public static PlacedRow Complete(PlacedRow placed) =>

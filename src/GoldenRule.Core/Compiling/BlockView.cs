@@ -6,7 +6,14 @@ namespace GoldenRule.Core.Compiling;
 
 /// <summary>A block where it is being written: its values, its theme, and the width it has.</summary>
 /// <param name="Width">CSS pixels of the column inside its padding.</param>
-public readonly record struct BlockView(ResolvedBlock Block, ResolvedRow Row, Theme Theme, SurfaceDress Surface, int Width, RenderContext Context)
+public readonly record struct BlockView(
+    ResolvedBlock Block,
+    ResolvedRow Row,
+    Theme Theme,
+    SurfaceDress Surface,
+    int Width,
+    RenderContext Context
+)
 {
     public PictureCatalog Pictures => Context.Pictures;
 

@@ -13,13 +13,40 @@ internal static class ButtonWriter
     {
         var button = theme.Button(style);
         full |= button.Full;
-        html.Raw("<!--[if mso]><v:roundrect xmlns:v=\"urn:schemas-microsoft-com:vml\" xmlns:w=\"urn:schemas-microsoft-com:office:word\" href=\""u8).Href(link)
-            .Raw("\" style=\"height:"u8).Number(button.Height).Raw("px;v-text-anchor:middle;width:"u8).Number(full ? width : EstimatedWidth(button, words, width))
-            .Raw("px\" arcsize=\""u8).Number(button.ArcPercent).Raw(button.BorderWidth > 0 ? "%\" strokecolor=\""u8 : "%\" stroked=\"f\" strokecolor=\""u8).Raw(button.Border).Raw("\" fillcolor=\""u8).Raw(button.Fill)
-            .Raw("\"><w:anchorlock/><center style=\"color:"u8).Raw(button.Text).Raw(";font-family:"u8).Raw(button.Font).Raw(";font-size:"u8).Number(button.Size)
-            .Raw("px;font-weight:bold\">"u8).Text(words).Raw("</center></v:roundrect><![endif]--><!--[if !mso]><!-->"u8);
-        html.Raw("<a href=\""u8).Href(link).Raw("\" class=\""u8).Raw(button.Class).Raw("\" style=\""u8).Raw(button.Style)
-            .Raw(full ? "width:100%"u8 : ""u8).Raw("\">"u8).Text(words).Raw("</a><!--<![endif]-->"u8);
+        html.Raw(
+                "<!--[if mso]><v:roundrect xmlns:v=\"urn:schemas-microsoft-com:vml\" "u8
+                    + "xmlns:w=\"urn:schemas-microsoft-com:office:word\" href=\""u8
+            )
+            .Href(link)
+            .Raw("\" style=\"height:"u8)
+            .Number(button.Height)
+            .Raw("px;v-text-anchor:middle;width:"u8)
+            .Number(full ? width : EstimatedWidth(button, words, width))
+            .Raw("px\" arcsize=\""u8)
+            .Number(button.ArcPercent)
+            .Raw(button.BorderWidth > 0 ? "%\" strokecolor=\""u8 : "%\" stroked=\"f\" strokecolor=\""u8)
+            .Raw(button.Border)
+            .Raw("\" fillcolor=\""u8)
+            .Raw(button.Fill)
+            .Raw("\"><w:anchorlock/><center style=\"color:"u8)
+            .Raw(button.Text)
+            .Raw(";font-family:"u8)
+            .Raw(button.Font)
+            .Raw(";font-size:"u8)
+            .Number(button.Size)
+            .Raw("px;font-weight:bold\">"u8)
+            .Text(words)
+            .Raw("</center></v:roundrect><![endif]--><!--[if !mso]><!-->"u8);
+        html.Raw("<a href=\""u8)
+            .Href(link)
+            .Raw("\" class=\""u8)
+            .Raw(button.Class)
+            .Raw("\" style=\""u8)
+            .Raw(button.Style)
+            .Raw(full ? "width:100%"u8 : ""u8)
+            .Raw("\">"u8)
+            .Text(words)
+            .Raw("</a><!--<![endif]-->"u8);
     }
 
     /// <summary>Several side by side as far as there is room, one below the other where there is not.</summary>
@@ -35,7 +62,13 @@ internal static class ButtonWriter
                 html.Number(gap).Raw("px\"><![endif]-->"u8);
             }
 
-            html.Raw("<span style=\"display:inline-block;max-width:100%;vertical-align:top;padding:"u8).Number(gap / 2).Raw("px "u8).Number(i < buttons.Count - 1 ? gap : 0).Raw("px "u8).Number(gap / 2).Raw("px 0\">"u8);
+            html.Raw("<span style=\"display:inline-block;max-width:100%;vertical-align:top;padding:"u8)
+                .Number(gap / 2)
+                .Raw("px "u8)
+                .Number(i < buttons.Count - 1 ? gap : 0)
+                .Raw("px "u8)
+                .Number(gap / 2)
+                .Raw("px 0\">"u8);
             Write(html, view.Theme, buttons[i].Style, buttons[i].Words, buttons[i].Link, false, width);
             html.Raw("</span>"u8);
         }
@@ -43,13 +76,15 @@ internal static class ButtonWriter
         html.Raw("<!--[if mso]></td></tr></table><![endif]-->"u8);
     }
 
-    public static Reading Reading(in BlockView view, string style, bool dark) => new(
-        "Button",
-        view.Theme.Style.Colour(style, "text", dark),
-        view.Theme.Style.Colour(style, "fill", dark),
-        view.Theme.Style.Number(style, "size"),
-        view.Theme.Style.Number(style, "weight") >= 700,
-        dark);
+    public static Reading Reading(in BlockView view, string style, bool dark) =>
+        new(
+            "Button",
+            view.Theme.Style.Colour(style, "text", dark),
+            view.Theme.Style.Colour(style, "fill", dark),
+            view.Theme.Style.Number(style, "size"),
+            view.Theme.Style.Number(style, "weight") >= 700,
+            dark
+        );
 
     /// <summary>VML shapes do not grow with their text; 0.6 em a character is what common sans faces need at most.</summary>
     public static int EstimatedWidth(ButtonDress button, string words, int most) =>

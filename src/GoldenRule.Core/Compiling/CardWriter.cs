@@ -6,7 +6,16 @@ namespace GoldenRule.Core.Compiling;
 /// <summary>A picture with heading, words and a link beside or below it: what article cards and offers are made of.</summary>
 /// <param name="Price">Stands between heading and text; empty: there is none.</param>
 /// <param name="Was">What it cost before; empty: nothing is said.</param>
-internal readonly record struct CardWriter(string Picture, string Alt, string Heading, RichText Text, string LinkText, string Link, string Price = "", string Was = "")
+internal readonly record struct CardWriter(
+    string Picture,
+    string Alt,
+    string Heading,
+    RichText Text,
+    string LinkText,
+    string Link,
+    string Price = "",
+    string Was = ""
+)
 {
     /// <summary>Below this width, CSS pixels, a picture does not stand beside its words.</summary>
     public const int LeastBeside = 480;
@@ -66,12 +75,18 @@ internal readonly record struct CardWriter(string Picture, string Alt, string He
     }
 
     /// <summary>Readings of everything that a card can show.</summary>
-    public static IEnumerable<Reading> Readings(BlockView view, bool dark, int level, string linkStyle, Func<BlockView, bool, string, string, string, Reading> read) =>
-    [
-        read(view, dark, "Heading", Parts.HeadingStyle(level), "heading"),
-        read(view, dark, "Text", "body", "text"),
-        linkStyle == "link" ? read(view, dark, "Link", "body", "link") : ButtonWriter.Reading(view, linkStyle, dark),
-    ];
+    public static IEnumerable<Reading> Readings(
+        BlockView view,
+        bool dark,
+        int level,
+        string linkStyle,
+        Func<BlockView, bool, string, string, string, Reading> read
+    ) =>
+        [
+            read(view, dark, "Heading", Parts.HeadingStyle(level), "heading"),
+            read(view, dark, "Text", "body", "text"),
+            linkStyle == "link" ? read(view, dark, "Link", "body", "link") : ButtonWriter.Reading(view, linkStyle, dark),
+        ];
 
     private void Words(Utf8Writer html, in BlockView view, int width, int level, string linkStyle, string? anchor)
     {
@@ -84,7 +99,13 @@ internal readonly record struct CardWriter(string Picture, string Alt, string He
             if (Was.Length > 0)
             {
                 // Struck through for the eye, said in words for the ear.
-                html.Raw(" <span class=\""u8).Raw(view.Surface.QuietClass).Raw("\" style=\"color:"u8).Raw(view.Surface.Quiet).Raw(";font-weight:normal\">was <s>"u8).Text(Was).Raw("</s></span>"u8);
+                html.Raw(" <span class=\""u8)
+                    .Raw(view.Surface.QuietClass)
+                    .Raw("\" style=\"color:"u8)
+                    .Raw(view.Surface.Quiet)
+                    .Raw(";font-weight:normal\">was <s>"u8)
+                    .Text(Was)
+                    .Raw("</s></span>"u8);
             }
 
             html.Raw("</p>"u8);

@@ -20,7 +20,8 @@ internal static class ColumnsWriter
     /// columns are left the same width.
     /// </summary>
     /// <param name="index">As it stands, from the left.</param>
-    public static (int Left, int Right) Inside(int index, int count) => (2 * Gutter * index / count, 2 * Gutter * (count - 1 - index) / count);
+    public static (int Left, int Right) Inside(int index, int count) =>
+        (2 * Gutter * index / count, 2 * Gutter * (count - 1 - index) / count);
 
     /// <summary>Pixels of each column for the parts it asks for; the last takes what rounding leaves.</summary>
     public static ImmutableArray<int> Widths(ReadOnlySpan<int> parts, int width)
@@ -59,7 +60,15 @@ internal static class ColumnsWriter
     /// <param name="own">CSS pixels of this column, its gutters included.</param>
     /// <param name="width">Of all columns together.</param>
     /// <param name="inside">Its space at the left and right where it stands within a block; null: it is a row's own.</param>
-    public static void OpenColumn(Utf8Writer html, int index, int own, int width, bool keeps, bool reversed, (int Left, int Right)? inside = null)
+    public static void OpenColumn(
+        Utf8Writer html,
+        int index,
+        int own,
+        int width,
+        bool keeps,
+        bool reversed,
+        (int Left, int Right)? inside = null
+    )
     {
         if (keeps)
         {
@@ -71,22 +80,41 @@ internal static class ColumnsWriter
             return;
         }
 
-        html.Raw(index > 0 ? "<!--[if mso]></td><td valign=\"top\" width=\""u8
-            : reversed ? "<!--[if mso]><table role=\"presentation\" dir=\"rtl\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td valign=\"top\" width=\""u8
-            : "<!--[if mso]><table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td valign=\"top\" width=\""u8).Number(own)
-            .Raw(reversed ? "\"><![endif]--><div class=\"k\" dir=\"ltr\" style=\"display:inline-block;vertical-align:top;width:"u8
-                : "\"><![endif]--><div class=\"k\" style=\"display:inline-block;vertical-align:top;width:"u8).Number(own).Raw("px;min-width:"u8);
+        html.Raw(
+                index > 0 ? "<!--[if mso]></td><td valign=\"top\" width=\""u8
+                : reversed
+                    ? "<!--[if mso]><table role=\"presentation\" dir=\"rtl\" width=\"100%\" cellpadding=\"0\" "u8
+                        + "cellspacing=\"0\" border=\"0\"><tr><td valign=\"top\" width=\""u8
+                : "<!--[if mso]><table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" "u8
+                    + "border=\"0\"><tr><td valign=\"top\" width=\""u8
+            )
+            .Number(own)
+            .Raw(
+                reversed
+                    ? "\"><![endif]--><div class=\"k\" dir=\"ltr\" style=\"display:inline-block;vertical-align:top;width:"u8
+                    : "\"><![endif]--><div class=\"k\" style=\"display:inline-block;vertical-align:top;width:"u8
+            )
+            .Number(own)
+            .Raw("px;min-width:"u8);
         Percent(html, own, width);
-        html.Raw("%;max-width:100%;width:calc(("u8).Number(StackBelow).Raw("px - 100%) * "u8).Number(StackBelow).Raw(")\"><table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td"u8)
+        html.Raw("%;max-width:100%;width:calc(("u8)
+            .Number(StackBelow)
+            .Raw("px - 100%) * "u8)
+            .Number(StackBelow)
+            .Raw(")\"><table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td"u8)
             // One above the other they need no space between them.
-            .Raw(inside is null ? ""u8 : " class=\"g\""u8).Raw(" style=\"padding:0 "u8).Number(inside?.Right ?? Gutter).Raw("px 0 "u8).Number(inside?.Left ?? Gutter).Raw("px\">"u8);
+            .Raw(inside is null ? ""u8 : " class=\"g\""u8)
+            .Raw(" style=\"padding:0 "u8)
+            .Number(inside?.Right ?? Gutter)
+            .Raw("px 0 "u8)
+            .Number(inside?.Left ?? Gutter)
+            .Raw("px\">"u8);
     }
 
     public static void CloseColumn(Utf8Writer html, bool keeps) => html.Raw(keeps ? "</td>"u8 : "</td></tr></table></div>"u8);
 
-    public static void Close(Utf8Writer html, bool keeps, bool reversed) => html
-        .Raw(keeps ? "</tr></table>"u8 : "<!--[if mso]></td></tr></table><![endif]-->"u8)
-        .Raw(!keeps && reversed ? "</div>"u8 : ""u8);
+    public static void Close(Utf8Writer html, bool keeps, bool reversed) =>
+        html.Raw(keeps ? "</tr></table>"u8 : "<!--[if mso]></td></tr></table><![endif]-->"u8).Raw(!keeps && reversed ? "</div>"u8 : ""u8);
 
     // Rounded down to a ten-thousandth, so that the columns of a row never add up to more than the whole.
     private static void Percent(Utf8Writer html, int own, int width)

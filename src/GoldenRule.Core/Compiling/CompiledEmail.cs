@@ -9,11 +9,26 @@ namespace GoldenRule.Core.Compiling;
 /// <param name="Text">Plain text; see <see cref="PlainTextWriter"/>.</param>
 /// <param name="Named">What it adds to contents lists.</param>
 /// <param name="Contents">What a contents list in it shows. Default: none stands in it.</param>
-public sealed record CompiledRow(ResolvedRow Source, Theme Theme, RowPlace Place, ImmutableArray<ContentsEntry> Named, ImmutableArray<ContentsEntry> Contents, byte[] Html, string Text);
+public sealed record CompiledRow(
+    ResolvedRow Source,
+    Theme Theme,
+    RowPlace Place,
+    ImmutableArray<ContentsEntry> Named,
+    ImmutableArray<ContentsEntry> Contents,
+    byte[] Html,
+    string Text
+);
 
 /// <summary>A compiled email: what stands before its rows, the rows, and what stands after them.</summary>
 /// <param name="HasRowsApart">False: no row shows a contents list or wears a theme of its own, so that none need be asked.</param>
-public sealed record CompiledEmail(ResolvedEmail Source, RenderContext Context, byte[] Opening, ImmutableArray<CompiledRow> Rows, byte[] Closing, bool HasRowsApart)
+public sealed record CompiledEmail(
+    ResolvedEmail Source,
+    RenderContext Context,
+    byte[] Opening,
+    ImmutableArray<CompiledRow> Rows,
+    byte[] Closing,
+    bool HasRowsApart
+)
 {
     /// <summary>Bytes of the whole HTML.</summary>
     public int HtmlBytes => Opening.Length + Closing.Length + Rows.Sum(r => r.Html.Length);
@@ -43,7 +58,9 @@ public sealed record CompiledEmail(ResolvedEmail Source, RenderContext Context, 
     public IEnumerable<(string Name, byte[] Content)> Files()
     {
         var context = Context;
-        return Source.Rows.SelectMany(row => row.Blocks.SelectMany(block => BlockKinds.For(block.Master).Files(context.View(row, block, context.Theme.Width))));
+        return Source.Rows.SelectMany(row =>
+            row.Blocks.SelectMany(block => BlockKinds.For(block.Master).Files(context.View(row, block, context.Theme.Width)))
+        );
     }
 
     public string HtmlText() => Encoding.UTF8.GetString(Html());
@@ -66,7 +83,7 @@ public sealed record CompiledEmail(ResolvedEmail Source, RenderContext Context, 
         var at = Context.PicturesAtHtml;
         foreach (var row in Rows)
         {
-            for (var html = row.Html.AsSpan(); at.Length > 0 && html.IndexOf(at) is >= 0 and var found;)
+            for (var html = row.Html.AsSpan(); at.Length > 0 && html.IndexOf(at) is >= 0 and var found; )
             {
                 html = html[(found + at.Length)..];
                 var end = html.IndexOfAny("\"' )&,"u8);

@@ -33,7 +33,12 @@ public static class Compiler
         if (apart)
         {
             context = context with { Contents = [.. rows.SelectMany(r => r.Named)] };
-            rows = [.. rows.Select(r => r.Contents.IsDefault || r.Contents.SequenceEqual(context.Contents) ? r : Compile(r.Source, r.Place, context))];
+            rows =
+            [
+                .. rows.Select(r =>
+                    r.Contents.IsDefault || r.Contents.SequenceEqual(context.Contents) ? r : Compile(r.Source, r.Place, context)
+                ),
+            ];
         }
 
         var html = sharedHtml ??= new Utf8Writer();
@@ -43,7 +48,11 @@ public static class Compiler
     }
 
     // Beside what it says a row shows whether it lies at an end: those that lie there now, and those that did.
-    private static ImmutableArray<CompiledRow> InTheirPlaces(ImmutableArray<CompiledRow> rows, ImmutableArray<CompiledRow> former, RenderContext context)
+    private static ImmutableArray<CompiledRow> InTheirPlaces(
+        ImmutableArray<CompiledRow> rows,
+        ImmutableArray<CompiledRow> former,
+        RenderContext context
+    )
     {
         if (rows.IsEmpty || former.IsEmpty)
         {
@@ -51,7 +60,15 @@ public static class Compiler
         }
 
         var same = ReferenceEqualityComparer.Instance;
-        foreach (var at in (ReadOnlySpan<int>)[0, rows.Length - 1, rows.IndexOf(former[0], 0, rows.Length, same), rows.LastIndexOf(former[^1], rows.Length - 1, rows.Length, same)])
+        foreach (
+            var at in (ReadOnlySpan<int>)
+                [
+                    0,
+                    rows.Length - 1,
+                    rows.IndexOf(former[0], 0, rows.Length, same),
+                    rows.LastIndexOf(former[^1], rows.Length - 1, rows.Length, same),
+                ]
+        )
         {
             if (at >= 0 && RowPlaces.At(at, rows.Length) is var place && rows[at].Place != place)
             {
@@ -85,18 +102,40 @@ public static class Compiler
         }
 
         var (shows, named) = Contents.Gather(row);
-        return new CompiledRow(row, context.ThemeOf(row), place, named, shows ? context.Contents : default, html.ToArray(), text.ToString());
+        return new CompiledRow(
+            row,
+            context.ThemeOf(row),
+            place,
+            named,
+            shows ? context.Contents : default,
+            html.ToArray(),
+            text.ToString()
+        );
     }
 
     private static void Opening(Utf8Writer html, ResolvedEmail email, Theme theme, ImmutableArray<CompiledRow> rows)
     {
         var details = email.Email.Details;
-        html.Raw("<!DOCTYPE html>\n<html lang=\""u8).Text(email.Email.Language).Raw("\" dir=\"ltr\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width,initial-scale=1\">"u8)
-            .Raw("<meta name=\"color-scheme\" content=\"light dark\"><meta name=\"supported-color-schemes\" content=\"light dark\"><meta name=\"format-detection\" content=\"telephone=no,date=no,address=no,email=no\"><title>"u8)
-            .Text(details.Subject.Length > 0 ? details.Subject : email.Email.Name).Raw("</title><style>:root{color-scheme:light dark}"u8).Raw(theme.HeadStyle);
+        html.Raw("<!DOCTYPE html>\n<html lang=\""u8)
+            .Text(email.Email.Language)
+            .Raw("\" dir=\"ltr\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width,initial-scale=1\">"u8)
+            .Raw(
+                "<meta name=\"color-scheme\" content=\"light dark\"><meta name=\"supported-color-schemes\" content=\"light dark\">"u8
+                    + "<meta name=\"format-detection\" content=\"telephone=no,date=no,address=no,email=no\"><title>"u8
+            )
+            .Text(details.Subject.Length > 0 ? details.Subject : email.Email.Name)
+            .Raw("</title><style>:root{color-scheme:light dark}"u8)
+            .Raw(theme.HeadStyle);
         RowStyles(html, theme, rows);
-        html.Raw("</style><!--[if mso]><style>table{mso-table-lspace:0;mso-table-rspace:0}td,p,li,h1,h2,h3,h4{mso-line-height-rule:exactly}.ph{mso-hide:all}</style><xml><o:OfficeDocumentSettings xmlns:o=\"urn:schemas-microsoft-com:office:office\"><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]--></head>"u8)
-            .Raw("<body class=\"pg\" style=\"margin:0;padding:0;background-color:"u8).Raw(theme.Page).Raw("\">"u8);
+        html.Raw(
+                "</style><!--[if mso]><style>table{mso-table-lspace:0;mso-table-rspace:0}"u8
+                    + "td,p,li,h1,h2,h3,h4{mso-line-height-rule:exactly}.ph{mso-hide:all}</style><xml>"u8
+                    + "<o:OfficeDocumentSettings xmlns:o=\"urn:schemas-microsoft-com:office:office\">"u8
+                    + "<o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]--></head>"u8
+            )
+            .Raw("<body class=\"pg\" style=\"margin:0;padding:0;background-color:"u8)
+            .Raw(theme.Page)
+            .Raw("\">"u8);
         Preheader(html, details.Preheader);
         html.Raw("<div role=\"article\" aria-roledescription=\"email\" lang=\""u8).Text(email.Email.Language).Raw("\">"u8);
     }
@@ -122,7 +161,11 @@ public static class Compiler
             return;
         }
 
-        html.Raw("<div class=\"ph\" style=\"display:none;max-height:0;max-width:0;overflow:hidden;opacity:0;font-size:1px;line-height:1px\">"u8).Text(preheader);
+        html.Raw(
+                "<div class=\"ph\" style=\"display:none;max-height:0;max-width:0;overflow:hidden;opacity:0;"u8
+                    + "font-size:1px;line-height:1px\">"u8
+            )
+            .Text(preheader);
         for (var i = 0; i < 60; i++)
         {
             html.Raw("&#847;&zwnj;&nbsp;"u8);

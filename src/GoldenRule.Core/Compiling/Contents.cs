@@ -11,7 +11,9 @@ public readonly record struct ContentsEntry(string Anchor, string Words);
 /// <summary>What a contents list is made of: it fills itself from the headings and cards that are marked for it.</summary>
 internal static class Contents
 {
-    /// <summary>Whether a row shows a contents list, and what it adds to one. Most rows do neither, which costs them nothing but a look.</summary>
+    /// <summary>
+    /// Whether a row shows a contents list, and what it adds to one. Most rows do neither, which costs them nothing but a look.
+    /// </summary>
     public static (bool Shows, ImmutableArray<ContentsEntry> Named) Gather(ResolvedRow row)
     {
         var shows = false;
@@ -41,5 +43,8 @@ internal static class Contents
     /// <summary>An id that stays the same wherever the row is moved.</summary>
     /// <param name="item">Which of the block's named things, from 0.</param>
     public static string Anchor(ResolvedRow row, ResolvedBlock block, int item = 0) =>
-        "to-" + Fnv1a.Hash(string.Create(CultureInfo.InvariantCulture, $"{row.Id}/{block.Id}/{item}")).ToString("x8", CultureInfo.InvariantCulture);
+        "to-"
+        + Fnv1a
+            .Hash(string.Create(CultureInfo.InvariantCulture, $"{row.Id}/{block.Id}/{item}"))
+            .ToString("x8", CultureInfo.InvariantCulture);
 }

@@ -11,7 +11,13 @@ namespace GoldenRule.Core.Compiling;
 /// <param name="Months">As they stand in a date.</param>
 /// <param name="Alone">As they are called by themselves.</param>
 /// <param name="Short">As they are shortened in a date; a number where the language does not.</param>
-public sealed record DateWords(string Form, ImmutableArray<string> Weekdays, ImmutableArray<string> Months, ImmutableArray<string> Alone, ImmutableArray<string> Short)
+public sealed record DateWords(
+    string Form,
+    ImmutableArray<string> Weekdays,
+    ImmutableArray<string> Months,
+    ImmutableArray<string> Alone,
+    ImmutableArray<string> Short
+)
 {
     private const string Unknown = "en-GB";
 
@@ -38,16 +44,18 @@ public sealed record DateWords(string Form, ImmutableArray<string> Weekdays, Imm
     public static bool IsName(string month) => !char.IsAsciiDigit(month[0]);
 
     /// <summary>"Saturday 6 March 2027".</summary>
-    public string Day(DateTime at) => Form
-        .Replace("{weekday}", Weekdays[(int)at.DayOfWeek], StringComparison.Ordinal)
-        .Replace("{day}", at.Day.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal)
-        .Replace("{month}", Months[at.Month - 1], StringComparison.Ordinal)
-        .Replace("{year}", at.Year.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal);
+    public string Day(DateTime at) =>
+        Form.Replace("{weekday}", Weekdays[(int)at.DayOfWeek], StringComparison.Ordinal)
+            .Replace("{day}", at.Day.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal)
+            .Replace("{month}", Months[at.Month - 1], StringComparison.Ordinal)
+            .Replace("{year}", at.Year.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal);
 
     private static FrozenDictionary<string, DateWords> Load()
     {
         using var stream = typeof(DateWords).Assembly.GetManifestResourceStream("date-words.json")!;
-        return JsonSerializer.Deserialize<DataSet>(stream, JsonSerializerOptions.Web)!.Languages.ToFrozenDictionary(StringComparer.OrdinalIgnoreCase);
+        return JsonSerializer
+            .Deserialize<DataSet>(stream, JsonSerializerOptions.Web)!
+            .Languages.ToFrozenDictionary(StringComparer.OrdinalIgnoreCase);
     }
 
     private sealed record DataSet(string Source, Dictionary<string, DateWords> Languages);

@@ -28,21 +28,40 @@ internal sealed class HeadStyles
         {
             own = [.. changed.Select(r => r.Key)];
             // The name comes from what the rules say, so that the same email gives the same bytes wherever the row stands.
-            mark = "-" + Fnv1a.Hash(string.Concat(changed.Select(r => r.Value).Concat(phone.Values))).ToString("x8", CultureInfo.InvariantCulture);
+            mark =
+                "-"
+                + Fnv1a.Hash(string.Concat(changed.Select(r => r.Value).Concat(phone.Values))).ToString("x8", CultureInfo.InvariantCulture);
         }
 
         var css = new StringBuilder();
         if (style.Email is null)
         {
-            css.Append("body{margin:0;padding:0;-webkit-text-size-adjust:100%}table{border-collapse:collapse}img{border:0;line-height:100%}a:hover{text-decoration:none!important}.bp:hover,.bs:hover,.bq:hover{text-decoration:underline!important}");
+            css.Append(
+                "body{margin:0;padding:0;-webkit-text-size-adjust:100%}table{border-collapse:collapse}img{border:0;"
+                    + "line-height:100%}a:hover{text-decoration:none!important}"
+                    + ".bp:hover,.bs:hover,.bq:hover{text-decoration:underline!important}"
+            );
         }
 
         css.Append("@media (max-width:480px){");
         if (style.Email is null)
         {
-            css.Append(".k{display:block!important;width:100%!important;max-width:100%!important;min-width:0!important}.w{display:block!important;width:auto!important}.g{padding-left:0!important;padding-right:0!important}" + Hidden.PhoneRules + TableStyles);
-            css.Append(CultureInfo.InvariantCulture, $".sp{{padding-left:{style.Value("page", "phonePadding")}px!important;padding-right:{style.Value("page", "phonePadding")}px!important}}");
-            css.Append(CultureInfo.InvariantCulture, $".ot{{padding-top:{style.Value("content", "phoneOuterSpace")}px!important}}.ob{{padding-bottom:{style.Value("content", "phoneOuterSpace")}px!important}}");
+            css.Append(
+                ".k{display:block!important;width:100%!important;max-width:100%!important;min-width:0!important}"
+                    + ".w{display:block!important;width:auto!important}.g{padding-left:0!important;padding-right:0!important}"
+                    + Hidden.PhoneRules
+                    + TableStyles
+            );
+            css.Append(
+                CultureInfo.InvariantCulture,
+                $".sp{{padding-left:{style.Value("page", "phonePadding")}px!important;"
+                    + $"padding-right:{style.Value("page", "phonePadding")}px!important}}"
+            );
+            css.Append(
+                CultureInfo.InvariantCulture,
+                $".ot{{padding-top:{style.Value("content", "phoneOuterSpace")}px!important}}"
+                    + $".ob{{padding-bottom:{style.Value("content", "phoneOuterSpace")}px!important}}"
+            );
         }
 
         foreach (var (name, rule) in phone)
@@ -60,10 +79,12 @@ internal sealed class HeadStyles
     }
 
     // A table that stacks: cells one below the other, each with the header that it stood under.
-    private const string TableStyles = ".st,.st tbody,.st tr,.st td{display:block!important;width:auto!important;text-align:left!important}.st .sh{display:none!important}.sl{display:inline!important;max-height:none!important}";
+    private const string TableStyles =
+        ".st,.st tbody,.st tr,.st td{display:block!important;width:auto!important;text-align:left!important}"
+        + ".st .sh{display:none!important}.sl{display:inline!important;max-height:none!important}";
 
     public static ImmutableArray<string> TextStyles { get; } =
-        ["body", "heading1", "heading2", "heading3", "heading4", "small", "caption", "preheader", "footer", "social", "table"];
+    ["body", "heading1", "heading2", "heading3", "heading4", "small", "caption", "preheader", "footer", "social", "table"];
 
     public static ImmutableArray<string> Buttons { get; } = ["primary", "secondary", "quiet"];
 
@@ -75,7 +96,8 @@ internal sealed class HeadStyles
     public string Class(string name) => own.Contains(name) ? name + mark : name;
 
     /// <summary>The class of what a style has otherwise on the phone. Null: nothing.</summary>
-    public string? PhoneClass(string style) => phone.ContainsKey(style) ? string.Create(CultureInfo.InvariantCulture, $"y{WithPhone.IndexOf(style)}{mark}") : null;
+    public string? PhoneClass(string style) =>
+        phone.ContainsKey(style) ? string.Create(CultureInfo.InvariantCulture, $"y{WithPhone.IndexOf(style)}{mark}") : null;
 
     private void Write(StringBuilder css, List<KeyValuePair<string, string>> rules, string scope)
     {
@@ -90,7 +112,13 @@ internal sealed class HeadStyles
         foreach (var name in TextStyles.Where(n => n != "social" && style.Value(n, "phoneSize") != style.Value(n, "size")))
         {
             var size = style.Number(name, "phoneSize");
-            yield return (name, string.Create(CultureInfo.InvariantCulture, $"font-size:{size:0}px!important;line-height:{Math.Round(size * style.Number(name, "lineHeight")):0}px!important"));
+            yield return (
+                name,
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"font-size:{size:0}px!important;line-height:{Math.Round(size * style.Number(name, "lineHeight")):0}px!important"
+                )
+            );
         }
 
         foreach (var name in Buttons.Where(n => style.Value(n, "width") == "fit" && style.Value(n, "phoneWidth") == "full"))
@@ -114,13 +142,22 @@ internal sealed class HeadStyles
 
         foreach (var button in Buttons)
         {
-            yield return new($"b{button[0]}", $"background-color:{style.Colour(button, "fill", true)}!important;border-color:{style.Colour(button, "border", true)}!important;color:{style.Colour(button, "text", true)}!important");
+            yield return new(
+                $"b{button[0]}",
+                $"background-color:{style.Colour(button, "fill", true)}!important;"
+                    + $"border-color:{style.Colour(button, "border", true)}!important;color:{style.Colour(button, "text", true)}!important"
+            );
         }
 
         yield return new("dv", $"border-color:{style.Colour("divider", "colour", true)}!important");
         yield return new("dc", $"background-color:{style.Colour("divider", "colour", true)}!important");
         yield return new("ed", $"border-color:{style.Colour("content", "border", true)}!important");
         yield return new("gr", $"border-color:{style.Colour("table", "rule", true)}!important");
-        yield return new("gh", $"border-color:{style.Colour("table", "rule", true)}!important;background-color:{style.Colour("table", "headFill", true)}!important;color:{style.Colour("table", "headText", true)}!important");
+        yield return new(
+            "gh",
+            $"border-color:{style.Colour("table", "rule", true)}!important;"
+                + $"background-color:{style.Colour("table", "headFill", true)}!important;"
+                + $"color:{style.Colour("table", "headText", true)}!important"
+        );
     }
 }

@@ -13,16 +13,20 @@ internal static class Hidden
     public static void Close(Utf8Writer html, Visibility shown) => html.Raw(shown == Visibility.PhoneOnly ? "<!--<![endif]-->"u8 : ""u8);
 
     /// <param name="inTable">True: a row of a table, the class's own value; else a table, after a blank.</param>
-    public static ReadOnlySpan<byte> Class(Visibility shown, bool inTable) => (shown, inTable) switch
-    {
-        (Visibility.DesktopOnly, true) => "do"u8,
-        (Visibility.DesktopOnly, false) => " do"u8,
-        (Visibility.PhoneOnly, true) => "pr"u8,
-        (Visibility.PhoneOnly, false) => " po"u8,
-        _ => ""u8,
-    };
+    public static ReadOnlySpan<byte> Class(Visibility shown, bool inTable) =>
+        (shown, inTable) switch
+        {
+            (Visibility.DesktopOnly, true) => "do"u8,
+            (Visibility.DesktopOnly, false) => " do"u8,
+            (Visibility.PhoneOnly, true) => "pr"u8,
+            (Visibility.PhoneOnly, false) => " po"u8,
+            _ => ""u8,
+        };
 
-    public static ReadOnlySpan<byte> Style(Visibility shown) => shown == Visibility.PhoneOnly ? ";display:none;max-height:0;overflow:hidden"u8 : ""u8;
+    public static ReadOnlySpan<byte> Style(Visibility shown) =>
+        shown == Visibility.PhoneOnly ? ";display:none;max-height:0;overflow:hidden"u8 : ""u8;
 
-    public const string PhoneRules = ".do{display:none!important}.po{display:table!important;max-height:none!important;overflow:visible!important}.pr{display:table-row!important;max-height:none!important;overflow:visible!important}";
+    public const string PhoneRules =
+        ".do{display:none!important}.po{display:table!important;max-height:none!important;"
+        + "overflow:visible!important}.pr{display:table-row!important;max-height:none!important;overflow:visible!important}";
 }

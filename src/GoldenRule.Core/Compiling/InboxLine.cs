@@ -14,8 +14,12 @@ public sealed record InboxLine(CutText Sender, CutText Subject, CutText Preheade
     /// <summary>Sender, subject and preheader one below the other: about 26, 38 and 80 characters (common practice, no source).</summary>
     public static InboxLine OnPhone(EmailDetails details, string body) => Cut(details, body, 26, 38, _ => 80);
 
-    /// <summary>All in one line, of which subject and preheader share about 105 characters beside 22 of the sender (common practice, no source).</summary>
-    public static InboxLine OnDesktop(EmailDetails details, string body) => Cut(details, body, 22, 72, subject => Math.Max(0, 105 - subject));
+    /// <summary>
+    /// All in one line, of which subject and preheader share about 105 characters beside 22 of the sender (common practice, no
+    /// source).
+    /// </summary>
+    public static InboxLine OnDesktop(EmailDetails details, string body) =>
+        Cut(details, body, 22, 72, subject => Math.Max(0, 105 - subject));
 
     private static InboxLine Cut(EmailDetails details, string body, int sender, int subject, Func<int, int> rest)
     {
@@ -24,8 +28,14 @@ public sealed record InboxLine(CutText Sender, CutText Subject, CutText Preheade
         return new InboxLine(
             Cut(details.SenderName.Length > 0 ? details.SenderName : details.SenderAddress, sender),
             shown,
-            Cut(fromBody ? string.Join(' ', body.Split([' ', '\n', '='], StringSplitOptions.RemoveEmptyEntries).Take(40)) : details.Preheader, rest(Measuring.Characters(shown.Text))),
-            fromBody);
+            Cut(
+                fromBody
+                    ? string.Join(' ', body.Split([' ', '\n', '='], StringSplitOptions.RemoveEmptyEntries).Take(40))
+                    : details.Preheader,
+                rest(Measuring.Characters(shown.Text))
+            ),
+            fromBody
+        );
     }
 
     private static CutText Cut(string text, int most)

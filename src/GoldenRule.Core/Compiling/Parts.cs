@@ -29,7 +29,15 @@ internal static class Parts
     }
 
     /// <summary>One paragraph of plain words.</summary>
-    public static void Line(Utf8Writer html, in BlockView view, string style, string words, int below = 0, bool quiet = false, bool bold = false)
+    public static void Line(
+        Utf8Writer html,
+        in BlockView view,
+        string style,
+        string words,
+        int below = 0,
+        bool quiet = false,
+        bool bold = false
+    )
     {
         if (words.Length == 0)
         {
@@ -43,7 +51,10 @@ internal static class Parts
     public static void OpenLine(Utf8Writer html, in BlockView view, string style, int below = 0, bool quiet = false, bool bold = false)
     {
         var type = view.Theme.Type(style);
-        html.Raw("<p class=\""u8).Raw(quiet ? view.Surface.QuietClass : view.Surface.TextClass).Raw(type.Class).Raw("\" style=\"margin:0"u8);
+        html.Raw("<p class=\""u8)
+            .Raw(quiet ? view.Surface.QuietClass : view.Surface.TextClass)
+            .Raw(type.Class)
+            .Raw("\" style=\"margin:0"u8);
         Below(html, below);
         ProseWriter.Declarations(html, type.Style, quiet ? view.Surface.Quiet : view.Surface.Text);
         html.Raw(bold ? ";font-weight:bold\">"u8 : "\">"u8);
@@ -54,7 +65,14 @@ internal static class Parts
         if (!text.IsEmpty)
         {
             ProseWriter.Write(
-                html, text, view.Theme.Type(style), quiet ? view.Surface.Quiet : view.Surface.Text, quiet ? view.Surface.QuietClass : view.Surface.TextClass, view.Surface, view.Theme);
+                html,
+                text,
+                view.Theme.Type(style),
+                quiet ? view.Surface.Quiet : view.Surface.Text,
+                quiet ? view.Surface.QuietClass : view.Surface.TextClass,
+                view.Surface,
+                view.Theme
+            );
         }
     }
 
@@ -81,11 +99,22 @@ internal static class Parts
     {
         if (height > 0)
         {
-            html.Raw("<div style=\"height:"u8).Number(height).Raw("px;line-height:"u8).Number(height).Raw("px;font-size:1px\">&#8202;</div>"u8);
+            html.Raw("<div style=\"height:"u8)
+                .Number(height)
+                .Raw("px;line-height:"u8)
+                .Number(height)
+                .Raw("px;font-size:1px\">&#8202;</div>"u8);
         }
     }
 
-    public static string HeadingStyle(int level) => level switch { 1 => "heading1", 2 => "heading2", 3 => "heading3", _ => "heading4" };
+    public static string HeadingStyle(int level) =>
+        level switch
+        {
+            1 => "heading1",
+            2 => "heading2",
+            3 => "heading3",
+            _ => "heading4",
+        };
 
     private static void Below(Utf8Writer html, int below)
     {

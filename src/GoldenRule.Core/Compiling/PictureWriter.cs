@@ -21,15 +21,31 @@ internal readonly record struct PictureWriter(Picture Picture, string Alt, strin
 
         if (Phone is not null)
         {
-            html.Raw("<picture><source media=\"(max-width:480px)\" srcset=\""u8).Raw(view.Context.PicturesAtHtml).Text(Phone.Name).Raw("\">"u8);
+            html.Raw("<picture><source media=\"(max-width:480px)\" srcset=\""u8)
+                .Raw(view.Context.PicturesAtHtml)
+                .Text(Phone.Name)
+                .Raw("\">"u8);
         }
 
         // A column that stacks on a phone may be wider there than on a desktop.
         var file = Picture.FileFor(Math.Max(width, whole ? Math.Min(480, view.Theme.Width) : 0));
-        html.Raw("<img src=\""u8).Raw(view.Context.PicturesAtHtml).Text(file.Name).Raw("\" alt=\""u8).Text(Alt)
-            .Raw("\" class=\""u8).Raw(view.Surface.TextClass).Raw("\" width=\""u8).Number(width).Raw("\" style=\"display:"u8).Raw(block ? "block"u8 : "inline-block"u8)
+        html.Raw("<img src=\""u8)
+            .Raw(view.Context.PicturesAtHtml)
+            .Text(file.Name)
+            .Raw("\" alt=\""u8)
+            .Text(Alt)
+            .Raw("\" class=\""u8)
+            .Raw(view.Surface.TextClass)
+            .Raw("\" width=\""u8)
+            .Number(width)
+            .Raw("\" style=\"display:"u8)
+            .Raw(block ? "block"u8 : "inline-block"u8)
             // A whole-column picture is bounded by its column alone, so that it fills a column that stacks on a phone.
-            .Raw(";vertical-align:top;width:100%;max-width:"u8).Number(whole ? Picture.Width : width).Raw("px;height:auto;border:0;border-radius:"u8).Number(view.Theme.PictureRadius).Raw("px;"u8);
+            .Raw(";vertical-align:top;width:100%;max-width:"u8)
+            .Number(whole ? Picture.Width : width)
+            .Raw("px;height:auto;border:0;border-radius:"u8)
+            .Number(view.Theme.PictureRadius)
+            .Raw("px;"u8);
         ProseWriter.Declarations(html, view.Theme.Type("body").Style, view.Surface.Text);
         html.Raw("\">"u8).Raw(Phone is not null ? "</picture>"u8 : ""u8).Raw(linked ? "</a>"u8 : ""u8);
     }

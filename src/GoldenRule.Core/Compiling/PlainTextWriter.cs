@@ -129,7 +129,10 @@ public sealed class PlainTextWriter
     /// <summary>Columns set apart by blanks, each as wide as its longest cell; cell by cell where that is too wide for a line.</summary>
     public void Table(ImmutableArray<ImmutableArray<string>> rows, bool header)
     {
-        var widths = Enumerable.Range(0, rows.Max(r => (int?)r.Length) ?? 0).Select(i => rows.Max(r => i < r.Length ? Measuring.Characters(r[i]) : 0)).ToList();
+        var widths = Enumerable
+            .Range(0, rows.Max(r => (int?)r.Length) ?? 0)
+            .Select(i => rows.Max(r => i < r.Length ? Measuring.Characters(r[i]) : 0))
+            .ToList();
         if (widths.Sum(w => w + 2) - 2 > LineLength)
         {
             Lines(rows.Select(r => string.Join("; ", r.Where(c => c.Length > 0))));
@@ -157,7 +160,9 @@ public sealed class PlainTextWriter
     }
 
     public static string Link(string words, string href) =>
-        words.Length == 0 || words == href ? href : Links.IsPlaceholder(href) ? words : $"{words}: {href}";
+        words.Length == 0 || words == href ? href
+        : Links.IsPlaceholder(href) ? words
+        : $"{words}: {href}";
 
     private static string Words(Paragraph paragraph)
     {
@@ -172,7 +177,12 @@ public sealed class PlainTextWriter
             var run = paragraph.Runs[i];
             words.Append(run.Text);
             // A link may be several runs of different emphasis; its address follows the last of them.
-            if (run.Href is { } href && (i + 1 == paragraph.Runs.Length || paragraph.Runs[i + 1].Href != href) && run.Text != href && !Links.IsPlaceholder(href))
+            if (
+                run.Href is { } href
+                && (i + 1 == paragraph.Runs.Length || paragraph.Runs[i + 1].Href != href)
+                && run.Text != href
+                && !Links.IsPlaceholder(href)
+            )
             {
                 words.Append(" (").Append(href).Append(')');
             }
@@ -244,9 +254,10 @@ public sealed class PlainTextWriter
     }
 
     // One blank between words and none around them.
-    private static ReadOnlySpan<char> Tidy(ReadOnlySpan<char> line) => line.Contains('\t') || line.IndexOf("  ", StringComparison.Ordinal) >= 0
-        ? string.Join(' ', line.ToString().Split([' ', '\t'], StringSplitOptions.RemoveEmptyEntries))
-        : line.Trim(' ');
+    private static ReadOnlySpan<char> Tidy(ReadOnlySpan<char> line) =>
+        line.Contains('\t') || line.IndexOf("  ", StringComparison.Ordinal) >= 0
+            ? string.Join(' ', line.ToString().Split([' ', '\t'], StringSplitOptions.RemoveEmptyEntries))
+            : line.Trim(' ');
 
     // The last blank with no more than the room before it; a word that is longer than a line is not broken. Negative: there is none.
     private static int Break(ReadOnlySpan<char> line, int room) =>

@@ -5,7 +5,15 @@ namespace GoldenRule.Core.Compiling;
 /// <summary>Rich text to HTML: paragraphs, lists, emphasis and links, dressed in one text style.</summary>
 internal static class ProseWriter
 {
-    public static void Write(Utf8Writer html, RichText text, TypeDress type, byte[] colour, byte[] colourClass, SurfaceDress surface, Theme theme)
+    public static void Write(
+        Utf8Writer html,
+        RichText text,
+        TypeDress type,
+        byte[] colour,
+        byte[] colourClass,
+        SurfaceDress surface,
+        Theme theme
+    )
     {
         var paragraphs = text.Paragraphs;
         for (var i = 0; i < paragraphs.Length; i++)
@@ -30,7 +38,13 @@ internal static class ProseWriter
 
             if (i == 0 || paragraphs[i - 1].List != list)
             {
-                html.Raw(list == ListStyle.Bullet ? "<ul"u8 : "<ol"u8).Raw(" class=\""u8).Raw(colourClass).Raw(type.Class).Raw("\" style=\""u8).Raw(theme.ListStyle).Raw(list == ListStyle.Bullet ? theme.ListMarker : []);
+                html.Raw(list == ListStyle.Bullet ? "<ul"u8 : "<ol"u8)
+                    .Raw(" class=\""u8)
+                    .Raw(colourClass)
+                    .Raw(type.Class)
+                    .Raw("\" style=\""u8)
+                    .Raw(theme.ListStyle)
+                    .Raw(list == ListStyle.Bullet ? theme.ListMarker : []);
                 Declarations(html, type.Style, colour);
                 html.Raw("\">"u8);
             }
@@ -49,7 +63,14 @@ internal static class ProseWriter
 
     public static void Link(Utf8Writer html, string href, SurfaceDress surface, Theme theme)
     {
-        html.Raw("<a href=\""u8).Href(href).Raw("\" class=\""u8).Raw(surface.LinkClass).Raw("\" style=\"color:"u8).Raw(surface.Link).Raw(theme.Link).Raw("\">"u8);
+        html.Raw("<a href=\""u8)
+            .Href(href)
+            .Raw("\" class=\""u8)
+            .Raw(surface.LinkClass)
+            .Raw("\" style=\"color:"u8)
+            .Raw(surface.Link)
+            .Raw(theme.Link)
+            .Raw("\">"u8);
     }
 
     /// <summary>An address as an attribute's value. What is not safe to follow is written as "#", which the checks report.</summary>

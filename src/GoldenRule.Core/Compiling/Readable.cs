@@ -28,6 +28,11 @@ public static partial class Readable
     }
 
     // Between two tags of which both are parts of a table, or of the head; never beside text, in a cell or in a comment.
-    [GeneratedRegex("(?<=<table[^>]*>)(?=<t[rb])|(?<=<tr[^>]*>)(?=<t[dh])|(?<=</t[dh]>)(?=<(t[dh][ >]|/tr>))|(?<=</tr>)(?=<(tr[ >]|/table>))|(?<=<meta[^>]*>)(?=<)|(?<=</title>)(?=<)|(?<=</style>)(?=<)", RegexOptions.ExplicitCapture, 5000)]
+    [GeneratedRegex(
+        "(?<=<table[^>]*>)(?=<t[rb])|(?<=<tr[^>]*>)(?=<t[dh])|(?<=</t[dh]>)(?=<(t[dh][ "
+            + ">]|/tr>))|(?<=</tr>)(?=<(tr[ >]|/table>))|(?<=<meta[^>]*>)(?=<)|(?<=</title>)(?=<)|(?<=</style>)(?=<)",
+        RegexOptions.ExplicitCapture,
+        5000
+    )]
     private static partial Regex Gaps();
 }

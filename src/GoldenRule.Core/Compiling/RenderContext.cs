@@ -19,7 +19,14 @@ public enum Purpose
 /// <param name="PicturesAt">Address that picture files stand under, with its closing slash.</param>
 /// <param name="Language">BCP 47 tag; dates are written in it.</param>
 /// <param name="SendDay">The day it goes out. Null: not settled yet.</param>
-public sealed record RenderContext(Theme Theme, PictureCatalog Pictures, string PicturesAt, Purpose Purpose, string Language, DateOnly? SendDay)
+public sealed record RenderContext(
+    Theme Theme,
+    PictureCatalog Pictures,
+    string PicturesAt,
+    Purpose Purpose,
+    string Language,
+    DateOnly? SendDay
+)
 {
     /// <summary>What a contents list shows: every heading and card marked for it.</summary>
     public ImmutableArray<ContentsEntry> Contents { get; init; } = [];
@@ -30,16 +37,28 @@ public sealed record RenderContext(Theme Theme, PictureCatalog Pictures, string 
     /// <summary>Whether rows and pieces carry their ids.</summary>
     public bool Marks => Purpose == Purpose.Proof;
 
-    public static RenderContext For(ResolvedEmail email, string picturesAt, Purpose purpose) => new(
-        Theme.ForStyle(email.Style),
-        email.Pictures,
-        picturesAt,
-        purpose,
-        email.Email.Language,
-        DateOnly.TryParseExact(email.Email.Details.SendDay, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : null);
+    public static RenderContext For(ResolvedEmail email, string picturesAt, Purpose purpose) =>
+        new(
+            Theme.ForStyle(email.Style),
+            email.Pictures,
+            picturesAt,
+            purpose,
+            email.Email.Language,
+            DateOnly.TryParseExact(
+                email.Email.Details.SendDay,
+                "yyyy-MM-dd",
+                CultureInfo.InvariantCulture,
+                DateTimeStyles.None,
+                out var day
+            )
+                ? day
+                : null
+        );
 
     /// <summary>Whether rows written with the other are still right, contents lists aside.</summary>
-    public bool WritesLike(RenderContext other) => ReferenceEquals(Theme, other.Theme) && ReferenceEquals(Pictures, other.Pictures)
+    public bool WritesLike(RenderContext other) =>
+        ReferenceEquals(Theme, other.Theme)
+        && ReferenceEquals(Pictures, other.Pictures)
         && (PicturesAt, Purpose, Language, SendDay) == (other.PicturesAt, other.Purpose, other.Language, other.SendDay);
 
     /// <summary>The email's theme, or that of a row which narrows the house style for itself.</summary>

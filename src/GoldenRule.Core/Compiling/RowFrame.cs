@@ -17,13 +17,23 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
     private static readonly ConditionalWeakTable<Theme, ConcurrentDictionary<Look, RowFrame>> Made = [];
 
     /// <summary>What a frame depends on beside the theme. Parts are at most 12 wide and 4 of them: four bits each.</summary>
-    private readonly record struct Look(Surface Surface, bool FullWidth, bool Across, RowSpace Space, PhoneColumns Phone, Visibility Shown, RowPlace Place, int Parts);
+    private readonly record struct Look(
+        Surface Surface,
+        bool FullWidth,
+        bool Across,
+        RowSpace Space,
+        PhoneColumns Phone,
+        Visibility Shown,
+        RowPlace Place,
+        int Parts
+    );
 
     /// <summary>Up to the row's id.</summary>
     public ReadOnlySpan<byte> Opening => Html.AsSpan(0, Cuts[0]);
 
     /// <summary>Up to the blocks of a column; for the number of columns: after the last.</summary>
-    public ReadOnlySpan<byte> BeforeColumn(int column) => Html.AsSpan(Cuts[column]..(column + 1 < Cuts.Length ? Cuts[column + 1] : Html.Length));
+    public ReadOnlySpan<byte> BeforeColumn(int column) =>
+        Html.AsSpan(Cuts[column]..(column + 1 < Cuts.Length ? Cuts[column + 1] : Html.Length));
 
     /// <summary>The frame of a row without a picture behind it.</summary>
     public static RowFrame ForRow(ResolvedRow row, RowPlace place, Theme theme)
@@ -50,7 +60,10 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
         var own = several && side >= ColumnsWriter.Gutter ? side - ColumnsWriter.Gutter : side;
 
         Hidden.Open(html, row.Shown);
-        html.Raw("<table role=\"presentation\" class=\""u8).Raw(row.Across ? surface.BackgroundClass : "pg"u8).Raw(Hidden.Class(row.Shown, inTable: false)).Raw("\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\""u8);
+        html.Raw("<table role=\"presentation\" class=\""u8)
+            .Raw(row.Across ? surface.BackgroundClass : "pg"u8)
+            .Raw(Hidden.Class(row.Shown, inTable: false))
+            .Raw("\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\""u8);
         cuts.Add(html.Written.Length);
         html.Raw(" style=\"background-color:"u8).Raw(row.Across ? surface.Background : theme.Page);
         if (row.Across && background is not null)
@@ -60,7 +73,9 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
 
         html.Raw(Hidden.Style(row.Shown)).Raw("\"><tr><td align=\"center\""u8);
         OuterSpace(html, place, theme);
-        html.Raw("><!--[if mso]><table role=\"presentation\" width=\""u8).Number(theme.Width).Raw("\" align=\"center\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td"u8);
+        html.Raw("><!--[if mso]><table role=\"presentation\" width=\""u8)
+            .Number(theme.Width)
+            .Raw("\" align=\"center\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td"u8);
         if (theme.EdgeWidth > 0)
         {
             html.Raw(" style=\""u8);
@@ -72,11 +87,21 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
         if (background is not null)
         {
             // That client shows background pictures only as shapes filled with them; the colour is theirs too.
-            html.Raw("<v:rect xmlns:v=\"urn:schemas-microsoft-com:vml\" fill=\"true\" stroke=\"false\" style=\"width:"u8).Number(width).Raw("px\"><v:fill type=\"frame\" src=\""u8)
-                .Raw(context!.PicturesAtHtml).Text(background.FileFor(theme.Width).Name).Raw("\" color=\""u8).Raw(surface.Background).Raw("\"/><v:textbox style=\"mso-fit-shape-to-text:true\" inset=\"0,0,0,0\">"u8);
+            html.Raw("<v:rect xmlns:v=\"urn:schemas-microsoft-com:vml\" fill=\"true\" stroke=\"false\" style=\"width:"u8)
+                .Number(width)
+                .Raw("px\"><v:fill type=\"frame\" src=\""u8)
+                .Raw(context!.PicturesAtHtml)
+                .Text(background.FileFor(theme.Width).Name)
+                .Raw("\" color=\""u8)
+                .Raw(surface.Background)
+                .Raw("\"/><v:textbox style=\"mso-fit-shape-to-text:true\" inset=\"0,0,0,0\">"u8);
         }
 
-        html.Raw("<![endif]--><div"u8).Raw(theme.EdgeWidth > 0 ? " class=\"ed\""u8 : ""u8).Raw(" style=\"max-width:"u8).Number(theme.Width).Raw("px;margin:0 auto"u8);
+        html.Raw("<![endif]--><div"u8)
+            .Raw(theme.EdgeWidth > 0 ? " class=\"ed\""u8 : ""u8)
+            .Raw(" style=\"max-width:"u8)
+            .Number(theme.Width)
+            .Raw("px;margin:0 auto"u8);
         Outline(html, place, theme);
         html.Raw("\"><table role=\"presentation\""u8);
         if (row.Across && background is not null)
@@ -85,7 +110,10 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
         }
         else
         {
-            html.Raw(" class=\""u8).Raw(surface.BackgroundClass).Raw("\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\" style=\"background-color:"u8).Raw(surface.Background);
+            html.Raw(" class=\""u8)
+                .Raw(surface.BackgroundClass)
+                .Raw("\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\" style=\"background-color:"u8)
+                .Raw(surface.Background);
             if (background is not null)
             {
                 Picture(html, background, theme, context!);
@@ -94,7 +122,12 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
             html.Raw("\""u8);
         }
 
-        html.Raw("><tr><td align=\"left\""u8).Raw(own > 0 ? theme.SideClass : []).Raw(" style=\"padding:"u8).Number(above).Raw("px "u8).Number(own)
+        html.Raw("><tr><td align=\"left\""u8)
+            .Raw(own > 0 ? theme.SideClass : [])
+            .Raw(" style=\"padding:"u8)
+            .Number(above)
+            .Raw("px "u8)
+            .Number(own)
             // A word longer than the screen is broken, not the screen.
             .Raw("px;word-break:break-word\">"u8);
         var widths = RowWidths.Measure(row, theme);
@@ -107,33 +140,50 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
             cuts.Add(html.Written.Length);
         }
 
-        html.Raw("</td></tr></table></div><!--[if mso]>"u8).Raw(background is not null ? "</v:textbox></v:rect>"u8 : ""u8).Raw("</td></tr></table><![endif]--></td></tr></table>"u8);
+        html.Raw("</td></tr></table></div><!--[if mso]>"u8)
+            .Raw(background is not null ? "</v:textbox></v:rect>"u8 : ""u8)
+            .Raw("</td></tr></table><![endif]--></td></tr></table>"u8);
         Hidden.Close(html, row.Shown);
         return new RowFrame(html.ToArray(), [.. cuts], widths);
     }
 
-    private static int Space(int usual, RowSpace space) => space switch
-    {
-        RowSpace.Usual => usual,
-        RowSpace.None => 0,
-        RowSpace.Tight => usual / 2,
-        RowSpace.Roomy => usual * 2,
-        _ => throw new ArgumentOutOfRangeException(nameof(space)),
-    };
+    private static int Space(int usual, RowSpace space) =>
+        space switch
+        {
+            RowSpace.Usual => usual,
+            RowSpace.None => 0,
+            RowSpace.Tight => usual / 2,
+            RowSpace.Roomy => usual * 2,
+            _ => throw new ArgumentOutOfRangeException(nameof(space)),
+        };
 
     // The colour stands beneath: whoever gets no background pictures gets the surface.
-    private static void Picture(Utf8Writer html, Picture picture, Theme theme, RenderContext context) => html.Raw(";background-image:url('"u8).Raw(context.PicturesAtHtml)
-        .Text(picture.FileFor(theme.Width).Name).Raw("');background-size:cover;background-position:center"u8);
+    private static void Picture(Utf8Writer html, Picture picture, Theme theme, RenderContext context) =>
+        html.Raw(";background-image:url('"u8)
+            .Raw(context.PicturesAtHtml)
+            .Text(picture.FileFor(theme.Width).Name)
+            .Raw("');background-size:cover;background-position:center"u8);
 
     // The content area's own space, border and corners are written by the rows at its two ends.
     private static void OuterSpace(Utf8Writer html, RowPlace place, Theme theme)
     {
         if (theme.HasOuterSpace && place != RowPlace.Between)
         {
-            html.Raw(place switch { RowPlace.First => " class=\"ot\""u8, RowPlace.Last => " class=\"ob\""u8, _ => " class=\"ot ob\""u8 });
+            html.Raw(
+                place switch
+                {
+                    RowPlace.First => " class=\"ot\""u8,
+                    RowPlace.Last => " class=\"ob\""u8,
+                    _ => " class=\"ot ob\""u8,
+                }
+            );
         }
 
-        html.Raw(" style=\"padding:"u8).Number(place.IsFirst() ? theme.OuterSpace : 0).Raw("px 0 "u8).Number(place.IsLast() ? theme.OuterSpace : 0).Raw("px\""u8);
+        html.Raw(" style=\"padding:"u8)
+            .Number(place.IsFirst() ? theme.OuterSpace : 0)
+            .Raw("px 0 "u8)
+            .Number(place.IsLast() ? theme.OuterSpace : 0)
+            .Raw("px\""u8);
     }
 
     private static void Outline(Utf8Writer html, RowPlace place, Theme theme)
@@ -147,7 +197,15 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
         if (theme.Radius > 0 && place != RowPlace.Between)
         {
             var (top, bottom) = (place.IsFirst() ? theme.Radius : 0, place.IsLast() ? theme.Radius : 0);
-            html.Raw(";overflow:hidden;border-radius:"u8).Number(top).Raw("px "u8).Number(top).Raw("px "u8).Number(bottom).Raw("px "u8).Number(bottom).Raw("px"u8);
+            html.Raw(";overflow:hidden;border-radius:"u8)
+                .Number(top)
+                .Raw("px "u8)
+                .Number(top)
+                .Raw("px "u8)
+                .Number(bottom)
+                .Raw("px "u8)
+                .Number(bottom)
+                .Raw("px"u8);
         }
     }
 

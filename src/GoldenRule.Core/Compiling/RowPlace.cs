@@ -13,9 +13,14 @@ public enum RowPlace
 
 public static class RowPlaces
 {
-    public static RowPlace At(int index, int count) => index == count - 1
-        ? index == 0 ? RowPlace.Alone : RowPlace.Last
-        : index == 0 ? RowPlace.First : RowPlace.Between;
+    public static RowPlace At(int index, int count) =>
+        index == count - 1
+            ? index == 0
+                ? RowPlace.Alone
+                : RowPlace.Last
+            : index == 0
+                ? RowPlace.First
+                : RowPlace.Between;
 
     public static bool IsFirst(this RowPlace place) => place is RowPlace.First or RowPlace.Alone;
 

@@ -16,6 +16,9 @@ public static class RowWidths
         }
 
         var own = side >= ColumnsWriter.Gutter ? side - ColumnsWriter.Gutter : side;
-        return [.. ColumnsWriter.Widths([.. row.Columns.Select(c => c.Parts)], width - (2 * own)).Select(w => w - (2 * ColumnsWriter.Gutter))];
+        return
+        [
+            .. ColumnsWriter.Widths([.. row.Columns.Select(c => c.Parts)], width - (2 * own)).Select(w => w - (2 * ColumnsWriter.Gutter)),
+        ];
     }
 }

@@ -30,13 +30,21 @@ internal static class RowWriter
         foreach (var block in column.Blocks)
         {
             var kind = BlockKinds.For(block.Master);
-            var reach = row.FullWidth ? kind.ReachesEdges ? CellReach.ToEdges : CellReach.KeepsSides : CellReach.Usual;
+            var reach = row.FullWidth
+                ? kind.ReachesEdges
+                    ? CellReach.ToEdges
+                    : CellReach.KeepsSides
+                : CellReach.Usual;
             var cell = theme.Cell(reach, block.Look.GetValueOrDefault("align", "left"));
             Hidden.Open(html, block.Shown);
             html.Raw("<tr"u8);
             if (block.Shown != Visibility.Everywhere)
             {
-                html.Raw(" class=\""u8).Raw(Hidden.Class(block.Shown, inTable: true)).Raw("\" style=\""u8).Raw(Hidden.Style(block.Shown)).Raw("\""u8);
+                html.Raw(" class=\""u8)
+                    .Raw(Hidden.Class(block.Shown, inTable: true))
+                    .Raw("\" style=\""u8)
+                    .Raw(Hidden.Style(block.Shown))
+                    .Raw("\""u8);
             }
 
             html.Raw("><td"u8).Raw(reach == CellReach.KeepsSides && theme.Padding > 0 ? theme.SideClass : []);

@@ -9,7 +9,10 @@ public enum ProofView
     /// <summary>Media queries are left out: no phone sizes, no dark scheme.</summary>
     NoMediaQueries,
 
-    /// <summary>Light backgrounds become dark and dark text light; what is dark already stays (common practice of some clients, no source).</summary>
+    /// <summary>
+    /// Light backgrounds become dark and dark text light; what is dark already stays (common practice of some clients, no
+    /// source).
+    /// </summary>
     PartlyRecoloured,
 
     /// <summary>Every colour gets the lightness of its opposite (common practice of some clients, no source).</summary>
@@ -22,13 +25,14 @@ public enum ProofView
 /// </summary>
 public static partial class SimulatedView
 {
-    public static string Render(string html, ProofView view) => view switch
-    {
-        ProofView.NoMediaQueries => MediaQuery().Replace(html, ""),
-        ProofView.PartlyRecoloured => Declared().Replace(html, m => Recolour(m, full: false)),
-        ProofView.FullyRecoloured => Declared().Replace(html, m => Recolour(m, full: true)),
-        _ => throw new ArgumentOutOfRangeException(nameof(view)),
-    };
+    public static string Render(string html, ProofView view) =>
+        view switch
+        {
+            ProofView.NoMediaQueries => MediaQuery().Replace(html, ""),
+            ProofView.PartlyRecoloured => Declared().Replace(html, m => Recolour(m, full: false)),
+            ProofView.FullyRecoloured => Declared().Replace(html, m => Recolour(m, full: true)),
+            _ => throw new ArgumentOutOfRangeException(nameof(view)),
+        };
 
     private static string Recolour(Match declaration, bool full)
     {
@@ -47,7 +51,11 @@ public static partial class SimulatedView
         return new Oklch(0.16 + ((1 - lightness) * 0.8), chroma, hue).ToColour();
     }
 
-    [GeneratedRegex("(?<property>background-color|border(-[a-z]+)?|color):[^;\"{}#]*(?<colour>#[0-9a-fA-F]{6})", RegexOptions.ExplicitCapture, 5000)]
+    [GeneratedRegex(
+        "(?<property>background-color|border(-[a-z]+)?|color):[^;\"{}#]*(?<colour>#[0-9a-fA-F]{6})",
+        RegexOptions.ExplicitCapture,
+        5000
+    )]
     private static partial Regex Declared();
 
     [GeneratedRegex("@media[^{]*\\{([^{}]*\\{[^{}]*\\})*[^{}]*\\}", RegexOptions.ExplicitCapture, 5000)]

@@ -3,7 +3,10 @@ using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Compiling;
 
-/// <summary>An address with one more name and value in its query. What stands in it already, its fragment included, is kept (RFC 3986, 3.4).</summary>
+/// <summary>
+/// An address with one more name and value in its query. What stands in it already, its fragment included, is kept (RFC 3986,
+/// 3.4).
+/// </summary>
 internal static class TaggedLink
 {
     public static string AddTags(string href, string name, string value)
@@ -15,7 +18,11 @@ internal static class TaggedLink
 
         var mark = href.IndexOf('#', StringComparison.Ordinal);
         var (address, fragment) = mark < 0 ? (href, "") : (href[..mark], href[mark..]);
-        var join = address.Contains('?', StringComparison.Ordinal) ? address[^1] is '?' or '&' ? "" : "&" : "?";
+        var join = address.Contains('?', StringComparison.Ordinal)
+            ? address[^1] is '?' or '&'
+                ? ""
+                : "&"
+            : "?";
         return $"{address}{join}{Uri.EscapeDataString(name)}={Uri.EscapeDataString(value)}{fragment}";
     }
 
@@ -35,6 +42,7 @@ internal static class TaggedLink
         var mark = href.IndexOf('#', StringComparison.Ordinal);
         var address = mark < 0 ? href : href[..mark];
         var query = address.IndexOf('?', StringComparison.Ordinal);
-        return query >= 0 && address[(query + 1)..].Split('&').Any(pair => pair.StartsWith(name + "=", StringComparison.Ordinal) || pair == name);
+        return query >= 0
+            && address[(query + 1)..].Split('&').Any(pair => pair.StartsWith(name + "=", StringComparison.Ordinal) || pair == name);
     }
 }

@@ -9,7 +9,18 @@ namespace GoldenRule.Core.Compiling;
 
 /// <summary>Colours of text on one surface, with the classes that dark mode overrides them by.</summary>
 public sealed record SurfaceDress(
-    Surface Surface, byte[] Background, byte[] BackgroundClass, byte[] Heading, byte[] HeadingClass, byte[] Text, byte[] TextClass, byte[] Quiet, byte[] QuietClass, byte[] Link, byte[] LinkClass);
+    Surface Surface,
+    byte[] Background,
+    byte[] BackgroundClass,
+    byte[] Heading,
+    byte[] HeadingClass,
+    byte[] Text,
+    byte[] TextClass,
+    byte[] Quiet,
+    byte[] QuietClass,
+    byte[] Link,
+    byte[] LinkClass
+);
 
 /// <summary>Font, size, line height and weight of a text style, without its colour.</summary>
 /// <param name="Class">With a blank before it; empty where the phone has the same size.</param>
@@ -18,7 +29,20 @@ public sealed record TypeDress(byte[] Style, byte[] Class);
 /// <summary>Everything a button's writers need, as it is written.</summary>
 /// <param name="Style">Inline style of the link.</param>
 public sealed record ButtonDress(
-    byte[] Style, byte[] Class, byte[] Fill, byte[] Border, int BorderWidth, byte[] Text, byte[] Font, int Size, int PaddingBlock, int PaddingInline, int Height, int ArcPercent, bool Full);
+    byte[] Style,
+    byte[] Class,
+    byte[] Fill,
+    byte[] Border,
+    int BorderWidth,
+    byte[] Text,
+    byte[] Font,
+    int Size,
+    int PaddingBlock,
+    int PaddingInline,
+    int Height,
+    int ArcPercent,
+    bool Full
+);
 
 /// <summary>Everything a table's writer needs, as it is written: declarations of cells and of the header's.</summary>
 /// <param name="HeadText">Colour of the header's text.</param>
@@ -75,32 +99,51 @@ public sealed class Theme
         Radius = Px(whole, "content", "radius");
         RowSpace = Px(whole, "page", "rowSpace");
         BlockSpace = Px(whole, "page", "blockSpace");
-        cells = ((string[])["left", "center", "right"]).ToFrozenDictionary(align => align, align => new[]
-        {
-            Cell(align, BlockSpace / 2, 0),
-            Cell(align, 0, 0),
-            Cell(align, BlockSpace, Padding),
-        }, StringComparer.Ordinal);
-        Divider = Bytes($"border-top:{Px(style, "divider", "thickness")}px {style.Value("divider", "style")} {style.Value("divider", "colour")};margin:{Px(style, "divider", "space")}px 0;");
-        DividerBorder = Bytes($"{Px(style, "divider", "thickness")}px {style.Value("divider", "style")} {style.Value("divider", "colour")}");
+        cells = ((string[])["left", "center", "right"]).ToFrozenDictionary(
+            align => align,
+            align => new[] { Cell(align, BlockSpace / 2, 0), Cell(align, 0, 0), Cell(align, BlockSpace, Padding) },
+            StringComparer.Ordinal
+        );
+        Divider = Bytes(
+            $"border-top:{Px(style, "divider", "thickness")}px {style.Value("divider", "style")} "
+                + $"{style.Value("divider", "colour")};margin:{Px(style, "divider", "space")}px 0;"
+        );
+        DividerBorder = Bytes(
+            $"{Px(style, "divider", "thickness")}px {style.Value("divider", "style")} {style.Value("divider", "colour")}"
+        );
         DividerClass = Class("dv");
         PictureRadius = Px(style, "picture", "radius");
         PictureSpace = Px(style, "picture", "space");
         ParagraphSpace = Bytes($"{Px(style, "body", "space")}px");
-        Link = Bytes((style.Value("link", "underline") == "always" ? ";text-decoration:underline" : ";text-decoration:none") + (style.Value("link", "weight") == "bold" ? ";font-weight:bold" : ""));
+        Link = Bytes(
+            (style.Value("link", "underline") == "always" ? ";text-decoration:underline" : ";text-decoration:none")
+                + (style.Value("link", "weight") == "bold" ? ";font-weight:bold" : "")
+        );
         ListStyle = Bytes($"margin:0 0 {Px(style, "body", "space")}px;padding:0 0 0 {Px(style, "list", "indent")}px;");
         ListMarker = Bytes($"list-style-type:{style.Value("list", "marker")};");
         ListItem = Bytes($"margin:0 0 {Px(style, "list", "space")}px");
         SocialGap = Px(style, "social", "gap");
-        SocialMark = Bytes(style.Value("social", "mark") switch { "dot" => "&middot;", "bar" => "|", _ => "" });
+        SocialMark = Bytes(
+            style.Value("social", "mark") switch
+            {
+                "dot" => "&middot;",
+                "bar" => "|",
+                _ => "",
+            }
+        );
         // A long word breaks rather than pushing the table off a narrow phone.
-        var cell = string.Create(CultureInfo.InvariantCulture, $"padding:{Px(style, "table", "padding")}px;border-bottom:{Px(style, "table", "thickness")}px solid {style.Value("table", "rule")};word-break:break-word;overflow-wrap:anywhere;");
+        var cell = string.Create(
+            CultureInfo.InvariantCulture,
+            $"padding:{Px(style, "table", "padding")}px;border-bottom:{Px(style, "table", "thickness")}px solid "
+                + $"{style.Value("table", "rule")};word-break:break-word;overflow-wrap:anywhere;"
+        );
         Table = new TableDress(
             Bytes(cell),
             Bytes($"{cell}background-color:{style.Value("table", "headFill")};"),
             Bytes(style.Value("table", "headText")),
             Class("gr"),
-            Class("gh"));
+            Class("gh")
+        );
     }
 
     public StyleLayers Style { get; }
@@ -108,7 +151,10 @@ public sealed class Theme
     /// <summary>Height of the lowest button, CSS pixels.</summary>
     public int LeastButton { get; }
 
-    /// <summary>Whether every text of a surface, every button and the header of tables can be read at any size (WCAG 2.2, 1.4.3), in one scheme.</summary>
+    /// <summary>
+    /// Whether every text of a surface, every button and the header of tables can be read at any size (WCAG 2.2, 1.4.3), in one
+    /// scheme.
+    /// </summary>
     public bool ReadsWell(Surface surface, bool dark) => readsWell[((int)surface * 2) + (dark ? 1 : 0)];
 
     private static bool ReadsWell(StyleLayers style, Surface surface, bool dark)
@@ -118,7 +164,8 @@ public sealed class Theme
             && HeadStyles.Buttons.All(button => Passes(button, "text", "fill"))
             && Passes("table", "headText", "headFill");
 
-        bool Passes(string of, string text, string background) => Colour.Contrast(style.Colour(of, text, dark), style.Colour(of, background, dark)) >= 4.5;
+        bool Passes(string of, string text, string background) =>
+            Colour.Contrast(style.Colour(of, text, dark), style.Colour(of, background, dark)) >= 4.5;
     }
 
     public byte[] Page { get; }
@@ -197,15 +244,17 @@ public sealed class Theme
 
     public ButtonDress Button(string style) => buttons[style];
 
-    public static string StyleName(Surface surface) => surface switch
-    {
-        Surface.Content => "content",
-        Surface.Tint => "tint",
-        Surface.Strong => "strong",
-        _ => throw new ArgumentOutOfRangeException(nameof(surface)),
-    };
+    public static string StyleName(Surface surface) =>
+        surface switch
+        {
+            Surface.Content => "content",
+            Surface.Tint => "tint",
+            Surface.Strong => "strong",
+            _ => throw new ArgumentOutOfRangeException(nameof(surface)),
+        };
 
-    private static byte[] Cell(string align, int above, int side) => Bytes($" align=\"{align}\" style=\"padding:{above}px {side}px;text-align:{align}\">");
+    private static byte[] Cell(string align, int above, int side) =>
+        Bytes($" align=\"{align}\" style=\"padding:{above}px {side}px;text-align:{align}\">");
 
     private byte[] Class(string name) => Bytes(head.Class(name));
 
@@ -214,11 +263,17 @@ public sealed class Theme
         var (name, p) = (StyleName(surface), StyleName(surface)[0]);
         return new SurfaceDress(
             surface,
-            Bytes(style.Value(name, "background")), Class($"{p}b"),
-            Bytes(style.Value(name, "heading")), Class($"{p}h"),
-            Bytes(style.Value(name, "text")), Class($"{p}t"),
-            Bytes(style.Value(name, "quiet")), Class($"{p}q"),
-            Bytes(style.Value(name, "link")), Class($"{p}l"));
+            Bytes(style.Value(name, "background")),
+            Class($"{p}b"),
+            Bytes(style.Value(name, "heading")),
+            Class($"{p}h"),
+            Bytes(style.Value(name, "text")),
+            Class($"{p}t"),
+            Bytes(style.Value(name, "quiet")),
+            Class($"{p}q"),
+            Bytes(style.Value(name, "link")),
+            Class($"{p}l")
+        );
     }
 
     private TypeDress Type(StyleLayers style, string name)
@@ -226,17 +281,33 @@ public sealed class Theme
         var lineHeight = name == "social" ? 1.5 : style.Number(name, "lineHeight");
         var size = Px(style, name, "size");
         return new TypeDress(
-            Bytes($"font-family:{style.Value(name, "font")};font-size:{size}px;line-height:{(int)Math.Round(size * lineHeight)}px;font-weight:{style.Value(name, "weight")};"),
-            Bytes(head.PhoneClass(name) is { } phone ? " " + phone : ""));
+            Bytes(
+                $"font-family:{style.Value(name, "font")};font-size:{size}px;"
+                    + $"line-height:{(int)Math.Round(size * lineHeight)}px;font-weight:{style.Value(name, "weight")};"
+            ),
+            Bytes(head.PhoneClass(name) is { } phone ? " " + phone : "")
+        );
     }
 
     private ButtonDress Button(StyleLayers style, string name)
     {
-        var (size, block, inline, radius, border) = (Px(style, name, "size"), Px(style, name, "paddingBlock"), Px(style, name, "paddingInline"), Px(style, name, "radius"), Px(style, name, "borderWidth"));
+        var (size, block, inline, radius, border) = (
+            Px(style, name, "size"),
+            Px(style, name, "paddingBlock"),
+            Px(style, name, "paddingInline"),
+            Px(style, name, "radius"),
+            Px(style, name, "borderWidth")
+        );
         var line = (int)Math.Round(size * 1.25);
         var height = line + (2 * block) + (2 * border);
         return new ButtonDress(
-            Bytes($"display:inline-block;box-sizing:border-box;max-width:100%;background-color:{style.Value(name, "fill")};border:{border}px solid {style.Value(name, "border")};border-radius:{radius}px;padding:{block}px {inline}px;font-family:{style.Value(name, "font")};font-size:{size}px;line-height:{line}px;font-weight:{style.Value(name, "weight")};color:{style.Value(name, "text")};text-decoration:none;text-align:center;"),
+            Bytes(
+                "display:inline-block;box-sizing:border-box;max-width:100%;"
+                    + $"background-color:{style.Value(name, "fill")};border:{border}px solid "
+                    + $"{style.Value(name, "border")};border-radius:{radius}px;padding:{block}px "
+                    + $"{inline}px;font-family:{style.Value(name, "font")};font-size:{size}px;line-height:{line}px;"
+                    + $"font-weight:{style.Value(name, "weight")};color:{style.Value(name, "text")};text-decoration:none;text-align:center;"
+            ),
             Bytes(head.Class("b" + name[0]) + (head.PhoneClass(name) is { } phone ? " " + phone : "")),
             Bytes(style.Value(name, "fill")),
             Bytes(style.Value(name, "border")),
@@ -248,7 +319,8 @@ public sealed class Theme
             inline,
             height,
             Math.Min(50, (int)Math.Round(100.0 * radius / height)),
-            style.Value(name, "width") == "full");
+            style.Value(name, "width") == "full"
+        );
     }
 
     private static int Px(StyleLayers style, string name, string property) => (int)Math.Round(style.Number(name, property));

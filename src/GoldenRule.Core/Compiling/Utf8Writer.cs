@@ -14,7 +14,9 @@ public sealed class Utf8Writer(int expected = 4096)
 {
     // What cannot stand in text or a quoted attribute, and C0 controls, which HTML does not allow at all.
     private static readonly SearchValues<char> Special = SearchValues.Create(
-        "&<>\"\u0000\u0001\u0002\u0003\u0004\u0005\u0006\u0007\u0008\u000b\u000c\u000e\u000f\u0010\u0011\u0012\u0013\u0014\u0015\u0016\u0017\u0018\u0019\u001a\u001b\u001c\u001d\u001e\u001f\u007f");
+        "&<>\"\u0000\u0001\u0002\u0003\u0004\u0005\u0006\u0007\u0008\u000b\u000c\u000e\u000f"
+            + "\u0010\u0011\u0012\u0013\u0014\u0015\u0016\u0017\u0018\u0019\u001a\u001b\u001c\u001d\u001e\u001f\u007f"
+    );
 
     private byte[] buffer = new byte[expected];
     private int length;
@@ -64,14 +66,16 @@ public sealed class Utf8Writer(int expected = 4096)
                 break;
             }
 
-            Raw(text[special] switch
-            {
-                '&' => "&amp;"u8,
-                '<' => "&lt;"u8,
-                '>' => "&gt;"u8,
-                '"' => "&quot;"u8,
-                _ => ""u8,
-            });
+            Raw(
+                text[special] switch
+                {
+                    '&' => "&amp;"u8,
+                    '<' => "&lt;"u8,
+                    '>' => "&gt;"u8,
+                    '"' => "&quot;"u8,
+                    _ => ""u8,
+                }
+            );
             text = text[(special + 1)..];
         }
 

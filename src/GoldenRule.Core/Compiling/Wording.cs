@@ -93,7 +93,10 @@ public static class Wording
 
             if (i - start is var own && own > 0)
             {
-                if (own == length && text.AsSpan(start, own).Equals(text.AsSpan(start - length - 1, length), StringComparison.OrdinalIgnoreCase))
+                if (
+                    own == length
+                    && text.AsSpan(start, own).Equals(text.AsSpan(start - length - 1, length), StringComparison.OrdinalIgnoreCase)
+                )
                 {
                     return true;
                 }
@@ -109,8 +112,17 @@ public static class Wording
         return false;
     }
 
-    private static IEnumerable<string> Collect(ImmutableSortedDictionary<string, FieldValue> item) => item.Where(f => f.Key != "alt")
-        .Select(f => f.Value switch { FieldValue.Words words => words.Text, FieldValue.Prose prose => prose.Text.PlainText, _ => "" }).Where(t => t.Length > 0);
+    private static IEnumerable<string> Collect(ImmutableSortedDictionary<string, FieldValue> item) =>
+        item.Where(f => f.Key != "alt")
+            .Select(f =>
+                f.Value switch
+                {
+                    FieldValue.Words words => words.Text,
+                    FieldValue.Prose prose => prose.Text.PlainText,
+                    _ => "",
+                }
+            )
+            .Where(t => t.Length > 0);
 
     // A link may be several runs of different emphasis.
     private static IEnumerable<string> InProse(RichText text)

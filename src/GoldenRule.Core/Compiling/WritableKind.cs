@@ -43,10 +43,14 @@ public abstract class WritableKind : BlockKind
 
     public abstract void WriteText(PlainTextWriter text, in BlockView view);
 
-    /// <summary>Every text of the block on the background it lands on, in one scheme: of the surface, a button or a table's header.</summary>
+    /// <summary>
+    /// Every text of the block on the background it lands on, in one scheme: of the surface, a button or a table's header.
+    /// </summary>
     public virtual IEnumerable<Reading> Readings(BlockView view, bool dark) => [];
 
-    /// <summary>Global styles that it wears, each with the surface's colour that its text takes; null: the style has colours of its own.</summary>
+    /// <summary>
+    /// Global styles that it wears, each with the surface's colour that its text takes; null: the style has colours of its own.
+    /// </summary>
     public virtual IEnumerable<(string Style, string? Colour)> Styles(Block block) => [];
 
     /// <summary>What stands for it in the tiny drawing of a row.</summary>
@@ -85,7 +89,8 @@ public abstract class WritableKind : BlockKind
     public virtual bool ShowsContents => false;
 
     /// <summary>Styles of the buttons it shows.</summary>
-    public virtual IEnumerable<string> Buttons(BlockView view) => view.Block.Look.TryGetValue("linkStyle", out var style) && style != "link" ? [style] : [];
+    public virtual IEnumerable<string> Buttons(BlockView view) =>
+        view.Block.Look.TryGetValue("linkStyle", out var style) && style != "link" ? [style] : [];
 
     /// <summary>The words of its links, with the field they stand in.</summary>
     public virtual IEnumerable<(string Field, string Words)> LinkWords(BlockView view) => Wording.OfLinks(view.Block);
@@ -118,16 +123,21 @@ public abstract class WritableKind : BlockKind
     }
 
     private protected static Reading LinkReading(BlockView view, bool dark) =>
-        view.Look("linkStyle") == "link" ? Read(view, dark, "Link", "body", "link") : ButtonWriter.Reading(view, view.Look("linkStyle"), dark);
+        view.Look("linkStyle") == "link"
+            ? Read(view, dark, "Link", "body", "link")
+            : ButtonWriter.Reading(view, view.Look("linkStyle"), dark);
 
     /// <summary>A link that may be left out.</summary>
     private protected static IEnumerable<(string Field, string Href)> Optional(BlockView view, string field) =>
         view.Block.Href(field) is { Length: > 0 } href ? [(field, href)] : [];
 
-    private protected static IEnumerable<(string Field, string Href)> InProse(BlockView view, string field) => InProse(view.Block.Prose(field), field);
+    private protected static IEnumerable<(string Field, string Href)> InProse(BlockView view, string field) =>
+        InProse(view.Block.Prose(field), field);
 
     private protected static IEnumerable<(string Field, string Href)> InProse(RichText text, string field) =>
-        HoldsLink(text) ? text.Paragraphs.SelectMany(p => p.Runs).Where(r => r.Href is not null).Select(r => (field, r.Href!)).Distinct() : [];
+        HoldsLink(text)
+            ? text.Paragraphs.SelectMany(p => p.Runs).Where(r => r.Href is not null).Select(r => (field, r.Href!)).Distinct()
+            : [];
 
     // Most texts hold none, and looking costs less than asking for them.
     private static bool HoldsLink(RichText text)
@@ -147,7 +157,8 @@ public abstract class WritableKind : BlockKind
     }
 
     /// <summary>A size of text, as <see cref="Sizes"/> gives it.</summary>
-    private protected static (string What, double Size) Size(BlockView view, string what, string textStyle) => (what, view.Theme.Style.Number(textStyle, "size"));
+    private protected static (string What, double Size) Size(BlockView view, string what, string textStyle) =>
+        (what, view.Theme.Style.Number(textStyle, "size"));
 
     private protected static Reading Read(BlockView view, bool dark, string what, string textStyle, string colour)
     {
@@ -158,6 +169,7 @@ public abstract class WritableKind : BlockKind
             style.Colour(surface, "background", dark),
             style.Number(textStyle, "size"),
             style.Number(textStyle, "weight") >= 700,
-            dark);
+            dark
+        );
     }
 }

@@ -40,12 +40,16 @@ public sealed record CoverageGrid(ImmutableArray<CoverageCell> Cells)
 
     /// <param name="campaignTypes">Keys.</param>
     /// <param name="needs">What the plan says of a campaign type and a row kind.</param>
-    public static CoverageGrid For(IEnumerable<string> campaignTypes, IReadOnlyCollection<CoveringRow> rows, IReadOnlyDictionary<(string CampaignType, RowKind RowKind), bool> needs) => new(
-    [
-        .. from kind in Enum.GetValues<RowKind>()
-           from type in campaignTypes
-           select Cell(type, kind, rows, needs.TryGetValue((type, kind), out var needed) ? needed : null),
-    ]);
+    public static CoverageGrid For(
+        IEnumerable<string> campaignTypes,
+        IReadOnlyCollection<CoveringRow> rows,
+        IReadOnlyDictionary<(string CampaignType, RowKind RowKind), bool> needs
+    ) =>
+        new([
+            .. from kind in Enum.GetValues<RowKind>()
+            from type in campaignTypes
+            select Cell(type, kind, rows, needs.TryGetValue((type, kind), out var needed) ? needed : null),
+        ]);
 
     private static CoverageCell Cell(string type, RowKind kind, IReadOnlyCollection<CoveringRow> rows, bool? needed)
     {
@@ -53,9 +57,12 @@ public sealed record CoverageGrid(ImmutableArray<CoverageCell> Cells)
         [
             .. rows.Where(r => r.RowKind == kind && (r.CampaignTypes.IsEmpty || r.CampaignTypes.Contains(type)))
                 .Select(r => new Covering(r.Id, r.Name, r.CampaignTypes.IsEmpty, r.Released))
-                .OrderByDescending(r => r.Released).ThenBy(r => r.Shared).ThenBy(r => r.Name, StringComparer.Ordinal),
+                .OrderByDescending(r => r.Released)
+                .ThenBy(r => r.Shared)
+                .ThenBy(r => r.Name, StringComparer.Ordinal),
         ];
-        var state = needed == false ? CoverageState.NotNeeded
+        var state =
+            needed == false ? CoverageState.NotNeeded
             : serving.Any(r => r.Released) ? CoverageState.Served
             : !serving.IsEmpty ? CoverageState.DraftOnly
             : needed == true ? CoverageState.Missing

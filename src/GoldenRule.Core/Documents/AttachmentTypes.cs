@@ -40,7 +40,10 @@ public static class AttachmentTypes
         var mended = new string([.. name.Select(c => char.IsControl(c) || OddInNames.Contains(c) ? '-' : c)]).Trim(' ', '.');
         var ending = Path.GetExtension(mended);
         var stem = mended[..^ending.Length];
-        while (All.Any(t => Path.GetExtension(stem).Equals(t.Extension, StringComparison.OrdinalIgnoreCase)) || Path.GetExtension(stem) is { Length: > 1 and <= 5 } inner && inner[1..].All(char.IsAsciiLetter))
+        while (
+            All.Any(t => Path.GetExtension(stem).Equals(t.Extension, StringComparison.OrdinalIgnoreCase))
+            || Path.GetExtension(stem) is { Length: > 1 and <= 5 } inner && inner[1..].All(char.IsAsciiLetter)
+        )
         {
             stem = $"{stem[..^Path.GetExtension(stem).Length]}-{Path.GetExtension(stem)[1..]}";
         }
@@ -50,12 +53,15 @@ public static class AttachmentTypes
 
     /// <summary>Why a name cannot go out with a file of a type. Null: it can.</summary>
     public static string? NameFault(string name, string mediaType) =>
-        name.Length is 0 or > 200 || SafeName(name) != name ? $"\"{name}\" is not a name that files go out under. Name it like {SafeName(name)}."
-        : !All.Any(t => t.MediaType == mediaType && name.EndsWith(t.Extension, StringComparison.OrdinalIgnoreCase)) ? $"\"{name}\" does not end as a {mediaType} file does."
+        name.Length is 0 or > 200 || SafeName(name) != name
+            ? $"\"{name}\" is not a name that files go out under. Name it like {SafeName(name)}."
+        : !All.Any(t => t.MediaType == mediaType && name.EndsWith(t.Extension, StringComparison.OrdinalIgnoreCase))
+            ? $"\"{name}\" does not end as a {mediaType} file does."
         : null;
 
     // What separates folders or has a meaning to a system, and what hides or turns letters (Unicode, UAX 9).
-    private const string OddInNames = "/\\:*?\"<>|\u00ad\u200b\u200c\u200d\u200e\u200f\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069\ufeff";
+    private const string OddInNames =
+        "/\\:*?\"<>|\u00ad\u200b\u200c\u200d\u200e\u200f\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069\ufeff";
 
     /// <summary>The type of a file, or in words why it is not taken.</summary>
     public static (AttachmentType? Type, string? Refusal) Judge(string name, ReadOnlySpan<byte> content)
@@ -63,12 +69,16 @@ public static class AttachmentTypes
         var extension = Path.GetExtension(name).ToLowerInvariant();
         if (All.FirstOrDefault(t => t.Extension == extension) is not { } type)
         {
-            return (null, $"\"{name}\" is not of a sort that goes out with emails. Take {string.Join(", ", All.Select(t => t.Extension))}.");
+            return (
+                null,
+                $"\"{name}\" is not of a sort that goes out with emails. Take {string.Join(", ", All.Select(t => t.Extension))}."
+            );
         }
 
         return content.IsEmpty ? (null, $"\"{name}\" is empty.")
             : content.Length > MostEach ? (null, $"\"{name}\" has {content.Length / 1024:N0} KB; a file has at most {MostEach / 1024:N0}.")
-            : !content.StartsWith(type.Begins.AsSpan()) || (type.Begins.IsEmpty && content.Contains((byte)0)) ? (null, $"\"{name}\" is not what its name says: its bytes are not those of a {type.Extension} file.")
+            : !content.StartsWith(type.Begins.AsSpan()) || (type.Begins.IsEmpty && content.Contains((byte)0))
+                ? (null, $"\"{name}\" is not what its name says: its bytes are not those of a {type.Extension} file.")
             : (type, null);
     }
 }

@@ -16,7 +16,8 @@ public sealed record Block : Piece
     public ImmutableSortedDictionary<string, string> Look { get; init; } = ImmutableSortedDictionary<string, string>.Empty;
 
     /// <summary>Per look property, what an author may choose among where look is open.</summary>
-    public ImmutableSortedDictionary<string, ImmutableArray<string>> Offers { get; init; } = ImmutableSortedDictionary<string, ImmutableArray<string>>.Empty;
+    public ImmutableSortedDictionary<string, ImmutableArray<string>> Offers { get; init; } =
+        ImmutableSortedDictionary<string, ImmutableArray<string>>.Empty;
 
     /// <summary>Per field.</summary>
     public ImmutableSortedDictionary<string, Limit> Limits { get; init; } = ImmutableSortedDictionary<string, Limit>.Empty;
@@ -93,13 +94,16 @@ public abstract class BlockKind
     }
 
     // Alt text says what a picture shows, which nobody knows yet.
-    private static FieldValue? Wording(Field field) => field.Default switch
-    {
-        FieldValue.Words { Text: "" } when field.Name != "alt" => new FieldValue.Words(field.Label),
-        FieldValue.Prose { Text.IsEmpty: true } => new FieldValue.Prose(RichText.FromParagraphs(field.Label)),
-        FieldValue.Entries => new FieldValue.Entries([field.Entry.ToImmutableSortedDictionary(e => e.Name, e => Wording(e) ?? e.Default)]),
-        _ => null,
-    };
+    private static FieldValue? Wording(Field field) =>
+        field.Default switch
+        {
+            FieldValue.Words { Text: "" } when field.Name != "alt" => new FieldValue.Words(field.Label),
+            FieldValue.Prose { Text.IsEmpty: true } => new FieldValue.Prose(RichText.FromParagraphs(field.Label)),
+            FieldValue.Entries => new FieldValue.Entries([
+                field.Entry.ToImmutableSortedDictionary(e => e.Name, e => Wording(e) ?? e.Default),
+            ]),
+            _ => null,
+        };
 
     /// <summary>Fills in every field and look property that the block leaves out. Throws on ones the kind does not have.</summary>
     public Block Complete(Block block)
@@ -123,11 +127,18 @@ public abstract class BlockKind
         }
 
         var content = Complete(block.Content, Fields, block.Id);
-        var look = block.Look.AddRange(Look.Where(p => !block.Look.ContainsKey(p.Name)).Select(p => KeyValuePair.Create(p.Name, p.Default)));
+        var look = block.Look.AddRange(
+            Look.Where(p => !block.Look.ContainsKey(p.Name)).Select(p => KeyValuePair.Create(p.Name, p.Default))
+        );
         // What is complete stays the same object: by that it is known not to have changed.
         return ReferenceEquals(block.Completed, this) && ReferenceEquals(content, block.Content) && ReferenceEquals(look, block.Look)
             ? block
-            : block with { Completed = this, Content = content, Look = look };
+            : block with
+            {
+                Completed = this,
+                Content = content,
+                Look = look,
+            };
     }
 
     /// <summary>Throws where a value is not one this field can hold; gives the value with every part filled in.</summary>
@@ -153,26 +164,41 @@ public abstract class BlockKind
     }
 
     private ImmutableSortedDictionary<string, FieldValue> Complete(
-        ImmutableSortedDictionary<string, FieldValue> content, ImmutableArray<Field> fields, string place, bool whole = true)
+        ImmutableSortedDictionary<string, FieldValue> content,
+        ImmutableArray<Field> fields,
+        string place,
+        bool whole = true
+    )
     {
         foreach (var (name, value) in content)
         {
-            var field = fields.FirstOrDefault(f => f.Name == name) ?? throw new StructureException($"A {Name} block has no field \"{name}\".", place);
+            var field = fields.FirstOrDefault(f => f.Name == name)
+                ?? throw new StructureException($"A {Name} block has no field \"{name}\".", place);
             if (value.GetType() != field.Default.GetType())
             {
                 throw new StructureException($"Field \"{name}\" holds the wrong type of value.", place);
             }
 
-            if (value is FieldValue.Entries entries && Complete(entries.Items, field, $"{place}/{name}") is var items && items != entries.Items)
+            if (
+                value is FieldValue.Entries entries
+                && Complete(entries.Items, field, $"{place}/{name}") is var items
+                && items != entries.Items
+            )
             {
                 content = content.SetItem(name, new FieldValue.Entries(items));
             }
         }
 
-        return whole ? content.AddRange(fields.Where(f => !content.ContainsKey(f.Name)).Select(f => KeyValuePair.Create(f.Name, f.Default))) : content;
+        return whole
+            ? content.AddRange(fields.Where(f => !content.ContainsKey(f.Name)).Select(f => KeyValuePair.Create(f.Name, f.Default)))
+            : content;
     }
 
-    private ImmutableArray<ImmutableSortedDictionary<string, FieldValue>> Complete(ImmutableArray<ImmutableSortedDictionary<string, FieldValue>> items, Field field, string place)
+    private ImmutableArray<ImmutableSortedDictionary<string, FieldValue>> Complete(
+        ImmutableArray<ImmutableSortedDictionary<string, FieldValue>> items,
+        Field field,
+        string place
+    )
     {
         for (var i = 0; i < items.Length; i++)
         {

@@ -21,7 +21,10 @@ public static class DocumentJson
     /// <summary>For files and messages that someone sends.</summary>
     public static JsonSerializerOptions Sent { get; } = ConfigureRequests(new JsonSerializerOptions());
 
-    /// <summary>Sets the conventions of the stored form on given options, so that the API speaks the same JSON; what it is sent is read strictly.</summary>
+    /// <summary>
+    /// Sets the conventions of the stored form on given options, so that the API speaks the same JSON; what it is sent is read
+    /// strictly.
+    /// </summary>
     public static JsonSerializerOptions ConfigureRequests(JsonSerializerOptions options)
     {
         options.RespectNullableAnnotations = true;
@@ -49,8 +52,8 @@ public static class DocumentJson
     /// <summary>Whether both are the same once stored; lists inside records compare by reference otherwise.</summary>
     public static bool Same<T>(T a, T b) => ReferenceEquals(a, b) || Write(a) == Write(b);
 
-    public static T Read<T>(string json) => JsonSerializer.Deserialize<T>(json, Options)
-        ?? throw new StructureException("The JSON is null where a document is expected.");
+    public static T Read<T>(string json) =>
+        JsonSerializer.Deserialize<T>(json, Options) ?? throw new StructureException("The JSON is null where a document is expected.");
 
     /// <summary>Reads a stored edit. Edits have no format of their own: what an older one carries is known by its shape.</summary>
     public static T ReadEdit<T>(string json)
@@ -65,7 +68,9 @@ public static class DocumentJson
         return root.Deserialize<T>(Options)!;
     }
 
-    /// <summary>Reads a document of this or any former format. Errors: StructureException for a newer one, JsonException for broken JSON.</summary>
+    /// <summary>
+    /// Reads a document of this or any former format. Errors: StructureException for a newer one, JsonException for broken JSON.
+    /// </summary>
     public static T ReadDocument<T>(string json)
         where T : class
     {

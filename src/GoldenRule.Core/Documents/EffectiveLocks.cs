@@ -33,30 +33,33 @@ public static class EffectiveLocks
     /// </summary>
     public static Lock ForArrangement(Zone? zone) => zone is null ? new Lock.Sealed() : zone.Locks.Arrangement ?? new Lock.Open();
 
-    public static bool Admits(Lock @lock, Person person) => @lock switch
-    {
-        Lock.Open => true,
-        Lock.Sealed => false,
-        Lock.Reserved reserved => reserved.People.Contains(person.Id) || reserved.Roles.Any(person.Roles.Contains),
-        _ => throw new InvalidOperationException("Unknown lock."),
-    };
+    public static bool Admits(Lock @lock, Person person) =>
+        @lock switch
+        {
+            Lock.Open => true,
+            Lock.Sealed => false,
+            Lock.Reserved reserved => reserved.People.Contains(person.Id) || reserved.Roles.Any(person.Roles.Contains),
+            _ => throw new InvalidOperationException("Unknown lock."),
+        };
 
     /// <summary>Who may, as the second half of a sentence.</summary>
-    public static string WhoMay(Lock @lock) => @lock switch
-    {
-        Lock.Open => "Anyone who may edit the email can.",
-        Lock.Sealed => "A lead or a designer can change that, in the library.",
-        Lock.Reserved { Roles.IsEmpty: true } => "Only the people it is reserved for can.",
-        Lock.Reserved reserved => $"Reserved for {string.Join(" and ", reserved.Roles.Select(Plural))}.",
-        _ => throw new InvalidOperationException("Unknown lock."),
-    };
+    public static string WhoMay(Lock @lock) =>
+        @lock switch
+        {
+            Lock.Open => "Anyone who may edit the email can.",
+            Lock.Sealed => "A lead or a designer can change that, in the library.",
+            Lock.Reserved { Roles.IsEmpty: true } => "Only the people it is reserved for can.",
+            Lock.Reserved reserved => $"Reserved for {string.Join(" and ", reserved.Roles.Select(Plural))}.",
+            _ => throw new InvalidOperationException("Unknown lock."),
+        };
 
-    private static string Plural(Role role) => role switch
-    {
-        Role.Lead => "leads",
-        Role.Designer => "designers",
-        Role.Author => "authors",
-        Role.Reviewer => "reviewers",
-        _ => throw new ArgumentOutOfRangeException(nameof(role)),
-    };
+    private static string Plural(Role role) =>
+        role switch
+        {
+            Role.Lead => "leads",
+            Role.Designer => "designers",
+            Role.Author => "authors",
+            Role.Reviewer => "reviewers",
+            _ => throw new ArgumentOutOfRangeException(nameof(role)),
+        };
 }

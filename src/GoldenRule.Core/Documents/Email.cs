@@ -18,7 +18,8 @@ public enum EmailState
 public sealed record EmailDetails
 {
     /// <summary>The names of all of them.</summary>
-    public static ImmutableArray<string> Fields { get; } = ["subject", "preheader", "senderName", "senderAddress", "sendDay", "campaignName"];
+    public static ImmutableArray<string> Fields { get; } =
+    ["subject", "preheader", "senderName", "senderAddress", "sendDay", "campaignName"];
 
     public string Subject { get; init; } = "";
 
@@ -35,27 +36,31 @@ public sealed record EmailDetails
     public string CampaignName { get; init; } = "";
 
     /// <summary>Reads one detail by its field name. Null: there is no such field.</summary>
-    public string? Get(string field) => field switch
-    {
-        "subject" => Subject,
-        "preheader" => Preheader,
-        "senderName" => SenderName,
-        "senderAddress" => SenderAddress,
-        "sendDay" => SendDay,
-        "campaignName" => CampaignName,
-        _ => null,
-    };
+    public string? Get(string field) =>
+        field switch
+        {
+            "subject" => Subject,
+            "preheader" => Preheader,
+            "senderName" => SenderName,
+            "senderAddress" => SenderAddress,
+            "sendDay" => SendDay,
+            "campaignName" => CampaignName,
+            _ => null,
+        };
 
-    public EmailDetails With(string field, string value) => field switch
-    {
-        "subject" => this with { Subject = value },
-        "preheader" => this with { Preheader = value },
-        "senderName" => this with { SenderName = value },
-        "senderAddress" => this with { SenderAddress = value },
-        "sendDay" => this with { SendDay = value },
-        "campaignName" => this with { CampaignName = value },
-        _ => throw new StructureException($"An email has no detail \"{field}\"; it has subject, preheader, senderName, senderAddress, sendDay and campaignName."),
-    };
+    public EmailDetails With(string field, string value) =>
+        field switch
+        {
+            "subject" => this with { Subject = value },
+            "preheader" => this with { Preheader = value },
+            "senderName" => this with { SenderName = value },
+            "senderAddress" => this with { SenderAddress = value },
+            "sendDay" => this with { SendDay = value },
+            "campaignName" => this with { CampaignName = value },
+            _ => throw new StructureException(
+                $"An email has no detail \"{field}\"; it has subject, preheader, senderName, senderAddress, sendDay and campaignName."
+            ),
+        };
 }
 
 /// <summary>Plain text written by hand, and what the email said then.</summary>
@@ -106,30 +111,33 @@ public sealed record Email : Document
 
     /// <summary>What found no place when an update was taken, by the key it is kept under.</summary>
     [JsonPropertyName("setAside")]
-    public ImmutableSortedDictionary<string, UnplacedContent> Unplaced { get; init; } = ImmutableSortedDictionary<string, UnplacedContent>.Empty;
+    public ImmutableSortedDictionary<string, UnplacedContent> Unplaced { get; init; } =
+        ImmutableSortedDictionary<string, UnplacedContent>.Empty;
 
     /// <summary>
     /// What was written in the email this one goes on from, by the place it stands at here (as an edit's target). While
     /// the same still stands there it is to be renewed, unless it is <see cref="ConfirmedUnchanged"/>.
     /// </summary>
     [JsonPropertyName("lastTime")]
-    public ImmutableSortedDictionary<string, FieldValue> PreviousContent { get; init; } = ImmutableSortedDictionary<string, FieldValue>.Empty;
+    public ImmutableSortedDictionary<string, FieldValue> PreviousContent { get; init; } =
+        ImmutableSortedDictionary<string, FieldValue>.Empty;
 
     /// <summary>Places of <see cref="PreviousContent"/> that someone has looked at and left as they were.</summary>
     [JsonPropertyName("stillRight")]
     public ImmutableSortedSet<string> ConfirmedUnchanged { get; init; } = [];
 
     /// <summary>A new email from a template's release: its details, and its zones' first contents under new ids.</summary>
-    public static Email StartFrom(Guid template, int release, Template master, string name, Func<string> newId) => new()
-    {
-        Name = name,
-        Template = template,
-        TemplateRelease = release,
-        Details = master.Details,
-        Zones = master.Order.OfType<Zone>().ToImmutableSortedDictionary(
-            z => z.Id,
-            z => z.Default.Select(r => r with { Id = newId() }).ToImmutableArray()),
-    };
+    public static Email StartFrom(Guid template, int release, Template master, string name, Func<string> newId) =>
+        new()
+        {
+            Name = name,
+            Template = template,
+            TemplateRelease = release,
+            Details = master.Details,
+            Zones = master
+                .Order.OfType<Zone>()
+                .ToImmutableSortedDictionary(z => z.Id, z => z.Default.Select(r => r with { Id = newId() }).ToImmutableArray()),
+        };
 
     /// <summary>Whether what stands at a place is left from the email before, and nobody has said that it still holds.</summary>
     public bool IsToRenew(string place, FieldValue standing) =>

@@ -14,13 +14,14 @@ public static class EmailWords
         return string.Join('\n', details.Concat(fills.Concat(own).SelectMany(Collect)).Where(t => t.Length > 0)).ToLowerInvariant();
     }
 
-    private static IEnumerable<string> Collect(FieldValue value) => value switch
-    {
-        FieldValue.Words words => [words.Text],
-        FieldValue.Prose prose => [prose.Text.PlainText],
-        FieldValue.LinkList list => list.Links.Select(l => l.Name),
-        FieldValue.Cells cells => cells.Rows.SelectMany(r => r),
-        FieldValue.Entries entries => entries.Items.SelectMany(i => i.Values).SelectMany(Collect),
-        _ => [],
-    };
+    private static IEnumerable<string> Collect(FieldValue value) =>
+        value switch
+        {
+            FieldValue.Words words => [words.Text],
+            FieldValue.Prose prose => [prose.Text.PlainText],
+            FieldValue.LinkList list => list.Links.Select(l => l.Name),
+            FieldValue.Cells cells => cells.Rows.SelectMany(r => r),
+            FieldValue.Entries entries => entries.Items.SelectMany(i => i.Values).SelectMany(Collect),
+            _ => [],
+        };
 }

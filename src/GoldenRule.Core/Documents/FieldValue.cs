@@ -21,9 +21,7 @@ namespace GoldenRule.Core.Documents;
 [JsonDerivedType(typeof(Code), "code")]
 public abstract record FieldValue
 {
-    private FieldValue()
-    {
-    }
+    private FieldValue() { }
 
     /// <summary>One line of plain words.</summary>
     public sealed record Words(string Text) : FieldValue;
@@ -46,7 +44,9 @@ public abstract record FieldValue
     /// <summary>A table's words, row by row.</summary>
     public sealed record Cells(ImmutableArray<ImmutableArray<string>> Rows) : FieldValue;
 
-    /// <summary>Items of one shape in order, as the cards of a list are: each has a value by field, see <see cref="Field.Entry"/>.</summary>
+    /// <summary>
+    /// Items of one shape in order, as the cards of a list are: each has a value by field, see <see cref="Field.Entry"/>.
+    /// </summary>
     public sealed record Entries(ImmutableArray<ImmutableSortedDictionary<string, FieldValue>> Items) : FieldValue;
 
     /// <summary>HTML written by hand, as it was written; what leaves the house is made safe.</summary>
@@ -65,7 +65,15 @@ public abstract record FieldValue
         public DateTime? Ends => Read(End);
 
         private static DateTime? Read(string text) =>
-            DateTime.TryParseExact(text, ["yyyy-MM-dd'T'HH:mm", "yyyy-MM-dd"], CultureInfo.InvariantCulture, DateTimeStyles.None, out var at) ? at : null;
+            DateTime.TryParseExact(
+                text,
+                ["yyyy-MM-dd'T'HH:mm", "yyyy-MM-dd"],
+                CultureInfo.InvariantCulture,
+                DateTimeStyles.None,
+                out var at
+            )
+                ? at
+                : null;
     }
 }
 
@@ -75,11 +83,14 @@ public sealed record NamedLink(string Name, string Href);
 /// <summary>Reading one item of <see cref="FieldValue.Entries"/>.</summary>
 public static class EntryFields
 {
-    public static string Words(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Words)item[field]).Text;
+    public static string Words(this ImmutableSortedDictionary<string, FieldValue> item, string field) =>
+        ((FieldValue.Words)item[field]).Text;
 
-    public static RichText Prose(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Prose)item[field]).Text;
+    public static RichText Prose(this ImmutableSortedDictionary<string, FieldValue> item, string field) =>
+        ((FieldValue.Prose)item[field]).Text;
 
     public static string Href(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Link)item[field]).Href;
 
-    public static string Picture(this ImmutableSortedDictionary<string, FieldValue> item, string field) => ((FieldValue.Image)item[field]).Picture;
+    public static string Picture(this ImmutableSortedDictionary<string, FieldValue> item, string field) =>
+        ((FieldValue.Image)item[field]).Picture;
 }

@@ -41,7 +41,9 @@ internal static class FormatOne
     {
         if (placed.Remove("pieceLocks", out var locks) && locks is JsonObject pieces)
         {
-            placed["rules"] = new JsonObject(pieces.Select(p => KeyValuePair.Create(p.Key, (JsonNode?)new JsonObject { ["locks"] = p.Value?.DeepClone() })));
+            placed["rules"] = new JsonObject(
+                pieces.Select(p => KeyValuePair.Create(p.Key, (JsonNode?)new JsonObject { ["locks"] = p.Value?.DeepClone() }))
+            );
         }
     }
 

@@ -14,7 +14,8 @@ internal static class IncrementalMap
     public static ImmutableArray<TRow> Rows<TFrom, TRow>(
         ImmutableArray<TFrom> from,
         (ImmutableArray<TFrom> From, ImmutableArray<TRow> Rows) former,
-        Func<TFrom, int, TRow> make)
+        Func<TFrom, int, TRow> make
+    )
         where TFrom : class
         where TRow : class
     {
@@ -31,7 +32,8 @@ internal static class IncrementalMap
         ReadOnlySpan<TFrom> now,
         ReadOnlySpan<TFrom> then,
         ReadOnlySpan<TRow> former,
-        Func<TFrom, int, TRow> make)
+        Func<TFrom, int, TRow> make
+    )
         where TFrom : class
         where TRow : class
     {

@@ -25,7 +25,10 @@ internal static class JsonRules
                     property.IsRequired |= property.AssociatedParameter is { HasDefaultValue: false, IsNullable: false };
                 }
 
-                var texts = type.Properties.Where(p => p.PropertyType == typeof(string) && p.Get is not null).Select(p => (p.Name, p.Get!, Longest(p))).ToArray();
+                var texts = type
+                    .Properties.Where(p => p.PropertyType == typeof(string) && p.Get is not null)
+                    .Select(p => (p.Name, p.Get!, Longest(p)))
+                    .ToArray();
                 if (texts.Length > 0)
                 {
                     type.OnDeserialized = read => CheckTexts(texts, read);
@@ -55,9 +58,18 @@ internal static class JsonRules
             return;
         }
 
-        var missing = type.Properties.Where(p => p is { Set: not null, Get: not null, IsSetNullable: false })
-            .Select(p => (p.Get, p.Set, Missing: p.PropertyType.IsValueType ? Activator.CreateInstance(p.PropertyType) : null, Empty: Empty(p.PropertyType)))
-            .Where(p => p.Empty is not null).ToArray();
+        var missing = type
+            .Properties.Where(p => p is { Set: not null, Get: not null, IsSetNullable: false })
+            .Select(p =>
+                (
+                    p.Get,
+                    p.Set,
+                    Missing: p.PropertyType.IsValueType ? Activator.CreateInstance(p.PropertyType) : null,
+                    Empty: Empty(p.PropertyType)
+                )
+            )
+            .Where(p => p.Empty is not null)
+            .ToArray();
         if (missing.Length > 0)
         {
             type.OnDeserialized = read =>
@@ -76,12 +88,18 @@ internal static class JsonRules
     private static object? Empty(Type type) =>
         type == typeof(string) ? ""
         : type == typeof(RichText) ? RichText.Empty
-        : type.IsGenericType && (type.GetGenericTypeDefinition() == typeof(ImmutableArray<>) || type.GetGenericTypeDefinition() == typeof(ImmutableSortedDictionary<,>))
+        : type.IsGenericType
+        && (
+            type.GetGenericTypeDefinition() == typeof(ImmutableArray<>)
+            || type.GetGenericTypeDefinition() == typeof(ImmutableSortedDictionary<,>)
+        )
             ? type.GetField("Empty")!.GetValue(null)
         : null;
 
     private static int Longest(JsonPropertyInfo text) =>
-        text.AttributeProvider?.GetCustomAttributes(typeof(LongestAttribute), false) is [LongestAttribute longest] ? longest.Characters : Bounds.Text;
+        text.AttributeProvider?.GetCustomAttributes(typeof(LongestAttribute), false) is [LongestAttribute longest]
+            ? longest.Characters
+            : Bounds.Text;
 
     private static void CheckTexts((string Name, Func<object, object?> Get, int Longest)[] texts, object read)
     {

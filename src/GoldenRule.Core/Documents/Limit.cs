@@ -39,13 +39,28 @@ public sealed record Limit
     [JsonIgnore]
     public double? Ratio =>
         PictureRatio?.Split(':') is [var wide, var high]
-        && double.TryParse(wide, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var w) && w > 0
-        && double.TryParse(high, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var h) && h > 0 ? w / h : null;
+        && double.TryParse(wide, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var w)
+        && w > 0
+        && double.TryParse(high, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var h)
+        && h > 0
+            ? w / h
+            : null;
 
     /// <summary>What is wrong with the limit itself. Null: nothing.</summary>
     public string? Contradiction()
     {
-        foreach (var (value, name) in (ReadOnlySpan<(int?, string)>)[(Characters, "characters"), (Words, "words"), (Lines, "lines"), (PictureWidth, "picture width"), (PictureHeight, "picture height"), (PictureKilobytes, "picture weight"), (ItemsMost, "most items")])
+        foreach (
+            var (value, name) in (ReadOnlySpan<(int?, string)>)
+                [
+                    (Characters, "characters"),
+                    (Words, "words"),
+                    (Lines, "lines"),
+                    (PictureWidth, "picture width"),
+                    (PictureHeight, "picture height"),
+                    (PictureKilobytes, "picture weight"),
+                    (ItemsMost, "most items"),
+                ]
+        )
         {
             if (value is < 1)
             {
@@ -72,33 +87,49 @@ public sealed record Limit
     }
 
     /// <summary>Both limits at once.</summary>
-    public static Limit Tightest(Limit upper, Limit lower) => new()
-    {
-        Characters = Least(upper.Characters, lower.Characters),
-        Words = Least(upper.Words, lower.Words),
-        Lines = Least(upper.Lines, lower.Lines),
-        PictureWidth = Most(upper.PictureWidth, lower.PictureWidth),
-        PictureHeight = Most(upper.PictureHeight, lower.PictureHeight),
-        PictureRatio = upper.PictureRatio ?? lower.PictureRatio,
-        PictureKilobytes = Least(upper.PictureKilobytes, lower.PictureKilobytes),
-        Hosts = upper.Hosts.IsEmpty ? lower.Hosts : lower.Hosts.IsEmpty ? upper.Hosts : [.. lower.Hosts.Where(h => Measuring.IsWithin(h, upper.Hosts))],
-        ItemsLeast = Most(upper.ItemsLeast, lower.ItemsLeast),
-        ItemsMost = Least(upper.ItemsMost, lower.ItemsMost),
-    };
+    public static Limit Tightest(Limit upper, Limit lower) =>
+        new()
+        {
+            Characters = Least(upper.Characters, lower.Characters),
+            Words = Least(upper.Words, lower.Words),
+            Lines = Least(upper.Lines, lower.Lines),
+            PictureWidth = Most(upper.PictureWidth, lower.PictureWidth),
+            PictureHeight = Most(upper.PictureHeight, lower.PictureHeight),
+            PictureRatio = upper.PictureRatio ?? lower.PictureRatio,
+            PictureKilobytes = Least(upper.PictureKilobytes, lower.PictureKilobytes),
+            Hosts =
+                upper.Hosts.IsEmpty ? lower.Hosts
+                : lower.Hosts.IsEmpty ? upper.Hosts
+                : [.. lower.Hosts.Where(h => Measuring.IsWithin(h, upper.Hosts))],
+            ItemsLeast = Most(upper.ItemsLeast, lower.ItemsLeast),
+            ItemsMost = Least(upper.ItemsMost, lower.ItemsMost),
+        };
 
     /// <summary>Whether this bounds nothing less than the other does.</summary>
-    public bool IsAsTightAs(Limit upper) => AsTight(Characters, upper.Characters) && AsTight(Words, upper.Words) && AsTight(Lines, upper.Lines)
-        && AsWide(PictureWidth, upper.PictureWidth) && AsWide(PictureHeight, upper.PictureHeight) && AsTight(PictureKilobytes, upper.PictureKilobytes)
+    public bool IsAsTightAs(Limit upper) =>
+        AsTight(Characters, upper.Characters)
+        && AsTight(Words, upper.Words)
+        && AsTight(Lines, upper.Lines)
+        && AsWide(PictureWidth, upper.PictureWidth)
+        && AsWide(PictureHeight, upper.PictureHeight)
+        && AsTight(PictureKilobytes, upper.PictureKilobytes)
         && (PictureRatio is null || upper.PictureRatio is null || PictureRatio == upper.PictureRatio)
         && (Hosts.IsEmpty || upper.Hosts.IsEmpty || Hosts.All(h => Measuring.IsWithin(h, upper.Hosts)))
-        && AsWide(ItemsLeast, upper.ItemsLeast) && AsTight(ItemsMost, upper.ItemsMost);
+        && AsWide(ItemsLeast, upper.ItemsLeast)
+        && AsTight(ItemsMost, upper.ItemsMost);
 
     // What a limit leaves unsaid the one above still says: both hold.
     private static bool AsTight(int? own, int? upper) => own is null || upper is null || own <= upper;
 
     private static bool AsWide(int? own, int? upper) => own is null || upper is null || own >= upper;
 
-    private static int? Least(int? a, int? b) => a is null ? b : b is null ? a : Math.Min(a.Value, b.Value);
+    private static int? Least(int? a, int? b) =>
+        a is null ? b
+        : b is null ? a
+        : Math.Min(a.Value, b.Value);
 
-    private static int? Most(int? a, int? b) => a is null ? b : b is null ? a : Math.Max(a.Value, b.Value);
+    private static int? Most(int? a, int? b) =>
+        a is null ? b
+        : b is null ? a
+        : Math.Max(a.Value, b.Value);
 }

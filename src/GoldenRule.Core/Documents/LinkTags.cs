@@ -58,18 +58,22 @@ public sealed record LinkTags(ImmutableArray<LinkTag> Tags, ImmutableArray<strin
         var campaign = email.Details.CampaignName.Length > 0 ? email.Details.CampaignName : email.Name;
         return
         [
-            .. Tags.Select(tag => tag with
-            {
-                Value = tag.Value
-                    .Replace("{campaign}", Slug(campaign), StringComparison.Ordinal)
-                    .Replace("{type}", Slug(campaignType), StringComparison.Ordinal)
-                    .Replace("{day}", email.Details.SendDay, StringComparison.Ordinal)
-                    .Replace("{row}", Slug(row), StringComparison.Ordinal),
-            }).Where(t => t.Value.Trim().Length > 0),
+            .. Tags.Select(tag =>
+                    tag with
+                    {
+                        Value = tag
+                            .Value.Replace("{campaign}", Slug(campaign), StringComparison.Ordinal)
+                            .Replace("{type}", Slug(campaignType), StringComparison.Ordinal)
+                            .Replace("{day}", email.Details.SendDay, StringComparison.Ordinal)
+                            .Replace("{row}", Slug(row), StringComparison.Ordinal),
+                    }
+                )
+                .Where(t => t.Value.Trim().Length > 0),
         ];
     }
 
-    public bool AppliesTo(string href) => (href.StartsWith("https://", StringComparison.OrdinalIgnoreCase) || href.StartsWith("http://", StringComparison.OrdinalIgnoreCase))
+    public bool AppliesTo(string href) =>
+        (href.StartsWith("https://", StringComparison.OrdinalIgnoreCase) || href.StartsWith("http://", StringComparison.OrdinalIgnoreCase))
         && (Hosts.IsEmpty || (Links.HostOf(href) is { Length: > 0 } host && Measuring.IsWithin(host, Hosts)));
 
     /// <summary>Words as they stand in an address: lower case, letters and digits, hyphens between.</summary>
@@ -83,7 +87,12 @@ public sealed record LinkTags(ImmutableArray<LinkTag> Tags, ImmutableArray<strin
                 slug.Append(char.ToLowerInvariant(c));
             }
             // An accent of its own, and an apostrophe inside a word, part nothing.
-            else if (CharUnicodeInfo.GetUnicodeCategory(c) is not UnicodeCategory.NonSpacingMark && c is not ('\'' or '\u2019') && slug.Length > 0 && slug[^1] != '-')
+            else if (
+                CharUnicodeInfo.GetUnicodeCategory(c) is not UnicodeCategory.NonSpacingMark
+                && c is not ('\'' or '\u2019')
+                && slug.Length > 0
+                && slug[^1] != '-'
+            )
             {
                 slug.Append('-');
             }
@@ -92,5 +101,6 @@ public sealed record LinkTags(ImmutableArray<LinkTag> Tags, ImmutableArray<strin
         return slug.ToString().TrimEnd('-');
     }
 
-    private static IEnumerable<string> Named(string value) => Regex.Matches(value, @"(?<=\{)[^}]*(?=\})", RegexOptions.CultureInvariant, TimeSpan.FromMilliseconds(200)).Select(m => m.Value);
+    private static IEnumerable<string> Named(string value) =>
+        Regex.Matches(value, @"(?<=\{)[^}]*(?=\})", RegexOptions.CultureInvariant, TimeSpan.FromMilliseconds(200)).Select(m => m.Value);
 }

@@ -7,7 +7,9 @@ public static class Links
 {
     private static readonly SearchValues<char> OfHost = SearchValues.Create("abcdefghijklmnopqrstuvwxyz0123456789.");
 
-    private static readonly SearchValues<char> Plain = SearchValues.Create("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-._~:/?#=&+");
+    private static readonly SearchValues<char> Plain = SearchValues.Create(
+        "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-._~:/?#=&+"
+    );
 
     private static readonly string[] Schemes = ["https", "http", "mailto", "tel"];
 
@@ -27,9 +29,10 @@ public static class Links
     }
 
     /// <summary>Why it is not the name of a host that links may be held to (RFC 1123, 2.1, with a dot). Null: it is one.</summary>
-    public static string? HostFault(string host) => Uri.CheckHostName(host) == UriHostNameType.Dns && host.Contains('.', StringComparison.Ordinal)
-        ? null
-        : $"\"{host}\" is not the name of a host. Write it like larkfell.example.org.";
+    public static string? HostFault(string host) =>
+        Uri.CheckHostName(host) == UriHostNameType.Dns && host.Contains('.', StringComparison.Ordinal)
+            ? null
+            : $"\"{host}\" is not the name of a host. Write it like larkfell.example.org.";
 
     // What nearly every address is: https, a host of plain labels, and characters that need no thought (RFC 3986, 2.3).
     private static bool IsPlainlySafe(ReadOnlySpan<char> href)
@@ -41,7 +44,11 @@ public static class Links
 
         var host = href["https://".Length..];
         host = host.IndexOf('/') is >= 0 and var slash ? host[..slash] : host;
-        return host.Length is > 0 and < 200 && !host.ContainsAnyExcept(OfHost) && char.IsAsciiLetter(host[0]) && char.IsAsciiLetter(host[^1]) && host.IndexOf("..", StringComparison.Ordinal) < 0;
+        return host.Length is > 0 and < 200
+            && !host.ContainsAnyExcept(OfHost)
+            && char.IsAsciiLetter(host[0])
+            && char.IsAsciiLetter(host[^1])
+            && host.IndexOf("..", StringComparison.Ordinal) < 0;
     }
 
     private static bool IsSafeByRule(string href) =>
@@ -50,6 +57,5 @@ public static class Links
         && !href.Any(c => char.IsControl(c) || char.IsWhiteSpace(c));
 
     /// <summary>True where nothing was filled in yet: empty, a lone "#", or an address of only a scheme.</summary>
-    public static bool IsPlaceholder(string href) =>
-        href.Trim() is "" or "#" or "http://" or "https://" or "mailto:" or "tel:";
+    public static bool IsPlaceholder(string href) => href.Trim() is "" or "#" or "http://" or "https://" or "mailto:" or "tel:";
 }

@@ -23,9 +23,7 @@ public enum Aspect
 [JsonDerivedType(typeof(Sealed), "sealed")]
 public abstract record Lock
 {
-    private Lock()
-    {
-    }
+    private Lock() { }
 
     /// <summary>Everyone who may edit the document.</summary>
     public sealed record Open : Lock;
@@ -45,22 +43,24 @@ public abstract record Lock
     /// The lock that holds where two layers both speak. Going down, a lock may only tighten,
     /// so two reservations leave only those whom both name.
     /// </summary>
-    public static Lock Tightest(Lock upper, Lock lower) => (upper, lower) switch
-    {
-        (Sealed, _) or (_, Sealed) => new Sealed(),
-        (Open, var other) => other,
-        (var other, Open) => other,
-        (Reserved a, Reserved b) => Meet(a, b),
-        _ => throw new InvalidOperationException("Unknown lock."),
-    };
+    public static Lock Tightest(Lock upper, Lock lower) =>
+        (upper, lower) switch
+        {
+            (Sealed, _) or (_, Sealed) => new Sealed(),
+            (Open, var other) => other,
+            (var other, Open) => other,
+            (Reserved a, Reserved b) => Meet(a, b),
+            _ => throw new InvalidOperationException("Unknown lock."),
+        };
 
     /// <summary>Whether this lets nobody in whom the other keeps out.</summary>
-    public bool IsAsTightAs(Lock upper) => (upper, this) switch
-    {
-        (Open, _) or (_, Sealed) => true,
-        (Reserved a, Reserved b) => b.Roles.All(r => a.Roles.Contains(r)) && b.People.All(p => a.People.Contains(p)),
-        _ => false,
-    };
+    public bool IsAsTightAs(Lock upper) =>
+        (upper, this) switch
+        {
+            (Open, _) or (_, Sealed) => true,
+            (Reserved a, Reserved b) => b.Roles.All(r => a.Roles.Contains(r)) && b.People.All(p => a.People.Contains(p)),
+            _ => false,
+        };
 
     private static Lock Meet(Reserved a, Reserved b)
     {
@@ -76,10 +76,22 @@ public sealed record Locks
     public static Locks Unset { get; } = new();
 
     /// <summary>What holds where no piece says anything: fill it in, but leave it where and how it is.</summary>
-    public static Locks Root { get; } = new() { Arrangement = new Lock.Sealed(), Content = new Lock.Open(), Look = new Lock.Sealed() };
+    public static Locks Root { get; } =
+        new()
+        {
+            Arrangement = new Lock.Sealed(),
+            Content = new Lock.Open(),
+            Look = new Lock.Sealed(),
+        };
 
     /// <summary>Everything is left to whoever may edit the document.</summary>
-    public static Locks Open { get; } = new() { Arrangement = new Lock.Open(), Content = new Lock.Open(), Look = new Lock.Open() };
+    public static Locks Open { get; } =
+        new()
+        {
+            Arrangement = new Lock.Open(),
+            Content = new Lock.Open(),
+            Look = new Lock.Open(),
+        };
 
     public Lock? Arrangement { get; init; }
 
@@ -87,19 +99,21 @@ public sealed record Locks
 
     public Lock? Look { get; init; }
 
-    public Lock? this[Aspect aspect] => aspect switch
-    {
-        Aspect.Arrangement => Arrangement,
-        Aspect.Content => Content,
-        Aspect.Look => Look,
-        _ => throw new ArgumentOutOfRangeException(nameof(aspect)),
-    };
+    public Lock? this[Aspect aspect] =>
+        aspect switch
+        {
+            Aspect.Arrangement => Arrangement,
+            Aspect.Content => Content,
+            Aspect.Look => Look,
+            _ => throw new ArgumentOutOfRangeException(nameof(aspect)),
+        };
 
-    public Locks With(Aspect aspect, Lock? value) => aspect switch
-    {
-        Aspect.Arrangement => this with { Arrangement = value },
-        Aspect.Content => this with { Content = value },
-        Aspect.Look => this with { Look = value },
-        _ => throw new ArgumentOutOfRangeException(nameof(aspect)),
-    };
+    public Locks With(Aspect aspect, Lock? value) =>
+        aspect switch
+        {
+            Aspect.Arrangement => this with { Arrangement = value },
+            Aspect.Content => this with { Content = value },
+            Aspect.Look => this with { Look = value },
+            _ => throw new ArgumentOutOfRangeException(nameof(aspect)),
+        };
 }

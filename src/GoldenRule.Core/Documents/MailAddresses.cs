@@ -9,9 +9,15 @@ public static class MailAddresses
     public static bool IsOne(string text) => MailAddress.TryCreate(text, out var address) && address.Address == text;
 
     // Controls, the bidirectional ones of Unicode (UAX #9, 2.1 to 2.3), and what has no width; joiners are part of some names.
-    private static readonly SearchValues<char> Hidden = SearchValues.Create(
-        [.. Enumerable.Range(0, 0x20).Concat(Enumerable.Range(0x7F, 0x21)).Concat(Enumerable.Range(0x202A, 5)).Concat(Enumerable.Range(0x2066, 4))
-            .Concat([0xAD, 0x200B, 0x2028, 0x2029, 0x2060, 0xFEFF]).Select(c => (char)c)]);
+    private static readonly SearchValues<char> Hidden = SearchValues.Create([
+        .. Enumerable
+            .Range(0, 0x20)
+            .Concat(Enumerable.Range(0x7F, 0x21))
+            .Concat(Enumerable.Range(0x202A, 5))
+            .Concat(Enumerable.Range(0x2066, 4))
+            .Concat([0xAD, 0x200B, 0x2028, 0x2029, 0x2060, 0xFEFF])
+            .Select(c => (char)c),
+    ]);
 
     /// <summary>In small letters, of an address that is one.</summary>
     public static string DomainOf(string address) => new MailAddress(address).Host.ToLowerInvariant();

@@ -5,7 +5,8 @@ using System.Globalization;
 namespace GoldenRule.Core.Documents;
 
 /// <summary>One limit measured: where the value stands and what is allowed.</summary>
-/// <param name="Of">What is counted: characters, words, lines, width, height, ratio (in hundredths), kilobytes, host, items or items-least.</param>
+/// <param name="Of">What is counted: characters, words, lines, width, height, ratio (in hundredths), kilobytes, host, items or
+/// items-least.</param>
 /// <param name="Value">The figure found.</param>
 /// <param name="Bound">The most, or for the size of pictures and least items the least, allowed.</param>
 /// <param name="Item">For entries: which item, from 1; 0: the field itself.</param>
@@ -15,7 +16,9 @@ public sealed record Measurement(string Of, int Value, int Bound, bool Broken, i
 public static class Measuring
 {
     // White space that is no blank.
-    private static readonly SearchValues<char> RareBlanks = SearchValues.Create([.. Enumerable.Range(0, 0x10000).Select(c => (char)c).Where(c => c != ' ' && char.IsWhiteSpace(c))]);
+    private static readonly SearchValues<char> RareBlanks = SearchValues.Create([
+        .. Enumerable.Range(0, 0x10000).Select(c => (char)c).Where(c => c != ' ' && char.IsWhiteSpace(c)),
+    ]);
 
     /// <summary>Counts characters as a reader does, by the grapheme rules of Unicode (UAX #29).</summary>
     public static int Characters(ReadOnlySpan<char> text)
@@ -145,7 +148,14 @@ public static class Measuring
             if (limit.Ratio is { } ratio)
             {
                 var shape = (double)picture.Width / picture.Height;
-                found.Add(new Measurement("ratio", (int)Math.Round(shape * 100), (int)Math.Round(ratio * 100), Math.Abs(shape - ratio) > ratio / 100));
+                found.Add(
+                    new Measurement(
+                        "ratio",
+                        (int)Math.Round(shape * 100),
+                        (int)Math.Round(ratio * 100),
+                        Math.Abs(shape - ratio) > ratio / 100
+                    )
+                );
             }
 
             if (limit.PictureKilobytes is { } kilobytes)
@@ -154,8 +164,7 @@ public static class Measuring
             }
         }
 
-        if (value is FieldValue.Link { Href: var href } && !limit.Hosts.IsEmpty
-            && Links.HostOf(href) is { Length: > 0 } host)
+        if (value is FieldValue.Link { Href: var href } && !limit.Hosts.IsEmpty && Links.HostOf(href) is { Length: > 0 } host)
         {
             found.Add(new Measurement("host", 0, 0, !IsWithin(host, limit.Hosts)));
         }
@@ -165,7 +174,12 @@ public static class Measuring
 
     /// <summary>A block's limit of that key against what stands there; of entries, each item's field that it bounds.</summary>
     /// <param name="key">A field's name, or "field/name" for a field of its items.</param>
-    public static ImmutableArray<Measurement> Measure(IReadOnlyDictionary<string, FieldValue> content, string key, Limit limit, PictureCatalog pictures)
+    public static ImmutableArray<Measurement> Measure(
+        IReadOnlyDictionary<string, FieldValue> content,
+        string key,
+        Limit limit,
+        PictureCatalog pictures
+    )
     {
         var slash = key.IndexOf('/', StringComparison.Ordinal);
         if (slash < 0)
@@ -175,20 +189,29 @@ public static class Measuring
 
         var (field, name) = (key[..slash], key[(slash + 1)..]);
         return content.GetValueOrDefault(field) is FieldValue.Entries entries
-            ? [.. entries.Items.SelectMany((item, i) => item.TryGetValue(name, out var value) ? Measure(value, limit, pictures).Select(m => m with { Item = i + 1, Field = name }) : [])]
+            ?
+            [
+                .. entries.Items.SelectMany(
+                    (item, i) =>
+                        item.TryGetValue(name, out var value)
+                            ? Measure(value, limit, pictures).Select(m => m with { Item = i + 1, Field = name })
+                            : []
+                ),
+            ]
             : [];
     }
 
     /// <summary>A quick look that says yes only where no bound can be broken; where it says no, it is to be measured.</summary>
-    internal static bool Holds(IReadOnlyDictionary<string, FieldValue> content, string key, Limit limit) => content.GetValueOrDefault(key) switch
-    {
-        // No text has more clusters than UTF-16 units.
-        FieldValue.Words words => (limit.Characters is not { } characters || words.Text.Length <= characters)
-            && (limit.Words is not { } most || words.Text.Length < most * 2 || Words(words.Text) <= most)
-            && limit.Lines is null,
-        FieldValue.Prose prose => HoldsProse(prose.Text, limit),
-        _ => false,
-    };
+    internal static bool Holds(IReadOnlyDictionary<string, FieldValue> content, string key, Limit limit) =>
+        content.GetValueOrDefault(key) switch
+        {
+            // No text has more clusters than UTF-16 units.
+            FieldValue.Words words => (limit.Characters is not { } characters || words.Text.Length <= characters)
+                && (limit.Words is not { } most || words.Text.Length < most * 2 || Words(words.Text) <= most)
+                && limit.Lines is null,
+            FieldValue.Prose prose => HoldsProse(prose.Text, limit),
+            _ => false,
+        };
 
     private static bool HoldsProse(RichText text, Limit limit)
     {
@@ -204,7 +227,9 @@ public static class Measuring
             }
         }
 
-        return (limit.Characters is not { } characters || units <= characters) && (limit.Words is not { } most || words <= most) && limit.Lines is null;
+        return (limit.Characters is not { } characters || units <= characters)
+            && (limit.Words is not { } most || words <= most)
+            && limit.Lines is null;
     }
 
     private static Measurement Least(string of, int value, int bound) => new(of, value, bound, value < bound);
@@ -215,6 +240,5 @@ public static class Measuring
     internal static bool IsWithin(string host, ImmutableArray<string> allowed) => allowed.Any(a => IsWithin(host, a));
 
     private static bool IsWithin(string host, string allowed) =>
-        host.Equals(allowed, StringComparison.OrdinalIgnoreCase)
-        || host.EndsWith("." + allowed, StringComparison.OrdinalIgnoreCase);
+        host.Equals(allowed, StringComparison.OrdinalIgnoreCase) || host.EndsWith("." + allowed, StringComparison.OrdinalIgnoreCase);
 }

@@ -29,7 +29,8 @@ public sealed record PieceRules
     public ImmutableSortedDictionary<string, Limit> Limits { get; init; } = ImmutableSortedDictionary<string, Limit>.Empty;
 
     /// <summary>Per look property; a part of what the row offers.</summary>
-    public ImmutableSortedDictionary<string, ImmutableArray<string>> Offers { get; init; } = ImmutableSortedDictionary<string, ImmutableArray<string>>.Empty;
+    public ImmutableSortedDictionary<string, ImmutableArray<string>> Offers { get; init; } =
+        ImmutableSortedDictionary<string, ImmutableArray<string>>.Empty;
 
     /// <summary>In place of the row's own; null: that holds.</summary>
     public string? Instruction { get; init; }

@@ -50,12 +50,14 @@ public sealed class PictureCatalog(IEnumerable<Picture> pictures, IEnumerable<Re
 {
     private readonly ImmutableDictionary<string, Picture> byId = pictures.ToImmutableDictionary(p => p.Id, StringComparer.Ordinal);
 
-    private readonly ImmutableDictionary<string, string> replaced = replacements.ToImmutableDictionary(r => r.Picture, r => r.By, StringComparer.Ordinal);
+    private readonly ImmutableDictionary<string, string> replaced = replacements.ToImmutableDictionary(
+        r => r.Picture,
+        r => r.By,
+        StringComparer.Ordinal
+    );
 
     public PictureCatalog(IEnumerable<Picture> pictures)
-        : this(pictures, [])
-    {
-    }
+        : this(pictures, []) { }
 
     /// <summary>Any one, the same each time. Null: there is none.</summary>
     public Picture? First { get; } = pictures.OrderByDescending(p => p.Width).ThenBy(p => p.Id, StringComparer.Ordinal).FirstOrDefault();

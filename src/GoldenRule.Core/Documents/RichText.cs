@@ -28,7 +28,8 @@ public sealed record Run
     public string? Variable { get; init; }
 
     /// <summary>Whether the text of both could stand in one run.</summary>
-    public bool GoesOnWith(Run next) => Variable is null && next.Variable is null && (Bold, Italic, Href) == (next.Bold, next.Italic, next.Href);
+    public bool GoesOnWith(Run next) =>
+        Variable is null && next.Variable is null && (Bold, Italic, Href) == (next.Bold, next.Italic, next.Href);
 }
 
 /// <summary>A paragraph, or one item of a list: neighbours of the same list style form one list.</summary>

@@ -68,7 +68,8 @@ public sealed record Row : Piece
     public ImmutableSortedDictionary<string, string> Look { get; init; } = ImmutableSortedDictionary<string, string>.Empty;
 
     /// <summary>Per look property, what an author may choose among where look is open.</summary>
-    public ImmutableSortedDictionary<string, ImmutableArray<string>> Offers { get; init; } = ImmutableSortedDictionary<string, ImmutableArray<string>>.Empty;
+    public ImmutableSortedDictionary<string, ImmutableArray<string>> Offers { get; init; } =
+        ImmutableSortedDictionary<string, ImmutableArray<string>>.Empty;
 
     /// <summary>
     /// A picture behind the row, as in a picture field; null: none. The colour of the row's surface is always there
@@ -134,13 +135,17 @@ public static class RowLook
         }
     }
 
-    public static string Value(this LookProperty property, IReadOnlyDictionary<string, string> look) => look.GetValueOrDefault(property.Name, property.Default);
+    public static string Value(this LookProperty property, IReadOnlyDictionary<string, string> look) =>
+        look.GetValueOrDefault(property.Name, property.Default);
 
     public static T Of<T>(this LookProperty property, ImmutableSortedDictionary<string, string> look)
-        where T : struct, Enum =>
-        Enum.Parse<T>(property.Value(look).Replace("-", "", StringComparison.Ordinal), ignoreCase: true);
+        where T : struct, Enum => Enum.Parse<T>(property.Value(look).Replace("-", "", StringComparison.Ordinal), ignoreCase: true);
 
-    internal static ImmutableSortedDictionary<string, string> With<T>(this LookProperty property, ImmutableSortedDictionary<string, string> look, T value)
+    internal static ImmutableSortedDictionary<string, string> With<T>(
+        this LookProperty property,
+        ImmutableSortedDictionary<string, string> look,
+        T value
+    )
         where T : struct, Enum =>
         look.SetItem(property.Name, property.Choices[Convert.ToInt32(value, System.Globalization.CultureInfo.InvariantCulture)]);
 }

@@ -5,11 +5,20 @@ namespace GoldenRule.Core.Documents;
 /// <summary>Lays the rules that a template adds on a saved row's own. Locks are met elsewhere, with the person who asks.</summary>
 internal static class RuleOverlay
 {
-    public static Row Row(Row row, ImmutableSortedDictionary<string, PieceRules> rules) => row with
-    {
-        Offers = Offers(row.Offers, rules.GetValueOrDefault(row.Id, PieceRules.None).Offers),
-        Columns = [.. row.Columns.Select(c => c with { Blocks = [.. c.Blocks.Select(b => rules.TryGetValue(b.Id, out var added) ? Block(b, added) : b)] })],
-    };
+    public static Row Row(Row row, ImmutableSortedDictionary<string, PieceRules> rules) =>
+        row with
+        {
+            Offers = Offers(row.Offers, rules.GetValueOrDefault(row.Id, PieceRules.None).Offers),
+            Columns =
+            [
+                .. row.Columns.Select(c =>
+                    c with
+                    {
+                        Blocks = [.. c.Blocks.Select(b => rules.TryGetValue(b.Id, out var added) ? Block(b, added) : b)],
+                    }
+                ),
+            ],
+        };
 
     private static Block Block(Block block, PieceRules added)
     {
@@ -29,6 +38,12 @@ internal static class RuleOverlay
     }
 
     private static ImmutableSortedDictionary<string, ImmutableArray<string>> Offers(
-        ImmutableSortedDictionary<string, ImmutableArray<string>> own, ImmutableSortedDictionary<string, ImmutableArray<string>> added) =>
-        own.SetItems(added.Where(a => own.ContainsKey(a.Key)).Select(a => KeyValuePair.Create(a.Key, own[a.Key].Intersect(a.Value).ToImmutableArray())));
+        ImmutableSortedDictionary<string, ImmutableArray<string>> own,
+        ImmutableSortedDictionary<string, ImmutableArray<string>> added
+    ) =>
+        own.SetItems(
+            added
+                .Where(a => own.ContainsKey(a.Key))
+                .Select(a => KeyValuePair.Create(a.Key, own[a.Key].Intersect(a.Value).ToImmutableArray()))
+        );
 }

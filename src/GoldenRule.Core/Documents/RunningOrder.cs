@@ -14,7 +14,8 @@ public sealed class ReleaseCatalog
     public ReleaseCatalog(
         ImmutableDictionary<(Guid Id, int Release), SavedRow> rows,
         ImmutableDictionary<(Guid Id, int Release), Template> templates,
-        ImmutableHashSet<Guid>? withheld = null)
+        ImmutableHashSet<Guid>? withheld = null
+    )
     {
         this.rows = rows;
         this.templates = templates;
@@ -23,19 +24,22 @@ public sealed class ReleaseCatalog
     }
 
     /// <summary>A shelf with more rows on it.</summary>
-    public ReleaseCatalog With(IEnumerable<KeyValuePair<(Guid Id, int Release), SavedRow>> more) => new(rows.SetItems(more), templates, withheld);
+    public ReleaseCatalog With(IEnumerable<KeyValuePair<(Guid Id, int Release), SavedRow>> more) =>
+        new(rows.SetItems(more), templates, withheld);
 
     /// <summary>The row that is placed: its own, or the saved row's release.</summary>
-    public SavedRow Row(PlacedRow placed) => placed.Own
+    public SavedRow Row(PlacedRow placed) =>
+        placed.Own
         ?? (placed is { Master: { } id, Release: { } release } ? rows.GetValueOrDefault((id, release)) : null)
         ?? throw new StructureException(
             placed.Master is null
                 ? "A placed row is either a saved row's release or a row of its own; this one is neither."
                 : $"Saved row {placed.Master}, release {placed.Release}, is not known.",
-            placed.Id);
+            placed.Id
+        );
 
-    public Template Template(Guid id, int release) => FindTemplate(id, release)
-        ?? throw new StructureException($"Template {id}, release {release}, is not known.");
+    public Template Template(Guid id, int release) =>
+        FindTemplate(id, release) ?? throw new StructureException($"Template {id}, release {release}, is not known.");
 
     /// <summary>Null: there is no such release.</summary>
     public Template? FindTemplate(Guid id, int release) => templates.GetValueOrDefault((id, release));
@@ -47,7 +51,8 @@ public sealed class ReleaseCatalog
     public (int Release, SavedRow Row)? Newest(Guid id) => newest.TryGetValue(id, out var release) ? (release, rows[(id, release)]) : null;
 
     /// <summary>What a row is called where it is placed.</summary>
-    public string NameOf(PlacedRow placed) => placed.Name
+    public string NameOf(PlacedRow placed) =>
+        placed.Name
         ?? placed.Own?.Name
         ?? (placed is { Master: { } id, Release: { } release } ? FindRow(id, release)?.Name : null)
         ?? "a row";
@@ -59,7 +64,8 @@ public sealed class ReleaseCatalog
     public bool IsWithheld(Guid id) => withheld.Contains(id);
 
     /// <summary>The newest releases of saved rows that are neither retired nor private.</summary>
-    public IEnumerable<(Guid Id, int Release, SavedRow Row)> Offered => newest.Where(n => !withheld.Contains(n.Key)).Select(n => (n.Key, n.Value, rows[(n.Key, n.Value)]));
+    public IEnumerable<(Guid Id, int Release, SavedRow Row)> Offered =>
+        newest.Where(n => !withheld.Contains(n.Key)).Select(n => (n.Key, n.Value, rows[(n.Key, n.Value)]));
 }
 
 /// <summary>A row where it stands in a document, with every layer that speaks about it, outermost first.</summary>
@@ -71,14 +77,18 @@ public sealed record OrderedRow(
     SavedRow Master,
     Zone? Zone,
     ImmutableSortedDictionary<string, PieceFill> TemplateFills,
-    ImmutableSortedDictionary<string, PieceFill> Fills)
+    ImmutableSortedDictionary<string, PieceFill> Fills
+)
 {
     public string Id => Placed.Id;
 
     /// <summary>True: it stands only here, with all its pieces, and is not there by reference.</summary>
     public bool IsOwn => Placed.Own is not null;
 
-    /// <summary>True: whoever edits the document built it there, and every look that its kinds know may be chosen: all are the house style's.</summary>
+    /// <summary>
+    /// True: whoever edits the document built it there, and every look that its kinds know may be chosen: all are the house
+    /// style's.
+    /// </summary>
     public bool IsBuilt => IsOwn && Placed.Master is null && Master.Row.Locks == Locks.Open;
 
     public string Name => Placed.Name ?? Master.Name;
@@ -105,13 +115,16 @@ public sealed record OrderedRow(
     public Column? ColumnOf(string piece) => Master.Row.Columns.FirstOrDefault(c => c.Id == piece || c.Blocks.Any(b => b.Id == piece));
 
     /// <summary>What the template's rules lay on a piece: the nearest of its own, its column's and its row's. Null: nothing.</summary>
-    public Lock? AddedLock(string piece, Aspect aspect) => Placed.Rules.GetValueOrDefault(piece)?.Locks[aspect]
+    public Lock? AddedLock(string piece, Aspect aspect) =>
+        Placed.Rules.GetValueOrDefault(piece)?.Locks[aspect]
         ?? (ColumnOf(piece) is { } column ? Placed.Rules.GetValueOrDefault(column.Id)?.Locks[aspect] : null)
         ?? Placed.Rules.GetValueOrDefault(Master.Row.Id)?.Locks[aspect];
 
     /// <summary>Whether these are the very fills it was made of.</summary>
-    internal bool HasFills(ImmutableSortedDictionary<string, PieceFill> templateFills, ImmutableSortedDictionary<string, PieceFill> fills) =>
-        ReferenceEquals(TemplateFills, templateFills) && ReferenceEquals(Fills, fills);
+    internal bool HasFills(
+        ImmutableSortedDictionary<string, PieceFill> templateFills,
+        ImmutableSortedDictionary<string, PieceFill> fills
+    ) => ReferenceEquals(TemplateFills, templateFills) && ReferenceEquals(Fills, fills);
 }
 
 /// <summary>The rows of a document in the order they are read, and the zones between them.</summary>
@@ -131,7 +144,8 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
     /// <param name="former">Null: all of them are new.</param>
     public IEnumerable<OrderedRow> Since(RunningOrder? former) => former is null ? Rows : IncrementalMap.New(Rows, former.Rows);
 
-    /// <param name="former">The order before the last edit: rows that stand where they stood and say what they said are taken over from it.</param>
+    /// <param name="former">The order before the last edit: rows that stand where they stood and say what they said are taken
+    /// over from it.</param>
     public static RunningOrder From(Email email, ReleaseCatalog masters, RunningOrder? former = null)
     {
         var template = masters.Template(email.Template, email.TemplateRelease);
@@ -139,20 +153,18 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
     }
 
     /// <param name="template">The template's release, or a draft that the email is tried on.</param>
-    public static RunningOrder From(Email email, Template template, ReleaseCatalog masters, RunningOrder? former = null) => From(
-        template,
-        masters,
-        placed => (placed.Fills, email.Fills.GetValueOrDefault(placed.Id, NoFills)),
-        zone => email.Zones.GetValueOrDefault(zone.Id, []),
-        former);
+    public static RunningOrder From(Email email, Template template, ReleaseCatalog masters, RunningOrder? former = null) =>
+        From(
+            template,
+            masters,
+            placed => (placed.Fills, email.Fills.GetValueOrDefault(placed.Id, NoFills)),
+            zone => email.Zones.GetValueOrDefault(zone.Id, []),
+            former
+        );
 
     /// <summary>A template's own order: in each zone stands what a new email starts with.</summary>
-    public static RunningOrder From(Template template, ReleaseCatalog masters, RunningOrder? former = null) => From(
-        template,
-        masters,
-        placed => (NoFills, placed.Fills),
-        zone => zone.Default,
-        former);
+    public static RunningOrder From(Template template, ReleaseCatalog masters, RunningOrder? former = null) =>
+        From(template, masters, placed => (NoFills, placed.Fills), zone => zone.Default, former);
 
     /// <summary>A saved row alone.</summary>
     /// <param name="houseStyle">The house style it is looked at in.</param>
@@ -160,8 +172,15 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
     {
         var placed = new PlacedRow { Id = row.Row.Id, Own = row };
         return new RunningOrder(
-            new Template { Name = row.Name, CampaignType = row.CampaignTypes.FirstOrDefault(""), HouseStyle = houseStyle, Order = [placed] },
-            [new OrderedRow(placed, row, null, NoFills, NoFills)]);
+            new Template
+            {
+                Name = row.Name,
+                CampaignType = row.CampaignTypes.FirstOrDefault(""),
+                HouseStyle = houseStyle,
+                Order = [placed],
+            },
+            [new OrderedRow(placed, row, null, NoFills, NoFills)]
+        );
     }
 
     private static RunningOrder From(
@@ -169,9 +188,14 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
         ReleaseCatalog masters,
         Func<PlacedRow, (ImmutableSortedDictionary<string, PieceFill> Template, ImmutableSortedDictionary<string, PieceFill> Own)> fills,
         Func<Zone, ImmutableArray<PlacedRow>> inZone,
-        RunningOrder? former)
+        RunningOrder? former
+    )
     {
-        var known = IncrementalMap.Rows(template.Order, former is null || former.stretches.IsDefault ? default : (former.Template.Order, former.stretches), (_, _) => Stretch.None);
+        var known = IncrementalMap.Rows(
+            template.Order,
+            former is null || former.stretches.IsDefault ? default : (former.Template.Order, former.stretches),
+            (_, _) => Stretch.None
+        );
         var now = ImmutableArray.CreateBuilder<Stretch>(known.Length);
         var rows = ImmutableArray.CreateBuilder<OrderedRow>(former?.Rows.Length ?? known.Length);
         foreach (var item in template.Order)
@@ -182,7 +206,11 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
                 case PlacedRow placed:
                     now.Add(new([placed], rows.Count));
                     var (beneath, own) = fills(placed);
-                    rows.Add(!then.IsDefault && former!.Rows[start].HasFills(beneath, own) ? former.Rows[start] : new(placed, masters.Row(placed), null, beneath, own));
+                    rows.Add(
+                        !then.IsDefault && former!.Rows[start].HasFills(beneath, own)
+                            ? former.Rows[start]
+                            : new(placed, masters.Row(placed), null, beneath, own)
+                    );
                     break;
                 case Zone zone:
                     now.Add(new(inZone(zone), rows.Count));
@@ -191,7 +219,8 @@ public sealed record RunningOrder(Template Template, ImmutableArray<OrderedRow> 
                         now[^1].Placed.AsSpan(),
                         then.AsSpan(),
                         then.IsDefault ? default : former!.Rows.AsSpan(start, then.Length),
-                        (placed, _) => new OrderedRow(placed, masters.Row(placed), zone, NoFills, placed.Fills));
+                        (placed, _) => new OrderedRow(placed, masters.Row(placed), zone, NoFills, placed.Fills)
+                    );
                     break;
                 default:
                     throw new StructureException("Unknown item in the running order.", item.Id);

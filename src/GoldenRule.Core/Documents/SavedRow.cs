@@ -31,5 +31,6 @@ public sealed record SavedRow : Document
     public required Row Row { get; init; }
 
     /// <summary>Brand variables that come to something else here, by key.</summary>
-    public ImmutableSortedDictionary<string, NarrowedValue> Narrowed { get; init; } = ImmutableSortedDictionary<string, NarrowedValue>.Empty;
+    public ImmutableSortedDictionary<string, NarrowedValue> Narrowed { get; init; } =
+        ImmutableSortedDictionary<string, NarrowedValue>.Empty;
 }

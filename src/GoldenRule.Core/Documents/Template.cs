@@ -23,7 +23,8 @@ public sealed record Template : Document
     public bool PlainTextOpen { get; init; }
 
     /// <summary>Brand variables that come to something else here, by key.</summary>
-    public ImmutableSortedDictionary<string, NarrowedValue> Narrowed { get; init; } = ImmutableSortedDictionary<string, NarrowedValue>.Empty;
+    public ImmutableSortedDictionary<string, NarrowedValue> Narrowed { get; init; } =
+        ImmutableSortedDictionary<string, NarrowedValue>.Empty;
 
     /// <summary>What subject, preheader and sender a new email starts with.</summary>
     public EmailDetails Details { get; init; } = new();

@@ -8,14 +8,23 @@ public sealed record SetDescription(string Text) : Edit
 {
     public override string Target => "about/description";
 
-    public override Document Apply(Document document) => document switch
-    {
-        SavedRow row => row with { Description = Text },
-        Template template => template with { Description = Text },
-        _ => throw new StructureException("Saved rows and templates have descriptions."),
-    };
+    public override Document Apply(Document document) =>
+        document switch
+        {
+            SavedRow row => row with { Description = Text },
+            Template template => template with { Description = Text },
+            _ => throw new StructureException("Saved rows and templates have descriptions."),
+        };
 
-    public override Edit Invert(Document before) => new SetDescription(before switch { SavedRow row => row.Description, Template template => template.Description, _ => "" });
+    public override Edit Invert(Document before) =>
+        new SetDescription(
+            before switch
+            {
+                SavedRow row => row.Description,
+                Template template => template.Description,
+                _ => "",
+            }
+        );
 }
 
 /// <summary>The words that a saved row or a template is found by.</summary>
@@ -23,14 +32,23 @@ public sealed record SetTags(ImmutableArray<string> Tags) : Edit
 {
     public override string Target => "about/tags";
 
-    public override Document Apply(Document document) => document switch
-    {
-        SavedRow row => row with { Tags = Tags },
-        Template template => template with { Tags = Tags },
-        _ => throw new StructureException("Saved rows and templates have tags."),
-    };
+    public override Document Apply(Document document) =>
+        document switch
+        {
+            SavedRow row => row with { Tags = Tags },
+            Template template => template with { Tags = Tags },
+            _ => throw new StructureException("Saved rows and templates have tags."),
+        };
 
-    public override Edit Invert(Document before) => new SetTags(before switch { SavedRow row => row.Tags, Template template => template.Tags, _ => [] });
+    public override Edit Invert(Document before) =>
+        new SetTags(
+            before switch
+            {
+                SavedRow row => row.Tags,
+                Template template => template.Tags,
+                _ => [],
+            }
+        );
 }
 
 /// <summary>The campaign types that a saved row serves (none: all), or the one that a template is for.</summary>
@@ -39,15 +57,26 @@ public sealed record SetCampaignTypes(ImmutableArray<string> Keys) : Edit
 {
     public override string Target => "about/campaign-types";
 
-    public override Document Apply(Document document) => document switch
-    {
-        SavedRow row => row with { CampaignTypes = Keys },
-        Template template => template with { CampaignType = Keys is [var one] ? one : throw new StructureException("A template is for one campaign type.") },
-        _ => throw new StructureException("Saved rows and templates serve campaign types."),
-    };
+    public override Document Apply(Document document) =>
+        document switch
+        {
+            SavedRow row => row with { CampaignTypes = Keys },
+            Template template => template with
+            {
+                CampaignType = Keys is [var one] ? one : throw new StructureException("A template is for one campaign type."),
+            },
+            _ => throw new StructureException("Saved rows and templates serve campaign types."),
+        };
 
     public override Edit Invert(Document before) =>
-        new SetCampaignTypes(before switch { SavedRow row => row.CampaignTypes, Template template => [template.CampaignType], _ => [] });
+        new SetCampaignTypes(
+            before switch
+            {
+                SavedRow row => row.CampaignTypes,
+                Template template => [template.CampaignType],
+                _ => [],
+            }
+        );
 }
 
 /// <summary>Says what sort of row a saved row is, or a row of its own in a template.</summary>
@@ -55,14 +84,22 @@ public sealed record SetRowKind(RowKind RowKind, string? Row = null) : Edit
 {
     public override string Target => $"{Row}/row-kind";
 
-    public override Document Apply(Document document) => RowAccess.Change(document, Row, placed => placed.Own is { } own
-        ? placed with { Own = own with { RowKind = RowKind } }
-        : throw new StructureException("The kind of a saved row is set in the saved row itself.", Row));
+    public override Document Apply(Document document) =>
+        RowAccess.Change(document, Row, placed =>
+            placed.Own is { } own
+                ? placed with
+                {
+                    Own = own with { RowKind = RowKind },
+                }
+                : throw new StructureException("The kind of a saved row is set in the saved row itself.", Row)
+        );
 
-    public override Edit Invert(Document before) => this with
-    {
-        RowKind = RowAccess.Find(before, Row)?.Own?.RowKind ?? throw new StructureException("The kind of a saved row is set in the saved row itself.", Row),
-    };
+    public override Edit Invert(Document before) =>
+        this with
+        {
+            RowKind = RowAccess.Find(before, Row)?.Own?.RowKind
+                ?? throw new StructureException("The kind of a saved row is set in the saved row itself.", Row),
+        };
 }
 
 /// <summary>Says what a variant varies.</summary>

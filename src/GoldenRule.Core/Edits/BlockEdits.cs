@@ -10,7 +10,8 @@ public sealed record InsertBlock(string Row, string Column, int Index, Block Blo
 {
     public override string? Target => null;
 
-    public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row => Columns.Insert(row, Column, Index, Block));
+    public override Document Apply(Document document) =>
+        RowAccess.ChangeOwn(document, Row, row => Columns.Insert(row, Column, Index, Block));
 
     public override Edit Invert(Document before) => new RemoveBlock(Row, Block.Id);
 }
@@ -43,11 +44,13 @@ public sealed record MoveBlock(string Row, string Piece, string ToRow, string Co
     public override Document Apply(Document document)
     {
         var (column, _, block) = RowAccess.FindBlock(RowAccess.FindOwn(document, Row), Piece);
-        var carried = Locks is { } back ? block with { Locks = back }
+        var carried =
+            Locks is { } back ? block with { Locks = back }
             : Row == ToRow && Column == column.Id ? block
             : TravellingLocks.Carry(block, RowAccess.Around(document, Row, column.Id), RowAccess.Around(document, ToRow, Column));
-        return RowAccess.ChangeOwn(
-            RowAccess.ChangeOwn(document, Row, row => Columns.Take(row, Piece)), ToRow, row => Columns.Insert(row, Column, Index, carried));
+        return RowAccess.ChangeOwn(RowAccess.ChangeOwn(document, Row, row => Columns.Take(row, Piece)), ToRow, row =>
+            Columns.Insert(row, Column, Index, carried)
+        );
     }
 
     public override Edit Invert(Document before)
@@ -90,11 +93,12 @@ public sealed record SwapBlocks(string Row, string First, string OtherRow, strin
         return document;
     }
 
-    public override Edit Invert(Document before) => new SwapBlocks(Row, Second, OtherRow, First)
-    {
-        FirstLocks = RowAccess.FindBlock(RowAccess.FindOwn(before, OtherRow), Second).Block.Locks,
-        SecondLocks = RowAccess.FindBlock(RowAccess.FindOwn(before, Row), First).Block.Locks,
-    };
+    public override Edit Invert(Document before) =>
+        new SwapBlocks(Row, Second, OtherRow, First)
+        {
+            FirstLocks = RowAccess.FindBlock(RowAccess.FindOwn(before, OtherRow), Second).Block.Locks,
+            SecondLocks = RowAccess.FindBlock(RowAccess.FindOwn(before, Row), First).Block.Locks,
+        };
 }
 
 /// <summary>Puts a copy of a block right after it.</summary>
@@ -104,10 +108,10 @@ public sealed record DuplicateBlock(string Row, string Piece, string Copy) : Edi
     public override string? Target => null;
 
     public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row =>
-    {
-        var (column, index, block) = RowAccess.FindBlock(row, Piece);
-        return Columns.Insert(row, column.Id, index + 1, block with { Id = Copy });
-    });
+        {
+            var (column, index, block) = RowAccess.FindBlock(row, Piece);
+            return Columns.Insert(row, column.Id, index + 1, block with { Id = Copy });
+        });
 
     public override Edit Invert(Document before) => new RemoveBlock(Row, Copy);
 }
@@ -124,20 +128,22 @@ public sealed record SetLayout(string Row, ImmutableArray<ColumnShare> Shares) :
     public override string Target => $"{Row}/layout";
 
     public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row =>
-    {
-        if (Shares.IsDefaultOrEmpty)
         {
-            throw new StructureException("A row has 1 to 4 columns; none are given.", row.Id);
-        }
+            if (Shares.IsDefaultOrEmpty)
+            {
+                throw new StructureException("A row has 1 to 4 columns; none are given.", row.Id);
+            }
 
-        var columns = Shares.Select(s => (row.FindColumn(s.Id) ?? new Column { Id = s.Id }) with { Parts = s.Parts }).ToList();
-        // A lock laid on the row where it stands holds in all its columns alike.
-        var to = new TravellingLocks.Around(columns[^1], row, Locks.Unset);
-        var left = row.Columns.Where(c => Shares.All(s => s.Id != c.Id))
-            .SelectMany(c => c.Blocks.Select(b => TravellingLocks.Carry(b, new TravellingLocks.Around(c, row, Locks.Unset), to))).ToList();
-        columns[^1] = columns[^1] with { Blocks = columns[^1].Blocks.AddRange(left) };
-        return row with { Columns = [.. columns] };
-    });
+            var columns = Shares.Select(s => (row.FindColumn(s.Id) ?? new Column { Id = s.Id }) with { Parts = s.Parts }).ToList();
+            // A lock laid on the row where it stands holds in all its columns alike.
+            var to = new TravellingLocks.Around(columns[^1], row, Locks.Unset);
+            var left = row
+                .Columns.Where(c => Shares.All(s => s.Id != c.Id))
+                .SelectMany(c => c.Blocks.Select(b => TravellingLocks.Carry(b, new TravellingLocks.Around(c, row, Locks.Unset), to)))
+                .ToList();
+            columns[^1] = columns[^1] with { Blocks = columns[^1].Blocks.AddRange(left) };
+            return row with { Columns = [.. columns] };
+        });
 
     public override Edit Invert(Document before) => new RestoreColumns(Row, RowAccess.FindOwn(before, Row).Columns);
 }
@@ -151,27 +157,34 @@ public sealed record RestoreColumns(string Row, ImmutableArray<Column> Columns) 
     public override string Target => $"{Row}/layout";
 
     public override Document Apply(Document document) => RowAccess.ChangeOwn(document, Row, row =>
-    {
-        if (Columns.IsDefaultOrEmpty)
         {
-            throw new StructureException("A row has 1 to 4 columns; none are given.", row.Id);
-        }
+            if (Columns.IsDefaultOrEmpty)
+            {
+                throw new StructureException("A row has 1 to 4 columns; none are given.", row.Id);
+            }
 
-        var now = row.Blocks.ToDictionary(b => b.Id, StringComparer.Ordinal);
-        var stood = Columns.SelectMany(c => c.Blocks).Select(b => b.Id).ToHashSet(StringComparer.Ordinal);
-        var columns = Columns.Select(c => (row.FindColumn(c.Id) ?? c) with
-        {
-            Parts = c.Parts,
-            Blocks = [.. c.Blocks.Where(b => now.ContainsKey(b.Id)).Select(b => WithLocksOf(b, now[b.Id], row, c))],
-        }).ToList();
-        foreach (var came in row.Columns)
-        {
-            var at = columns.FindIndex(c => c.Id == came.Id) is >= 0 and var same ? same : columns.Count - 1;
-            columns[at] = columns[at] with { Blocks = [.. columns[at].Blocks, .. came.Blocks.Where(b => !stood.Contains(b.Id))] };
-        }
+            var now = row.Blocks.ToDictionary(b => b.Id, StringComparer.Ordinal);
+            var stood = Columns.SelectMany(c => c.Blocks).Select(b => b.Id).ToHashSet(StringComparer.Ordinal);
+            var columns = Columns
+                .Select(c =>
+                    (row.FindColumn(c.Id) ?? c) with
+                    {
+                        Parts = c.Parts,
+                        Blocks = [.. c.Blocks.Where(b => now.ContainsKey(b.Id)).Select(b => WithLocksOf(b, now[b.Id], row, c))],
+                    }
+                )
+                .ToList();
+            foreach (var came in row.Columns)
+            {
+                var at = columns.FindIndex(c => c.Id == came.Id) is >= 0 and var same ? same : columns.Count - 1;
+                columns[at] = columns[at] with { Blocks = [.. columns[at].Blocks, .. came.Blocks.Where(b => !stood.Contains(b.Id))] };
+            }
 
-        return row with { Columns = [.. columns] };
-    });
+            return row with
+            {
+                Columns = [.. columns],
+            };
+        });
 
     public override Edit Invert(Document before) => this with { Columns = RowAccess.FindOwn(before, Row).Columns };
 
@@ -200,7 +213,8 @@ internal static class Columns
             throw new StructureException($"The id \"{block.Id}\" is used already in this row.", block.Id);
         }
 
-        var found = row.FindColumn(column) ?? throw new StructureException($"There is no column {column} in row {row.Id}; it may have been removed.", column);
+        var found = row.FindColumn(column)
+            ?? throw new StructureException($"There is no column {column} in row {row.Id}; it may have been removed.", column);
         return index is Edit.AtEnd ? Change(row, found, found.Blocks.Add(block))
             : index >= 0 && index <= found.Blocks.Length ? Change(row, found, found.Blocks.Insert(index, block))
             : throw new StructureException($"Place {index} is outside the column, which holds {found.Blocks.Length} blocks.", column);
@@ -226,5 +240,9 @@ internal static class Columns
         }
     }
 
-    private static Row Change(Row row, Column column, ImmutableArray<Block> blocks) => row with { Columns = row.Columns.Replace(column, column with { Blocks = blocks }) };
+    private static Row Change(Row row, Column column, ImmutableArray<Block> blocks) =>
+        row with
+        {
+            Columns = row.Columns.Replace(column, column with { Blocks = blocks }),
+        };
 }

@@ -66,8 +66,11 @@ public static class Difference
     {
         var was = from.Zones.SelectMany(z => z.Value).ToDictionary(r => r.Id, StringComparer.Ordinal);
         // How each row that stays becomes what it was; a row of which that cannot be said goes and comes again, in one part.
-        var changes = to.Zones.Values.SelectMany(z => z).Where(r => was.ContainsKey(r.Id))
-            .Select(r => (r.Id, Change: RowDifference.Between(was[r.Id], r, order.Find(r.Id)!))).Where(c => c.Change is not null)
+        var changes = to
+            .Zones.Values.SelectMany(z => z)
+            .Where(r => was.ContainsKey(r.Id))
+            .Select(r => (r.Id, Change: RowDifference.Between(was[r.Id], r, order.Find(r.Id)!)))
+            .Where(c => c.Change is not null)
             .ToDictionary(c => c.Id, c => c.Change!.Value, StringComparer.Ordinal);
         var now = from.Zones.ToDictionary(z => z.Key, z => z.Value.Select(r => r.Id).ToList(), StringComparer.Ordinal);
         foreach (var (zone, rows) in to.Zones)
@@ -113,10 +116,16 @@ public static class Difference
 
         // What only goes, goes last, so that no zone is too empty meanwhile.
         var staying = to.Zones.Values.SelectMany(z => z).Select(r => r.Id).ToHashSet(StringComparer.Ordinal);
-        parts.AddRange(now.Values.SelectMany(z => z).Where(id => !staying.Contains(id)).Select(id => DifferencePart.FromEdits(new RemoveRow(id))));
+        parts.AddRange(
+            now.Values.SelectMany(z => z).Where(id => !staying.Contains(id)).Select(id => DifferencePart.FromEdits(new RemoveRow(id)))
+        );
     }
 
-    internal static IEnumerable<Edit> Fills(string row, ImmutableSortedDictionary<string, PieceFill> from, ImmutableSortedDictionary<string, PieceFill> to)
+    internal static IEnumerable<Edit> Fills(
+        string row,
+        ImmutableSortedDictionary<string, PieceFill> from,
+        ImmutableSortedDictionary<string, PieceFill> to
+    )
     {
         foreach (var piece in from.Keys.Union(to.Keys))
         {
@@ -133,7 +142,12 @@ public static class Difference
         }
     }
 
-    internal static IEnumerable<Edit> Content(string row, string piece, ImmutableSortedDictionary<string, FieldValue> was, ImmutableSortedDictionary<string, FieldValue> now)
+    internal static IEnumerable<Edit> Content(
+        string row,
+        string piece,
+        ImmutableSortedDictionary<string, FieldValue> was,
+        ImmutableSortedDictionary<string, FieldValue> now
+    )
     {
         foreach (var field in was.Keys.Union(now.Keys))
         {
@@ -148,7 +162,14 @@ public static class Difference
         }
     }
 
-    internal static IEnumerable<Edit> Look(string row, string piece, ImmutableSortedDictionary<string, string> was, ImmutableSortedDictionary<string, string> now) =>
-        was.Keys.Union(now.Keys).Where(p => was.GetValueOrDefault(p) != now.GetValueOrDefault(p))
+    internal static IEnumerable<Edit> Look(
+        string row,
+        string piece,
+        ImmutableSortedDictionary<string, string> was,
+        ImmutableSortedDictionary<string, string> now
+    ) =>
+        was
+            .Keys.Union(now.Keys)
+            .Where(p => was.GetValueOrDefault(p) != now.GetValueOrDefault(p))
             .Select(p => now.TryGetValue(p, out var choice) ? (Edit)new SetLook(row, piece, p, choice) : new ClearLook(row, piece, p));
 }

@@ -89,7 +89,8 @@ public abstract record Edit
     /// <summary>Whether what another edit said would go with it.</summary>
     /// <param name="stored">The other edit as it is stored.</param>
     public bool TakesAway(string stored) =>
-        Whole is { } whole && whole.Split('/', StringSplitOptions.RemoveEmptyEntries).All(id => stored.Contains($"\"{id}\"", StringComparison.Ordinal));
+        Whole is { } whole
+        && whole.Split('/', StringSplitOptions.RemoveEmptyEntries).All(id => stored.Contains($"\"{id}\"", StringComparison.Ordinal));
 
     public abstract Document Apply(Document document);
 

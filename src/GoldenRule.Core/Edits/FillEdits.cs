@@ -3,18 +3,28 @@ using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Edits;
 
-/// <summary>Gives a field of a piece a value. In a row of its own that is the piece's content itself, elsewhere a fill over what the saved row says.</summary>
+/// <summary>
+/// Gives a field of a piece a value. In a row of its own that is the piece's content itself, elsewhere a fill over what the saved
+/// row says.
+/// </summary>
 /// <param name="Row">Id of the row where it stands in the document.</param>
 public sealed record SetFill(string Row, string Piece, string Field, FieldValue Value) : Edit
 {
     public override string Target => $"{Row}/{Piece}/{Field}";
 
-    public override Document Apply(Document document) => Fills.Change(
-        document, Row, Piece, f => f with { Content = f.Content.SetItem(Field, Value) }, b => b with { Content = b.Content.SetItem(Field, Value) });
+    public override Document Apply(Document document) =>
+        Fills.Change(
+            document,
+            Row,
+            Piece,
+            f => f with { Content = f.Content.SetItem(Field, Value) },
+            b => b with { Content = b.Content.SetItem(Field, Value) }
+        );
 
-    public override Edit Invert(Document before) => Fills.FindContent(before, Row, Piece, Field) is { } value
-        ? new SetFill(Row, Piece, Field, value)
-        : new ClearFill(Row, Piece, Field);
+    public override Edit Invert(Document before) =>
+        Fills.FindContent(before, Row, Piece, Field) is { } value
+            ? new SetFill(Row, Piece, Field, value)
+            : new ClearFill(Row, Piece, Field);
 }
 
 /// <summary>Takes a fill out, so that what the layer beneath says shows again.</summary>
@@ -25,9 +35,8 @@ public sealed record ClearFill(string Row, string Piece, string Field) : Edit
     public override Document Apply(Document document) =>
         Fills.Change(document, Row, Piece, f => f with { Content = f.Content.Remove(Field) }, _ => throw Fills.NothingBeneath(Piece));
 
-    public override Edit Invert(Document before) => Fills.FindContent(before, Row, Piece, Field) is { } value
-        ? new SetFill(Row, Piece, Field, value)
-        : this;
+    public override Edit Invert(Document before) =>
+        Fills.FindContent(before, Row, Piece, Field) is { } value ? new SetFill(Row, Piece, Field, value) : this;
 }
 
 /// <summary>Chooses among the looks offered for a piece.</summary>
@@ -35,17 +44,20 @@ public sealed record SetLook(string Row, string Piece, string Property, string V
 {
     public override string Target => $"{Row}/{Piece}/look/{Property}";
 
-    public override Document Apply(Document document) => Fills.Change(
-        document,
-        Row,
-        Piece,
-        f => f with { Look = f.Look.SetItem(Property, Value) },
-        b => b with { Look = b.Look.SetItem(Property, Value) },
-        r => r with { Look = r.Look.SetItem(Property, Value) });
+    public override Document Apply(Document document) =>
+        Fills.Change(
+            document,
+            Row,
+            Piece,
+            f => f with { Look = f.Look.SetItem(Property, Value) },
+            b => b with { Look = b.Look.SetItem(Property, Value) },
+            r => r with { Look = r.Look.SetItem(Property, Value) }
+        );
 
-    public override Edit Invert(Document before) => Fills.FindLook(before, Row, Piece, Property) is { } value
-        ? new SetLook(Row, Piece, Property, value)
-        : new ClearLook(Row, Piece, Property);
+    public override Edit Invert(Document before) =>
+        Fills.FindLook(before, Row, Piece, Property) is { } value
+            ? new SetLook(Row, Piece, Property, value)
+            : new ClearLook(Row, Piece, Property);
 }
 
 /// <summary>Takes a chosen look back to what the layer beneath says.</summary>
@@ -53,17 +65,18 @@ public sealed record ClearLook(string Row, string Piece, string Property) : Edit
 {
     public override string Target => $"{Row}/{Piece}/look/{Property}";
 
-    public override Document Apply(Document document) => Fills.Change(
-        document,
-        Row,
-        Piece,
-        f => f with { Look = f.Look.Remove(Property) },
-        b => b with { Look = b.Look.Remove(Property) },
-        r => r with { Look = r.Look.Remove(Property) });
+    public override Document Apply(Document document) =>
+        Fills.Change(
+            document,
+            Row,
+            Piece,
+            f => f with { Look = f.Look.Remove(Property) },
+            b => b with { Look = b.Look.Remove(Property) },
+            r => r with { Look = r.Look.Remove(Property) }
+        );
 
-    public override Edit Invert(Document before) => Fills.FindLook(before, Row, Piece, Property) is { } value
-        ? new SetLook(Row, Piece, Property, value)
-        : this;
+    public override Edit Invert(Document before) =>
+        Fills.FindLook(before, Row, Piece, Property) is { } value ? new SetLook(Row, Piece, Property, value) : this;
 }
 
 /// <summary>Shows a block, or a whole row, on phones only, on desktops only or everywhere.</summary>
@@ -73,33 +86,46 @@ public sealed record SetShown(string Row, string Piece, Visibility? Shown) : Edi
 {
     public override string Target => $"{Row}/{Piece}/shown";
 
-    public override Document Apply(Document document) => Fills.Change(
-        document,
-        Row,
-        Piece,
-        f => f with { Shown = Shown },
-        b => b with { Shown = Shown ?? Visibility.Everywhere },
-        r => r with { Shown = Shown ?? Visibility.Everywhere });
+    public override Document Apply(Document document) =>
+        Fills.Change(
+            document,
+            Row,
+            Piece,
+            f => f with { Shown = Shown },
+            b => b with { Shown = Shown ?? Visibility.Everywhere },
+            r => r with { Shown = Shown ?? Visibility.Everywhere }
+        );
 
     public override Edit Invert(Document before) => this with { Shown = Fills.FindShown(before, Row, Piece) };
 }
 
-/// <summary>Sets what the inbox shows: subject, preheader, senderName or senderAddress; in a template, what a new email starts with.</summary>
+/// <summary>
+/// Sets what the inbox shows: subject, preheader, senderName or senderAddress; in a template, what a new email starts with.
+/// </summary>
 public sealed record SetDetail(string Field, string Value) : Edit
 {
     public override string Target => $"details/{Field}";
 
-    public override Document Apply(Document document) => document switch
-    {
-        Email email => email with { Details = email.Details.With(Field, Value) },
-        Template template => template with { Details = template.Details.With(Field, Value) },
-        _ => throw new StructureException("Emails and templates have details."),
-    };
+    public override Document Apply(Document document) =>
+        document switch
+        {
+            Email email => email with { Details = email.Details.With(Field, Value) },
+            Template template => template with { Details = template.Details.With(Field, Value) },
+            _ => throw new StructureException("Emails and templates have details."),
+        };
 
-    public override Edit Invert(Document before) => new SetDetail(
-        Field,
-        (before switch { Email email => email.Details.Get(Field), Template template => template.Details.Get(Field), _ => null })
-            ?? throw new StructureException($"There is no detail \"{Field}\"."));
+    public override Edit Invert(Document before) =>
+        new SetDetail(
+            Field,
+            (
+                before switch
+                {
+                    Email email => email.Details.Get(Field),
+                    Template template => template.Details.Get(Field),
+                    _ => null,
+                }
+            ) ?? throw new StructureException($"There is no detail \"{Field}\".")
+        );
 }
 
 /// <summary>Reading and changing what a document says of a piece, wherever its row stands.</summary>
@@ -108,28 +134,57 @@ internal static class Fills
     /// <param name="fill">For a row by reference.</param>
     /// <param name="block">For a block of an own row.</param>
     /// <param name="row">For an own row itself; null: the change is not for rows.</param>
-    public static Document Change(Document document, string row, string piece, Func<PieceFill, PieceFill> fill, Func<Block, Block> block, Func<Row, Row>? ofRow = null) =>
-        RowAccess.Change(document, row, placed => placed.Own is { } own
-            ? placed with { Own = own with { Row = piece == own.Row.Id && ofRow is not null ? ofRow(own.Row) : RowAccess.Replace(own.Row, block(RowAccess.FindBlock(own.Row, piece).Block)) } }
-            : placed with { Fills = Change(placed.Fills, piece, fill) });
+    public static Document Change(
+        Document document,
+        string row,
+        string piece,
+        Func<PieceFill, PieceFill> fill,
+        Func<Block, Block> block,
+        Func<Row, Row>? ofRow = null
+    ) =>
+        RowAccess.Change(document, row, placed =>
+            placed.Own is { } own
+                ? placed with
+                {
+                    Own = own with
+                    {
+                        Row =
+                            piece == own.Row.Id && ofRow is not null
+                                ? ofRow(own.Row)
+                                : RowAccess.Replace(own.Row, block(RowAccess.FindBlock(own.Row, piece).Block)),
+                    },
+                }
+                : placed with
+                {
+                    Fills = Change(placed.Fills, piece, fill),
+                }
+        );
 
-    public static FieldValue? FindContent(Document document, string row, string piece, string field) => RowAccess.Find(document, row) is not { } placed ? null
+    public static FieldValue? FindContent(Document document, string row, string piece, string field) =>
+        RowAccess.Find(document, row) is not { } placed ? null
         : placed.Own is { } own ? RowAccess.FindBlock(own.Row, piece).Block.Content.GetValueOrDefault(field)
         : placed.Fills.GetValueOrDefault(piece)?.Content.GetValueOrDefault(field);
 
-    public static string? FindLook(Document document, string row, string piece, string property) => RowAccess.Find(document, row) is not { } placed ? null
-        : placed.Own is { } own ? (piece == own.Row.Id ? own.Row.Look : RowAccess.FindBlock(own.Row, piece).Block.Look).GetValueOrDefault(property)
+    public static string? FindLook(Document document, string row, string piece, string property) =>
+        RowAccess.Find(document, row) is not { } placed ? null
+        : placed.Own is { } own
+            ? (piece == own.Row.Id ? own.Row.Look : RowAccess.FindBlock(own.Row, piece).Block.Look).GetValueOrDefault(property)
         : placed.Fills.GetValueOrDefault(piece)?.Look.GetValueOrDefault(property);
 
-    public static Visibility? FindShown(Document document, string row, string piece) => RowAccess.Find(document, row) is not { } placed ? null
+    public static Visibility? FindShown(Document document, string row, string piece) =>
+        RowAccess.Find(document, row) is not { } placed ? null
         : placed.Own is { } own ? (piece == own.Row.Id ? own.Row.Shown : RowAccess.FindBlock(own.Row, piece).Block.Shown)
         : placed.Fills.GetValueOrDefault(piece)?.Shown;
 
-    public static StructureException NothingBeneath(string piece) => new("This row is its own: there is nothing beneath it to go back to.", piece);
+    public static StructureException NothingBeneath(string piece) =>
+        new("This row is its own: there is nothing beneath it to go back to.", piece);
 
     // A piece with nothing left to say is taken out, so that an inverse restores the very same tree.
     private static ImmutableSortedDictionary<string, PieceFill> Change(
-        ImmutableSortedDictionary<string, PieceFill> fills, string piece, Func<PieceFill, PieceFill> change)
+        ImmutableSortedDictionary<string, PieceFill> fills,
+        string piece,
+        Func<PieceFill, PieceFill> change
+    )
     {
         var fill = change(fills.GetValueOrDefault(piece, new PieceFill()));
         return fill.IsEmpty ? fills.Remove(piece) : fills.SetItem(piece, fill);

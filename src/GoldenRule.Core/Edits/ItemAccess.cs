@@ -9,26 +9,40 @@ namespace GoldenRule.Core.Edits;
 /// </summary>
 internal static class ItemAccess
 {
-    public static IEnumerable<(string? Zone, int Index, OrderItem Item)> Items(Document document) => document switch
-    {
-        Email email => email.Zones.SelectMany(z => z.Value.Select((row, i) => ((string?)z.Key, i, (OrderItem)row))),
-        Template template => template.Order.SelectMany((item, i) =>
-            (item is Zone zone ? zone.Default.Select((row, n) => ((string?)zone.Id, n, (OrderItem)row)) : []).Prepend((null, i, item))),
-        _ => [],
-    };
+    public static IEnumerable<(string? Zone, int Index, OrderItem Item)> Items(Document document) =>
+        document switch
+        {
+            Email email => email.Zones.SelectMany(z => z.Value.Select((row, i) => ((string?)z.Key, i, (OrderItem)row))),
+            Template template => template.Order.SelectMany(
+                (item, i) =>
+                    (item is Zone zone ? zone.Default.Select((row, n) => ((string?)zone.Id, n, (OrderItem)row)) : []).Prepend(
+                        (null, i, item)
+                    )
+            ),
+            _ => [],
+        };
 
     public static (string? Zone, int Index, OrderItem Item) Find(Document document, string id)
     {
         var found = Items(document).FirstOrDefault(i => i.Item.Id == id);
         return found.Item is null
-            ? throw new StructureException(document is Email ? $"Row {id} is not in any zone of the email; it may have been removed." : $"{id} is not in the running order; it may have been removed.", id)
+            ? throw new StructureException(
+                document is Email
+                    ? $"Row {id} is not in any zone of the email; it may have been removed."
+                    : $"{id} is not in the running order; it may have been removed.",
+                id
+            )
             : found;
     }
 
-    public static Document Insert(Document document, string? zone, int index, OrderItem item) => Change(document, zone, items =>
-        index is Edit.AtEnd ? items.Add(item)
+    public static Document Insert(Document document, string? zone, int index, OrderItem item) => Change(document, zone, items => index
+            is Edit.AtEnd
+                ? items.Add(item)
             : index >= 0 && index <= items.Length ? items.Insert(index, item)
-            : throw new StructureException($"Place {index} is outside {(zone is null ? "the running order" : $"zone {zone}")}, which holds {items.Length}.", zone));
+            : throw new StructureException(
+                $"Place {index} is outside {(zone is null ? "the running order" : $"zone {zone}")}, which holds {items.Length}.",
+                zone
+            ));
 
     // An emptied zone stays in the email: it is then empty on purpose, and an inverse finds it as it was.
     public static Document Without(Document document, (string? Zone, int Index, OrderItem Item) found) =>
@@ -40,17 +54,28 @@ internal static class ItemAccess
     public static Template Replace(Template template, OrderItem item) => (Template)Put(template, Find(template, item.Id), item);
 
     public static Email Replace(Email email, string zone, PlacedRow row) =>
-        email with { Zones = email.Zones.SetItem(zone, [.. email.Zones[zone].Select(r => r.Id == row.Id ? row : r)]) };
+        email with
+        {
+            Zones = email.Zones.SetItem(zone, [.. email.Zones[zone].Select(r => r.Id == row.Id ? row : r)]),
+        };
 
-    public static Zone FindZone(Document document, string id) => Find(document, id).Item as Zone ?? throw new StructureException($"{id} is a row, not a zone.", id);
+    public static Zone FindZone(Document document, string id) =>
+        Find(document, id).Item as Zone ?? throw new StructureException($"{id} is a row, not a zone.", id);
 
-    private static Document Change(Document document, string? zone, Func<ImmutableArray<OrderItem>, ImmutableArray<OrderItem>> change) => document switch
-    {
-        Email email when zone is not null => email with { Zones = email.Zones.SetItem(zone, Rows(change(Items(email.Zones.GetValueOrDefault(zone, []))), zone)) },
-        Template template when zone is null => template with { Order = change(template.Order) },
-        Template template => Replace(template, FindZone(template, zone) is var found ? found with { Default = Rows(change(Items(found.Default)), zone) } : found),
-        _ => throw new StructureException("Rows are arranged in emails and templates.", zone),
-    };
+    private static Document Change(Document document, string? zone, Func<ImmutableArray<OrderItem>, ImmutableArray<OrderItem>> change) =>
+        document switch
+        {
+            Email email when zone is not null => email with
+            {
+                Zones = email.Zones.SetItem(zone, Rows(change(Items(email.Zones.GetValueOrDefault(zone, []))), zone)),
+            },
+            Template template when zone is null => template with { Order = change(template.Order) },
+            Template template => Replace(
+                template,
+                FindZone(template, zone) is var found ? found with { Default = Rows(change(Items(found.Default)), zone) } : found
+            ),
+            _ => throw new StructureException("Rows are arranged in emails and templates.", zone),
+        };
 
     private static ImmutableArray<OrderItem> Items(ImmutableArray<PlacedRow> rows) => ImmutableArray<OrderItem>.CastUp(rows);
 

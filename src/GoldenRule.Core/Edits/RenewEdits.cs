@@ -23,9 +23,13 @@ public sealed record SetLanguage(string Language) : Edit
 {
     public override string Target => "details/language";
 
-    public override Document Apply(Document document) => Languages.IsTag(Language)
-        ? Expect<Email>(document) with { Language = Language }
-        : throw new StructureException($"\"{Language}\" is no language tag; write it as in en-GB or cy.", "details/language");
+    public override Document Apply(Document document) =>
+        Languages.IsTag(Language)
+            ? Expect<Email>(document) with
+            {
+                Language = Language,
+            }
+            : throw new StructureException($"\"{Language}\" is no language tag; write it as in en-GB or cy.", "details/language");
 
     public override Edit Invert(Document before) => new SetLanguage(Expect<Email>(before).Language);
 }

@@ -10,7 +10,22 @@ internal static class RowDifference
     /// <returns>Null: no edits say it, and the row is put there anew.</returns>
     public static ImmutableArray<DifferencePart>? Between(PlacedRow standing, PlacedRow wanted, OrderedRow ordered)
     {
-        if (!DocumentJson.Same(standing with { Own = null, Fills = standing.Fills.Clear(), Rules = standing.Rules.Clear() }, wanted with { Own = null, Fills = wanted.Fills.Clear(), Rules = wanted.Rules.Clear() }))
+        if (
+            !DocumentJson.Same(
+                standing with
+                {
+                    Own = null,
+                    Fills = standing.Fills.Clear(),
+                    Rules = standing.Rules.Clear(),
+                },
+                wanted with
+                {
+                    Own = null,
+                    Fills = wanted.Fills.Clear(),
+                    Rules = wanted.Rules.Clear(),
+                }
+            )
+        )
         {
             return null;
         }
@@ -18,11 +33,15 @@ internal static class RowDifference
         switch (standing.Own, wanted.Own)
         {
             case (null, null):
-                return DocumentJson.Same(standing.Rules, wanted.Rules) ? [.. Difference.Fills(standing.Id, standing.Fills, wanted.Fills).Select(e => DifferencePart.FromEdits(e))] : null;
+                return DocumentJson.Same(standing.Rules, wanted.Rules)
+                    ? [.. Difference.Fills(standing.Id, standing.Fills, wanted.Fills).Select(e => DifferencePart.FromEdits(e))]
+                    : null;
             case (null, { } own):
                 // It was unlinked then: it is again, and the rest is said on its own blocks.
                 var unlinked = Detached.FromRow(ordered);
-                return Own(standing with { Own = unlinked, Fills = standing.Fills.Clear(), Rules = standing.Rules.Clear() }, own) is { } further
+                return
+                    Own(standing with { Own = unlinked, Fills = standing.Fills.Clear(), Rules = standing.Rules.Clear() }, own)
+                        is { } further
                     ? [new DifferencePart([new DetachRow(standing.Id, unlinked)], [.. further.SelectMany(p => p.Together)])]
                     : null;
             case ({ }, { } own):
@@ -38,7 +57,13 @@ internal static class RowDifference
         var parts = Parts(standing.Id, standing.Own!.Row, wanted.Row).ToImmutableArray();
         try
         {
-            Document alone = new Email { Name = "", Template = Guid.Empty, TemplateRelease = 0, Zones = ImmutableSortedDictionary<string, ImmutableArray<PlacedRow>>.Empty.Add("", [standing]) };
+            Document alone = new Email
+            {
+                Name = "",
+                Template = Guid.Empty,
+                TemplateRelease = 0,
+                Zones = ImmutableSortedDictionary<string, ImmutableArray<PlacedRow>>.Empty.Add("", [standing]),
+            };
             var result = (Email)parts.SelectMany(p => p.Together).Aggregate(alone, (d, e) => e.Apply(d));
             return DocumentJson.Same(result.Zones[""][0].Own, wanted) ? parts : null;
         }
@@ -56,10 +81,18 @@ internal static class RowDifference
         }
 
         var was = standing.Blocks.ToDictionary(b => b.Id, StringComparer.Ordinal);
-        var staying = wanted.Blocks.Where(b => was.TryGetValue(b.Id, out var old) && SaysTheSameRules(old, b)).Select(b => b.Id).ToHashSet(StringComparer.Ordinal);
+        var staying = wanted
+            .Blocks.Where(b => was.TryGetValue(b.Id, out var old) && SaysTheSameRules(old, b))
+            .Select(b => b.Id)
+            .ToHashSet(StringComparer.Ordinal);
         // What stands in a column that goes is by now at the end of the last one.
         var left = standing.Columns.Where(c => wanted.FindColumn(c.Id) is null).SelectMany(c => c.Blocks);
-        var now = wanted.Columns.Select((c, i) => (standing.FindColumn(c.Id)?.Blocks ?? []).Concat(i == wanted.Columns.Length - 1 ? left : []).Select(b => b.Id).ToList()).ToList();
+        var now = wanted
+            .Columns.Select(
+                (c, i) =>
+                    (standing.FindColumn(c.Id)?.Blocks ?? []).Concat(i == wanted.Columns.Length - 1 ? left : []).Select(b => b.Id).ToList()
+            )
+            .ToList();
         foreach (var (column, here) in wanted.Columns.Zip(now))
         {
             for (var i = 0; i < column.Blocks.Length; i++)
@@ -75,7 +108,9 @@ internal static class RowDifference
                 if (!staying.Contains(block.Id))
                 {
                     var insert = new InsertBlock(id, column.Id, here.IndexOf(block.Id), block);
-                    yield return was.ContainsKey(block.Id) ? DifferencePart.FromEdits(new RemoveBlock(id, block.Id), insert) : DifferencePart.FromEdits(insert);
+                    yield return was.ContainsKey(block.Id)
+                        ? DifferencePart.FromEdits(new RemoveBlock(id, block.Id), insert)
+                        : DifferencePart.FromEdits(insert);
                     continue;
                 }
 
@@ -85,7 +120,11 @@ internal static class RowDifference
                 }
 
                 var old = was[block.Id];
-                foreach (var edit in Difference.Content(id, block.Id, old.Content, block.Content).Concat(Difference.Look(id, block.Id, old.Look, block.Look)))
+                foreach (
+                    var edit in Difference
+                        .Content(id, block.Id, old.Content, block.Content)
+                        .Concat(Difference.Look(id, block.Id, old.Look, block.Look))
+                )
                 {
                     yield return DifferencePart.FromEdits(edit);
                 }
@@ -120,7 +159,20 @@ internal static class RowDifference
         }
     }
 
-    private static bool SaysTheSameRules(Block a, Block b) => a.Kind == b.Kind && DocumentJson.Same(
-        a with { Content = a.Content.Clear(), Look = a.Look.Clear(), Shown = default },
-        b with { Content = b.Content.Clear(), Look = b.Look.Clear(), Shown = default });
+    private static bool SaysTheSameRules(Block a, Block b) =>
+        a.Kind == b.Kind
+        && DocumentJson.Same(
+            a with
+            {
+                Content = a.Content.Clear(),
+                Look = a.Look.Clear(),
+                Shown = default,
+            },
+            b with
+            {
+                Content = b.Content.Clear(),
+                Look = b.Look.Clear(),
+                Shown = default,
+            }
+        );
 }

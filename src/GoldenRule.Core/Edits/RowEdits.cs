@@ -33,9 +33,10 @@ public sealed record RemoveRow(string Row) : Edit
         return new InsertRow(zone, index, (PlacedRow)item);
     }
 
-    private (string?, int, OrderItem) Find(Document document) => ItemAccess.Find(document, Row) is var found && found.Item is PlacedRow
-        ? found
-        : throw new StructureException($"{Row} is a zone, not a row.", Row);
+    private (string?, int, OrderItem) Find(Document document) =>
+        ItemAccess.Find(document, Row) is var found && found.Item is PlacedRow
+            ? found
+            : throw new StructureException($"{Row} is a zone, not a row.", Row);
 }
 
 /// <summary>Moves a row, or in a template also a zone, within its list or to another.</summary>
@@ -101,9 +102,17 @@ public sealed record DetachRow(string Row, SavedRow Own) : Edit
 {
     public override string? Target => null;
 
-    public override Document Apply(Document document) => RowAccess.Change(document, Row, placed => placed.Own is null
-        ? placed with { Own = Own, Fills = placed.Fills.Clear(), Rules = placed.Rules.Clear() }
-        : throw new StructureException("The row is detached already.", Row));
+    public override Document Apply(Document document) =>
+        RowAccess.Change(document, Row, placed =>
+            placed.Own is null
+                ? placed with
+                {
+                    Own = Own,
+                    Fills = placed.Fills.Clear(),
+                    Rules = placed.Rules.Clear(),
+                }
+                : throw new StructureException("The row is detached already.", Row)
+        );
 
     public override Edit Invert(Document before) => new ReattachRow((PlacedRow)ItemAccess.Find(before, Row).Item);
 }

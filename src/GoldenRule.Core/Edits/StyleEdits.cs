@@ -15,13 +15,15 @@ public sealed record SetVariable(BrandVariable Variable, int? At = null) : Edit
         var style = Expect<HouseStyle>(document);
         BrandVariable.CheckKey(Variable.Key);
         return style.FindVariable(Variable.Key) is { } former && former.Type != Variable.Type
-            ? throw new StructureException($"\"{former.Label}\" is of type {former.Type} and stays so. Make another variable and let it take this one's place.", $"variable {Variable.Key}")
+            ? throw new StructureException(
+                $"\"{former.Label}\" is of type {former.Type} and stays so. Make another variable and let it take this one's place.",
+                $"variable {Variable.Key}"
+            )
             : style.WithVariable(Variable, At);
     }
 
-    public override Edit Invert(Document before) => Expect<HouseStyle>(before).FindVariable(Variable.Key) is { } former
-        ? new SetVariable(former)
-        : new RemoveVariable(Variable.Key);
+    public override Edit Invert(Document before) =>
+        Expect<HouseStyle>(before).FindVariable(Variable.Key) is { } former ? new SetVariable(former) : new RemoveVariable(Variable.Key);
 }
 
 /// <summary>Takes a brand variable out; in a sub-brand, puts back what the house style under it says.</summary>
@@ -35,9 +37,10 @@ public sealed record RemoveVariable(string Key) : Edit
         return style with { Variables = style.Variables.RemoveAll(v => v.Key == Key) };
     }
 
-    public override Edit Invert(Document before) => Expect<HouseStyle>(before).FindVariable(Key) is { } former
-        ? new SetVariable(former, Expect<HouseStyle>(before).IndexOf(Key))
-        : this;
+    public override Edit Invert(Document before) =>
+        Expect<HouseStyle>(before).FindVariable(Key) is { } former
+            ? new SetVariable(former, Expect<HouseStyle>(before).IndexOf(Key))
+            : this;
 }
 
 /// <summary>Gives a brand variable another key. The old one still leads to it, so nothing that refers to it changes.</summary>
@@ -60,11 +63,19 @@ public sealed record RenameVariable(string Key, string To, bool Forget = false) 
         var formerly = variable.Formerly.Remove(To);
         return style with
         {
-            Variables = style.Variables.SetItem(style.IndexOf(Key), variable with { Key = To, Formerly = Forget ? formerly : formerly.Add(Key).Sort(StringComparer.Ordinal) }),
+            Variables = style.Variables.SetItem(
+                style.IndexOf(Key),
+                variable with
+                {
+                    Key = To,
+                    Formerly = Forget ? formerly : formerly.Add(Key).Sort(StringComparer.Ordinal),
+                }
+            ),
         };
     }
 
-    public override Edit Invert(Document before) => new RenameVariable(To, Key, !Expect<HouseStyle>(before).Require(Key).Formerly.Contains(To));
+    public override Edit Invert(Document before) =>
+        new RenameVariable(To, Key, !Expect<HouseStyle>(before).Require(Key).Formerly.Contains(To));
 }
 
 /// <summary>Shows a brand variable at another place of the list.</summary>
@@ -80,7 +91,10 @@ public sealed record MoveVariable(string Key, int At) : Edit
         var others = style.Variables.Remove(variable);
         return At < 0 || At > others.Length
             ? throw new StructureException($"There is no place {At} among {others.Length} other variables.", $"variable {Key}")
-            : style with { Variables = others.Insert(At, variable) };
+            : style with
+            {
+                Variables = others.Insert(At, variable),
+            };
     }
 
     public override Edit Invert(Document before) => this with { At = Expect<HouseStyle>(before).IndexOf(Key) };
@@ -97,10 +111,18 @@ public sealed record ReplaceVariable(string Key, string By) : Edit
         var (gone, heir) = (style.Require(Key), style.Require(By));
         if (Key == By || !BrandVariable.Fits(heir.Type, gone.Type))
         {
-            throw new StructureException($"\"{heir.Label}\" cannot take the place of \"{gone.Label}\": it is of type {heir.Type}, not {gone.Type}.", $"variable {By}");
+            throw new StructureException(
+                $"\"{heir.Label}\" cannot take the place of \"{gone.Label}\": it is of type {heir.Type}, not {gone.Type}.",
+                $"variable {By}"
+            );
         }
 
-        return (style with { Variables = style.Variables.Remove(gone) }).WithVariable(heir with { Formerly = heir.Formerly.Add(Key).AddRange(gone.Formerly).Sort(StringComparer.Ordinal) });
+        return (style with { Variables = style.Variables.Remove(gone) }).WithVariable(
+            heir with
+            {
+                Formerly = heir.Formerly.Add(Key).AddRange(gone.Formerly).Sort(StringComparer.Ordinal),
+            }
+        );
     }
 
     public override Edit Invert(Document before)
@@ -119,7 +141,9 @@ public sealed record ReinstateVariable(BrandVariable Variable, int At, string Fr
     {
         var style = Expect<HouseStyle>(document);
         var heir = style.Require(From);
-        return style.WithVariable(heir with { Formerly = heir.Formerly.Remove(Variable.Key).RemoveRange(Variable.Formerly) }).WithVariable(Variable, At);
+        return style
+            .WithVariable(heir with { Formerly = heir.Formerly.Remove(Variable.Key).RemoveRange(Variable.Formerly) })
+            .WithVariable(Variable, At);
     }
 
     public override Edit Invert(Document before) => new ReplaceVariable(Variable.Key, From);
@@ -130,9 +154,10 @@ public sealed record SetStyle(string Style, string Property, string? Value) : Ed
 {
     public override string Target => $"styles/{Style}/{Property}";
 
-    public override Document Apply(Document document) => GlobalStyles.Find(Style, Property) is null
-        ? throw new StructureException($"There is no global style property {Style}, {Property}.")
-        : Expect<HouseStyle>(document).WithStyle(Style, Property, Value);
+    public override Document Apply(Document document) =>
+        GlobalStyles.Find(Style, Property) is null
+            ? throw new StructureException($"There is no global style property {Style}, {Property}.")
+            : Expect<HouseStyle>(document).WithStyle(Style, Property, Value);
 
     public override Edit Invert(Document before) => this with { Value = Expect<HouseStyle>(before).FindStyle(Style, Property) };
 }
@@ -144,9 +169,10 @@ public sealed record RestoreHouseStyle(HouseStyle Contents) : Edit
 
     private protected override string? Whole => "";
 
-    public override Document Apply(Document document) => Expect<HouseStyle>(document).Parent == Contents.Parent
-        ? Contents
-        : throw new StructureException("A house style stays on the one it lies on.");
+    public override Document Apply(Document document) =>
+        Expect<HouseStyle>(document).Parent == Contents.Parent
+            ? Contents
+            : throw new StructureException("A house style stays on the one it lies on.");
 
     public override Edit Invert(Document before) => new RestoreHouseStyle(Expect<HouseStyle>(before));
 }
@@ -156,22 +182,24 @@ public sealed record NarrowVariable(string Key, NarrowedValue? Value) : Edit
 {
     public override string Target => $"narrowed/{Key}";
 
-    public override Document Apply(Document document) => document switch
-    {
-        Template template => template with { Narrowed = With(template.Narrowed) },
-        SavedRow row => row with { Narrowed = With(row.Narrowed) },
-        _ => throw new StructureException("Templates and saved rows narrow variables; a house style sets them."),
-    };
-
-    public override Edit Invert(Document before) => this with
-    {
-        Value = before switch
+    public override Document Apply(Document document) =>
+        document switch
         {
-            Template template => template.Narrowed.GetValueOrDefault(Key),
-            SavedRow row => row.Narrowed.GetValueOrDefault(Key),
-            _ => null,
-        },
-    };
+            Template template => template with { Narrowed = With(template.Narrowed) },
+            SavedRow row => row with { Narrowed = With(row.Narrowed) },
+            _ => throw new StructureException("Templates and saved rows narrow variables; a house style sets them."),
+        };
+
+    public override Edit Invert(Document before) =>
+        this with
+        {
+            Value = before switch
+            {
+                Template template => template.Narrowed.GetValueOrDefault(Key),
+                SavedRow row => row.Narrowed.GetValueOrDefault(Key),
+                _ => null,
+            },
+        };
 
     private ImmutableSortedDictionary<string, NarrowedValue> With(ImmutableSortedDictionary<string, NarrowedValue> all) =>
         Value is null ? all.Remove(Key) : all.SetItem(Key, Value);
@@ -182,15 +210,20 @@ public sealed record SetName(string Name) : Edit
 {
     public override string Target => "name";
 
-    public override Document Apply(Document document) => string.IsNullOrWhiteSpace(Name) || Name.Length > Document.LongestName
-        ? throw new StructureException($"A name has 1 to {Document.LongestName} characters.")
-        : document with { Name = Name.Trim() };
+    public override Document Apply(Document document) =>
+        string.IsNullOrWhiteSpace(Name) || Name.Length > Document.LongestName
+            ? throw new StructureException($"A name has 1 to {Document.LongestName} characters.")
+            : document with
+            {
+                Name = Name.Trim(),
+            };
 
     public override Edit Invert(Document before) => new SetName(before.Name);
 }
 
 internal static class StyleLookups
 {
-    public static BrandVariable Require(this HouseStyle style, string key) => style.FindVariable(key)
+    public static BrandVariable Require(this HouseStyle style, string key) =>
+        style.FindVariable(key)
         ?? throw new StructureException($"\"{style.Name}\" has no brand variable \"{key}\" of its own.", $"variable {key}");
 }

@@ -28,7 +28,12 @@ internal static class TravellingLocks
     public sealed record Around(Column Column, Row Row, Locks Placed)
     {
         public static Around Find(PlacedRow placed, Row row, string column) =>
-            new(row.FindColumn(column) ?? throw new StructureException($"There is no column {column} in row {row.Id}; it may have been removed.", column), row, placed.Locks);
+            new(
+                row.FindColumn(column)
+                    ?? throw new StructureException($"There is no column {column} in row {row.Id}; it may have been removed.", column),
+                row,
+                placed.Locks
+            );
 
         public Lock Holds(Block block, Aspect aspect)
         {

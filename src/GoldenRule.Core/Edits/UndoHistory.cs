@@ -30,7 +30,9 @@ public sealed class UndoHistory
     /// <summary>The document's revision up to which the author's edits are taken in; 0 before the first.</summary>
     public long UpTo { get; private set; }
 
-    /// <summary>Takes in the author's edits up to a revision of the document, in the order of their sequence. Known ones are passed over.</summary>
+    /// <summary>
+    /// Takes in the author's edits up to a revision of the document, in the order of their sequence. Known ones are passed over.
+    /// </summary>
     public void Record(IEnumerable<HistoryEntry> entries, long upTo)
     {
         lock (turn)

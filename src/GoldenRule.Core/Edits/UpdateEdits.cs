@@ -15,7 +15,8 @@ public sealed record TakeUpdate(
     int Template,
     ImmutableSortedDictionary<string, int> Rows,
     ImmutableSortedDictionary<string, UnplacedContent> Aside,
-    ImmutableArray<string> Back) : Edit
+    ImmutableArray<string> Back
+) : Edit
 {
     public override string Target => "update";
 
@@ -29,7 +30,10 @@ public sealed record TakeUpdate(
 
         foreach (var key in Back)
         {
-            email = PutBack(email, email.Unplaced.GetValueOrDefault(key) ?? throw AsideEdits.Missing(key)) with { Unplaced = email.Unplaced.Remove(key) };
+            email = PutBack(email, email.Unplaced.GetValueOrDefault(key) ?? throw AsideEdits.Missing(key)) with
+            {
+                Unplaced = email.Unplaced.Remove(key),
+            };
         }
 
         foreach (var (key, aside) in Aside)
@@ -45,29 +49,40 @@ public sealed record TakeUpdate(
         var email = Expect<Email>(before);
         return new TakeUpdate(
             email.TemplateRelease,
-            Rows.Keys.ToImmutableSortedDictionary(r => r, r => email.FindInZones(r)?.Row.Release ?? throw new StructureException($"Row {r} is not in any zone of the email; it may have been removed.", r)),
+            Rows.Keys.ToImmutableSortedDictionary(
+                r => r,
+                r =>
+                    email.FindInZones(r)?.Row.Release
+                    ?? throw new StructureException($"Row {r} is not in any zone of the email; it may have been removed.", r)
+            ),
             Back.ToImmutableSortedDictionary(k => k, k => email.Unplaced[k]),
-            [.. Aside.Keys]);
+            [.. Aside.Keys]
+        );
     }
 
-    private static Email Take(Email email, UnplacedContent aside) => aside switch
-    {
-        { Field: { } field } => Change(email, aside, f => f with { Content = f.Content.Remove(field) }),
-        { Property: { } property } => Change(email, aside, f => f with { Look = f.Look.Remove(property) }),
-        { Shown: not null } => Change(email, aside, f => f with { Shown = null }),
-        _ => email with { Zones = email.Zones.Remove(aside.Row) },
-    };
+    private static Email Take(Email email, UnplacedContent aside) =>
+        aside switch
+        {
+            { Field: { } field } => Change(email, aside, f => f with { Content = f.Content.Remove(field) }),
+            { Property: { } property } => Change(email, aside, f => f with { Look = f.Look.Remove(property) }),
+            { Shown: not null } => Change(email, aside, f => f with { Shown = null }),
+            _ => email with { Zones = email.Zones.Remove(aside.Row) },
+        };
 
-    private static Email PutBack(Email email, UnplacedContent aside) => aside switch
-    {
-        { Field: { } field, Value: { } value } => Change(email, aside, f => f with { Content = f.Content.SetItem(field, value) }),
-        { Property: { } property, Choice: { } choice } => Change(email, aside, f => f with { Look = f.Look.SetItem(property, choice) }),
-        { Shown: { } shown } => Change(email, aside, f => f with { Shown = shown }),
-        _ => email with { Zones = email.Zones.SetItem(aside.Row, aside.Rows) },
-    };
+    private static Email PutBack(Email email, UnplacedContent aside) =>
+        aside switch
+        {
+            { Field: { } field, Value: { } value } => Change(email, aside, f => f with { Content = f.Content.SetItem(field, value) }),
+            { Property: { } property, Choice: { } choice } => Change(email, aside, f => f with { Look = f.Look.SetItem(property, choice) }),
+            { Shown: { } shown } => Change(email, aside, f => f with { Shown = shown }),
+            _ => email with { Zones = email.Zones.SetItem(aside.Row, aside.Rows) },
+        };
 
-    private static Email Change(Email email, UnplacedContent aside, Func<PieceFill, PieceFill> change) => (Email)Fills.Change(
-        email, aside.Row, aside.Piece, change, _ => throw new StructureException("A row of its own follows no release.", aside.Row));
+    private static Email Change(Email email, UnplacedContent aside, Func<PieceFill, PieceFill> change) =>
+        (Email)
+            Fills.Change(email, aside.Row, aside.Piece, change, _ =>
+                throw new StructureException("A row of its own follows no release.", aside.Row)
+            );
 }
 
 /// <summary>Puts away what was set aside: it is wanted no more, or used elsewhere.</summary>
@@ -75,11 +90,16 @@ public sealed record DiscardUnplaced(string Key) : Edit
 {
     public override string Target => $"aside/{Key}";
 
-    public override Document Apply(Document document) => Expect<Email>(document) is var email && email.Unplaced.ContainsKey(Key)
-        ? email with { Unplaced = email.Unplaced.Remove(Key) }
-        : throw AsideEdits.Missing(Key);
+    public override Document Apply(Document document) =>
+        Expect<Email>(document) is var email && email.Unplaced.ContainsKey(Key)
+            ? email with
+            {
+                Unplaced = email.Unplaced.Remove(Key),
+            }
+            : throw AsideEdits.Missing(Key);
 
-    public override Edit Invert(Document before) => new RestoreUnplaced(Key, Expect<Email>(before).Unplaced.GetValueOrDefault(Key) ?? throw AsideEdits.Missing(Key));
+    public override Edit Invert(Document before) =>
+        new RestoreUnplaced(Key, Expect<Email>(before).Unplaced.GetValueOrDefault(Key) ?? throw AsideEdits.Missing(Key));
 }
 
 /// <summary>Takes a putting away back.</summary>
@@ -87,7 +107,8 @@ public sealed record RestoreUnplaced(string Key, UnplacedContent Aside) : Edit
 {
     public override string Target => $"aside/{Key}";
 
-    public override Document Apply(Document document) => Expect<Email>(document) is var email ? email with { Unplaced = email.Unplaced.SetItem(Key, Aside) } : document;
+    public override Document Apply(Document document) =>
+        Expect<Email>(document) is var email ? email with { Unplaced = email.Unplaced.SetItem(Key, Aside) } : document;
 
     public override Edit Invert(Document before) => new DiscardUnplaced(Key);
 }

@@ -24,7 +24,9 @@ public sealed record RemoveZone(string Zone) : Edit
     private protected override string? Whole => Zone;
 
     public override Document Apply(Document document) =>
-        ItemAccess.FindZone(Expect<Template>(document), Zone) is var zone ? ItemAccess.Without(document, ItemAccess.Find(document, zone.Id)) : document;
+        ItemAccess.FindZone(Expect<Template>(document), Zone) is var zone
+            ? ItemAccess.Without(document, ItemAccess.Find(document, zone.Id))
+            : document;
 
     public override Edit Invert(Document before) => new InsertZone(ItemAccess.Find(before, Zone).Index, ItemAccess.FindZone(before, Zone));
 }
@@ -41,5 +43,6 @@ public sealed record SetZone(Zone Zone) : Edit
         return ItemAccess.Replace(template, Zone with { Default = former.Default, Locks = former.Locks });
     }
 
-    public override Edit Invert(Document before) => new SetZone(ItemAccess.FindZone(before, Zone.Id) with { Default = [], Locks = Locks.Unset });
+    public override Edit Invert(Document before) =>
+        new SetZone(ItemAccess.FindZone(before, Zone.Id) with { Default = [], Locks = Locks.Unset });
 }

@@ -7,9 +7,8 @@ namespace GoldenRule.Core.Governance;
 /// <summary>Whether a person may do one thing, and if not, why and who may.</summary>
 public sealed record Allowance(bool Allowed, string? Rule, string? Reason)
 {
-    public static Allowance From(Decision decision) => decision is Decision.Refused refused
-        ? new Allowance(false, refused.Rule, refused.Reason)
-        : new Allowance(true, null, null);
+    public static Allowance From(Decision decision) =>
+        decision is Decision.Refused refused ? new Allowance(false, refused.Rule, refused.Reason) : new Allowance(true, null, null);
 }
 
 /// <summary>What a person may do to one block.</summary>
@@ -20,7 +19,16 @@ public sealed record BlockAllowances(string Block, Allowance Content, Allowance 
 /// <param name="Shape">Add pieces to it and lay out its columns.</param>
 /// <param name="Look">Choose among the row's own looks.</param>
 /// <param name="Shown">Say on which screens it is shown.</param>
-public sealed record RowAllowances(Allowance Move, Allowance Remove, Allowance Duplicate, Allowance Detach, Allowance Shape, Allowance Look, Allowance Shown, ImmutableArray<BlockAllowances> Blocks);
+public sealed record RowAllowances(
+    Allowance Move,
+    Allowance Remove,
+    Allowance Duplicate,
+    Allowance Detach,
+    Allowance Shape,
+    Allowance Look,
+    Allowance Shown,
+    ImmutableArray<BlockAllowances> Blocks
+);
 
 /// <summary>
 /// The answers of <see cref="Governor.Decide"/> in advance. Each is made by asking about the edit itself, so a
@@ -38,8 +46,11 @@ public static class Allowances
             Ask(new MoveRow(row.Id, row.Zone?.Id ?? (document is OpenDocument.OfEmail ? "" : null), 0)),
             Ask(new RemoveRow(row.Id)),
             Ask(new DuplicateRow(row.Id, Probe)),
-            Allowance.From(Governor.MayEdit(person, document) is Decision.Refused refused ? refused
-                : document is OpenDocument.OfSavedRow ? new Decision.Refused(Rules.WrongType, row.Id, "This is the saved row itself.") : RowDecisions.Detaching(person, document, row)),
+            Allowance.From(
+                Governor.MayEdit(person, document) is Decision.Refused refused ? refused
+                : document is OpenDocument.OfSavedRow ? new Decision.Refused(Rules.WrongType, row.Id, "This is the saved row itself.")
+                : RowDecisions.Detaching(person, document, row)
+            ),
             Ask(new SetLayout(row.Id, [.. row.Row.Columns.Select(c => new ColumnShare(c.Id, c.Parts))])),
             Ask(new ClearLook(row.Id, row.Row.Id, RowLook.Surface.Name)),
             Ask(new SetShown(row.Id, row.Row.Id, null)),
@@ -48,8 +59,10 @@ public static class Allowances
                     block.Id,
                     Ask(new SetShown(row.Id, block.Id, null)),
                     block.Look.IsEmpty ? new Allowance(true, null, null) : Ask(new ClearLook(row.Id, block.Id, block.Look.Keys.First())),
-                    Ask(new RemoveBlock(row.Id, block.Id)))),
-            ]);
+                    Ask(new RemoveBlock(row.Id, block.Id))
+                )),
+            ]
+        );
     }
 
     /// <summary>Whether anything may be added to a zone, or in a template to the running order itself.</summary>

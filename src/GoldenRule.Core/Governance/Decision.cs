@@ -3,9 +3,7 @@ namespace GoldenRule.Core.Governance;
 /// <summary>Whether an edit may happen.</summary>
 public abstract record Decision
 {
-    private Decision()
-    {
-    }
+    private Decision() { }
 
     public static Decision Yes { get; } = new Allowed();
 
@@ -31,6 +29,7 @@ public static class Rules
     public const string ZoneAccepts = "zone.accepts";
     public const string ZoneMost = "zone.most";
     public const string ZoneLeast = "zone.least";
+
     /// <summary>An update leads to a newer release and sets aside what has no place there.</summary>
     public const string Update = "update";
 

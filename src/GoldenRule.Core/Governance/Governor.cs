@@ -3,117 +3,193 @@ using GoldenRule.Core.Edits;
 
 namespace GoldenRule.Core.Governance;
 
-/// <summary>The one place that decides who may change what. The server asks it for every edit; screens get its answers in advance.</summary>
+/// <summary>
+/// The one place that decides who may change what. The server asks it for every edit; screens get its answers in advance.
+/// </summary>
 public static class Governor
 {
-    public static Decision Decide(Person person, Edit edit, OpenDocument document) => document switch
-    {
-        OpenDocument.OfHouseStyle => DecideHouseStyle(person, edit),
-        OpenDocument.OfRows rows => MayEdit(person, rows) is Decision.Refused refused ? refused : DecideRows(person, edit, rows),
-        _ => throw new InvalidOperationException("Unknown document."),
-    };
+    public static Decision Decide(Person person, Edit edit, OpenDocument document) =>
+        document switch
+        {
+            OpenDocument.OfHouseStyle => DecideHouseStyle(person, edit),
+            OpenDocument.OfRows rows => MayEdit(person, rows) is Decision.Refused refused ? refused : DecideRows(person, edit, rows),
+            _ => throw new InvalidOperationException("Unknown document."),
+        };
 
     /// <summary>
     /// Whether a step may be taken back. What it restores was lawful when it stood, so a row or block that comes back
     /// keeps what it had; all else is decided as for any edit. Whoever makes a template or row may take back all they did.
     /// </summary>
-    public static Decision DecideUndo(Person person, Edit inverse, OpenDocument document) => inverse switch
-    {
-        _ when document is OpenDocument.OfTemplate or OpenDocument.OfSavedRow => MayEdit(person, (OpenDocument.OfRows)document),
-        // In an email rows come back only where one may be put; what is in them was decided when it was made.
-        InsertRow insert when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused ? refused : RowDecisions.ComesBack(person, email, insert),
-        InsertBlock insert when document is OpenDocument.OfEmail => Decide(person, insert with { Block = PieceDecisions.Bare(insert.Block) }, document),
-        ReattachRow attach when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused ? refused : RowDecisions.Reattach(person, email, attach),
-        TakeUpdate taken when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused ? refused : UpdateDecisions.TakeBack(email, taken),
-        RestoreUnplaced when document is OpenDocument.OfEmail email => MayEdit(person, email),
-        // The block that comes back was there with all it had.
-        SplitText split when document is OpenDocument.OfEmail => Decide(person, split with { Rest = PieceDecisions.Bare(split.Rest) }, document),
-        RestoreColumns restore when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused ? refused : PieceDecisions.Arrange(person, email, restore.Row, null),
-        MoveBlock { Locks: not null } move => Decide(person, move with { Locks = null }, document),
-        SwapBlocks { FirstLocks: not null } or SwapBlocks { SecondLocks: not null } => Decide(person, (SwapBlocks)inverse with { FirstLocks = null, SecondLocks = null }, document),
-        _ => Decide(person, inverse, document),
-    };
+    public static Decision DecideUndo(Person person, Edit inverse, OpenDocument document) =>
+        inverse switch
+        {
+            _ when document is OpenDocument.OfTemplate or OpenDocument.OfSavedRow => MayEdit(person, (OpenDocument.OfRows)document),
+            // In an email rows come back only where one may be put; what is in them was decided when it was made.
+            InsertRow insert when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused
+                ? refused
+                : RowDecisions.ComesBack(person, email, insert),
+            InsertBlock insert when document is OpenDocument.OfEmail => Decide(
+                person,
+                insert with
+                {
+                    Block = PieceDecisions.Bare(insert.Block),
+                },
+                document
+            ),
+            ReattachRow attach when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused
+                ? refused
+                : RowDecisions.Reattach(person, email, attach),
+            TakeUpdate taken when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused
+                ? refused
+                : UpdateDecisions.TakeBack(email, taken),
+            RestoreUnplaced when document is OpenDocument.OfEmail email => MayEdit(person, email),
+            // The block that comes back was there with all it had.
+            SplitText split when document is OpenDocument.OfEmail => Decide(
+                person,
+                split with
+                {
+                    Rest = PieceDecisions.Bare(split.Rest),
+                },
+                document
+            ),
+            RestoreColumns restore when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused
+                ? refused
+                : PieceDecisions.Arrange(person, email, restore.Row, null),
+            MoveBlock { Locks: not null } move => Decide(person, move with { Locks = null }, document),
+            SwapBlocks { FirstLocks: not null } or SwapBlocks { SecondLocks: not null } => Decide(
+                person,
+                (SwapBlocks)inverse with
+                {
+                    FirstLocks = null,
+                    SecondLocks = null,
+                },
+                document
+            ),
+            _ => Decide(person, inverse, document),
+        };
 
     /// <summary>Whether a person may change the document at all.</summary>
-    internal static Decision MayEdit(Person person, OpenDocument.OfRows document) => document switch
-    {
-        OpenDocument.OfEmail when !person.Is(Role.Lead, Role.Designer, Role.Author) =>
-            Refusals.Refuse(Rules.Role, null, "Reviewers read and approve; a lead, designer or author changes the email."),
-        OpenDocument.OfEmail { State: EmailState.HandedOff } =>
-            Refusals.Refuse(Rules.State, null, "The email was handed off and is frozen. Make a copy to go on from it."),
-        OpenDocument.OfTemplate or OpenDocument.OfSavedRow when !person.Is(Role.Lead, Role.Designer) =>
-            Refusals.Refuse(Rules.Role, null, "Templates and saved rows are changed by leads and designers only."),
-        _ => Decision.Yes,
-    };
+    internal static Decision MayEdit(Person person, OpenDocument.OfRows document) =>
+        document switch
+        {
+            OpenDocument.OfEmail when !person.Is(Role.Lead, Role.Designer, Role.Author) => Refusals.Refuse(
+                Rules.Role,
+                null,
+                "Reviewers read and approve; a lead, designer or author changes the email."
+            ),
+            OpenDocument.OfEmail { State: EmailState.HandedOff } => Refusals.Refuse(
+                Rules.State,
+                null,
+                "The email was handed off and is frozen. Make a copy to go on from it."
+            ),
+            OpenDocument.OfTemplate or OpenDocument.OfSavedRow when !person.Is(Role.Lead, Role.Designer) => Refusals.Refuse(
+                Rules.Role,
+                null,
+                "Templates and saved rows are changed by leads and designers only."
+            ),
+            _ => Decision.Yes,
+        };
 
-    private static Decision DecideHouseStyle(Person person, Edit edit) => edit switch
-    {
-        SetVariable or RemoveVariable or RenameVariable or MoveVariable or ReplaceVariable or ReinstateVariable or SetStyle or RestoreHouseStyle or SetName => person.Is(Role.Lead)
-            ? Decision.Yes
-            : Refusals.Refuse(Rules.Role, null, "The house style is changed by leads only."),
-        _ => WrongType,
-    };
+    private static Decision DecideHouseStyle(Person person, Edit edit) =>
+        edit switch
+        {
+            SetVariable
+            or RemoveVariable
+            or RenameVariable
+            or MoveVariable
+            or ReplaceVariable
+            or ReinstateVariable
+            or SetStyle
+            or RestoreHouseStyle
+            or SetName => person.Is(Role.Lead)
+                ? Decision.Yes
+                : Refusals.Refuse(Rules.Role, null, "The house style is changed by leads only."),
+            _ => WrongType,
+        };
 
-    private static Decision DecideRows(Person person, Edit edit, OpenDocument.OfRows document) => edit switch
-    {
-        SetFill e => PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, e.Value),
-        ClearFill e => PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, null),
-        SetLook e => PieceDecisions.Look(person, document, e.Row, e.Piece, e.Property, e.Value),
-        ClearLook e => PieceDecisions.Look(person, document, e.Row, e.Piece, e.Property, null),
-        SetShown e => PieceDecisions.Shown(person, document, e.Row, e.Piece),
-        SetDetail e => document is OpenDocument.OfSavedRow ? WrongType
-            : document.Order.Template.Details.Get(e.Field) is null ? Refusals.Refuse(Rules.Unknown, null, $"An email has no detail \"{e.Field}\".") : Decision.Yes,
+    private static Decision DecideRows(Person person, Edit edit, OpenDocument.OfRows document) =>
+        edit switch
+        {
+            SetFill e => PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, e.Value),
+            ClearFill e => PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, null),
+            SetLook e => PieceDecisions.Look(person, document, e.Row, e.Piece, e.Property, e.Value),
+            ClearLook e => PieceDecisions.Look(person, document, e.Row, e.Piece, e.Property, null),
+            SetShown e => PieceDecisions.Shown(person, document, e.Row, e.Piece),
+            SetDetail e => document is OpenDocument.OfSavedRow ? WrongType
+            : document.Order.Template.Details.Get(e.Field) is null
+                ? Refusals.Refuse(Rules.Unknown, null, $"An email has no detail \"{e.Field}\".")
+            : Decision.Yes,
 
-        SetLanguage or ConfirmUnchanged or DiscardUnplaced => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
-        TakeUpdate e => document is OpenDocument.OfEmail email ? UpdateDecisions.TakeUpdate(person, email, e) : WrongType,
-        SetAttachments => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
-        SetPlainText => document is not OpenDocument.OfEmail ? WrongType
+            SetLanguage or ConfirmUnchanged or DiscardUnplaced => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
+            TakeUpdate e => document is OpenDocument.OfEmail email ? UpdateDecisions.TakeUpdate(person, email, e) : WrongType,
+            SetAttachments => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
+            SetPlainText => document is not OpenDocument.OfEmail ? WrongType
             : document.Order.Template.PlainTextOpen || person.Is(Role.Lead, Role.Designer) ? Decision.Yes
-            : Refusals.Refuse(Rules.LockContent, null, "The plain text is made from the email. A lead or a designer may write it by hand, or open it to authors in the template."),
+            : Refusals.Refuse(
+                Rules.LockContent,
+                null,
+                "The plain text is made from the email. A lead or a designer may write it by hand, or open it to authors in the template."
+            ),
 
-        InsertRow or RemoveRow or MoveRow or SwapRows or DuplicateRow or DetachRow when document is OpenDocument.OfSavedRow => WrongType,
-        InsertRow e => RowDecisions.Insert(person, document, e),
-        RemoveRow e => RowDecisions.Remove(person, document, e.Row),
-        MoveRow e => RowDecisions.Move(person, document, e),
-        SwapRows e => RowDecisions.Swap(person, document, e),
-        DuplicateRow e => RowDecisions.Duplicate(person, document, e),
-        DetachRow e => RowDecisions.Detach(person, document, e),
+            InsertRow or RemoveRow or MoveRow or SwapRows or DuplicateRow or DetachRow when document is OpenDocument.OfSavedRow =>
+                WrongType,
+            InsertRow e => RowDecisions.Insert(person, document, e),
+            RemoveRow e => RowDecisions.Remove(person, document, e.Row),
+            MoveRow e => RowDecisions.Move(person, document, e),
+            SwapRows e => RowDecisions.Swap(person, document, e),
+            DuplicateRow e => RowDecisions.Duplicate(person, document, e),
+            DetachRow e => RowDecisions.Detach(person, document, e),
 
-        InsertBlock e => PieceDecisions.Insert(person, document, e),
-        RemoveBlock e => PieceDecisions.Arrange(person, document, e.Row, e.Piece),
-        MoveBlock { Locks: not null } or SwapBlocks { FirstLocks: not null } or SwapBlocks { SecondLocks: not null } => Refusals.Refuse(Rules.Library, null, "Locks travel with a block; a move sets none."),
-        MoveBlock e => Refusals.First(
-            PieceDecisions.Arrange(person, document, e.Row, e.Piece),
-            PieceDecisions.Arrange(person, document, e.ToRow, e.Column),
-            PieceDecisions.KeepsLocks(document, e.Row, e.ToRow)),
-        SwapBlocks e => Refusals.First(
-            PieceDecisions.Arrange(person, document, e.Row, e.First),
-            PieceDecisions.Arrange(person, document, e.OtherRow, e.Second),
-            PieceDecisions.KeepsLocks(document, e.Row, e.OtherRow),
-            PieceDecisions.KeepsLocks(document, e.OtherRow, e.Row)),
-        DuplicateBlock e => PieceDecisions.Arrange(person, document, e.Row, e.Piece),
-        SplitText e => Refusals.First(
-            PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, new FieldValue.Prose(e.First)),
-            PieceDecisions.Insert(person, document, new InsertBlock(e.Row, PieceDecisions.ColumnOf(document, e.Row, e.Piece), Edit.AtEnd, e.Rest))),
-        JoinTexts e => Refusals.First(
-            PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, new FieldValue.Prose(e.Text)),
-            // Its words go into the first: whoever may not write them does not move them either.
-            PieceDecisions.Content(person, document, e.Row, e.With, e.Field, new FieldValue.Prose(e.Text)),
-            PieceDecisions.Arrange(person, document, e.Row, e.With)),
-        SetLayout e => PieceDecisions.Layout(person, document, e),
-        SetBackground e => PieceDecisions.Background(person, document, e.Row),
+            InsertBlock e => PieceDecisions.Insert(person, document, e),
+            RemoveBlock e => PieceDecisions.Arrange(person, document, e.Row, e.Piece),
+            MoveBlock { Locks: not null } or SwapBlocks { FirstLocks: not null } or SwapBlocks { SecondLocks: not null } => Refusals.Refuse(
+                Rules.Library,
+                null,
+                "Locks travel with a block; a move sets none."
+            ),
+            MoveBlock e => Refusals.First(
+                PieceDecisions.Arrange(person, document, e.Row, e.Piece),
+                PieceDecisions.Arrange(person, document, e.ToRow, e.Column),
+                PieceDecisions.KeepsLocks(document, e.Row, e.ToRow)
+            ),
+            SwapBlocks e => Refusals.First(
+                PieceDecisions.Arrange(person, document, e.Row, e.First),
+                PieceDecisions.Arrange(person, document, e.OtherRow, e.Second),
+                PieceDecisions.KeepsLocks(document, e.Row, e.OtherRow),
+                PieceDecisions.KeepsLocks(document, e.OtherRow, e.Row)
+            ),
+            DuplicateBlock e => PieceDecisions.Arrange(person, document, e.Row, e.Piece),
+            SplitText e => Refusals.First(
+                PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, new FieldValue.Prose(e.First)),
+                PieceDecisions.Insert(
+                    person,
+                    document,
+                    new InsertBlock(e.Row, PieceDecisions.ColumnOf(document, e.Row, e.Piece), Edit.AtEnd, e.Rest)
+                )
+            ),
+            JoinTexts e => Refusals.First(
+                PieceDecisions.Content(person, document, e.Row, e.Piece, e.Field, new FieldValue.Prose(e.Text)),
+                // Its words go into the first: whoever may not write them does not move them either.
+                PieceDecisions.Content(person, document, e.Row, e.With, e.Field, new FieldValue.Prose(e.Text)),
+                PieceDecisions.Arrange(person, document, e.Row, e.With)
+            ),
+            SetLayout e => PieceDecisions.Layout(person, document, e),
+            SetBackground e => PieceDecisions.Background(person, document, e.Row),
 
-        InsertZone or RemoveZone or SetZone or SetHouseStyle or SetPlainTextOpen => document is OpenDocument.OfTemplate ? Decision.Yes : InLibrary(document),
-        SetLock or SetLimit or SetOffer or SetInstruction or SetPlaceholder or SetPieceName or SetRowKind => InLibrary(document),
-        SetDescription or SetTags or SetCampaignTypes or NarrowVariable => InLibrary(document),
-        SetVaries => document is OpenDocument.OfSavedRow ? Decision.Yes : WrongType,
-        SetName => Decision.Yes,
-        _ => WrongType,
-    };
+            InsertZone or RemoveZone or SetZone or SetHouseStyle or SetPlainTextOpen => document is OpenDocument.OfTemplate
+                ? Decision.Yes
+                : InLibrary(document),
+            SetLock or SetLimit or SetOffer or SetInstruction or SetPlaceholder or SetPieceName or SetRowKind => InLibrary(document),
+            SetDescription or SetTags or SetCampaignTypes or NarrowVariable => InLibrary(document),
+            SetVaries => document is OpenDocument.OfSavedRow ? Decision.Yes : WrongType,
+            SetName => Decision.Yes,
+            _ => WrongType,
+        };
 
-    private static Decision InLibrary(OpenDocument.OfRows document) => document is OpenDocument.OfEmail
-        ? Refusals.Refuse(Rules.Library, null, "A lead or a designer sets that in the library, not in an email.")
-        : Decision.Yes;
+    private static Decision InLibrary(OpenDocument.OfRows document) =>
+        document is OpenDocument.OfEmail
+            ? Refusals.Refuse(Rules.Library, null, "A lead or a designer sets that in the library, not in an email.")
+            : Decision.Yes;
 
     private static Decision WrongType => Refusals.Refuse(Rules.WrongType, null, "This edit does not belong to this kind of document.");
 }

@@ -7,9 +7,7 @@ namespace GoldenRule.Core.Governance;
 /// <summary>A document together with what must be known to decide about edits of it.</summary>
 public abstract record OpenDocument
 {
-    private OpenDocument()
-    {
-    }
+    private OpenDocument() { }
 
     /// <summary>A document made of rows: what is decided about these is decided alike in all three.</summary>
     public abstract record OfRows(Document Document, RunningOrder Order, ReleaseCatalog Masters) : OpenDocument;
@@ -26,12 +24,13 @@ public abstract record OpenDocument
     public sealed record OfHouseStyle(HouseStyle Style) : OpenDocument;
 
     /// <param name="order">The document's running order, where it is known already.</param>
-    public static OpenDocument Open(Document document, ReleaseCatalog masters, EmailState state, RunningOrder? order = null) => document switch
-    {
-        Email email => new OfEmail(email, order ?? RunningOrder.From(email, masters), masters, state),
-        Template template => new OfTemplate(template, order ?? RunningOrder.From(template, masters), masters),
-        SavedRow row => new OfSavedRow(row, order ?? RunningOrder.From(row, Guid.Empty), masters),
-        HouseStyle style => new OfHouseStyle(style),
-        _ => throw new InvalidOperationException("Unknown document."),
-    };
+    public static OpenDocument Open(Document document, ReleaseCatalog masters, EmailState state, RunningOrder? order = null) =>
+        document switch
+        {
+            Email email => new OfEmail(email, order ?? RunningOrder.From(email, masters), masters, state),
+            Template template => new OfTemplate(template, order ?? RunningOrder.From(template, masters), masters),
+            SavedRow row => new OfSavedRow(row, order ?? RunningOrder.From(row, Guid.Empty), masters),
+            HouseStyle style => new OfHouseStyle(style),
+            _ => throw new InvalidOperationException("Unknown document."),
+        };
 }

@@ -7,9 +7,8 @@ internal static class Refusals
 {
     public static Decision.Refused Refuse(string rule, string? piece, string reason) => new(rule, piece, reason);
 
-    public static Decision Ask(Person person, Lock @lock, string rule, string? piece, string what) => EffectiveLocks.Admits(@lock, person)
-        ? Decision.Yes
-        : Refuse(rule, piece, $"{what}. {EffectiveLocks.WhoMay(@lock)}");
+    public static Decision Ask(Person person, Lock @lock, string rule, string? piece, string what) =>
+        EffectiveLocks.Admits(@lock, person) ? Decision.Yes : Refuse(rule, piece, $"{what}. {EffectiveLocks.WhoMay(@lock)}");
 
     /// <summary>The first refusal, or yes.</summary>
     public static Decision First(params ReadOnlySpan<Decision> decisions)
@@ -28,7 +27,13 @@ internal static class Refusals
     public static Decision OnRow(OpenDocument.OfRows document, string row, Func<OrderedRow, Decision> decide) =>
         document.Order.Find(row) is { } found
             ? decide(found)
-            : Refuse(Rules.Unknown, row, document is OpenDocument.OfEmail ? "That row is not in the email; it may have been removed." : "That row is not here; it may have been removed.");
+            : Refuse(
+                Rules.Unknown,
+                row,
+                document is OpenDocument.OfEmail
+                    ? "That row is not in the email; it may have been removed."
+                    : "That row is not here; it may have been removed."
+            );
 
     public static string Name(Zone zone) => zone.Name ?? zone.Id;
 

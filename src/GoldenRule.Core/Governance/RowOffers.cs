@@ -22,12 +22,21 @@ public static class RowOffers
 
         if (document.Masters.IsWithheld(id))
         {
-            return Refusals.Refuse(Rules.Library, zone?.Id, $"\"{row.Name}\" is retired or private and is not put into anything new. A lead or its owner can change that, in the library.");
+            return Refusals.Refuse(
+                Rules.Library,
+                zone?.Id,
+                $"\"{row.Name}\" is retired or private and is not put into anything new. A lead or its owner can "
+                    + "change that, in the library."
+            );
         }
 
         if (release != newest)
         {
-            return Refusals.Refuse(Rules.Library, zone?.Id, $"\"{row.Name}\" has a newer release {newest}; that one is put in, not release {release}.");
+            return Refusals.Refuse(
+                Rules.Library,
+                zone?.Id,
+                $"\"{row.Name}\" has a newer release {newest}; that one is put in, not release {release}."
+            );
         }
 
         var campaignType = document.Order.Template.CampaignType;
@@ -36,6 +45,8 @@ public static class RowOffers
             return Refusals.Refuse(Rules.Library, zone?.Id, $"\"{row.Name}\" is for other campaign types.");
         }
 
-        return zone is null || zone.Takes(id, row.RowKind) ? null : Refusals.Refuse(Rules.ZoneAccepts, zone.Id, $"\"{Refusals.Name(zone)}\" does not take \"{row.Name}\".");
+        return zone is null || zone.Takes(id, row.RowKind)
+            ? null
+            : Refusals.Refuse(Rules.ZoneAccepts, zone.Id, $"\"{Refusals.Name(zone)}\" does not take \"{row.Name}\".");
     }
 }

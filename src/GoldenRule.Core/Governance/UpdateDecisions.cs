@@ -35,7 +35,10 @@ internal static class UpdateDecisions
         }
 
         // What finds no place has to be set aside; more than that only by whoever may clear it.
-        var needed = Rebase.Plan(email, edit.Template, edit.Rows, document.Masters, PictureCatalog.Empty).Aside.Values.Select(Place).ToHashSet();
+        var needed = Rebase
+            .Plan(email, edit.Template, edit.Rows, document.Masters, PictureCatalog.Empty)
+            .Aside.Values.Select(Place)
+            .ToHashSet();
         foreach (var aside in edit.Aside.Values)
         {
             if (!Stands(email, aside))
@@ -49,7 +52,9 @@ internal static class UpdateDecisions
             }
         }
 
-        return needed.Count == 0 ? Decision.Yes : Refusals.Refuse(Rules.Update, needed.First().Row, "The email has changed since. Look at the update again.");
+        return needed.Count == 0
+            ? Decision.Yes
+            : Refusals.Refuse(Rules.Update, needed.First().Row, "The email has changed since. Look at the update again.");
     }
 
     /// <summary>What was taken is taken back: to where the email came from, with what was set aside in its place again.</summary>
@@ -58,7 +63,8 @@ internal static class UpdateDecisions
             ? Refusals.Refuse(Rules.Unknown, null, $"The template has no release {edit.Template}.")
             : Decision.Yes;
 
-    private static (string Row, string Piece, string? Field, string? Property) Place(UnplacedContent aside) => (aside.Row, aside.Piece, aside.Field, aside.Property);
+    private static (string Row, string Piece, string? Field, string? Property) Place(UnplacedContent aside) =>
+        (aside.Row, aside.Piece, aside.Field, aside.Property);
 
     private static bool Stands(Email email, UnplacedContent aside)
     {
@@ -67,20 +73,25 @@ internal static class UpdateDecisions
             return email.Zones.TryGetValue(aside.Row, out var rows) && DocumentJson.Same(rows, aside.Rows);
         }
 
-        var fills = email.FindInZones(aside.Row) is { Row: var placed } ? placed.Fills : email.Fills.GetValueOrDefault(aside.Row, ImmutableSortedDictionary<string, PieceFill>.Empty);
-        return fills.GetValueOrDefault(aside.Piece) is { } fill && aside switch
-        {
-            { Field: { } field, Value: { } value } => fill.Content.GetValueOrDefault(field) is { } standing && DocumentJson.Same(standing, value),
-            { Property: { } property, Choice: { } choice } => fill.Look.GetValueOrDefault(property) == choice,
-            _ => aside.Shown is not null && fill.Shown == aside.Shown,
-        };
+        var fills = email.FindInZones(aside.Row) is { Row: var placed }
+            ? placed.Fills
+            : email.Fills.GetValueOrDefault(aside.Row, ImmutableSortedDictionary<string, PieceFill>.Empty);
+        return fills.GetValueOrDefault(aside.Piece) is { } fill
+            && aside switch
+            {
+                { Field: { } field, Value: { } value } => fill.Content.GetValueOrDefault(field) is { } standing
+                    && DocumentJson.Same(standing, value),
+                { Property: { } property, Choice: { } choice } => fill.Look.GetValueOrDefault(property) == choice,
+                _ => aside.Shown is not null && fill.Shown == aside.Shown,
+            };
     }
 
-    private static Decision MayClear(Person person, OpenDocument.OfEmail document, UnplacedContent aside) => aside switch
-    {
-        { Field: { } field } => PieceDecisions.Content(person, document, aside.Row, aside.Piece, field, null),
-        { Property: { } property } => PieceDecisions.Look(person, document, aside.Row, aside.Piece, property, null),
-        { Shown: not null } => PieceDecisions.Shown(person, document, aside.Row, aside.Piece),
-        _ => Refusals.Refuse(Rules.LockArrangement, aside.Row, "The template still has the place these rows stand in."),
-    };
+    private static Decision MayClear(Person person, OpenDocument.OfEmail document, UnplacedContent aside) =>
+        aside switch
+        {
+            { Field: { } field } => PieceDecisions.Content(person, document, aside.Row, aside.Piece, field, null),
+            { Property: { } property } => PieceDecisions.Look(person, document, aside.Row, aside.Piece, property, null),
+            { Shown: not null } => PieceDecisions.Shown(person, document, aside.Row, aside.Piece),
+            _ => Refusals.Refuse(Rules.LockArrangement, aside.Row, "The template still has the place these rows stand in."),
+        };
 }

@@ -53,20 +53,26 @@ public static class HistoryWords
 
         string Row(string? id) => id is not null && before.Find(id) is { } row ? row.Name : "a row";
 
-        string Piece(string? row, string piece) => before.Find(row ?? "") is not { } found ? "a block"
+        string Piece(string? row, string piece) =>
+            before.Find(row ?? "") is not { } found ? "a block"
             : found.FindBlock(piece) is { } block ? $"{(block.Name ?? Label(block)).ToLowerInvariant()} of {found.Name}"
             : found.Name;
 
-        string Field(string? row, string piece, string field) => before.Find(row ?? "")?.FindBlock(piece) is { } block && BlockKinds.For(block).Fields is var fields && fields.FirstOrDefault(f => f.Name == field) is { } of && fields.Length > 1
-            ? $"{of.Label.ToLowerInvariant()} in {Piece(row, piece)}"
-            : Piece(row, piece);
+        string Field(string? row, string piece, string field) =>
+            before.Find(row ?? "")?.FindBlock(piece) is { } block
+            && BlockKinds.For(block).Fields is var fields
+            && fields.FirstOrDefault(f => f.Name == field) is { } of
+            && fields.Length > 1
+                ? $"{of.Label.ToLowerInvariant()} in {Piece(row, piece)}"
+                : Piece(row, piece);
 
-        string Place(string place) => place.Split('/') switch
-        {
-            ["details", var field] => $"the {Detail(field)}",
-            [var row, var piece, var field] => Field(row, piece, field),
-            _ => "something",
-        };
+        string Place(string place) =>
+            place.Split('/') switch
+            {
+                ["details", var field] => $"the {Detail(field)}",
+                [var row, var piece, var field] => Field(row, piece, field),
+                _ => "something",
+            };
 
         string Moved(MoveRow e)
         {
@@ -92,12 +98,13 @@ public static class HistoryWords
 
     private static string Label(Block block) => BlockKinds.For(block).Label.ToLowerInvariant();
 
-    private static string Detail(string field) => field switch
-    {
-        "senderName" => "sender",
-        "senderAddress" => "sender's address",
-        "sendDay" => "day it goes out",
-        "campaignName" => "campaign name",
-        _ => field,
-    };
+    private static string Detail(string field) =>
+        field switch
+        {
+            "senderName" => "sender",
+            "senderAddress" => "sender's address",
+            "sendDay" => "day it goes out",
+            "campaignName" => "campaign name",
+            _ => field,
+        };
 }

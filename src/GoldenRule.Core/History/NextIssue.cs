@@ -54,13 +54,23 @@ public static class NextIssue
     private static (Email Email, ImmutableDictionary<string, string> Ids) Again(Email email, string name, Func<string> newId)
     {
         var ids = email.Zones.Values.SelectMany(z => z).ToImmutableDictionary(r => r.Id, _ => newId());
-        return (email with
-        {
-            Name = name,
-            Zones = email.Zones.ToImmutableSortedDictionary(z => z.Key, z => z.Value.Select(r => r with { Id = ids[r.Id] }).ToImmutableArray()),
-            PreviousContent = email.PreviousContent.ToImmutableSortedDictionary(l => Moved(l.Key, ids), l => l.Value, StringComparer.Ordinal),
-            ConfirmedUnchanged = [.. email.ConfirmedUnchanged.Select(p => Moved(p, ids))],
-        }, ids);
+        return (
+            email with
+            {
+                Name = name,
+                Zones = email.Zones.ToImmutableSortedDictionary(
+                    z => z.Key,
+                    z => z.Value.Select(r => r with { Id = ids[r.Id] }).ToImmutableArray()
+                ),
+                PreviousContent = email.PreviousContent.ToImmutableSortedDictionary(
+                    l => Moved(l.Key, ids),
+                    l => l.Value,
+                    StringComparer.Ordinal
+                ),
+                ConfirmedUnchanged = [.. email.ConfirmedUnchanged.Select(p => Moved(p, ids))],
+            },
+            ids
+        );
     }
 
     private static string Moved(string place, ImmutableDictionary<string, string> ids)
@@ -72,7 +82,9 @@ public static class NextIssue
     /// <summary>Every field that the author filled in, or built with a row of their own.</summary>
     private static IEnumerable<(string Row, string Piece, string Field, FieldValue Value)> Written(Email email)
     {
-        foreach (var (row, fills) in email.Fills.Concat(email.Zones.Values.SelectMany(z => z).Select(r => KeyValuePair.Create(r.Id, r.Fills))))
+        foreach (
+            var (row, fills) in email.Fills.Concat(email.Zones.Values.SelectMany(z => z).Select(r => KeyValuePair.Create(r.Id, r.Fills)))
+        )
         {
             foreach (var (piece, fill) in fills)
             {
@@ -88,7 +100,15 @@ public static class NextIssue
             foreach (var block in placed.Own!.Row.Blocks)
             {
                 // Only what says something: an empty field has nothing to renew.
-                foreach (var (field, value) in block.Content.Where(c => c.Value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false } or FieldValue.Image { Picture.Length: > 0 } or FieldValue.Link { Href.Length: > 0 }))
+                foreach (
+                    var (field, value) in block.Content.Where(c =>
+                        c.Value
+                            is FieldValue.Words { Text.Length: > 0 }
+                                or FieldValue.Prose { Text.IsEmpty: false }
+                                or FieldValue.Image { Picture.Length: > 0 }
+                                or FieldValue.Link { Href.Length: > 0 }
+                    )
+                )
                 {
                     yield return (placed.Id, block.Id, field, value);
                 }

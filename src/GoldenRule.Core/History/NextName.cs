@@ -15,12 +15,17 @@ public static partial class NextName
     private static readonly string[] Seasons = ["Spring", "Summer", "Autumn", "Winter"];
     private static readonly string[] Quarters = ["Q1", "Q2", "Q3", "Q4"];
 
-    /// <summary>The text with the first month, date, season, quarter or number of a series in it rolled on; as it is, where there is none.</summary>
+    /// <summary>
+    /// The text with the first month, date, season, quarter or number of a series in it rolled on; as it is, where there is none.
+    /// </summary>
     /// <param name="language">BCP 47 tag; months are looked for by its names, then by the English ones.</param>
     public static string After(string text, string language = English)
     {
         var (own, english) = (DateWords.ForLanguage(language), DateWords.ForLanguage(English));
-        foreach (var series in (ReadOnlySpan<IReadOnlyList<string>>)[own.Alone, own.Months, own.Short, english.Alone, english.Short, American, Seasons, Quarters])
+        foreach (
+            var series in (ReadOnlySpan<IReadOnlyList<string>>)
+                [own.Alone, own.Months, own.Short, english.Alone, english.Short, American, Seasons, Quarters]
+        )
         {
             if (Next(text, series) is { } next)
             {
@@ -28,16 +33,33 @@ public static partial class NextName
             }
         }
 
-        if (YearMonth().Match(text) is { Success: true } dated && int.Parse(dated.Groups["month"].ValueSpan, CultureInfo.InvariantCulture) is >= 1 and <= 12 and var month)
+        if (
+            YearMonth().Match(text) is { Success: true } dated
+            && int.Parse(dated.Groups["month"].ValueSpan, CultureInfo.InvariantCulture) is >= 1 and <= 12 and var month
+        )
         {
             var year = int.Parse(dated.Groups["year"].ValueSpan, CultureInfo.InvariantCulture);
-            return Put(text, dated, string.Create(CultureInfo.InvariantCulture, $"{(month == 12 ? year + 1 : year):0000}{dated.Groups["mark"].Value}{(month % 12) + 1:00}"));
+            return Put(
+                text,
+                dated,
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{(month == 12 ? year + 1 : year):0000}{dated.Groups["mark"].Value}{(month % 12) + 1:00}"
+                )
+            );
         }
 
         // A bare number may be anything; one that is called a number is a series.
-        return Numbered().Match(text) is { Success: true } numbered && long.TryParse(numbered.Groups["number"].ValueSpan, CultureInfo.InvariantCulture, out var number)
-            ? Put(text, numbered.Groups["number"], (number + 1).ToString(new string('0', numbered.Groups["number"].Length), CultureInfo.InvariantCulture))
-            : Year().Match(text) is { Success: true } alone ? Put(text, alone, (int.Parse(alone.ValueSpan, CultureInfo.InvariantCulture) + 1).ToString(CultureInfo.InvariantCulture)) : text;
+        return Numbered().Match(text) is { Success: true } numbered
+            && long.TryParse(numbered.Groups["number"].ValueSpan, CultureInfo.InvariantCulture, out var number)
+                ? Put(
+                    text,
+                    numbered.Groups["number"],
+                    (number + 1).ToString(new string('0', numbered.Groups["number"].Length), CultureInfo.InvariantCulture)
+                )
+            : Year().Match(text) is { Success: true } alone
+                ? Put(text, alone, (int.Parse(alone.ValueSpan, CultureInfo.InvariantCulture) + 1).ToString(CultureInfo.InvariantCulture))
+            : text;
     }
 
     // "May" may be a verb and "Mar" a name: only a whole word, written with a capital.
@@ -47,7 +69,11 @@ public static partial class NextName
         for (var i = 0; i < series.Count; i++)
         {
             // Numbers are no series of names.
-            foreach (var name in DateWords.IsName(series[i]) ? (ReadOnlySpan<string>)[series[i], Capital(series[i]), series[i].ToUpperInvariant()] : [])
+            foreach (
+                var name in DateWords.IsName(series[i])
+                    ? (ReadOnlySpan<string>)[series[i], Capital(series[i]), series[i].ToUpperInvariant()]
+                    : []
+            )
             {
                 if (Whole(text, name) is >= 0 and var at && (first is null || at < first.Value.At))
                 {
@@ -63,7 +89,10 @@ public static partial class NextName
 
         var former = text.Substring(found.At, series[found.Word].Length);
         var next = series[(found.Word + 1) % series.Count];
-        next = former.Length > 2 && former == former.ToUpperInvariant() ? next.ToUpperInvariant() : former == series[found.Word] ? next : Capital(next);
+        next =
+            former.Length > 2 && former == former.ToUpperInvariant() ? next.ToUpperInvariant()
+            : former == series[found.Word] ? next
+            : Capital(next);
         var rolled = string.Concat(text.AsSpan(0, found.At), next, text.AsSpan(found.At + former.Length));
         return found.Word < series.Count - 1 || Year().Match(rolled) is not { Success: true } year
             ? rolled
@@ -86,12 +115,21 @@ public static partial class NextName
         return -1;
     }
 
-    private static string Put(string text, Capture at, string with) => string.Concat(text.AsSpan(0, at.Index), with, text.AsSpan(at.Index + at.Length));
+    private static string Put(string text, Capture at, string with) =>
+        string.Concat(text.AsSpan(0, at.Index), with, text.AsSpan(at.Index + at.Length));
 
-    [GeneratedRegex(@"(?<![\d])(?<year>20\d\d)(?<mark>[-/.])(?<month>\d\d)(?![\d])", RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 200)]
+    [GeneratedRegex(
+        @"(?<![\d])(?<year>20\d\d)(?<mark>[-/.])(?<month>\d\d)(?![\d])",
+        RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
+        200
+    )]
     private static partial Regex YearMonth();
 
-    [GeneratedRegex(@"\b(no\.?|nr\.?|number|issue|edition|week|part|vol\.?|volume|#)\s?(?<number>\d{1,6})\b", RegexOptions.ExplicitCapture | RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, 200)]
+    [GeneratedRegex(
+        @"\b(no\.?|nr\.?|number|issue|edition|week|part|vol\.?|volume|#)\s?(?<number>\d{1,6})\b",
+        RegexOptions.ExplicitCapture | RegexOptions.IgnoreCase | RegexOptions.CultureInvariant,
+        200
+    )]
     private static partial Regex Numbered();
 
     [GeneratedRegex(@"(?<![\d.,/-])20\d\d(?![\d])", RegexOptions.CultureInvariant, 200)]

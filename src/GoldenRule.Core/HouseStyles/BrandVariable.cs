@@ -51,14 +51,20 @@ public sealed record BrandVariable
 
     // An immutable array compares by identity; two variables that say the same are the same.
     public bool Equals(BrandVariable? other) =>
-        other is not null && Key == other.Key && Label == other.Label && Type == other.Type && Value == other.Value && Dark == other.Dark
-        && Group == other.Group && Description == other.Description && Formerly.SequenceEqual(other.Formerly);
+        other is not null
+        && Key == other.Key
+        && Label == other.Label
+        && Type == other.Type
+        && Value == other.Value
+        && Dark == other.Dark
+        && Group == other.Group
+        && Description == other.Description
+        && Formerly.SequenceEqual(other.Formerly);
 
     public override int GetHashCode() => HashCode.Combine(Key, Label, Type, Value, Dark);
 
     /// <summary>The key a value refers to. Null: it is a literal.</summary>
-    public static string? Reference(string value) =>
-        value.Length > 2 && value[0] == '{' && value[^1] == '}' ? value[1..^1] : null;
+    public static string? Reference(string value) => value.Length > 2 && value[0] == '{' && value[^1] == '}' ? value[1..^1] : null;
 
     /// <summary>Whether a value of one type can stand where another is asked for: plain numbers may be sizes or weights.</summary>
     public static bool Fits(VariableType value, VariableType place) =>
@@ -67,9 +73,16 @@ public sealed record BrandVariable
     /// <exception cref="StructureException">It is no key.</exception>
     public static void CheckKey(string key)
     {
-        if (key.Length is 0 or > 60 || !char.IsAsciiLetterLower(key[0]) || !key.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-'))
+        if (
+            key.Length is 0 or > 60
+            || !char.IsAsciiLetterLower(key[0])
+            || !key.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-')
+        )
         {
-            throw new StructureException($"\"{key}\" is no key; write up to 60 small letters, digits and hyphens, a letter first.", $"variable {key}");
+            throw new StructureException(
+                $"\"{key}\" is no key; write up to 60 small letters, digits and hyphens, a letter first.",
+                $"variable {key}"
+            );
         }
     }
 }

@@ -9,21 +9,24 @@ public readonly record struct Colour(byte Red, byte Green, byte Blue)
     public static bool TryParse(string? text, out Colour colour)
     {
         colour = default;
-        if (text is not { Length: 4 or 7 } || text[0] != '#'
-            || !int.TryParse(text.AsSpan(1), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var value))
+        if (
+            text is not { Length: 4 or 7 }
+            || text[0] != '#'
+            || !int.TryParse(text.AsSpan(1), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var value)
+        )
         {
             return false;
         }
 
-        colour = text.Length == 7
-            ? new Colour((byte)(value >> 16), (byte)(value >> 8), (byte)value)
-            : new Colour((byte)((value >> 8 & 15) * 17), (byte)((value >> 4 & 15) * 17), (byte)((value & 15) * 17));
+        colour =
+            text.Length == 7
+                ? new Colour((byte)(value >> 16), (byte)(value >> 8), (byte)value)
+                : new Colour((byte)((value >> 8 & 15) * 17), (byte)((value >> 4 & 15) * 17), (byte)((value & 15) * 17));
         return true;
     }
 
-    public static Colour Parse(string text) => TryParse(text, out var colour)
-        ? colour
-        : throw new FormatException($"\"{text}\" is not a colour; write it as #rrggbb.");
+    public static Colour Parse(string text) =>
+        TryParse(text, out var colour) ? colour : throw new FormatException($"\"{text}\" is not a colour; write it as #rrggbb.");
 
     /// <summary>Relative luminance, 0 to 1, as WCAG 2.2 defines it.</summary>
     public double Luminance => 0.2126 * Decode(Red) + 0.7152 * Decode(Green) + 0.0722 * Decode(Blue);
@@ -45,7 +48,9 @@ public readonly record struct Colour(byte Red, byte Green, byte Blue)
 
     // The threshold is 0.04045, as in WCAG 2.2's definition (2.0 printed 0.03928; no 8-bit value falls between).
     private static readonly double[] Decoded =
-        [.. Enumerable.Range(0, 256).Select(v => v / 255.0).Select(c => c <= 0.04045 ? c / 12.92 : Math.Pow((c + 0.055) / 1.055, 2.4))];
+    [
+        .. Enumerable.Range(0, 256).Select(v => v / 255.0).Select(c => c <= 0.04045 ? c / 12.92 : Math.Pow((c + 0.055) / 1.055, 2.4)),
+    ];
 
     private static double Decode(byte channel) => Decoded[channel];
 

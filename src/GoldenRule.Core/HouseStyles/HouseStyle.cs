@@ -38,7 +38,10 @@ public sealed record HouseStyle : Document
         var index = IndexOf(variable.Key);
         return this with
         {
-            Variables = index >= 0 ? Variables.SetItem(index, variable) : Variables.Insert(Math.Clamp(at ?? Variables.Length, 0, Variables.Length), variable),
+            Variables =
+                index >= 0
+                    ? Variables.SetItem(index, variable)
+                    : Variables.Insert(Math.Clamp(at ?? Variables.Length, 0, Variables.Length), variable),
         };
     }
 

@@ -98,7 +98,8 @@ public readonly record struct Oklch(double Lightness, double Chroma, double Hue)
         return (
             (4.0767416360759583 * l) - (3.3077115392580629 * m) + (0.2309699031821043 * s),
             (-1.2684379732850315 * l) + (2.6097573492876882 * m) - (0.3413193760026570 * s),
-            (-0.0041960761386756 * l) - (0.7034186179359362 * m) + (1.7076146940746117 * s));
+            (-0.0041960761386756 * l) - (0.7034186179359362 * m) + (1.7076146940746117 * s)
+        );
     }
 
     private static (double L, double A, double B) ToLab(double red, double green, double blue)
@@ -109,7 +110,8 @@ public readonly record struct Oklch(double Lightness, double Chroma, double Hue)
         return (
             (0.2104542683093140 * l) + (0.7936177747023054 * m) - (0.0040720430116193 * s),
             (1.9779985324311684 * l) - (2.4285922420485799 * m) + (0.4505937096174110 * s),
-            (0.0259040424655478 * l) + (0.7827717124575296 * m) - (0.8086757549230774 * s));
+            (0.0259040424655478 * l) + (0.7827717124575296 * m) - (0.8086757549230774 * s)
+        );
     }
 
     private static bool IsShown((double Red, double Green, double Blue) c)

@@ -38,8 +38,12 @@ public static class Palette
         var plain = Count(rgba, width, height, plainOnly: true);
         var groups = Group(plain.Count > 0 ? plain : Count(rgba, width, height, plainOnly: false));
         var total = (double)groups.Sum(g => g.Pixels);
-        var colours = groups.OrderByDescending(g => g.Pixels).ThenBy(g => g.Seed.ToString(), StringComparer.Ordinal)
-            .Select(g => new PaletteColour(g.Colour, g.Pixels / total)).Where(c => c.Share >= Least).ToList();
+        var colours = groups
+            .OrderByDescending(g => g.Pixels)
+            .ThenBy(g => g.Seed.ToString(), StringComparer.Ordinal)
+            .Select(g => new PaletteColour(g.Colour, g.Pixels / total))
+            .Where(c => c.Share >= Least)
+            .ToList();
         return [.. colours.Where((c, i) => c.Share >= LargestBlend || !IsBlend(c.Colour, colours.Take(i))).Take(most)];
     }
 
@@ -76,7 +80,12 @@ public static class Palette
             }
 
             var (a, b) = (((y * width) + x) * 4, ((ny * width) + nx) * 4);
-            if (rgba[b + 3] >= 250 && Math.Abs(rgba[a] - rgba[b]) <= Alike && Math.Abs(rgba[a + 1] - rgba[b + 1]) <= Alike && Math.Abs(rgba[a + 2] - rgba[b + 2]) <= Alike)
+            if (
+                rgba[b + 3] >= 250
+                && Math.Abs(rgba[a] - rgba[b]) <= Alike
+                && Math.Abs(rgba[a + 1] - rgba[b + 1]) <= Alike
+                && Math.Abs(rgba[a + 2] - rgba[b + 2]) <= Alike
+            )
             {
                 like++;
             }
@@ -89,8 +98,14 @@ public static class Palette
     private static List<ColourGroup> Group(Dictionary<int, int> counted)
     {
         var groups = new List<ColourGroup>();
-        foreach (var bin in counted.GroupBy(c => c.Key & 0xf8f8f8).Select(b => b.OrderByDescending(c => c.Value).ThenBy(c => c.Key).ToList())
-                     .OrderByDescending(b => b.Sum(c => (long)c.Value)).ThenBy(b => b[0].Key).Take(MostBins))
+        foreach (
+            var bin in counted
+                .GroupBy(c => c.Key & 0xf8f8f8)
+                .Select(b => b.OrderByDescending(c => c.Value).ThenBy(c => c.Key).ToList())
+                .OrderByDescending(b => b.Sum(c => (long)c.Value))
+                .ThenBy(b => b[0].Key)
+                .Take(MostBins)
+        )
         {
             var colour = Read(bin[0].Key);
             var lab = CieLab.FromColour(colour);
@@ -120,7 +135,10 @@ public static class Palette
         var (dx, dy, dz) = (b.Red - a.Red, b.Green - a.Green, b.Blue - a.Blue);
         var length = (dx * dx) + (dy * dy) + (dz * dz);
         var along = (((c.Red - a.Red) * dx) + ((c.Green - a.Green) * dy) + ((c.Blue - a.Blue) * dz)) / (double)length;
-        var off = Math.Pow(a.Red + (along * dx) - c.Red, 2) + Math.Pow(a.Green + (along * dy) - c.Green, 2) + Math.Pow(a.Blue + (along * dz) - c.Blue, 2);
+        var off =
+            Math.Pow(a.Red + (along * dx) - c.Red, 2)
+            + Math.Pow(a.Green + (along * dy) - c.Green, 2)
+            + Math.Pow(a.Blue + (along * dz) - c.Blue, 2);
         return along is > 0.08 and < 0.92 && off < 144;
     }
 
@@ -136,15 +154,17 @@ public static class Palette
         public int Pixels { get; private set; }
 
         /// <summary>The colour of the flat area, or the mean where there is none, as in a photograph.</summary>
-        public Colour Colour => seedPixels * 4 >= Pixels
-            ? Seed
-            : new Colour(Mean(sum.Red), Mean(sum.Green), Mean(sum.Blue));
+        public Colour Colour => seedPixels * 4 >= Pixels ? Seed : new Colour(Mean(sum.Red), Mean(sum.Green), Mean(sum.Blue));
 
         public void Add(Colour colour, int pixels)
         {
             Pixels += pixels;
             seedPixels += colour == Seed ? pixels : 0;
-            sum = (sum.Red + ((long)colour.Red * pixels), sum.Green + ((long)colour.Green * pixels), sum.Blue + ((long)colour.Blue * pixels));
+            sum = (
+                sum.Red + ((long)colour.Red * pixels),
+                sum.Green + ((long)colour.Green * pixels),
+                sum.Blue + ((long)colour.Blue * pixels)
+            );
         }
 
         private byte Mean(long total) => (byte)Math.Round((double)total / Pixels);

@@ -49,8 +49,13 @@ public static class Passing
 
     /// <summary>Of some brand colours, the one that passes and looks most like a given one. Null: none passes.</summary>
     public static (string Key, Colour Colour)? NearestBrandColour(
-        Colour colour, Colour against, double needed, IEnumerable<(string Key, Colour Colour)> brand) => brand
-        .Where(b => b.Colour != colour && Colour.Contrast(b.Colour, against) >= needed)
-        .Select(b => ((string, Colour)?)b)
-        .MinBy(b => CieLab.Difference(b!.Value.Item2, colour));
+        Colour colour,
+        Colour against,
+        double needed,
+        IEnumerable<(string Key, Colour Colour)> brand
+    ) =>
+        brand
+            .Where(b => b.Colour != colour && Colour.Contrast(b.Colour, against) >= needed)
+            .Select(b => ((string, Colour)?)b)
+            .MinBy(b => CieLab.Difference(b!.Value.Item2, colour));
 }

@@ -11,8 +11,15 @@ public sealed record LayerValue(string Layer, string Value);
 
 /// <summary>A value with where it came from: the layers outermost first, then the variables followed to a literal.</summary>
 /// <param name="Dark">For colours: the value where the reader's scheme is dark.</param>
-/// <param name="SameAs">The style and property whose value this is, where no layer spoke of its own; null: one did, or the fallback holds.</param>
-public sealed record Resolved(string Value, string Dark, ImmutableArray<LayerValue> Layers, ImmutableArray<string> Through, (string Style, string Property)? SameAs);
+/// <param name="SameAs">The style and property whose value this is, where no layer spoke of its own; null: one did, or the
+/// fallback holds.</param>
+public sealed record Resolved(
+    string Value,
+    string Dark,
+    ImmutableArray<LayerValue> Layers,
+    ImmutableArray<string> Through,
+    (string Style, string Property)? SameAs
+);
 
 /// <summary>
 /// House styles laid on one another, parent first, and on them what a template and a row narrow; the nearest that
@@ -27,6 +34,7 @@ public sealed class StyleLayers
     // In the order they are shown: the outermost layer's first.
     private readonly List<BrandVariable> order = [];
     private readonly Dictionary<string, int> places = new(StringComparer.Ordinal);
+
     // What each layer said of the variable at the same place of the order.
     private readonly List<ImmutableArray<LayerValue>> spoken = [];
     private readonly Dictionary<string, Resolved> resolvedVariables = new(StringComparer.Ordinal);
@@ -34,13 +42,16 @@ public sealed class StyleLayers
     private readonly ConditionalWeakTable<ImmutableSortedDictionary<string, NarrowedValue>, StyleLayers> narrower = [];
 
     /// <param name="layers">The parent first, the sub-brand after it.</param>
-    /// <exception cref="StructureException">A reference leads nowhere, to another type, or in a circle; the message names the path.</exception>
+    /// <exception cref="StructureException">A reference leads nowhere, to another type, or in a circle; the message names the
+    /// path.</exception>
     public StyleLayers(params IEnumerable<HouseStyle> layers)
-        : this([.. layers], [], null)
-    {
-    }
+        : this([.. layers], [], null) { }
 
-    private StyleLayers(ImmutableArray<HouseStyle> layers, ImmutableArray<(string, ImmutableSortedDictionary<string, NarrowedValue>)> narrowed, StyleLayers? email)
+    private StyleLayers(
+        ImmutableArray<HouseStyle> layers,
+        ImmutableArray<(string, ImmutableSortedDictionary<string, NarrowedValue>)> narrowed,
+        StyleLayers? email
+    )
     {
         (this.layers, this.narrowed, Email) = (layers, narrowed, email);
         foreach (var layer in layers)
@@ -82,9 +93,8 @@ public sealed class StyleLayers
             : this(
                 HouseStyles.Colour.TryParse(value.Value, out var light) ? light : default,
                 HouseStyles.Colour.TryParse(value.Dark, out var dark) ? dark : default,
-                double.TryParse(value.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : double.NaN)
-        {
-        }
+                double.TryParse(value.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : double.NaN
+            ) { }
     }
 
     /// <summary>For a row that narrows a variable: the layers of the email it stands in. Null: these are an email's own.</summary>
@@ -126,9 +136,8 @@ public sealed class StyleLayers
     /// <inheritdoc cref="ForTemplate"/>
     public StyleLayers ForRow(string name, ImmutableSortedDictionary<string, NarrowedValue> values) => Under(name, values, this);
 
-    private StyleLayers Under(string name, ImmutableSortedDictionary<string, NarrowedValue> values, StyleLayers? email) => values.IsEmpty
-        ? this
-        : narrower.GetValue(values, v => new StyleLayers(layers, narrowed.Add((name, v)), email));
+    private StyleLayers Under(string name, ImmutableSortedDictionary<string, NarrowedValue> values, StyleLayers? email) =>
+        values.IsEmpty ? this : narrower.GetValue(values, v => new StyleLayers(layers, narrowed.Add((name, v)), email));
 
     // A sub-brand may know a variable by a former key of its parent's.
     private void Add(BrandVariable variable, string layer)
@@ -136,7 +145,11 @@ public sealed class StyleLayers
         if (places.TryGetValue(variable.Key, out var place))
         {
             var former = order[place];
-            order[place] = variable with { Key = former.Key, Formerly = [.. former.Formerly.Union(variable.Formerly, StringComparer.Ordinal)] };
+            order[place] = variable with
+            {
+                Key = former.Key,
+                Formerly = [.. former.Formerly.Union(variable.Formerly, StringComparer.Ordinal)],
+            };
             spoken[place] = spoken[place].Add(new LayerValue(layer, variable.Value));
         }
         else
@@ -154,7 +167,10 @@ public sealed class StyleLayers
                 continue;
             }
 
-            throw new StructureException($"\"{key}\" is the key of a brand variable; \"{variable.Key}\" cannot have had it before.", $"variable {variable.Key}");
+            throw new StructureException(
+                $"\"{key}\" is the key of a brand variable; \"{variable.Key}\" cannot have had it before.",
+                $"variable {variable.Key}"
+            );
         }
     }
 
@@ -203,9 +219,13 @@ public sealed class StyleLayers
             }
         }
 
-        var resolved = said.Count == 0 && property.SameAs is var (s, p)
-            ? Resolve(s, GlobalStyles.Find(s, p)!) with { SameAs = (s, p) }
-            : Resolve(style, property, said.Count == 0 ? property.Fallback : said[^1].Value, said.ToImmutable());
+        var resolved =
+            said.Count == 0 && property.SameAs is var (s, p)
+                ? Resolve(s, GlobalStyles.Find(s, p)!) with
+                {
+                    SameAs = (s, p),
+                }
+                : Resolve(style, property, said.Count == 0 ? property.Fallback : said[^1].Value, said.ToImmutable());
         values[(style, property.Name)] = resolved;
         return resolved;
     }
@@ -230,12 +250,19 @@ public sealed class StyleLayers
             Literal.Check(property.Type, light, place);
         }
 
-        var dark = property.Type == VariableType.Colour && !through.IsEmpty ? Follow(value, property.Type, place, dark: true, null).Value : light;
+        var dark =
+            property.Type == VariableType.Colour && !through.IsEmpty ? Follow(value, property.Type, place, dark: true, null).Value : light;
         return new Resolved(light, dark, said, through, null);
     }
 
     // A dark value stands for its variable only; where a variable says none, the one it refers to is asked.
-    private (string Value, ImmutableArray<string> Through) Follow(string value, VariableType type, string place, bool dark, BrandVariable? start)
+    private (string Value, ImmutableArray<string> Through) Follow(
+        string value,
+        VariableType type,
+        string place,
+        bool dark,
+        BrandVariable? start
+    )
     {
         if (BrandVariable.Reference(value) is null)
         {
@@ -248,7 +275,11 @@ public sealed class StyleLayers
             var variable = Known(key, type, place);
             if (path.Contains(variable.Key) || variable.Key == start?.Key)
             {
-                throw new StructureException($"Brand variables refer to one another in a circle: {string.Join(" → ", path.Prepend(start?.Key).OfType<string>())} → {variable.Key}.", place);
+                throw new StructureException(
+                    "Brand variables refer to one another in a circle: "
+                        + $"{string.Join(" → ", path.Prepend(start?.Key).OfType<string>())} → {variable.Key}.",
+                    place
+                );
             }
 
             path.Add(variable.Key);

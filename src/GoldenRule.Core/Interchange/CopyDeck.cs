@@ -23,12 +23,17 @@ public static class CopyDeck
     public static string Csv(CopyPlaces places)
     {
         using var text = new StringWriter(CultureInfo.InvariantCulture);
-        using (var csv = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture)
-        {
-            NewLine = "\r\n",
-            // Any part of a line end asks for quotation marks, not only a whole one (RFC 4180, 2.6).
-            ShouldQuote = field => field.Field?.AsSpan().IndexOfAny(",\"\r\n") >= 0,
-        }))
+        using (
+            var csv = new CsvWriter(
+                text,
+                new CsvConfiguration(CultureInfo.InvariantCulture)
+                {
+                    NewLine = "\r\n",
+                    // Any part of a line end asks for quotation marks, not only a whole one (RFC 4180, 2.6).
+                    ShouldQuote = field => field.Field?.AsSpan().IndexOfAny(",\"\r\n") >= 0,
+                }
+            )
+        )
         {
             foreach (var column in Columns)
             {
@@ -58,7 +63,11 @@ public static class CopyDeck
         foreach (var place in places.All.Where(Offered))
         {
             text.Append(CultureInfo.InvariantCulture, $"\n## {place.Where}\n<!-- key: {place.Key} -->\n");
-            var hint = string.Join(". ", new[] { place.Instruction, place.LimitWords is { } limit ? $"At most {limit}" : null }.OfType<string>()).ReplaceLineEndings(" ");
+            var hint = string.Join(
+                    ". ",
+                    new[] { place.Instruction, place.LimitWords is { } limit ? $"At most {limit}" : null }.OfType<string>()
+                )
+                .ReplaceLineEndings(" ");
             text.Append(hint.Length > 0 ? $"> {hint}\n" : "").Append('\n').Append(Text(place.Words)).Append('\n');
         }
 
@@ -77,7 +86,9 @@ public static class CopyDeck
         {
             if (!seen.Add(key))
             {
-                changes.Add(new CopyChange(key, where, "", text, CopyFate.Refused, "The place stands twice in the deck; the first one counts."));
+                changes.Add(
+                    new CopyChange(key, where, "", text, CopyFate.Refused, "The place stands twice in the deck; the first one counts.")
+                );
                 continue;
             }
 
@@ -94,9 +105,18 @@ public static class CopyDeck
                 continue;
             }
 
-            FieldValue words = place.Words is FieldValue.Prose ? new FieldValue.Prose(ProseMarkdown.Read(text, isVariable)) : new FieldValue.Words(string.Join(' ', text.Split('\n').Select(l => l.Trim())).Trim());
-            var why = place.Allowed is Decision.Refused refused ? refused.Reason
-                : words is FieldValue.Prose { Text: var prose } && prose.Paragraphs.SelectMany(p => p.Runs).FirstOrDefault(r => r.Href is { } href && BrandVariable(href) is null && !Links.IsSafe(href)) is { } link ? $"\"{link.Href}\" is no address that may stand in an email."
+            FieldValue words =
+                place.Words is FieldValue.Prose
+                    ? new FieldValue.Prose(ProseMarkdown.Read(text, isVariable))
+                    : new FieldValue.Words(string.Join(' ', text.Split('\n').Select(l => l.Trim())).Trim());
+            var why =
+                place.Allowed is Decision.Refused refused ? refused.Reason
+                : words is FieldValue.Prose { Text: var prose }
+                && prose
+                    .Paragraphs.SelectMany(p => p.Runs)
+                    .FirstOrDefault(r => r.Href is { } href && BrandVariable(href) is null && !Links.IsSafe(href))
+                    is { } link
+                    ? $"\"{link.Href}\" is no address that may stand in an email."
                 : place.Broken(words) is { } broken ? $"It would break its limit: {broken}."
                 : null;
             changes.Add(new CopyChange(key, place.Where, now, text, why is null ? CopyFate.Changed : CopyFate.Refused, why));
@@ -110,12 +130,13 @@ public static class CopyDeck
     }
 
     /// <summary>Words as a deck has them.</summary>
-    public static string Text(FieldValue words) => words switch
-    {
-        FieldValue.Words { Text: var text } => text,
-        FieldValue.Prose { Text: var prose } => ProseMarkdown.Write(prose),
-        _ => "",
-    };
+    public static string Text(FieldValue words) =>
+        words switch
+        {
+            FieldValue.Words { Text: var text } => text,
+            FieldValue.Prose { Text: var prose } => ProseMarkdown.Write(prose),
+            _ => "",
+        };
 
     private static string? BrandVariable(string href) => HouseStyles.BrandVariable.Reference(href);
 
@@ -126,7 +147,8 @@ public static class CopyDeck
     private static bool Same(string a, string b) => a.ReplaceLineEndings("\n").Trim() == b.ReplaceLineEndings("\n").Trim();
 
     // A cell that begins like a formula is one to a spreadsheet: a backslash before it makes it text, and goes when it comes back.
-    private static string Guarded(string text) => text.Length > 0 && text[0] is '=' or '+' or '-' or '@' or '\t' or '\r' ? "\\" + text : text;
+    private static string Guarded(string text) =>
+        text.Length > 0 && text[0] is '=' or '+' or '-' or '@' or '\t' or '\r' ? "\\" + text : text;
 
     private static string Unguarded(string text) => text is ['\\', '=' or '+' or '-' or '@' or '\t' or '\r', ..] ? text[1..] : text;
 
@@ -134,12 +156,26 @@ public static class CopyDeck
     {
         // Some save with semicolons, by the custom of their country.
         var head = deck.AsSpan(0, Math.Max(0, deck.IndexOfAny(['\r', '\n'])));
-        using var csv = new CsvReader(new StringReader(deck.TrimStart('\ufeff')), new CsvConfiguration(CultureInfo.InvariantCulture)
-        {
-            Delimiter = head.Contains(',') ? "," : head.Contains(';') ? ";" : head.Contains('\t') ? "\t" : ",",
-            BadDataFound = bad => throw new StructureException($"Line {bad.Context.Parser?.RawRow}: a quotation mark stands where none can."),
-        });
-        if (!csv.Read() || !csv.ReadHeader() || csv.HeaderRecord is not { } columns || !columns.Contains("Key") || !columns.Contains("Text"))
+        using var csv = new CsvReader(
+            new StringReader(deck.TrimStart('\ufeff')),
+            new CsvConfiguration(CultureInfo.InvariantCulture)
+            {
+                Delimiter =
+                    head.Contains(',') ? ","
+                    : head.Contains(';') ? ";"
+                    : head.Contains('\t') ? "\t"
+                    : ",",
+                BadDataFound = bad =>
+                    throw new StructureException($"Line {bad.Context.Parser?.RawRow}: a quotation mark stands where none can."),
+            }
+        );
+        if (
+            !csv.Read()
+            || !csv.ReadHeader()
+            || csv.HeaderRecord is not { } columns
+            || !columns.Contains("Key")
+            || !columns.Contains("Text")
+        )
         {
             throw new StructureException("That is no copy deck: its first line names the columns Key and Text.");
         }

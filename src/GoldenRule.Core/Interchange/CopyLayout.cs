@@ -30,7 +30,10 @@ public static class CopyLayout
         foreach (var (part, field) in details)
         {
             var text = part.Paragraph.PlainText;
-            plan.Put(places.Find($"details/{field}")!, new FieldValue.Words(text[(text.IndexOf(':', StringComparison.Ordinal) + 1)..].Trim()));
+            plan.Put(
+                places.Find($"details/{field}")!,
+                new FieldValue.Words(text[(text.IndexOf(':', StringComparison.Ordinal) + 1)..].Trim())
+            );
         }
 
         for (var i = 0; i < sections.Count; i++)
@@ -50,7 +53,14 @@ public static class CopyLayout
 
     private sealed record Section(string? Heading, List<Paragraph> Body, List<(string Words, string Href)> Links)
     {
-        public override string ToString() => string.Join('\n', Body.Select(p => p.PlainText).Concat(Links.Select(l => $"{l.Words} {l.Href}")).Prepend(Heading ?? "").Where(t => t.Length > 0));
+        public override string ToString() =>
+            string.Join(
+                '\n',
+                Body.Select(p => p.PlainText)
+                    .Concat(Links.Select(l => $"{l.Words} {l.Href}"))
+                    .Prepend(Heading ?? "")
+                    .Where(t => t.Length > 0)
+            );
     }
 
     /// <summary>What a row takes of a section.</summary>
@@ -74,12 +84,27 @@ public static class CopyLayout
             }
 
             var over = place.Broken(words);
-            Changes.Add(new CopyChange(place.Key, place.Where, now, next, now == next ? CopyFate.Same : over is null ? CopyFate.Changed : CopyFate.Over, over is null ? null : $"Longer than its limit: {over}."));
+            Changes.Add(
+                new CopyChange(
+                    place.Key,
+                    place.Where,
+                    now,
+                    next,
+                    now == next ? CopyFate.Same
+                        : over is null ? CopyFate.Changed
+                        : CopyFate.Over,
+                    over is null ? null : $"Longer than its limit: {over}."
+                )
+            );
             places.Write(place, words);
         }
     }
 
-    private static string? DetailOf(PastedPart part) => Details.Where(d => d.Marks.Any(m => part.Paragraph.PlainText.StartsWith(m, StringComparison.OrdinalIgnoreCase))).Select(d => d.Field).FirstOrDefault();
+    private static string? DetailOf(PastedPart part) =>
+        Details
+            .Where(d => d.Marks.Any(m => part.Paragraph.PlainText.StartsWith(m, StringComparison.OrdinalIgnoreCase)))
+            .Select(d => d.Field)
+            .FirstOrDefault();
 
     private static List<Section> Sections(ImmutableArray<PastedPart> copy)
     {
@@ -116,8 +141,12 @@ public static class CopyLayout
     private static bool IsHeading(PastedPart part, PastedPart? next)
     {
         var text = part.Paragraph.PlainText;
-        return next is not null && part.Paragraph.List == ListStyle.None && text.Length is > 0 and <= LongestHeading && text[^1] is not ('.' or ':' or ';' or ',' or '…')
-            && !text.Contains('\n', StringComparison.Ordinal) && LinkOf(part.Paragraph) is null;
+        return next is not null
+            && part.Paragraph.List == ListStyle.None
+            && text.Length is > 0 and <= LongestHeading
+            && text[^1] is not ('.' or ':' or ';' or ',' or '…')
+            && !text.Contains('\n', StringComparison.Ordinal)
+            && LinkOf(part.Paragraph) is null;
     }
 
     /// <summary>A paragraph that is nothing but a link: a button, where there is one. "Book now: https://…" is one too.</summary>
@@ -133,12 +162,18 @@ public static class CopyLayout
         var after = string.Concat(paragraph.Runs.Reverse().TakeWhile(r => r.Href is null).Select(r => r.Text)).Trim();
         var words = string.Concat(linked.Select(r => r.Text)).Trim();
         return before.Length == 0 && after.Length is 0 ? (words, linked[0].Href!)
-            : after.Length == 0 && before.Length <= 40 && before[^1] is ':' or '–' or '-' && words == linked[0].Href ? (before.TrimEnd(':', '–', '-', ' '), linked[0].Href!)
+            : after.Length == 0 && before.Length <= 40 && before[^1] is ':' or '–' or '-' && words == linked[0].Href
+                ? (before.TrimEnd(':', '–', '-', ' '), linked[0].Href!)
             : null;
     }
 
     /// <summary>Where words go, once as many rows are placed again as there are sections more than rows that take words.</summary>
-    private static (CopyPlaces Places, List<Seat> Seats, List<Edit> Inserts) WithRoom(OpenDocument.OfEmail document, Person person, int sections, Func<string> newId)
+    private static (CopyPlaces Places, List<Seat> Seats, List<Edit> Inserts) WithRoom(
+        OpenDocument.OfEmail document,
+        Person person,
+        int sections,
+        Func<string> newId
+    )
     {
         var inserts = new List<Edit>();
         while (true)
@@ -146,11 +181,26 @@ public static class CopyLayout
             var places = new CopyPlaces(document, person);
             var seats = Seats(places);
             var seated = seats.Select(s => (s.Headline ?? s.Bodies[0]).Row!).ToList();
-            var insert = seats.Count >= sections ? null : document.Order.Template.Order.OfType<Zone>()
-                .Select(zone => seated.LastOrDefault(r => r.Zone?.Id == zone.Id && !r.IsOwn) is { } last
-                    ? new InsertRow(zone.Id, document.Email.FindInZones(last.Id)!.Value.Index + 1, new PlacedRow { Id = newId(), Master = last.Placed.Master, Release = last.Placed.Release })
-                    : null)
-                .FirstOrDefault(edit => edit is not null && Governor.Decide(person, edit, document) is Decision.Allowed);
+            var insert =
+                seats.Count >= sections
+                    ? null
+                    : document
+                        .Order.Template.Order.OfType<Zone>()
+                        .Select(zone =>
+                            seated.LastOrDefault(r => r.Zone?.Id == zone.Id && !r.IsOwn) is { } last
+                                ? new InsertRow(
+                                    zone.Id,
+                                    document.Email.FindInZones(last.Id)!.Value.Index + 1,
+                                    new PlacedRow
+                                    {
+                                        Id = newId(),
+                                        Master = last.Placed.Master,
+                                        Release = last.Placed.Release,
+                                    }
+                                )
+                                : null
+                        )
+                        .FirstOrDefault(edit => edit is not null && Governor.Decide(person, edit, document) is Decision.Allowed);
             if (insert is null)
             {
                 return (places, seats, inserts);
@@ -165,7 +215,11 @@ public static class CopyLayout
     private static List<Seat> Seats(CopyPlaces places)
     {
         var seats = new List<Seat>();
-        foreach (var row in places.All.Where(p => p.Row is not null && p.Allowed is Decision.Allowed).GroupBy(p => p.Row!.Id, StringComparer.Ordinal))
+        foreach (
+            var row in places
+                .All.Where(p => p.Row is not null && p.Allowed is Decision.Allowed)
+                .GroupBy(p => p.Row!.Id, StringComparer.Ordinal)
+        )
         {
             // What stands the same in every email, and what someone else pays for, is no place for a section.
             if (row.First().Row!.Master.RowKind is RowKind.Header or RowKind.Advert or RowKind.SignOff or RowKind.Footer or RowKind.Legal)
@@ -173,7 +227,10 @@ public static class CopyLayout
                 continue;
             }
 
-            var links = row.Select(p => (Words: p, Link: LinkField(p))).Where(l => l.Link is not null).Select(l => (l.Words, l.Link!)).ToList();
+            var links = row.Select(p => (Words: p, Link: LinkField(p)))
+                .Where(l => l.Link is not null)
+                .Select(l => (l.Words, l.Link!))
+                .ToList();
             var bodies = row.Where(p => p.Words is FieldValue.Prose && p.Key.Split('/').Length == 3).ToList();
             var headline = row.FirstOrDefault(IsHeadline);
             if (headline is not null || bodies.Count > 0)
@@ -185,7 +242,8 @@ public static class CopyLayout
         return seats;
     }
 
-    private static bool IsHeadline(CopyPlace place) => place.Words is FieldValue.Words && BlockKinds.For(place.Block!).FieldAt(Field(place))?.IsHeadline == true;
+    private static bool IsHeadline(CopyPlace place) =>
+        place.Words is FieldValue.Words && BlockKinds.For(place.Block!).FieldAt(Field(place))?.IsHeadline == true;
 
     // The field with the address that goes with the words of a link.
     private static string? LinkField(CopyPlace place) =>

@@ -7,12 +7,20 @@ using GoldenRule.Core.Governance;
 namespace GoldenRule.Core.Interchange;
 
 /// <summary>A place of an email where words stand.</summary>
-/// <param name="Key">"row/piece/field", and for a part of it what part: an item and its field, a table's row and column, a link's number. "details/subject".</param>
+/// <param name="Key">"row/piece/field", and for a part of it what part: an item and its field, a table's row and column, a link's
+/// number. "details/subject".</param>
 /// <param name="Where">In words: "Story 2, Headline".</param>
 /// <param name="Words">What stands there, as written; wording that only says what belongs there counts as nothing.</param>
 /// <param name="Limits">What bounds it.</param>
 /// <param name="Allowed">Whether the asker may write there.</param>
-public sealed record CopyPlace(string Key, string Where, string? Instruction, FieldValue Words, ImmutableArray<Limit> Limits, Decision Allowed)
+public sealed record CopyPlace(
+    string Key,
+    string Where,
+    string? Instruction,
+    FieldValue Words,
+    ImmutableArray<Limit> Limits,
+    Decision Allowed
+)
 {
     /// <summary>Null: it is a detail of the inbox line.</summary>
     public OrderedRow? Row { get; init; }
@@ -20,17 +28,33 @@ public sealed record CopyPlace(string Key, string Where, string? Instruction, Fi
     public Block? Block { get; init; }
 
     /// <summary>The limits in words: "60 characters, 10 words". Null: there is none.</summary>
-    public string? LimitWords => string.Join(", ", Limits.SelectMany(l => new[]
-    {
-        l.Characters is { } characters ? $"{characters} characters" : null,
-        l.Words is { } words ? $"{words} words" : null,
-        l.Lines is { } lines ? lines == 1 ? "1 line" : $"{lines} lines" : null,
-    }).OfType<string>()) is { Length: > 0 } said ? said : null;
+    public string? LimitWords =>
+        string.Join(
+            ", ",
+            Limits
+                .SelectMany(l =>
+                    new[]
+                    {
+                        l.Characters is { } characters ? $"{characters} characters" : null,
+                        l.Words is { } words ? $"{words} words" : null,
+                        l.Lines is { } lines
+                            ? lines == 1
+                                ? "1 line"
+                                : $"{lines} lines"
+                            : null,
+                    }
+                )
+                .OfType<string>()
+        )
+            is { Length: > 0 } said
+            ? said
+            : null;
 
     /// <summary>The first limit that other words would break, in words. Null: none.</summary>
-    public string? Broken(FieldValue words) => Limits.SelectMany(l => Measuring.Measure(words, l, PictureCatalog.Empty)).FirstOrDefault(m => m.Broken) is { } broken
-        ? $"{broken.Value} {broken.Of}, and {broken.Bound} are allowed"
-        : null;
+    public string? Broken(FieldValue words) =>
+        Limits.SelectMany(l => Measuring.Measure(words, l, PictureCatalog.Empty)).FirstOrDefault(m => m.Broken) is { } broken
+            ? $"{broken.Value} {broken.Of}, and {broken.Bound} are allowed"
+            : null;
 }
 
 /// <summary>Every place of an email where words stand, in reading order, and how words are put there.</summary>
@@ -85,8 +109,22 @@ public sealed class CopyPlaces
     private IEnumerable<CopyPlace> Details(Person person)
     {
         var allowed = Governor.Decide(person, new SetDetail("subject", ""), document);
-        yield return new CopyPlace("details/subject", "Inbox line, Subject", null, new FieldValue.Words(document.Email.Details.Subject), [], allowed);
-        yield return new CopyPlace("details/preheader", "Inbox line, Preheader", null, new FieldValue.Words(document.Email.Details.Preheader), [], allowed);
+        yield return new CopyPlace(
+            "details/subject",
+            "Inbox line, Subject",
+            null,
+            new FieldValue.Words(document.Email.Details.Subject),
+            [],
+            allowed
+        );
+        yield return new CopyPlace(
+            "details/preheader",
+            "Inbox line, Preheader",
+            null,
+            new FieldValue.Words(document.Email.Details.Preheader),
+            [],
+            allowed
+        );
     }
 
     private IEnumerable<CopyPlace> InRow(OrderedRow row, Person person)
@@ -111,7 +149,12 @@ public sealed class CopyPlaces
                         block.Instruction ?? (hint ? Said(words) : null),
                         hint ? Emptied(words) : words,
                         [.. block.Limits.Where(l => l.Key == limit).Select(l => l.Value)],
-                        allowed) { Row = row, Block = block };
+                        allowed
+                    )
+                    {
+                        Row = row,
+                        Block = block,
+                    };
                 }
             }
         }
@@ -144,9 +187,18 @@ public sealed class CopyPlaces
             case FieldValue.Entries entries:
                 for (var i = 0; i < entries.Items.Length; i++)
                 {
-                    foreach (var entry in field.Entry.Where(e => entries.Items[i].GetValueOrDefault(e.Name) is FieldValue.Words or FieldValue.Prose))
+                    foreach (
+                        var entry in field.Entry.Where(e =>
+                            entries.Items[i].GetValueOrDefault(e.Name) is FieldValue.Words or FieldValue.Prose
+                        )
+                    )
                     {
-                        yield return ($"/{i + 1}/{entry.Name}", $" {i + 1}, {entry.Label}", entries.Items[i][entry.Name], $"{field.Name}/{entry.Name}");
+                        yield return (
+                            $"/{i + 1}/{entry.Name}",
+                            $" {i + 1}, {entry.Label}",
+                            entries.Items[i][entry.Name],
+                            $"{field.Name}/{entry.Name}"
+                        );
                     }
                 }
 
@@ -161,14 +213,30 @@ public sealed class CopyPlaces
         var at = int.Parse(part[0], System.Globalization.CultureInfo.InvariantCulture) - 1;
         return standing switch
         {
-            FieldValue.LinkList list => new FieldValue.LinkList(list.Links.SetItem(at, list.Links[at] with { Name = ((FieldValue.Words)words).Text })),
-            FieldValue.Cells cells => new FieldValue.Cells(cells.Rows.SetItem(at, cells.Rows[at].SetItem(int.Parse(part[1], System.Globalization.CultureInfo.InvariantCulture) - 1, ((FieldValue.Words)words).Text))),
+            FieldValue.LinkList list => new FieldValue.LinkList(
+                list.Links.SetItem(at, list.Links[at] with { Name = ((FieldValue.Words)words).Text })
+            ),
+            FieldValue.Cells cells => new FieldValue.Cells(
+                cells.Rows.SetItem(
+                    at,
+                    cells
+                        .Rows[at]
+                        .SetItem(int.Parse(part[1], System.Globalization.CultureInfo.InvariantCulture) - 1, ((FieldValue.Words)words).Text)
+                )
+            ),
             FieldValue.Entries entries => new FieldValue.Entries(entries.Items.SetItem(at, entries.Items[at].SetItem(part[1], words))),
             _ => throw new StructureException("The field has no such part."),
         };
     }
 
-    private static string Said(FieldValue words) => words switch { FieldValue.Words w => w.Text, FieldValue.Prose p => p.Text.PlainText, _ => "" };
+    private static string Said(FieldValue words) =>
+        words switch
+        {
+            FieldValue.Words w => w.Text,
+            FieldValue.Prose p => p.Text.PlainText,
+            _ => "",
+        };
 
-    private static FieldValue Emptied(FieldValue words) => words is FieldValue.Prose ? new FieldValue.Prose(RichText.Empty) : new FieldValue.Words("");
+    private static FieldValue Emptied(FieldValue words) =>
+        words is FieldValue.Prose ? new FieldValue.Prose(RichText.Empty) : new FieldValue.Words("");
 }

@@ -18,8 +18,12 @@ public static class CssColour
 
         var open = text.IndexOf('(', StringComparison.Ordinal);
         return open > 0 && text.EndsWith(')')
-            ? Function(text[..open].ToLowerInvariant(), text[(open + 1)..^1].Split([' ', ',', '/'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
-            : CssColorValue.FromName(text) is { A: 255 } named ? new Colour(named.R, named.G, named.B) : null;
+                ? Function(
+                    text[..open].ToLowerInvariant(),
+                    text[(open + 1)..^1].Split([' ', ',', '/'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+                )
+            : CssColorValue.FromName(text) is { A: 255 } named ? new Colour(named.R, named.G, named.B)
+            : null;
     }
 
     private static Colour? Function(string name, string[] parts)
@@ -35,7 +39,11 @@ public static class CssColour
             "rgb" or "rgba" => Whole(Number(values[0], 255) / 255, Number(values[1], 255) / 255, Number(values[2], 255) / 255),
             "color" => Whole(Number(values[0], 1), Number(values[1], 1), Number(values[2], 1)),
             "hsl" or "hsla" => Hsl(Degrees(values[0]), Number(values[1], 1), Number(values[2], 1)),
-            "oklch" when Number(values[0], 1) is { } l && Number(values[1], 0.4) is { } c && Degrees(values[2]) is { } h => new Oklch(l, c, h).ToColour(),
+            "oklch" when Number(values[0], 1) is { } l && Number(values[1], 0.4) is { } c && Degrees(values[2]) is { } h => new Oklch(
+                l,
+                c,
+                h
+            ).ToColour(),
             _ => null,
         };
     }
@@ -64,12 +72,15 @@ public static class CssColour
     private static byte Channel(double part) => (byte)Math.Round(Math.Clamp(part, 0, 1) * 255, MidpointRounding.AwayFromZero);
 
     // A percentage is a share of what the whole is here.
-    private static double? Number(string text, double whole) => text switch
-    {
-        "none" => 0,
-        [.., '%'] => double.TryParse(text[..^1], NumberStyles.Float, CultureInfo.InvariantCulture, out var percent) ? percent * whole / 100 : null,
-        _ => double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : null,
-    };
+    private static double? Number(string text, double whole) =>
+        text switch
+        {
+            "none" => 0,
+            [.., '%'] => double.TryParse(text[..^1], NumberStyles.Float, CultureInfo.InvariantCulture, out var percent)
+                ? percent * whole / 100
+                : null,
+            _ => double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : null,
+        };
 
     private static double? Degrees(string text)
     {

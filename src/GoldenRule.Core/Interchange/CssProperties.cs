@@ -12,7 +12,10 @@ public static class CssProperties
     public static string Write(StyleLayers layers, string picturesAt, Func<string, string?> fileOf)
     {
         var css = new StringBuilder();
-        css.Append(CultureInfo.InvariantCulture, $"/* Brand variables of {layers.Own.Name.Replace("*/", "", StringComparison.Ordinal)} */\n:root {{\n");
+        css.Append(
+            CultureInfo.InvariantCulture,
+            $"/* Brand variables of {layers.Own.Name.Replace("*/", "", StringComparison.Ordinal)} */\n:root {{\n"
+        );
         string? group = null;
         foreach (var variable in layers.Variables)
         {
@@ -36,21 +39,24 @@ public static class CssProperties
 
         return css.ToString();
 
-        string Value(BrandVariable variable, string value, StyleLayers all) => BrandVariable.Reference(value) is { } key
-            ? Follow(variable, all.Find(key)!)
-            : variable.Type switch
-            {
-                VariableType.Size => value + "px",
-                VariableType.Text => Quoted(value),
-                VariableType.Link => $"url({Quoted(value)})",
-                VariableType.Picture => fileOf(value) is { } file ? $"url({Quoted(picturesAt + file)})" : "none",
-                _ => value,
-            };
+        string Value(BrandVariable variable, string value, StyleLayers all) =>
+            BrandVariable.Reference(value) is { } key
+                ? Follow(variable, all.Find(key)!)
+                : variable.Type switch
+                {
+                    VariableType.Size => value + "px",
+                    VariableType.Text => Quoted(value),
+                    VariableType.Link => $"url({Quoted(value)})",
+                    VariableType.Picture => fileOf(value) is { } file ? $"url({Quoted(picturesAt + file)})" : "none",
+                    _ => value,
+                };
     }
 
     // A plain number that stands for a size gets its unit where it is followed.
     private static string Follow(BrandVariable variable, BrandVariable target) =>
-        variable.Type == VariableType.Size && target.Type == VariableType.Number ? $"calc(var(--{target.Key}) * 1px)" : $"var(--{target.Key})";
+        variable.Type == VariableType.Size && target.Type == VariableType.Number
+            ? $"calc(var(--{target.Key}) * 1px)"
+            : $"var(--{target.Key})";
 
     // CSS Syntax 3, 4.3.5: quotes, backslashes and line ends are escaped.
     private static string Quoted(string text)
@@ -58,7 +64,10 @@ public static class CssProperties
         var quoted = new StringBuilder("\"");
         foreach (var c in text)
         {
-            _ = c is '"' or '\\' ? quoted.Append('\\').Append(c) : c is '\n' or '\r' or '\f' or '<' ? quoted.Append(CultureInfo.InvariantCulture, $"\\{(int)c:x} ") : quoted.Append(c);
+            _ =
+                c is '"' or '\\' ? quoted.Append('\\').Append(c)
+                : c is '\n' or '\r' or '\f' or '<' ? quoted.Append(CultureInfo.InvariantCulture, $"\\{(int)c:x} ")
+                : quoted.Append(c);
         }
 
         return quoted.Append('"').ToString();

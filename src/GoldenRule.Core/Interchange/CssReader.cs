@@ -21,18 +21,30 @@ public sealed class CssReader
     private readonly Dictionary<(string Style, string Property), FoundStyle> styles = [];
     private readonly ImmutableArray<LeftOut>.Builder left = ImmutableArray.CreateBuilder<LeftOut>();
 
-    private CssReader()
-    {
-    }
+    private CssReader() { }
 
     /// <exception cref="StructureException">There is nothing in it that a house style could take.</exception>
     public static Found Read(string css)
     {
-        var sheet = new CssParser(new CssParserOptions { IsIncludingUnknownDeclarations = true, IsIncludingUnknownRules = true, IsToleratingInvalidSelectors = true }).ParseStyleSheet(css);
+        var sheet = new CssParser(
+            new CssParserOptions
+            {
+                IsIncludingUnknownDeclarations = true,
+                IsIncludingUnknownRules = true,
+                IsToleratingInvalidSelectors = true,
+            }
+        ).ParseStyleSheet(css);
         var rules = sheet.Rules.OfType<ICssStyleRule>().ToList();
         var reader = new CssReader();
         rules.ForEach(r => Properties(r, reader.light));
-        foreach (var media in sheet.Rules.OfType<ICssMediaRule>().Where(m => m.ConditionText.Contains("prefers-color-scheme", StringComparison.Ordinal) && m.ConditionText.Contains("dark", StringComparison.Ordinal)))
+        foreach (
+            var media in sheet
+                .Rules.OfType<ICssMediaRule>()
+                .Where(m =>
+                    m.ConditionText.Contains("prefers-color-scheme", StringComparison.Ordinal)
+                    && m.ConditionText.Contains("dark", StringComparison.Ordinal)
+                )
+        )
         {
             media.Rules.OfType<ICssStyleRule>().ToList().ForEach(r => Properties(r, reader.dark));
         }
@@ -46,11 +58,22 @@ public sealed class CssReader
         rules.ForEach(reader.Theme);
         reader.DressByName();
         return reader.taken.Count + reader.styles.Count + reader.left.Count > 0
-            ? new Found([.. reader.light.Keys.Where(reader.taken.ContainsKey).Select(k => new FoundVariable("--" + k, Naming.Label(k), reader.taken[k]))], [.. reader.styles.Values], reader.left.ToImmutable())
-            : throw new StructureException("There are no custom properties in a :root rule, and no rule of body, headings, links or buttons.");
+            ? new Found(
+                [
+                    .. reader
+                        .light.Keys.Where(reader.taken.ContainsKey)
+                        .Select(k => new FoundVariable("--" + k, Naming.Label(k), reader.taken[k])),
+                ],
+                [.. reader.styles.Values],
+                reader.left.ToImmutable()
+            )
+            : throw new StructureException(
+                "There are no custom properties in a :root rule, and no rule of body, headings, links or buttons."
+            );
     }
 
-    private static IEnumerable<string> Selectors(ICssStyleRule rule) => rule.SelectorText.Split(',', StringSplitOptions.TrimEntries).Select(s => s.ToLowerInvariant());
+    private static IEnumerable<string> Selectors(ICssStyleRule rule) =>
+        rule.SelectorText.Split(',', StringSplitOptions.TrimEntries).Select(s => s.ToLowerInvariant());
 
     private static void Properties(ICssStyleRule rule, Dictionary<string, string> into)
     {
@@ -69,7 +92,12 @@ public sealed class CssReader
         var (type, value, reason) = Meaning(name);
         if (type is not { } known || key.Length == 0 || value is null || !keys.Add(key))
         {
-            left.Add(new LeftOut("--" + name, reason ?? (key.Length == 0 ? "There is no letter in its name." : $"\"{key}\" is the name of another here.")));
+            left.Add(
+                new LeftOut(
+                    "--" + name,
+                    reason ?? (key.Length == 0 ? "There is no letter in its name." : $"\"{key}\" is the name of another here.")
+                )
+            );
             return;
         }
 
@@ -79,7 +107,12 @@ public sealed class CssReader
             Label = "",
             Type = known,
             Value = value,
-            Dark = known == VariableType.Colour && dark.TryGetValue(name, out var written) ? Reference(written) is { } to && light.ContainsKey(to) ? "{" + Naming.Key(to) + "}" : CssColour.Parse(written)?.ToString() : null,
+            Dark =
+                known == VariableType.Colour && dark.TryGetValue(name, out var written)
+                    ? Reference(written) is { } to && light.ContainsKey(to)
+                        ? "{" + Naming.Key(to) + "}"
+                        : CssColour.Parse(written)?.ToString()
+                    : null,
         };
     }
 
@@ -98,7 +131,8 @@ public sealed class CssReader
 
         if (!meanings.TryGetValue(at, out var end))
         {
-            meanings[at] = end = !light.TryGetValue(at, out var css) ? (null, null, $"There is no --{at} in the file.")
+            meanings[at] = end =
+                !light.TryGetValue(at, out var css) ? (null, null, $"There is no --{at} in the file.")
                 : Reference(css) is not null ? (null, null, $"--{at} leads to itself.")
                 : Written(at, css);
         }
@@ -126,7 +160,13 @@ public sealed class CssReader
 
         if (double.TryParse(css, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number))
         {
-            return (number is >= 100 and <= 1000 && name.Contains("weight", StringComparison.OrdinalIgnoreCase) ? VariableType.Weight : VariableType.Number, number.ToString(CultureInfo.InvariantCulture), null);
+            return (
+                number is >= 100 and <= 1000 && name.Contains("weight", StringComparison.OrdinalIgnoreCase)
+                    ? VariableType.Weight
+                    : VariableType.Number,
+                number.ToString(CultureInfo.InvariantCulture),
+                null
+            );
         }
 
         var (kind, text) = css switch
@@ -145,14 +185,21 @@ public sealed class CssReader
 
     // One string from end to end; a font stack has several, or words outside.
     private static bool IsOneString(string css) =>
-        css.Length > 1 && css[0] is '"' or '\'' && css[^1] == css[0] && !css[1..^1].Replace("\\" + css[0], "", StringComparison.Ordinal).Contains(css[0], StringComparison.Ordinal);
+        css.Length > 1
+        && css[0] is '"' or '\''
+        && css[^1] == css[0]
+        && !css[1..^1].Replace("\\" + css[0], "", StringComparison.Ordinal).Contains(css[0], StringComparison.Ordinal);
 
-    private static string Unquoted(string css) => css.Trim('"', '\'').Replace("\\\"", "\"", StringComparison.Ordinal).Replace("\\\\", "\\", StringComparison.Ordinal);
+    private static string Unquoted(string css) =>
+        css.Trim('"', '\'').Replace("\\\"", "\"", StringComparison.Ordinal).Replace("\\\\", "\\", StringComparison.Ordinal);
 
     // Families that only some systems have a name for are dropped; the generic family at the end stays.
     private static string? Stack(string css)
     {
-        var families = css.Split(',', StringSplitOptions.TrimEntries).Select(f => f.Trim('"', '\'')).Where(f => f.Length > 0 && f is not ("system-ui" or "ui-serif" or "ui-sans-serif" or "-apple-system" or "BlinkMacSystemFont")).ToList();
+        var families = css.Split(',', StringSplitOptions.TrimEntries)
+            .Select(f => f.Trim('"', '\''))
+            .Where(f => f.Length > 0 && f is not ("system-ui" or "ui-serif" or "ui-sans-serif" or "-apple-system" or "BlinkMacSystemFont"))
+            .ToList();
         return families.Count > 0 && families[^1] is "serif" or "sans-serif" or "monospace" ? DesignTokens.Stack(families) : null;
     }
 
@@ -183,10 +230,19 @@ public sealed class CssReader
 
     private string? Value(StyleProperty property, string cssName, string css)
     {
-        var part = cssName == "padding" ? css.Split(' ')[property.Name == "paddingBlock" ? 0 : css.Split(' ').Length > 1 ? 1 : 0] : css;
+        var part =
+            cssName == "padding"
+                ? css.Split(' ')[
+                    property.Name == "paddingBlock" ? 0
+                    : css.Split(' ').Length > 1 ? 1
+                    : 0
+                ]
+                : css;
         if (Reference(part) is { } to)
         {
-            return taken.TryGetValue(to, out var variable) && BrandVariable.Fits(variable.Type, property.Type) ? "{" + variable.Key + "}" : null;
+            return taken.TryGetValue(to, out var variable) && BrandVariable.Fits(variable.Type, property.Type)
+                ? "{" + variable.Key + "}"
+                : null;
         }
 
         if (!property.Choices.IsEmpty)
@@ -198,10 +254,19 @@ public sealed class CssReader
         {
             VariableType.Colour => CssColour.Parse(part)?.ToString(),
             VariableType.Size => CssLength.Pixels(part),
-            VariableType.Weight => part switch { "bold" => "700", "normal" => "400", _ => int.TryParse(part, NumberStyles.None, CultureInfo.InvariantCulture, out _) ? part : null },
+            VariableType.Weight => part switch
+            {
+                "bold" => "700",
+                "normal" => "400",
+                _ => int.TryParse(part, NumberStyles.None, CultureInfo.InvariantCulture, out _) ? part : null,
+            },
             VariableType.Font => Stack(part),
             // A line height in a unit would not follow another size.
-            VariableType.Number => double.TryParse(part, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out _) ? part : part.EndsWith('%') && double.TryParse(part[..^1], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var percent) ? (percent / 100).ToString(CultureInfo.InvariantCulture) : null,
+            VariableType.Number => double.TryParse(part, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out _) ? part
+            : part.EndsWith('%')
+            && double.TryParse(part[..^1], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var percent)
+                ? (percent / 100).ToString(CultureInfo.InvariantCulture)
+            : null,
             _ => null,
         };
     }

@@ -19,7 +19,11 @@ public static class DesignTokens
     /// <summary>Reverse domain notation, as the module asks for (5.2.3).</summary>
     public const string Extension = "app.goldenrule";
 
-    private static readonly JsonSerializerOptions Indented = new() { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonSerializerOptions Indented = new()
+    {
+        WriteIndented = true,
+        Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
 
     public static string Write(StyleLayers layers)
     {
@@ -45,21 +49,25 @@ public static class DesignTokens
         }
 
         var order = new JsonArray([.. layers.Variables.Select(v => (JsonNode)v.Key)]);
-        root["$extensions"] = new JsonObject { [Extension] = new JsonObject { ["order"] = order, ["variables"] = kept } };
+        root["$extensions"] = new JsonObject
+        {
+            [Extension] = new JsonObject { ["order"] = order, ["variables"] = kept },
+        };
         return root.ToJsonString(Indented) + "\n";
     }
 
     /// <summary>The module's name of a type. Null: it has none.</summary>
-    internal static string? TypeOf(VariableType type) => type switch
-    {
-        VariableType.Colour => "color",
-        VariableType.Size => "dimension",
-        VariableType.Number => "number",
-        VariableType.Weight => "fontWeight",
-        VariableType.Font => "fontFamily",
-        VariableType.Text or VariableType.Link or VariableType.Picture => null,
-        _ => throw new ArgumentOutOfRangeException(nameof(type)),
-    };
+    internal static string? TypeOf(VariableType type) =>
+        type switch
+        {
+            VariableType.Colour => "color",
+            VariableType.Size => "dimension",
+            VariableType.Number => "number",
+            VariableType.Weight => "fontWeight",
+            VariableType.Font => "fontFamily",
+            VariableType.Text or VariableType.Link or VariableType.Picture => null,
+            _ => throw new ArgumentOutOfRangeException(nameof(type)),
+        };
 
     /// <summary>Names of tokens hold no $ in front and no braces or points at all (5.1.1).</summary>
     internal static string Name(string text)
@@ -74,8 +82,10 @@ public static class DesignTokens
         var alone = layers.Variables.Where(v => v.Group.Length == 0).Select(v => v.Key).ToHashSet(StringComparer.Ordinal);
         return layers.Variables.ToDictionary(
             v => v.Key,
-            v => v.Group.Length == 0 ? [v.Key] : (string[])[alone.Contains(Name(v.Group)) ? Name(v.Group) + " group" : Name(v.Group), v.Key],
-            StringComparer.Ordinal);
+            v =>
+                v.Group.Length == 0 ? [v.Key] : (string[])[alone.Contains(Name(v.Group)) ? Name(v.Group) + " group" : Name(v.Group), v.Key],
+            StringComparer.Ordinal
+        );
     }
 
     private static JsonObject Token(BrandVariable variable, string type, StyleLayers layers, Dictionary<string, string[]> paths)
@@ -106,7 +116,8 @@ public static class DesignTokens
         return token;
     }
 
-    // An alias has the type of what it leads to (5.1.2): where a number stands for a size, the value is written and the alias kept beside it.
+    // An alias has the type of what it leads to (5.1.2): where a number stands for a size, the value is written and the alias
+    // kept beside it.
     private static JsonNode Value(BrandVariable variable, StyleLayers layers, Dictionary<string, string[]> paths, JsonObject own)
     {
         if (BrandVariable.Reference(variable.Value) is not { } key)
@@ -124,29 +135,37 @@ public static class DesignTokens
         return Literal(variable.Type, layers.Explain(variable.Key).Value);
     }
 
-    private static JsonNode Literal(VariableType type, string value) => type switch
-    {
-        VariableType.Colour => ColourValue(Colour.Parse(value)),
-        VariableType.Size => new JsonObject { ["value"] = Number(value), ["unit"] = "px" },
-        VariableType.Number or VariableType.Weight => Number(value),
-        VariableType.Font => new JsonArray([.. Families(value).Select(f => (JsonNode)f)]),
-        _ => throw new ArgumentOutOfRangeException(nameof(type)),
-    };
+    private static JsonNode Literal(VariableType type, string value) =>
+        type switch
+        {
+            VariableType.Colour => ColourValue(Colour.Parse(value)),
+            VariableType.Size => new JsonObject { ["value"] = Number(value), ["unit"] = "px" },
+            VariableType.Number or VariableType.Weight => Number(value),
+            VariableType.Font => new JsonArray([.. Families(value).Select(f => (JsonNode)f)]),
+            _ => throw new ArgumentOutOfRangeException(nameof(type)),
+        };
 
-    private static JsonObject ColourValue(Colour colour) => new()
-    {
-        ["colorSpace"] = "srgb",
-        ["components"] = new JsonArray(Part(colour.Red), Part(colour.Green), Part(colour.Blue)),
-        ["hex"] = colour.ToString(),
-    };
+    private static JsonObject ColourValue(Colour colour) =>
+        new()
+        {
+            ["colorSpace"] = "srgb",
+            ["components"] = new JsonArray(Part(colour.Red), Part(colour.Green), Part(colour.Blue)),
+            ["hex"] = colour.ToString(),
+        };
 
     // Four decimals tell every 8-bit step apart.
     private static JsonNode Part(byte channel) => Math.Round(channel / 255.0, 4);
 
-    private static JsonNode Number(string value) => JsonNode.Parse(double.Parse(value, CultureInfo.InvariantCulture).ToString(CultureInfo.InvariantCulture))!;
+    private static JsonNode Number(string value) =>
+        JsonNode.Parse(double.Parse(value, CultureInfo.InvariantCulture).ToString(CultureInfo.InvariantCulture))!;
 
-    internal static IEnumerable<string> Families(string stack) => stack.Split(',', StringSplitOptions.TrimEntries).Select(f => f.Trim('\''));
+    internal static IEnumerable<string> Families(string stack) =>
+        stack.Split(',', StringSplitOptions.TrimEntries).Select(f => f.Trim('\''));
 
     /// <summary>A font stack as house styles write it: names with blanks in quotes.</summary>
-    internal static string Stack(IEnumerable<string> families) => string.Join(", ", families.Select(f => f.Trim().Trim('"', '\'')).Select(f => f.Contains(' ', StringComparison.Ordinal) ? $"'{f}'" : f));
+    internal static string Stack(IEnumerable<string> families) =>
+        string.Join(
+            ", ",
+            families.Select(f => f.Trim().Trim('"', '\'')).Select(f => f.Contains(' ', StringComparison.Ordinal) ? $"'{f}'" : f)
+        );
 }

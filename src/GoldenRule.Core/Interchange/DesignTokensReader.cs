@@ -20,9 +20,7 @@ public sealed class DesignTokensReader
     private readonly ImmutableArray<FoundVariable>.Builder found = ImmutableArray.CreateBuilder<FoundVariable>();
     private readonly ImmutableArray<LeftOut>.Builder left = ImmutableArray.CreateBuilder<LeftOut>();
 
-    private DesignTokensReader()
-    {
-    }
+    private DesignTokensReader() { }
 
     /// <exception cref="StructureException">It is not JSON, or holds no tokens; the message says where.</exception>
     public static Found Read(string json)
@@ -34,7 +32,11 @@ public sealed class DesignTokensReader
         }
         catch (JsonException fault)
         {
-            throw new StructureException(fault.LineNumber is { } line ? $"The file is not JSON: line {line + 1}, character {fault.BytePositionInLine + 1}." : $"The file is not JSON that can be read: {fault.Message}");
+            throw new StructureException(
+                fault.LineNumber is { } line
+                    ? $"The file is not JSON: line {line + 1}, character {fault.BytePositionInLine + 1}."
+                    : $"The file is not JSON that can be read: {fault.Message}"
+            );
         }
 
         var reader = new DesignTokensReader();
@@ -52,8 +54,17 @@ public sealed class DesignTokensReader
             throw new StructureException("There are no design tokens in the file: no value stands under \"$value\".");
         }
 
-        var order = (own?["order"] as JsonArray ?? []).Select(Text).OfType<string>().Select((key, i) => (key, i)).DistinctBy(o => o.key).ToDictionary(o => o.key, o => o.i, StringComparer.Ordinal);
-        return new Found([.. reader.found.OrderBy(f => order.GetValueOrDefault(f.Variable.Key, int.MaxValue))], [], reader.left.ToImmutable());
+        var order = (own?["order"] as JsonArray ?? [])
+            .Select(Text)
+            .OfType<string>()
+            .Select((key, i) => (key, i))
+            .DistinctBy(o => o.key)
+            .ToDictionary(o => o.key, o => o.i, StringComparer.Ordinal);
+        return new Found(
+            [.. reader.found.OrderBy(f => order.GetValueOrDefault(f.Variable.Key, int.MaxValue))],
+            [],
+            reader.left.ToImmutable()
+        );
     }
 
     private static JsonObject? Own(JsonObject at) => (at["$extensions"] as JsonObject)?[DesignTokens.Extension] as JsonObject;
@@ -124,7 +135,9 @@ public sealed class DesignTokensReader
         var said = TypeOf(alias is null ? type : TypeAtEnd(Dotted(path)));
         if (said is not { } known)
         {
-            return alias is not null ? $"It leads to {alias}, which is not in the file or leads in a circle." : type is null ? "It says no $type." : $"Type \"{type}\" is not one that a house style holds.";
+            return alias is not null ? $"It leads to {alias}, which is not in the file or leads in a circle."
+                : type is null ? "It says no $type."
+                : $"Type \"{type}\" is not one that a house style holds.";
         }
 
         var value = alias is not null ? "{" + keys[alias] + "}" : Literal(known, token["$value"]);
@@ -133,17 +146,23 @@ public sealed class DesignTokensReader
             return $"{token["$value"]?.ToJsonString() ?? "null"} is not a {Text(token["$type"]) ?? type} that email can show.";
         }
 
-        found.Add(new FoundVariable(Dotted(path), Naming.Label(path[^1] == "$root" && path.Length > 1 ? path[^2] : path[^1]), new BrandVariable
-        {
-            Key = key,
-            Label = Text(own?["label"]) ?? "",
-            Type = known,
-            Value = Text(own?["value"]) ?? value,
-            Dark = Text(own?["dark"]),
-            Group = Text(own?["group"]) ?? string.Join(", ", path[..^1]),
-            Description = Text(token["$description"]) ?? "",
-            Formerly = [.. (own?["formerly"] as JsonArray ?? []).Select(Text).OfType<string>()],
-        }));
+        found.Add(
+            new FoundVariable(
+                Dotted(path),
+                Naming.Label(path[^1] == "$root" && path.Length > 1 ? path[^2] : path[^1]),
+                new BrandVariable
+                {
+                    Key = key,
+                    Label = Text(own?["label"]) ?? "",
+                    Type = known,
+                    Value = Text(own?["value"]) ?? value,
+                    Dark = Text(own?["dark"]),
+                    Group = Text(own?["group"]) ?? string.Join(", ", path[..^1]),
+                    Description = Text(token["$description"]) ?? "",
+                    Formerly = [.. (own?["formerly"] as JsonArray ?? []).Select(Text).OfType<string>()],
+                }
+            )
+        );
         return null;
     }
 
@@ -170,8 +189,17 @@ public sealed class DesignTokensReader
             return text[1..^1];
         }
 
-        return (value as JsonObject)?["$ref"] is { } pointer && Text(pointer) is { } reference && reference.StartsWith("#/", StringComparison.Ordinal)
-            ? string.Join('.', reference[2..].Split('/').Where(p => p != "$value").Select(p => p.Replace("~1", "/", StringComparison.Ordinal).Replace("~0", "~", StringComparison.Ordinal)))
+        return
+            (value as JsonObject)?["$ref"] is { } pointer
+            && Text(pointer) is { } reference
+            && reference.StartsWith("#/", StringComparison.Ordinal)
+            ? string.Join(
+                '.',
+                reference[2..]
+                    .Split('/')
+                    .Where(p => p != "$value")
+                    .Select(p => p.Replace("~1", "/", StringComparison.Ordinal).Replace("~0", "~", StringComparison.Ordinal))
+            )
             : null;
     }
 
@@ -181,7 +209,7 @@ public sealed class DesignTokensReader
         var passed = new List<string>();
         var seen = new HashSet<string>(StringComparer.Ordinal);
         string? end = null;
-        for (var at = place; !types.TryGetValue(at, out end) && seen.Add(at) && places.TryGetValue(at, out var index);)
+        for (var at = place; !types.TryGetValue(at, out end) && seen.Add(at) && places.TryGetValue(at, out var index); )
         {
             passed.Add(at);
             if (Alias(tokens[index].Token["$value"]) is not { } alias)
@@ -197,19 +225,33 @@ public sealed class DesignTokensReader
         return end;
     }
 
-    private static VariableType? TypeOf(string? type) => type is null ? null : Enum.GetValues<VariableType>().Cast<VariableType?>().FirstOrDefault(t => DesignTokens.TypeOf(t!.Value) == type);
+    private static VariableType? TypeOf(string? type) =>
+        type is null
+            ? null
+            : Enum.GetValues<VariableType>().Cast<VariableType?>().FirstOrDefault(t => DesignTokens.TypeOf(t!.Value) == type);
 
-    private static string? Literal(VariableType type, JsonNode? value) => type switch
-    {
-        VariableType.Colour => ColourOf(value),
-        VariableType.Size => value is JsonObject size ? CssLength.Pixels(size["value"]?.ToString() + Text(size["unit"])) : Text(value) is { } text ? CssLength.Pixels(text) : null,
-        VariableType.Number => NumberOf(value),
-        VariableType.Weight => NumberOf(value) ?? (Text(value) is { } name && Weights.TryGetValue(name, out var weight) ? weight.ToString(CultureInfo.InvariantCulture) : null),
-        VariableType.Font => value is JsonArray families ? Ended(families.Select(Text).OfType<string>()) : Text(value) is { } family ? Ended(family.Split(',')) : null,
-        _ => null,
-    };
+    private static string? Literal(VariableType type, JsonNode? value) =>
+        type switch
+        {
+            VariableType.Colour => ColourOf(value),
+            VariableType.Size => value is JsonObject size ? CssLength.Pixels(size["value"]?.ToString() + Text(size["unit"]))
+            : Text(value) is { } text ? CssLength.Pixels(text)
+            : null,
+            VariableType.Number => NumberOf(value),
+            VariableType.Weight => NumberOf(value)
+                ?? (
+                    Text(value) is { } name && Weights.TryGetValue(name, out var weight)
+                        ? weight.ToString(CultureInfo.InvariantCulture)
+                        : null
+                ),
+            VariableType.Font => value is JsonArray families ? Ended(families.Select(Text).OfType<string>())
+            : Text(value) is { } family ? Ended(family.Split(','))
+            : null,
+            _ => null,
+        };
 
-    private static string? NumberOf(JsonNode? value) => value is JsonValue number && number.TryGetValue<double>(out var n) ? n.ToString(CultureInfo.InvariantCulture) : null;
+    private static string? NumberOf(JsonNode? value) =>
+        value is JsonValue number && number.TryGetValue<double>(out var n) ? n.ToString(CultureInfo.InvariantCulture) : null;
 
     // Mail needs a generic family at the end; where a token names none, a sans serif is the safest guess.
     private static string Ended(IEnumerable<string> families)
@@ -246,8 +288,23 @@ public sealed class DesignTokensReader
     // Names of weights, as the module's table has them (8.4).
     private static readonly ImmutableDictionary<string, int> Weights = new Dictionary<string, int>(StringComparer.Ordinal)
     {
-        ["thin"] = 100, ["hairline"] = 100, ["extra-light"] = 200, ["ultra-light"] = 200, ["light"] = 300, ["normal"] = 400, ["regular"] = 400, ["book"] = 400,
-        ["medium"] = 500, ["semi-bold"] = 600, ["demi-bold"] = 600, ["bold"] = 700, ["extra-bold"] = 800, ["ultra-bold"] = 800, ["black"] = 900, ["heavy"] = 900,
-        ["extra-black"] = 950, ["ultra-black"] = 950,
+        ["thin"] = 100,
+        ["hairline"] = 100,
+        ["extra-light"] = 200,
+        ["ultra-light"] = 200,
+        ["light"] = 300,
+        ["normal"] = 400,
+        ["regular"] = 400,
+        ["book"] = 400,
+        ["medium"] = 500,
+        ["semi-bold"] = 600,
+        ["demi-bold"] = 600,
+        ["bold"] = 700,
+        ["extra-bold"] = 800,
+        ["ultra-bold"] = 800,
+        ["black"] = 900,
+        ["heavy"] = 900,
+        ["extra-black"] = 950,
+        ["ultra-black"] = 950,
     }.ToImmutableDictionary(StringComparer.Ordinal);
 }

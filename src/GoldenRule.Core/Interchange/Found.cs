@@ -26,7 +26,9 @@ public sealed record Found(ImmutableArray<FoundVariable> Variables, ImmutableArr
     {
         if (values > Bounds.Variables)
         {
-            throw new StructureException($"The file names {values:N0} values; a house style holds at most {Bounds.Variables:N0} variables. Take a part of it.");
+            throw new StructureException(
+                $"The file names {values:N0} values; a house style holds at most {Bounds.Variables:N0} variables. Take a part of it."
+            );
         }
     }
 }
@@ -63,7 +65,9 @@ public static class Naming
 
     // Letters U+00C0 to U+017F without their marks, as Unicode decomposes them (the invariant culture does not).
     private const string Bases =
-        "AAAAAAACEEEEIIIIDNOOOOO-OUUUUYTsaaaaaaaceeeeiiiidnooooo-ouuuuytyAaAaAaCcCcCcCcDdDdEeEeEeEeEeGgGgGgGgHhHhIiIiIiIiIiIiJjKkkLlLlLlLlLlNnNnNnnNnOoOoOoOoRrRrRrSsSsSsSsTtTtTtUuUuUuUuUuUuWwYyYZzZzZzs";
+        "AAAAAAACEEEEIIIIDNOOOOO-OUUUUYTsaaaaaaaceeeeiiiidnooooo-ouuuuyty"
+        + "AaAaAaCcCcCcCcDdDdEeEeEeEeEeGgGgGgGgHhHhIiIiIiIiIiIiJjKkkLlLlLlLlLlNnNnNnnNn"
+        + "OoOoOoOoRrRrRrSsSsSsSsTtTtTtUuUuUuUuUuUuWwYyYZzZzZzs";
 
     private static char Base(char c) => c is >= '\u00c0' and <= '\u017f' ? Bases[c - '\u00c0'] : c;
 

@@ -15,16 +15,21 @@ internal static class HeaderText
     private const int LineLength = 76;
 
     /// <summary>Unstructured text, a subject for example, with the line end.</summary>
-    public static byte[] Line(string name, string text) => Encoding.ASCII.GetBytes($" {(IsPlain(text) ? Folded(text, name.Length + 2) : Encoded(text))}\r\n");
+    public static byte[] Line(string name, string text) =>
+        Encoding.ASCII.GetBytes($" {(IsPlain(text) ? Folded(text, name.Length + 2) : Encoded(text))}\r\n");
 
     /// <summary>A mailbox, with the line end.</summary>
-    public static byte[] Mailbox(string name, string address) => Encoding.ASCII.GetBytes(
-        name.Length == 0 ? $" {address}\r\n"
-        : IsPlain(name) && name.Length < 60 && !name.AsSpan().ContainsAny("()<>[]:;@\\,.\"") ? $" {name} <{address}>\r\n"
-        : $" {Encoded(name)}\r\n <{address}>\r\n");
+    public static byte[] Mailbox(string name, string address) =>
+        Encoding.ASCII.GetBytes(
+            name.Length == 0 ? $" {address}\r\n"
+            : IsPlain(name) && name.Length < 60 && !name.AsSpan().ContainsAny("()<>[]:;@\\,.\"") ? $" {name} <{address}>\r\n"
+            : $" {Encoded(name)}\r\n <{address}>\r\n"
+        );
 
     private static bool IsPlain(string text) =>
-        text.All(c => c is >= ' ' and < '\u007f') && !text.Contains("=?", StringComparison.Ordinal) && text.Split(' ').All(w => w.Length < 60);
+        text.All(c => c is >= ' ' and < '\u007f')
+        && !text.Contains("=?", StringComparison.Ordinal)
+        && text.Split(' ').All(w => w.Length < 60);
 
     private static string Folded(string text, int used)
     {
@@ -48,10 +53,14 @@ internal static class HeaderText
     private static string Encoded(string text)
     {
         var (words, bytes) = (new List<string>(), new List<byte>());
-        for (var characters = StringInfo.GetTextElementEnumerator(text); characters.MoveNext();)
+        for (var characters = StringInfo.GetTextElementEnumerator(text); characters.MoveNext(); )
         {
             // A character longer than a word, a flag of letters for example, is parted at its code points.
-            foreach (var rune in Encoding.UTF8.GetByteCount(characters.GetTextElement()) > BytesInWord ? characters.GetTextElement().EnumerateRunes().Select(r => r.ToString()) : [characters.GetTextElement()])
+            foreach (
+                var rune in Encoding.UTF8.GetByteCount(characters.GetTextElement()) > BytesInWord
+                    ? characters.GetTextElement().EnumerateRunes().Select(r => r.ToString())
+                    : [characters.GetTextElement()]
+            )
             {
                 var own = Encoding.UTF8.GetBytes(rune);
                 if (bytes.Count + own.Length > BytesInWord)

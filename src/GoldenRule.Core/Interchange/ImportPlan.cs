@@ -25,9 +25,21 @@ public enum ImportAction
 /// <param name="Reason">Why it is left.</param>
 /// <param name="Edit">Null: there is nothing to do, or it is left.</param>
 public sealed record ImportStep(
-    string Place, string Name, VariableType? Type, ImportAction Action, string? Before, string? After, string? Shown, string? Reason, Edit? Edit);
+    string Place,
+    string Name,
+    VariableType? Type,
+    ImportAction Action,
+    string? Before,
+    string? After,
+    string? Shown,
+    string? Reason,
+    Edit? Edit
+);
 
-/// <summary>Shows what an import will add, change and leave before it happens. Nothing is changed here: the steps' edits go the ordinary road.</summary>
+/// <summary>
+/// Shows what an import will add, change and leave before it happens. Nothing is changed here: the steps' edits go the ordinary
+/// road.
+/// </summary>
 public static class ImportPlan
 {
     private const int MostFaults = 100;
@@ -53,7 +65,8 @@ public static class ImportPlan
         {
             if (layers.Find(variable.Variable.Key) is { } known && known.Type != variable.Variable.Type)
             {
-                faults[variable.Place] = $"\"{known.Label}\" is of type {Lower(known.Type)} here and of type {Lower(variable.Variable.Type)} in the file.";
+                faults[variable.Place] =
+                    $"\"{known.Label}\" is of type {Lower(known.Type)} here and of type {Lower(variable.Variable.Type)} in the file.";
             }
             else
             {
@@ -113,9 +126,21 @@ public static class ImportPlan
             return new ImportStep(found.Place, variable.Label, variable.Type, ImportAction.Left, before, now, null, fault, null);
         }
 
-        var action = known is null ? ImportAction.Added : known == variable ? ImportAction.Same : ImportAction.Changed;
+        var action =
+            known is null ? ImportAction.Added
+            : known == variable ? ImportAction.Same
+            : ImportAction.Changed;
         return new ImportStep(
-            found.Place, variable.Label, variable.Type, action, before, now, after.Explain(variable.Key).Value, null, action == ImportAction.Same ? null : new SetVariable(variable));
+            found.Place,
+            variable.Label,
+            variable.Type,
+            action,
+            before,
+            now,
+            after.Explain(variable.Key).Value,
+            null,
+            action == ImportAction.Same ? null : new SetVariable(variable)
+        );
     }
 
     private static ImportStep Style(FoundStyle found, StyleLayers layers, StyleLayers after)
@@ -126,8 +151,21 @@ public static class ImportPlan
         {
             var shown = after.With(after.Own.WithStyle(found.Style, found.Property, found.Value))[found.Style, found.Property].Value;
             var same = written == found.Value || (written is null && shown == now && BrandVariable.Reference(found.Value) is null);
-            var action = same ? ImportAction.Same : written is null ? ImportAction.Added : ImportAction.Changed;
-            return new ImportStep(found.Place, name, type, action, written ?? now, found.Value, shown, null, same ? null : new SetStyle(found.Style, found.Property, found.Value));
+            var action =
+                same ? ImportAction.Same
+                : written is null ? ImportAction.Added
+                : ImportAction.Changed;
+            return new ImportStep(
+                found.Place,
+                name,
+                type,
+                action,
+                written ?? now,
+                found.Value,
+                shown,
+                null,
+                same ? null : new SetStyle(found.Style, found.Property, found.Value)
+            );
         }
         catch (StructureException fault)
         {
@@ -135,7 +173,8 @@ public static class ImportPlan
         }
     }
 
-    private static string Words(BrandVariable variable) => variable.Dark is null ? variable.Value : $"{variable.Value}, dark {variable.Dark}";
+    private static string Words(BrandVariable variable) =>
+        variable.Dark is null ? variable.Value : $"{variable.Value}, dark {variable.Dark}";
 
     private static string Lower(VariableType type) => type.ToString().ToLowerInvariant();
 }

@@ -15,7 +15,13 @@ public sealed record MessagePart(string Name, string MediaType, byte[] Content);
 /// <summary>What a message needs beside the email.</summary>
 /// <param name="To">Address of the one it is for; null: nobody yet, as in a file to look at.</param>
 /// <param name="Pictures">The bytes of each picture by its name, to be carried inside; empty: they stay where they are linked.</param>
-public sealed record MessageTerms(DateTimeOffset Date, string MessageId, string? To, ImmutableArray<MessagePart> Attachments, ImmutableDictionary<string, byte[]> Pictures);
+public sealed record MessageTerms(
+    DateTimeOffset Date,
+    string MessageId,
+    string? To,
+    ImmutableArray<MessagePart> Attachments,
+    ImmutableDictionary<string, byte[]> Pictures
+);
 
 /// <summary>
 /// A compiled email as a message file: RFC 5322 headers, MIME by RFC 2045 and 2046, encoded words by RFC 2047, text as
@@ -32,10 +38,19 @@ public static class MessageFile
         var details = email.Source.Email.Details;
         if (details.SenderAddress.Length > 0 && !MailAddresses.IsOne(Line(details.SenderAddress)))
         {
-            throw new StructureException($"The sending address \"{details.SenderAddress}\" is not one, so no message can be written. Write it like post@larkfell.example.org.", "details/senderAddress");
+            throw new StructureException(
+                $"The sending address \"{details.SenderAddress}\" is not one, so no message can be written. Write it "
+                    + "like post@larkfell.example.org.",
+                "details/senderAddress"
+            );
         }
 
-        var message = new MimeMessage { Date = terms.Date, MessageId = terms.MessageId, Subject = Line(details.Subject) };
+        var message = new MimeMessage
+        {
+            Date = terms.Date,
+            MessageId = terms.MessageId,
+            Subject = Line(details.Subject),
+        };
         message.From.Add(new MailboxAddress(Encoding.UTF8, Line(details.SenderName), Line(details.SenderAddress)));
         if (terms.To is { } to)
         {
@@ -43,7 +58,9 @@ public static class MessageFile
         }
 
         message.Headers[message.Headers.IndexOf(HeaderId.Subject)].SetRawValue(HeaderText.Line("Subject", Line(details.Subject)));
-        message.Headers[message.Headers.IndexOf(HeaderId.From)].SetRawValue(HeaderText.Mailbox(Line(details.SenderName), Line(details.SenderAddress)));
+        message
+            .Headers[message.Headers.IndexOf(HeaderId.From)]
+            .SetRawValue(HeaderText.Mailbox(Line(details.SenderName), Line(details.SenderAddress)));
         message.Headers.Add(HeaderId.ContentLanguage, Line(email.Source.Email.Language));
         if (ListUnsubscribe.Find(email.Source, email.Context) is { } way && Documents.Links.IsSafe(way))
         {
@@ -65,7 +82,15 @@ public static class MessageFile
             var related = new MultipartRelated { Root = html };
             foreach (var name in email.PictureNames().Where(terms.Pictures.ContainsKey))
             {
-                related.Add(new MimePart(TypeOf(name)) { Content = new MimeContent(new MemoryStream(terms.Pictures[name])), ContentTransferEncoding = ContentEncoding.Base64, ContentId = IdOf(name), ContentDisposition = new ContentDisposition(ContentDisposition.Inline) { FileName = name } });
+                related.Add(
+                    new MimePart(TypeOf(name))
+                    {
+                        Content = new MimeContent(new MemoryStream(terms.Pictures[name])),
+                        ContentTransferEncoding = ContentEncoding.Base64,
+                        ContentId = IdOf(name),
+                        ContentDisposition = new ContentDisposition(ContentDisposition.Inline) { FileName = name },
+                    }
+                );
             }
 
             shown = related;
@@ -78,7 +103,14 @@ public static class MessageFile
             var mixed = new Multipart("mixed") { body };
             foreach (var file in terms.Attachments)
             {
-                mixed.Add(new MimePart(ContentType.Parse(file.MediaType)) { Content = new MimeContent(new MemoryStream(file.Content)), ContentTransferEncoding = ContentEncoding.Base64, ContentDisposition = new ContentDisposition(ContentDisposition.Attachment) { FileName = Line(file.Name) } });
+                mixed.Add(
+                    new MimePart(ContentType.Parse(file.MediaType))
+                    {
+                        Content = new MimeContent(new MemoryStream(file.Content)),
+                        ContentTransferEncoding = ContentEncoding.Base64,
+                        ContentDisposition = new ContentDisposition(ContentDisposition.Attachment) { FileName = Line(file.Name) },
+                    }
+                );
             }
 
             body = mixed;
@@ -97,9 +129,12 @@ public static class MessageFile
     /// What a header may hold: one line. What would begin another header is a blank; what turns the reading direction,
     /// so that an address reads as another one, is left out.
     /// </summary>
-    private static string Line(string text) => string.Concat(text
-        .Where(c => c is not ((>= '\u202a' and <= '\u202e') or (>= '\u2066' and <= '\u2069')))
-        .Select(c => char.IsControl(c) || c is '\u2028' or '\u2029' ? ' ' : c)).Trim();
+    private static string Line(string text) =>
+        string.Concat(
+                text.Where(c => c is not ((>= '\u202a' and <= '\u202e') or (>= '\u2066' and <= '\u2069')))
+                    .Select(c => char.IsControl(c) || c is '\u2028' or '\u2029' ? ' ' : c)
+            )
+            .Trim();
 
     private static string WithPicturesInside(CompiledEmail email, MessageTerms terms)
     {
@@ -114,14 +149,21 @@ public static class MessageFile
 
     private static string IdOf(string picture) => $"{picture}@pictures.invalid";
 
-    private static string TypeOf(string picture) => Path.GetExtension(picture) switch { ".png" => "image/png", ".gif" => "image/gif", _ => "image/jpeg" };
+    private static string TypeOf(string picture) =>
+        Path.GetExtension(picture) switch
+        {
+            ".png" => "image/png",
+            ".gif" => "image/gif",
+            _ => "image/jpeg",
+        };
 
     // Boundaries come from the message's own id: nothing in Base64 or quoted-printable begins with "=_".
     private static int Bound(MimeEntity part, string id, int count)
     {
         if (part is Multipart several)
         {
-            several.Boundary = $"=_{count}_{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(id)))[..24]}";
+            several.Boundary =
+                $"=_{count}_{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(id)))[..24]}";
             count++;
             foreach (var inner in several)
             {

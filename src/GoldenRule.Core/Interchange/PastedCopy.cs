@@ -46,7 +46,7 @@ public static partial class PastedCopy
     private static string WordsOf(string html)
     {
         var words = new StringBuilder();
-        for (var at = 0; at < html.Length;)
+        for (var at = 0; at < html.Length; )
         {
             var tag = html.IndexOf('<', at);
             words.Append(html, at, (tag < 0 ? html.Length : tag) - at);
@@ -56,9 +56,15 @@ public static partial class PastedCopy
                 break;
             }
 
-            var unread = Array.Find(Unspoken, name => string.Compare(html, tag + 1, name, 0, name.Length, StringComparison.OrdinalIgnoreCase) == 0);
+            var unread = Array.Find(Unspoken, name =>
+                string.Compare(html, tag + 1, name, 0, name.Length, StringComparison.OrdinalIgnoreCase) == 0
+            );
             var closed = unread is null ? end + 1 : html.IndexOf($"</{unread}", end, StringComparison.OrdinalIgnoreCase);
-            words.Append(Array.Exists(Parting, name => string.Compare(html, tag + 1, name, 0, name.Length, StringComparison.OrdinalIgnoreCase) == 0) ? "\n" : "");
+            words.Append(
+                Array.Exists(Parting, name => string.Compare(html, tag + 1, name, 0, name.Length, StringComparison.OrdinalIgnoreCase) == 0)
+                    ? "\n"
+                    : ""
+            );
             if (closed < 0)
             {
                 break;
@@ -67,7 +73,10 @@ public static partial class PastedCopy
             at = closed;
         }
 
-        return string.Join('\n', WebUtility.HtmlDecode(words.ToString()).Split('\n').Select(line => line.Trim()).Where(line => line.Length > 0));
+        return string.Join(
+            '\n',
+            WebUtility.HtmlDecode(words.ToString()).Split('\n').Select(line => line.Trim()).Where(line => line.Length > 0)
+        );
     }
 
     private static readonly string[] Unspoken = ["script", "style", "title"];
@@ -101,11 +110,26 @@ public static partial class PastedCopy
             }
 
             var (heading, list, words) = Mark().Match(line) is { Success: true } mark
-                ? (mark.Groups["heading"].Length, mark.Groups["bullet"].Success ? ListStyle.Bullet : mark.Groups["number"].Success ? ListStyle.Number : ListStyle.None, mark.Groups["words"].Value)
+                ? (
+                    mark.Groups["heading"].Length,
+                    mark.Groups["bullet"].Success ? ListStyle.Bullet
+                    : mark.Groups["number"].Success ? ListStyle.Number
+                    : ListStyle.None,
+                    mark.Groups["words"].Value
+                )
                 : (0, ListStyle.None, line);
-            if (open && parted && heading == 0 && list == ListStyle.None && parts[^1] is { Heading: 0, Paragraph.List: ListStyle.None } former)
+            if (
+                open
+                && parted
+                && heading == 0
+                && list == ListStyle.None
+                && parts[^1] is { Heading: 0, Paragraph.List: ListStyle.None } former
+            )
             {
-                parts[^1] = former with { Paragraph = former.Paragraph with { Runs = [.. Plain(former.Paragraph.PlainText + "\n" + words)] } };
+                parts[^1] = former with
+                {
+                    Paragraph = former.Paragraph with { Runs = [.. Plain(former.Paragraph.PlainText + "\n" + words)] },
+                };
             }
             else
             {
@@ -119,10 +143,16 @@ public static partial class PastedCopy
     }
 
     /// <summary>As it goes into one text: a heading becomes a paragraph in bold.</summary>
-    public static RichText Text(IEnumerable<PastedPart> parts) => new()
-    {
-        Paragraphs = [.. parts.Select(p => p.Heading == 0 ? p.Paragraph : p.Paragraph with { Runs = [.. p.Paragraph.Runs.Select(r => r with { Bold = true })] })],
-    };
+    public static RichText Text(IEnumerable<PastedPart> parts) =>
+        new()
+        {
+            Paragraphs =
+            [
+                .. parts.Select(p =>
+                    p.Heading == 0 ? p.Paragraph : p.Paragraph with { Runs = [.. p.Paragraph.Runs.Select(r => r with { Bold = true })] }
+                ),
+            ],
+        };
 
     // An address written out is a link.
     private static IEnumerable<Run> Plain(string text)
@@ -150,7 +180,11 @@ public static partial class PastedCopy
         }
     }
 
-    [GeneratedRegex(@"^(?:(?<heading>#{1,6})\s+|(?<bullet>[•·▪◦‣*–-])\s+|(?<number>\d{1,3}[.)])\s+)(?<words>.+)$", RegexOptions.CultureInvariant, 200)]
+    [GeneratedRegex(
+        @"^(?:(?<heading>#{1,6})\s+|(?<bullet>[•·▪◦‣*–-])\s+|(?<number>\d{1,3}[.)])\s+)(?<words>.+)$",
+        RegexOptions.CultureInvariant,
+        200
+    )]
     private static partial Regex Mark();
 
     [GeneratedRegex(@"https?://[^\s<>""']*[^\s<>""'.,;:!?)\]]", RegexOptions.CultureInvariant, 200)]
@@ -163,13 +197,65 @@ public static partial class PastedCopy
     {
         private static readonly HashSet<string> Unread = new(StringComparer.Ordinal)
         {
-            "script", "style", "head", "title", "meta", "link", "xml", "template", "noscript", "object", "iframe", "svg", "math", "select", "textarea", "button", "img", "o:p",
+            "script",
+            "style",
+            "head",
+            "title",
+            "meta",
+            "link",
+            "xml",
+            "template",
+            "noscript",
+            "object",
+            "iframe",
+            "svg",
+            "math",
+            "select",
+            "textarea",
+            "button",
+            "img",
+            "o:p",
         };
 
         private static readonly HashSet<string> Blocks = new(StringComparer.Ordinal)
         {
-            "p", "div", "li", "ul", "ol", "dl", "dt", "dd", "table", "tr", "td", "th", "thead", "tbody", "tfoot", "blockquote", "pre", "section", "article", "header", "footer", "main", "aside",
-            "figure", "figcaption", "address", "h1", "h2", "h3", "h4", "h5", "h6", "body", "center", "hr", "form", "nav",
+            "p",
+            "div",
+            "li",
+            "ul",
+            "ol",
+            "dl",
+            "dt",
+            "dd",
+            "table",
+            "tr",
+            "td",
+            "th",
+            "thead",
+            "tbody",
+            "tfoot",
+            "blockquote",
+            "pre",
+            "section",
+            "article",
+            "header",
+            "footer",
+            "main",
+            "aside",
+            "figure",
+            "figcaption",
+            "address",
+            "h1",
+            "h2",
+            "h3",
+            "h4",
+            "h5",
+            "h6",
+            "body",
+            "center",
+            "hr",
+            "form",
+            "nav",
         };
 
         private readonly ImmutableArray<PastedPart>.Builder parts = ImmutableArray.CreateBuilder<PastedPart>();
@@ -210,7 +296,7 @@ public static partial class PastedCopy
         // Without calling itself: nobody's markup is so deep, but for one who wants to bring the server down.
         private void AddAll(INode top, Theme dress)
         {
-            for (var node = top.FirstChild; node is not null;)
+            for (var node = top.FirstChild; node is not null; )
             {
                 if (node is IText text && text.ParentElement is { } parent && !Unread.Contains(parent.LocalName))
                 {
@@ -241,9 +327,15 @@ public static partial class PastedCopy
             }
 
             // The word processor's own mark before an item, "1." or a bullet: it says what sort of list it is.
-            if (style.Contains("mso-list:Ignore", StringComparison.OrdinalIgnoreCase) || style.Contains("mso-list: Ignore", StringComparison.OrdinalIgnoreCase))
+            if (
+                style.Contains("mso-list:Ignore", StringComparison.OrdinalIgnoreCase)
+                || style.Contains("mso-list: Ignore", StringComparison.OrdinalIgnoreCase)
+            )
             {
-                list = char.IsLetterOrDigit(element.TextContent.Trim().FirstOrDefault()) && element.TextContent.Trim() is not "o" ? ListStyle.Number : ListStyle.Bullet;
+                list =
+                    char.IsLetterOrDigit(element.TextContent.Trim().FirstOrDefault()) && element.TextContent.Trim() is not "o"
+                        ? ListStyle.Number
+                        : ListStyle.Bullet;
                 return;
             }
 
@@ -301,7 +393,9 @@ public static partial class PastedCopy
             // What is written in the style is meant: some wrap everything in a <b> that is not bold.
             if (Weight().Match(style) is { Success: true } weight)
             {
-                bold = weight.Groups["value"].Value is "bold" or "bolder" || (int.TryParse(weight.Groups["value"].ValueSpan, CultureInfo.InvariantCulture, out var number) && number >= 600);
+                bold =
+                    weight.Groups["value"].Value is "bold" or "bolder"
+                    || (int.TryParse(weight.Groups["value"].ValueSpan, CultureInfo.InvariantCulture, out var number) && number >= 600);
             }
 
             if (Slant().Match(style) is { Success: true } slant)
@@ -309,9 +403,20 @@ public static partial class PastedCopy
                 italic = slant.Groups["value"].Value is "italic" or "oblique";
             }
 
-            var href = element.LocalName == "a" && element.GetAttribute("href")?.Trim() is { } address && Links.IsSafe(address) && !Links.IsPlaceholder(address) ? address : dress.Href;
+            var href =
+                element.LocalName == "a"
+                && element.GetAttribute("href")?.Trim() is { } address
+                && Links.IsSafe(address)
+                && !Links.IsPlaceholder(address)
+                    ? address
+                    : dress.Href;
             // A heading is bold by being one.
-            return new Theme(element.LocalName is not ['h', >= '1' and <= '6'] && bold, italic, href, dress.LoadedDocument || element.LocalName == "pre");
+            return new Theme(
+                element.LocalName is not ['h', >= '1' and <= '6'] && bold,
+                italic,
+                href,
+                dress.LoadedDocument || element.LocalName == "pre"
+            );
         }
 
         private void Add(string text, Theme dress)
@@ -320,7 +425,15 @@ public static partial class PastedCopy
             words = dress.LoadedDocument ? words.ReplaceLineEndings("\n") : Blank().Replace(words, " ");
             if (words.Length > 0)
             {
-                runs.Add(new Run { Text = words, Bold = dress.Bold && heading == 0, Italic = dress.Italic, Href = dress.Href });
+                runs.Add(
+                    new Run
+                    {
+                        Text = words,
+                        Bold = dress.Bold && heading == 0,
+                        Italic = dress.Italic,
+                        Href = dress.Href,
+                    }
+                );
             }
         }
 
@@ -337,7 +450,9 @@ public static partial class PastedCopy
             (list, heading) = (ListStyle.None, 0);
         }
 
-        /// <summary>Neighbours of one dress are one run; blanks are single, and there are none at either end or around a line break.</summary>
+        /// <summary>
+        /// Neighbours of one dress are one run; blanks are single, and there are none at either end or around a line break.
+        /// </summary>
         private static ImmutableArray<Run> Tidy(List<Run> runs)
         {
             var tidy = new List<Run>();
@@ -390,10 +505,18 @@ public static partial class PastedCopy
         [GeneratedRegex(@"display\s*:\s*none|mso-hide\s*:\s*all", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, 2000)]
         private static partial Regex Hidden();
 
-        [GeneratedRegex(@"font-weight\s*:\s*(?<value>[a-z0-9]+)", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 2000)]
+        [GeneratedRegex(
+            @"font-weight\s*:\s*(?<value>[a-z0-9]+)",
+            RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
+            2000
+        )]
         private static partial Regex Weight();
 
-        [GeneratedRegex(@"font-style\s*:\s*(?<value>[a-z]+)", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 2000)]
+        [GeneratedRegex(
+            @"font-style\s*:\s*(?<value>[a-z]+)",
+            RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
+            2000
+        )]
         private static partial Regex Slant();
 
         // Soft hyphens, marks without width, what overrides the direction of text, and what stands for a NUL.

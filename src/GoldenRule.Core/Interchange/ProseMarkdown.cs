@@ -24,8 +24,20 @@ public static class ProseMarkdown
         {
             var goesOn = former is not null && former.List == paragraph.List && paragraph.List != ListStyle.None;
             number = goesOn ? number + 1 : 1;
-            written.Append(former is null ? "" : goesOn ? "\n" : "\n\n")
-                .Append(paragraph.List switch { ListStyle.Bullet => "* ", ListStyle.Number => $"{number}. ", _ => "" });
+            written
+                .Append(
+                    former is null ? ""
+                    : goesOn ? "\n"
+                    : "\n\n"
+                )
+                .Append(
+                    paragraph.List switch
+                    {
+                        ListStyle.Bullet => "* ",
+                        ListStyle.Number => $"{number}. ",
+                        _ => "",
+                    }
+                );
             foreach (var (href, runs) in Linked(paragraph.Runs))
             {
                 var words = string.Concat(runs.Select(Dressed));
@@ -55,7 +67,12 @@ public static class ProseMarkdown
         return new RichText { Paragraphs = paragraphs.ToImmutable() };
     }
 
-    private static void Read(ContainerBlock container, ListStyle list, ImmutableArray<Paragraph>.Builder paragraphs, Func<string, bool> isVariable)
+    private static void Read(
+        ContainerBlock container,
+        ListStyle list,
+        ImmutableArray<Paragraph>.Builder paragraphs,
+        Func<string, bool> isVariable
+    )
     {
         foreach (var block in container)
         {
@@ -108,7 +125,12 @@ public static class ProseMarkdown
                     Add(runs, dress with { Text = auto.Url, Href = auto.IsEmail ? "mailto:" + auto.Url : auto.Url });
                     break;
                 case EmphasisInline emphasis:
-                    Read(emphasis, emphasis.DelimiterCount >= 2 ? dress with { Bold = true } : dress with { Italic = true }, runs, isVariable);
+                    Read(
+                        emphasis,
+                        emphasis.DelimiterCount >= 2 ? dress with { Bold = true } : dress with { Italic = true },
+                        runs,
+                        isVariable
+                    );
                     break;
                 case LinkInline { IsImage: false } link:
                     Read(link, dress with { Href = link.Url }, runs, isVariable);
@@ -202,8 +224,11 @@ public static class ProseMarkdown
         {
             var c = text[i];
             var begins = i == 0 || text[i - 1] == '\n';
-            if (c is '\\' or '*' or '_' or '[' or ']' or '<' or '`' or '&' || (begins && c is '#' or '>' or '+' or '-' or '=' or '~' or '|' or '@')
-                || (c is '.' or ')' && IsNumber(text, i)))
+            if (
+                c is '\\' or '*' or '_' or '[' or ']' or '<' or '`' or '&'
+                || (begins && c is '#' or '>' or '+' or '-' or '=' or '~' or '|' or '@')
+                || (c is '.' or ')' && IsNumber(text, i))
+            )
             {
                 escaped.Append('\\');
             }

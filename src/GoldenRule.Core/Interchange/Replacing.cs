@@ -21,7 +21,8 @@ public sealed record Replacing(string Find, string With, bool MatchCase = false,
         var sought = new Regex(
             WholeWords ? $@"(?<![\p{{L}}\p{{N}}]){Regex.Escape(Find)}(?![\p{{L}}\p{{N}}])" : Regex.Escape(Find),
             RegexOptions.CultureInvariant | (MatchCase ? RegexOptions.None : RegexOptions.IgnoreCase),
-            TimeSpan.FromSeconds(1));
+            TimeSpan.FromSeconds(1)
+        );
         var changes = ImmutableArray.CreateBuilder<CopyChange>();
         foreach (var place in places.All)
         {
@@ -34,13 +35,18 @@ public sealed record Replacing(string Find, string With, bool MatchCase = false,
 
             var why = place.Allowed is Decision.Refused refused ? refused.Reason : null;
             var over = why is null ? place.Broken(replaced) : null;
-            changes.Add(new CopyChange(
-                place.Key,
-                place.Where,
-                now,
-                CopyDeck.Text(replaced),
-                why is not null ? CopyFate.Refused : over is not null ? CopyFate.Over : CopyFate.Changed,
-                why ?? (over is null ? null : $"Longer than its limit: {over}.")));
+            changes.Add(
+                new CopyChange(
+                    place.Key,
+                    place.Where,
+                    now,
+                    CopyDeck.Text(replaced),
+                    why is not null ? CopyFate.Refused
+                        : over is not null ? CopyFate.Over
+                        : CopyFate.Changed,
+                    why ?? (over is null ? null : $"Longer than its limit: {over}.")
+                )
+            );
             if (why is null)
             {
                 places.Write(place, replaced);
@@ -50,12 +56,18 @@ public sealed record Replacing(string Find, string With, bool MatchCase = false,
         return new CopyPlan(changes.ToImmutable(), places.Edits(), []);
     }
 
-    private FieldValue? Replaced(FieldValue words, Regex sought) => words switch
-    {
-        FieldValue.Words { Text: var text } when sought.IsMatch(text) => new FieldValue.Words(sought.Replace(text, _ => With)),
-        FieldValue.Prose { Text: var prose } when prose.Paragraphs.Any(p => sought.IsMatch(p.PlainText)) => new FieldValue.Prose(prose with { Paragraphs = [.. prose.Paragraphs.Select(p => Replaced(p, sought))] }),
-        _ => null,
-    };
+    private FieldValue? Replaced(FieldValue words, Regex sought) =>
+        words switch
+        {
+            FieldValue.Words { Text: var text } when sought.IsMatch(text) => new FieldValue.Words(sought.Replace(text, _ => With)),
+            FieldValue.Prose { Text: var prose } when prose.Paragraphs.Any(p => sought.IsMatch(p.PlainText)) => new FieldValue.Prose(
+                prose with
+                {
+                    Paragraphs = [.. prose.Paragraphs.Select(p => Replaced(p, sought))],
+                }
+            ),
+            _ => null,
+        };
 
     /// <summary>What is found may begin in one run and end in another: the new words stand in the first, in its dress.</summary>
     private Paragraph Replaced(Paragraph paragraph, Regex sought)
@@ -97,6 +109,9 @@ public sealed record Replacing(string Find, string With, bool MatchCase = false,
             }
         }
 
-        return paragraph with { Runs = runs.ToImmutable() };
+        return paragraph with
+        {
+            Runs = runs.ToImmutable(),
+        };
     }
 }

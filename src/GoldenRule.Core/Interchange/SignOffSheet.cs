@@ -12,7 +12,8 @@ namespace GoldenRule.Core.Interchange;
 /// <param name="State">In words.</param>
 /// <param name="Sha256">Of index.html in the email's bundle, which is the same wherever it is handed out.</param>
 /// <param name="Printed">When, and by whom.</param>
-/// <param name="HouseStyles">The house style it is dressed in and those that lies on, the outermost first, each with the number of its release.</param>
+/// <param name="HouseStyles">The house style it is dressed in and those that lies on, the outermost first, each with the number
+/// of its release.</param>
 public sealed record SignOffTerms(string State, string Sha256, string Printed, ImmutableArray<(string Name, int Release)> HouseStyles);
 
 /// <summary>
@@ -30,17 +31,24 @@ public static class SignOffSheet
     {
         var (source, details, width) = (email.Source, email.Source.Email.Details, email.Context.Theme.Width);
         var sheet = new StringBuilder();
-        sheet.Append(CultureInfo.InvariantCulture, $$"""
+        sheet.Append(
+            CultureInfo.InvariantCulture,
+            $$"""
             <!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>{{Text(source.Email.Name)}}</title><style>
             @page{size:A4;margin:18mm 16mm}
-            body{margin:0;font:14px/1.5 sans-serif;color:#1d2321}h1{font-size:24px;margin:0 0 4px}h2{font-size:16px;margin:24px 0 6px;border-bottom:1px solid #b9b3a4;padding-bottom:3px}
-            table{border-collapse:collapse;width:100%}th{text-align:left;font-weight:600;padding:3px 12px 3px 0;vertical-align:top;width:120px}td{padding:3px 12px 3px 0;vertical-align:top}
-            tr{break-inside:avoid}.soft{color:#59605d}code{font-size:11px;overflow-wrap:anywhere}.sign td{height:40px;border-bottom:1px solid #1d2321}
+            body{margin:0;font:14px/1.5 sans-serif;color:#1d2321}h1{font-size:24px;margin:0 0 4px}
+            h2{font-size:16px;margin:24px 0 6px;border-bottom:1px solid #b9b3a4;padding-bottom:3px}
+            table{border-collapse:collapse;width:100%}th{text-align:left;font-weight:600;padding:3px 12px 3px 0;
+            vertical-align:top;width:120px}
+            td{padding:3px 12px 3px 0;vertical-align:top}
+            tr{break-inside:avoid}.soft{color:#59605d}code{font-size:11px;overflow-wrap:anywhere}
+            .sign td{height:40px;border-bottom:1px solid #1d2321}
             .proofs{page:proofs;break-before:page;display:flex;gap:28px;align-items:flex-start;padding:24px;width:{{width + Phone + 28}}px}
             figure{margin:0}figcaption{font-size:12px;margin-bottom:6px}iframe{border:1px solid #b9b3a4;display:block}
             </style></head><body><h1>{{Text(source.Email.Name)}}</h1><p class="soft">{{Text(terms.State)}}. {{Text(terms.Printed)}}</p>
             <h2>In the inbox</h2><table>
-            """);
+            """
+        );
         Row(sheet, "Sender", $"{details.SenderName} <{details.SenderAddress}>");
         Row(sheet, "Subject", details.Subject);
         Row(sheet, "Preheader", details.Preheader);
@@ -66,40 +74,68 @@ public static class SignOffSheet
             Row(sheet, "Row", Made(row));
         }
 
-        sheet.Append(CultureInfo.InvariantCulture, $"</table><h2>{(findings.IsEmpty ? "The checks found nothing" : $"What the checks found: {findings.Length}")}</h2><table>");
+        sheet.Append(
+            CultureInfo.InvariantCulture,
+            $"</table><h2>{(findings.IsEmpty ? "The checks found nothing" : $"What the checks found: {findings.Length}")}</h2><table>"
+        );
         foreach (var finding in findings)
         {
             var place = source.Rows.FirstOrDefault(r => r.Id == finding.Place.Row)?.Name;
-            sheet.Append(CultureInfo.InvariantCulture, $"<tr><th>{finding.Severity}</th><td>{Text(finding.Message)}{(finding.Evidence is { } evidence ? $" <span class=\"soft\">{Text(evidence)}</span>" : "")}</td><td class=\"soft\">{Text(place ?? "")}</td></tr>");
+            var measured = finding.Evidence is { } evidence ? $" <span class=\"soft\">{Text(evidence)}</span>" : "";
+            sheet.Append(
+                CultureInfo.InvariantCulture,
+                $"<tr><th>{finding.Severity}</th><td>{Text(finding.Message)}{measured}</td>"
+                    + $"<td class=\"soft\">{Text(place ?? "")}</td></tr>"
+            );
         }
 
-        sheet.Append(CultureInfo.InvariantCulture, $"</table><h2>Signed off</h2><table class=\"sign\"><tr><th>Name</th><td></td><th>Day</th><td></td></tr></table><p class=\"soft\">{email.HtmlBytes / 1024.0:0.0} KB of HTML. SHA-256 of index.html in its bundle: <code>{terms.Sha256}</code></p><div class=\"proofs\">");
+        sheet.Append(
+            CultureInfo.InvariantCulture,
+            $"""
+            </table><h2>Signed off</h2><table class="sign"><tr><th>Name</th><td></td><th>Day</th><td></td></tr></table>
+            <p class="soft">{email.HtmlBytes / 1024.0:0.0} KB of HTML.
+            SHA-256 of index.html in its bundle: <code>{terms.Sha256}</code></p><div class="proofs">
+            """
+        );
         var html = email.HtmlText();
         foreach (var (label, wide) in new[] { ("Desktop", width), ("Phone", Phone) })
         {
             // No script runs in there; this page alone measures how long it is.
-            sheet.Append(CultureInfo.InvariantCulture, $"<figure><figcaption>{label}, {wide} px</figcaption><iframe sandbox=\"allow-same-origin\" scrolling=\"no\" width=\"{wide}\" height=\"600\" srcdoc=\"{Text(html)}\"></iframe></figure>");
+            sheet.Append(
+                CultureInfo.InvariantCulture,
+                $"<figure><figcaption>{label}, {wide} px</figcaption><iframe sandbox=\"allow-same-origin\" "
+                    + $"scrolling=\"no\" width=\"{wide}\" height=\"600\" srcdoc=\"{Text(html)}\"></iframe></figure>"
+            );
         }
 
-        return sheet.Append(CultureInfo.InvariantCulture, $$"""
-            </div><style id="long"></style><script>
-            addEventListener("load", () => {
-              for (const frame of document.querySelectorAll("iframe")) frame.height = Math.min({{Longest}} - 200, frame.contentDocument.documentElement.scrollHeight);
-              const proofs = document.querySelector(".proofs");
-              document.getElementById("long").textContent = `@page proofs{size:${proofs.scrollWidth + 48}px ${Math.min({{Longest}}, proofs.scrollHeight + 48)}px;margin:0}`;
-            });
-            </script></body></html>
-            """).ToString();
+        return sheet
+            .Append(
+                CultureInfo.InvariantCulture,
+                $$"""
+                </div><style id="long"></style><script>
+                addEventListener("load", () => {
+                  for (const frame of document.querySelectorAll("iframe"))
+                    frame.height = Math.min({{Longest}} - 200, frame.contentDocument.documentElement.scrollHeight);
+                  const proofs = document.querySelector(".proofs");
+                  const tall = Math.min({{Longest}}, proofs.scrollHeight + 48);
+                  document.getElementById("long").textContent = `@page proofs{size:${proofs.scrollWidth + 48}px ${tall}px;margin:0}`;
+                });
+                </script></body></html>
+                """
+            )
+            .ToString();
     }
 
-    private static string Made(ResolvedRow row) => row.Source switch
-    {
-        { IsOwn: false } by => $"{row.Name}: \"{by.Master.Name}\", release {by.Placed.Release}",
-        { Placed.Master: not null } => $"{row.Name}: detached",
-        _ => $"{row.Name}: built here",
-    };
+    private static string Made(ResolvedRow row) =>
+        row.Source switch
+        {
+            { IsOwn: false } by => $"{row.Name}: \"{by.Master.Name}\", release {by.Placed.Release}",
+            { Placed.Master: not null } => $"{row.Name}: detached",
+            _ => $"{row.Name}: built here",
+        };
 
-    private static void Row(StringBuilder sheet, string label, string text) => sheet.Append(CultureInfo.InvariantCulture, $"<tr><th>{label}</th><td>{Text(text)}</td></tr>");
+    private static void Row(StringBuilder sheet, string label, string text) =>
+        sheet.Append(CultureInfo.InvariantCulture, $"<tr><th>{label}</th><td>{Text(text)}</td></tr>");
 
     private static string Text(string text) => WebUtility.HtmlEncode(text);
 }

@@ -10,12 +10,19 @@ namespace GoldenRule.Core.Interchange;
 /// <param name="For">The sort of campaign it suits, in words.</param>
 public sealed record Starter(string Name, string Label, string For, string About, TemplateFile File);
 
-/// <summary>Templates to begin with. A new one is a file in Starters/ and one line here; it is dressed by the house style it lands in.</summary>
+/// <summary>
+/// Templates to begin with. A new one is a file in Starters/ and one line here; it is dressed by the house style it lands in.
+/// </summary>
 public static class Starters
 {
     public static ImmutableArray<Starter> All { get; } =
     [
-        Load("newsletter", "Newsletter", "newsletters", "A masthead, a lead story, a contents list that fills itself, and room for two to eight stories."),
+        Load(
+            "newsletter",
+            "Newsletter",
+            "newsletters",
+            "A masthead, a lead story, a contents list that fills itself, and room for two to eight stories."
+        ),
         Load("event", "Event", "events", "One event with its date, its place and a calendar file, and a reply."),
         Load("offer", "Offer", "offers", "One thing on offer, up to six more, and a voucher."),
         Load("announcement", "Announcement", "announcements", "One message with a signature, and nothing that distracts from it."),
@@ -28,7 +35,10 @@ public static class Starters
     public static Template Begin(string name, StyleLayers style)
     {
         var starter = All.FirstOrDefault(s => s.Name == name)
-            ?? throw new StructureException($"There is no starter \"{name}\"; there are {string.Join(", ", All.Select(s => s.Name))}.", "starter");
+            ?? throw new StructureException(
+                $"There is no starter \"{name}\"; there are {string.Join(", ", All.Select(s => s.Name))}.",
+                "starter"
+            );
         return (Template)BlockKinds.Complete(TemplatePacking.Settling(starter.File, style, picture => picture).Map(starter.File.Template));
     }
 

@@ -53,7 +53,8 @@ public sealed record TemplateFile
     {
         try
         {
-            var root = JsonNode.Parse(json, null, new JsonDocumentOptions { MaxDepth = 64, AllowDuplicateProperties = false }) as JsonObject;
+            var root =
+                JsonNode.Parse(json, null, new JsonDocumentOptions { MaxDepth = 64, AllowDuplicateProperties = false }) as JsonObject;
             if (root?["type"] is not JsonValue type || !type.TryGetValue<string>(out var named) || named != FileTypeName)
             {
                 throw new StructureException($"This is no template file: its \"type\" is not \"{FileTypeName}\".", "type");
@@ -66,7 +67,10 @@ public sealed record TemplateFile
 
             if (number > CurrentFormat)
             {
-                throw new StructureException($"The file is of version {number}, which is newer than this program knows: it reads up to version {CurrentFormat}.", "version");
+                throw new StructureException(
+                    $"The file is of version {number}, which is newer than this program knows: it reads up to version {CurrentFormat}.",
+                    "version"
+                );
             }
 
             var file = root.Deserialize<TemplateFile>(DocumentJson.Sent)!;
@@ -74,7 +78,10 @@ public sealed record TemplateFile
         }
         catch (JsonException fault)
         {
-            throw new StructureException($"The file cannot be read{Where(fault)}: {fault.InnerException?.Message ?? fault.Message.Split(" Path:")[0]}", fault.Path);
+            throw new StructureException(
+                $"The file cannot be read{Where(fault)}: {fault.InnerException?.Message ?? fault.Message.Split(" Path:")[0]}",
+                fault.Path
+            );
         }
     }
 
@@ -83,7 +90,9 @@ public sealed record TemplateFile
     /// <summary>Its JSON Schema (draft 2020-12), made from the types that read and write it.</summary>
     public static string Schema()
     {
-        var schema = DocumentJson.Sent.GetJsonSchemaAsNode(typeof(TemplateFile), new JsonSchemaExporterOptions { TreatNullObliviousAsNonNullable = true }).AsObject();
+        var schema = DocumentJson
+            .Sent.GetJsonSchemaAsNode(typeof(TemplateFile), new JsonSchemaExporterOptions { TreatNullObliviousAsNonNullable = true })
+            .AsObject();
         schema.Insert(0, "$schema", "https://json-schema.org/draft/2020-12/schema");
         schema.Insert(1, "title", "Golden Rule template, version 1");
         return schema.ToJsonString(new JsonSerializerOptions { WriteIndented = true }) + "\n";
@@ -93,10 +102,11 @@ public sealed record TemplateFile
 
     private static readonly JsonSerializerOptions Pretty = new(DocumentJson.Options) { WriteIndented = true };
 
-    private static string Where(JsonException fault) => (fault.Path, fault.LineNumber) switch
-    {
-        ({ Length: > 1 } path, _) => $" at {path}",
-        (_, { } line) => $" at line {line + 1}",
-        _ => "",
-    };
+    private static string Where(JsonException fault) =>
+        (fault.Path, fault.LineNumber) switch
+        {
+            ({ Length: > 1 } path, _) => $" at {path}",
+            (_, { } line) => $" at line {line + 1}",
+            _ => "",
+        };
 }

@@ -18,12 +18,24 @@ public sealed record Reached(Guid Id, string Name, bool Follows, ImmutableArray<
 /// <summary>What a release of a house style will touch, before it is made. House styles follow until hand-off.</summary>
 public static class Reach
 {
-    public static ImmutableArray<Reached> Find(StyleLayers released, StyleLayers draft, IEnumerable<ReachedEmail> emails, PictureCatalog pictures) =>
-    [
-        .. emails.Select(email => email.State == EmailState.HandedOff
-            ? new Reached(email.Id, email.Email.Name, false, [])
-            : new Reached(email.Id, email.Email.Name, true, NewStops(Check(email, released, pictures), Check(email, draft, pictures)))),
-    ];
+    public static ImmutableArray<Reached> Find(
+        StyleLayers released,
+        StyleLayers draft,
+        IEnumerable<ReachedEmail> emails,
+        PictureCatalog pictures
+    ) =>
+        [
+            .. emails.Select(email =>
+                email.State == EmailState.HandedOff
+                    ? new Reached(email.Id, email.Email.Name, false, [])
+                    : new Reached(
+                        email.Id,
+                        email.Email.Name,
+                        true,
+                        NewStops(Check(email, released, pictures), Check(email, draft, pictures))
+                    )
+            ),
+        ];
 
     private static ImmutableArray<Finding> Check(ReachedEmail email, StyleLayers style, PictureCatalog pictures)
     {

@@ -33,9 +33,7 @@ public static class RulesSummary
     {
         var open = rows.Where(r => r.Row.Blocks.Any(b => Writes(r, b))).ToList();
         var fields = open.Sum(r => r.Row.Blocks.Where(b => Writes(r, b)).Sum(b => BlockKinds.For(b).Fields.Length));
-        return fields == 0
-            ? "Authors may write nothing."
-            : $"Authors may write {Count(fields, "field")} in {Count(open.Count, "row")}.";
+        return fields == 0 ? "Authors may write nothing." : $"Authors may write {Count(fields, "field")} in {Count(open.Count, "row")}.";
     }
 
     private static string Zone(Zone zone)
@@ -46,29 +44,40 @@ public static class RulesSummary
             return $"{name}: {Who(EffectiveLocks.ForArrangement(zone))} add and move rows.";
         }
 
-        var kinds = zone.Accepts.IsEmpty ? zone.Rows.IsEmpty ? "" : "chosen " : string.Join(" or ", zone.Accepts.Select(RowKindWords.Words)) + " ";
+        var kinds = zone.Accepts.IsEmpty
+            ? zone.Rows.IsEmpty
+                ? ""
+                : "chosen "
+            : string.Join(" or ", zone.Accepts.Select(RowKindWords.Words)) + " ";
         var many = zone.Least == zone.Most ? $"{zone.Most}" : $"{zone.Least} to {zone.Most}";
         return $"{name}: {many} {kinds}{(zone.Most == 1 ? "row" : "rows")}{(zone.OwnRows ? ", also of their own making" : "")}.";
     }
 
     private static IEnumerable<string> Choosing(OrderedRow row) =>
-        from piece in row.Row.Blocks.Select(b => (b.Id, Name: b.Name ?? BlockKinds.For(b).Label, b.Offers, Look: BlockKinds.For(b).Look)).Prepend((row.Row.Id, Name: "the row", row.Row.Offers, Look: RowLook.All))
+        from piece in row
+            .Row.Blocks.Select(b => (b.Id, Name: b.Name ?? BlockKinds.For(b).Label, b.Offers, Look: BlockKinds.For(b).Look))
+            .Prepend((row.Row.Id, Name: "the row", row.Row.Offers, Look: RowLook.All))
         where EffectiveLocks.Admits(EffectiveLocks.ForPiece(row, piece.Id, Aspect.Look), Author)
         from offer in piece.Offers
         where offer.Value.Length > 1
-        select $"{row.Name}: a choice of {offer.Value.Length} for {piece.Name}, {piece.Look.First(p => p.Name == offer.Key).Label.ToLowerInvariant()}.";
+        select $"{row.Name}: a choice of {offer.Value.Length} for {piece.Name}, "
+            + $"{piece.Look.First(p => p.Name == offer.Key).Label.ToLowerInvariant()}.";
 
     // Said once for a row where all of it is kept alike, else by piece.
     private static IEnumerable<string> LoadedDocument(OrderedRow row)
     {
-        var blocks = row.Row.Blocks.Where(b => BlockKinds.For(b).Fields.Length > 0).Select(b => (b, Lock: EffectiveLocks.ForPiece(row, b.Id, Aspect.Content))).ToList();
+        var blocks = row
+            .Row.Blocks.Where(b => BlockKinds.For(b).Fields.Length > 0)
+            .Select(b => (b, Lock: EffectiveLocks.ForPiece(row, b.Id, Aspect.Content)))
+            .ToList();
         var kept = blocks.Where(b => !EffectiveLocks.Admits(b.Lock, Author)).ToList();
         if (kept.Count > 0 && kept.Count == blocks.Count && kept.Select(k => Who(k.Lock)).Distinct(StringComparer.Ordinal).Count() == 1)
         {
             return [$"{row.Name}: {Who(kept[0].Lock)}."];
         }
 
-        return kept.GroupBy(k => Who(k.Lock), StringComparer.Ordinal).Select(g => $"{row.Name}, {string.Join(", ", g.Select(k => k.b.Name ?? BlockKinds.For(k.b).Label))}: {g.Key}.");
+        return kept.GroupBy(k => Who(k.Lock), StringComparer.Ordinal)
+            .Select(g => $"{row.Name}, {string.Join(", ", g.Select(k => k.b.Name ?? BlockKinds.For(k.b).Label))}: {g.Key}.");
     }
 
     private static IEnumerable<string> Limits(ImmutableArray<OrderedRow> rows)
@@ -77,15 +86,17 @@ public static class RulesSummary
         return limits == 0 ? [] : [$"{Count(limits, "limit")} {(limits == 1 ? "is" : "are")} measured while they write."];
     }
 
-    private static bool Writes(OrderedRow row, Block block) => EffectiveLocks.Admits(EffectiveLocks.ForPiece(row, block.Id, Aspect.Content), Author);
+    private static bool Writes(OrderedRow row, Block block) =>
+        EffectiveLocks.Admits(EffectiveLocks.ForPiece(row, block.Id, Aspect.Content), Author);
 
-    private static string Who(Lock @lock) => @lock switch
-    {
-        Lock.Sealed => "locked",
-        Lock.Reserved { Roles.IsEmpty: true } reserved => $"{Count(reserved.People.Length, "named person", "named people")} only",
-        Lock.Reserved reserved => string.Join(" and ", reserved.Roles.Select(r => r.ToString().ToLowerInvariant() + "s")) + " only",
-        _ => "anyone",
-    };
+    private static string Who(Lock @lock) =>
+        @lock switch
+        {
+            Lock.Sealed => "locked",
+            Lock.Reserved { Roles.IsEmpty: true } reserved => $"{Count(reserved.People.Length, "named person", "named people")} only",
+            Lock.Reserved reserved => string.Join(" and ", reserved.Roles.Select(r => r.ToString().ToLowerInvariant() + "s")) + " only",
+            _ => "anyone",
+        };
 
     private static string Count(int count, string one, string? many = null) => $"{count} {(count == 1 ? one : many ?? one + "s")}";
 }

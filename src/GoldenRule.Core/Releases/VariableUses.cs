@@ -22,11 +22,16 @@ public sealed record VariableUse(UserKind Kind, string Id, string Name, string? 
 public static class VariableUses
 {
     /// <summary>Uses by rows and templates, with the key as each writes it. They are the same for every house style.</summary>
-    public static ImmutableArray<(string Key, VariableUse Use)> OfMasters(IEnumerable<(Guid Id, SavedRow Row)> rows, IEnumerable<(Guid Id, Template Template)> templates) =>
-    [
-        .. rows.SelectMany(r => In(r.Row).Select(u => (u.Key, new VariableUse(UserKind.Row, r.Id.ToString(), r.Row.Name, u.Place)))),
-        .. templates.SelectMany(t => In(t.Template).Select(u => (u.Key, new VariableUse(UserKind.Template, t.Id.ToString(), t.Template.Name, u.Place)))),
-    ];
+    public static ImmutableArray<(string Key, VariableUse Use)> OfMasters(
+        IEnumerable<(Guid Id, SavedRow Row)> rows,
+        IEnumerable<(Guid Id, Template Template)> templates
+    ) =>
+        [
+            .. rows.SelectMany(r => In(r.Row).Select(u => (u.Key, new VariableUse(UserKind.Row, r.Id.ToString(), r.Row.Name, u.Place)))),
+            .. templates.SelectMany(t =>
+                In(t.Template).Select(u => (u.Key, new VariableUse(UserKind.Template, t.Id.ToString(), t.Template.Name, u.Place)))
+            ),
+        ];
 
     /// <summary>By key; a former key counts for the variable it leads to.</summary>
     public static ILookup<string, VariableUse> Find(StyleLayers layers, ImmutableArray<(string Key, VariableUse Use)> masters)
@@ -36,43 +41,63 @@ public static class VariableUses
             from property in style.Properties
             let resolved = layers[style.Name, property.Name]
             where resolved.SameAs is null && !resolved.Through.IsEmpty
-            select (Key: resolved.Through[0], Use: new VariableUse(UserKind.Style, $"{style.Name}/{property.Name}", GlobalStyles.Label(style.Name, property.Name), null));
+            select (
+                Key: resolved.Through[0],
+                Use: new VariableUse(UserKind.Style, $"{style.Name}/{property.Name}", GlobalStyles.Label(style.Name, property.Name), null)
+            );
         var variables =
             from variable in layers.Variables
-            from key in new[] { BrandVariable.Reference(variable.Value), variable.Dark is null ? null : BrandVariable.Reference(variable.Dark) }.OfType<string>().Distinct(StringComparer.Ordinal)
+            from key in new[]
+            {
+                BrandVariable.Reference(variable.Value),
+                variable.Dark is null ? null : BrandVariable.Reference(variable.Dark),
+            }
+                .OfType<string>()
+                .Distinct(StringComparer.Ordinal)
             select (Key: key, Use: new VariableUse(UserKind.Variable, variable.Key, variable.Label, null));
         return styles.Concat(variables).Concat(masters).ToLookup(u => layers.Find(u.Key)?.Key ?? u.Key, u => u.Use, StringComparer.Ordinal);
     }
 
-    public static IEnumerable<(string Key, string Place)> In(SavedRow row) => row.Row.Blocks
-        .SelectMany(b => b.Content.Values.SelectMany(In).Select(key => (key, b.Name ?? b.Kind)))
-        .Concat(row.Row.Background is null ? [] : Reference(row.Row.Background).Select(key => (key, "Background")))
-        .Concat(row.Narrowed.Keys.Select(key => (key, Narrows)));
+    public static IEnumerable<(string Key, string Place)> In(SavedRow row) =>
+        row
+            .Row.Blocks.SelectMany(b => b.Content.Values.SelectMany(In).Select(key => (key, b.Name ?? b.Kind)))
+            .Concat(row.Row.Background is null ? [] : Reference(row.Row.Background).Select(key => (key, "Background")))
+            .Concat(row.Narrowed.Keys.Select(key => (key, Narrows)));
 
-    public static IEnumerable<(string Key, string Place)> In(Template template) => template.Order
-        .SelectMany(item => item is Zone zone ? zone.Default : item is PlacedRow placed ? [placed] : [])
-        .SelectMany(In)
-        .Concat(template.Narrowed.Keys.Select(key => (key, Narrows)));
+    public static IEnumerable<(string Key, string Place)> In(Template template) =>
+        template
+            .Order.SelectMany(item =>
+                item is Zone zone ? zone.Default
+                : item is PlacedRow placed ? [placed]
+                : []
+            )
+            .SelectMany(In)
+            .Concat(template.Narrowed.Keys.Select(key => (key, Narrows)));
 
-    public static IEnumerable<(string Key, string Place)> In(Email email) => email.Fills
-        .SelectMany(f => f.Value.SelectMany(p => In(p.Value).Select(key => (key, f.Key))))
-        .Concat(email.Zones.Values.SelectMany(z => z).SelectMany(In));
+    public static IEnumerable<(string Key, string Place)> In(Email email) =>
+        email
+            .Fills.SelectMany(f => f.Value.SelectMany(p => In(p.Value).Select(key => (key, f.Key))))
+            .Concat(email.Zones.Values.SelectMany(z => z).SelectMany(In));
 
     /// <summary>Keys that a value refers to.</summary>
-    public static IEnumerable<string> In(FieldValue value) => value switch
-    {
-        FieldValue.Link target => Reference(target.Href),
-        FieldValue.Image shown => Reference(shown.Picture),
-        FieldValue.LinkList list => list.Links.SelectMany(l => Reference(l.Href)),
-        FieldValue.Prose prose => prose.Text.Paragraphs.SelectMany(p => p.Runs).SelectMany(r => (r.Variable is null ? [] : (string[])[r.Variable]).Concat(r.Href is null ? [] : Reference(r.Href))),
-        FieldValue.Entries entries => entries.Items.SelectMany(i => i.Values).SelectMany(In),
-        FieldValue.Words or FieldValue.Flag or FieldValue.Cells or FieldValue.Moment or FieldValue.Code => [],
-        _ => throw new InvalidOperationException("Unknown field value."),
-    };
+    public static IEnumerable<string> In(FieldValue value) =>
+        value switch
+        {
+            FieldValue.Link target => Reference(target.Href),
+            FieldValue.Image shown => Reference(shown.Picture),
+            FieldValue.LinkList list => list.Links.SelectMany(l => Reference(l.Href)),
+            FieldValue.Prose prose => prose
+                .Text.Paragraphs.SelectMany(p => p.Runs)
+                .SelectMany(r => (r.Variable is null ? [] : (string[])[r.Variable]).Concat(r.Href is null ? [] : Reference(r.Href))),
+            FieldValue.Entries entries => entries.Items.SelectMany(i => i.Values).SelectMany(In),
+            FieldValue.Words or FieldValue.Flag or FieldValue.Cells or FieldValue.Moment or FieldValue.Code => [],
+            _ => throw new InvalidOperationException("Unknown field value."),
+        };
 
     private const string Narrows = "narrows it";
 
-    private static IEnumerable<(string Key, string Place)> In(PlacedRow row) => row.Fills.Values.SelectMany(In).Select(key => (key, row.Name ?? row.Id)).Concat(row.Own is null ? [] : In(row.Own));
+    private static IEnumerable<(string Key, string Place)> In(PlacedRow row) =>
+        row.Fills.Values.SelectMany(In).Select(key => (key, row.Name ?? row.Id)).Concat(row.Own is null ? [] : In(row.Own));
 
     private static IEnumerable<string> In(PieceFill fill) => fill.Content.Values.SelectMany(In);
 

@@ -6,11 +6,7 @@ namespace GoldenRule.Core.Resolving;
 
 /// <summary>A block with the value that holds in each of its fields and look properties; references are filled in.</summary>
 /// <param name="Master">The block as its saved row has it, with the rules that the template adds: kind, limits, instruction.</param>
-public sealed record ResolvedBlock(
-    Block Master,
-    ByName<FieldValue> Content,
-    ByName<string> Look,
-    Visibility Shown)
+public sealed record ResolvedBlock(Block Master, ByName<FieldValue> Content, ByName<string> Look, Visibility Shown)
 {
     public string Id => Master.Id;
 
@@ -26,7 +22,8 @@ public sealed record ResolvedBlock(
 
     public ImmutableArray<ImmutableArray<string>> Cells(string field) => ((FieldValue.Cells)Content[field]).Rows;
 
-    public ImmutableArray<ImmutableSortedDictionary<string, FieldValue>> Entries(string field) => ((FieldValue.Entries)Content[field]).Items;
+    public ImmutableArray<ImmutableSortedDictionary<string, FieldValue>> Entries(string field) =>
+        ((FieldValue.Entries)Content[field]).Items;
 
     public FieldValue.Moment Moment(string field) => (FieldValue.Moment)Content[field];
 
@@ -44,7 +41,8 @@ public sealed record ResolvedRow(
     ImmutableSortedDictionary<string, string> Look,
     string Background,
     Visibility Shown,
-    ImmutableArray<ResolvedColumn> Columns)
+    ImmutableArray<ResolvedColumn> Columns
+)
 {
     public string Id => Source.Id;
 
@@ -76,7 +74,8 @@ public sealed record ResolvedEmail(
     RunningOrder Order,
     StyleLayers Style,
     PictureCatalog Pictures,
-    ImmutableArray<ResolvedRow> Rows)
+    ImmutableArray<ResolvedRow> Rows
+)
 {
     public Template Template => Order.Template;
 
@@ -86,7 +85,8 @@ public sealed record ResolvedEmail(
     /// <param name="find">What a block says of it; null: nothing.</param>
     public (string OnPhones, string OnDesktops)? SeenByAll(Func<ResolvedRow, ResolvedBlock, string?> find)
     {
-        string? phone = null, desktop = null;
+        string? phone = null,
+            desktop = null;
         // From the end: what the law asks for stands in the footer.
         for (var i = Rows.Length - 1; i >= 0 && (phone is null || desktop is null); i--)
         {

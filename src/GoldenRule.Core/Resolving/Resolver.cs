@@ -8,7 +8,13 @@ namespace GoldenRule.Core.Resolving;
 public static class Resolver
 {
     /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
-    public static ResolvedEmail Resolve(Email email, RunningOrder order, StyleLayers style, PictureCatalog pictures, ResolvedEmail? previous = null)
+    public static ResolvedEmail Resolve(
+        Email email,
+        RunningOrder order,
+        StyleLayers style,
+        PictureCatalog pictures,
+        ResolvedEmail? previous = null
+    )
     {
         style = style.ForTemplate(order.Template.Name, order.Template.Narrowed);
         return new ResolvedEmail(
@@ -16,7 +22,12 @@ public static class Resolver
             order,
             style,
             pictures,
-            IncrementalMap.Rows(order.Rows, previous is not null && ReferenceEquals(previous.Style, style) ? (previous.Order.Rows, previous.Rows) : default, (row, _) => Resolve(row, style)));
+            IncrementalMap.Rows(
+                order.Rows,
+                previous is not null && ReferenceEquals(previous.Style, style) ? (previous.Order.Rows, previous.Rows) : default,
+                (row, _) => Resolve(row, style)
+            )
+        );
     }
 
     /// <param name="email">The layers of the email, its template's among them.</param>
@@ -40,8 +51,10 @@ public static class Resolver
             [
                 .. own.Columns.Select(column => new ResolvedColumn(
                     column.Parts,
-                    [.. column.Blocks.Select(block => Resolve(row, block, style))])),
-            ]);
+                    [.. column.Blocks.Select(block => Resolve(row, block, style))]
+                )),
+            ]
+        );
     }
 
     private static ResolvedBlock Resolve(OrderedRow row, Block block, StyleLayers style)
@@ -83,16 +96,24 @@ public static class Resolver
     private static string Picture(string picture, StyleLayers style, Where place) =>
         BrandVariable.Reference(picture) is { } key ? style.Variable(key, place.ToString(), VariableType.Picture) : picture;
 
-    private static FieldValue FillIn(FieldValue value, StyleLayers style, Where place) => value switch
-    {
-        FieldValue.Link { Href: var href } when BrandVariable.Reference(href) is { } key => new FieldValue.Link(style.Variable(key, place.ToString(), VariableType.Link)),
-        FieldValue.Image { Picture: var picture } when BrandVariable.Reference(picture) is not null => new FieldValue.Image(Picture(picture, style, place)),
-        FieldValue.Entries entries => FillIn(entries, style, place),
-        FieldValue.Prose prose when prose.Text.Paragraphs.Any(p => p.Runs.Any(Refers)) => new FieldValue.Prose(FillIn(prose.Text, style, place)),
-        FieldValue.LinkList list when list.Links.Any(l => BrandVariable.Reference(l.Href) is not null) => new FieldValue.LinkList(
-            [.. list.Links.Select(l => l with { Href = FillIn(l.Href, style, place) })]),
-        _ => value,
-    };
+    private static FieldValue FillIn(FieldValue value, StyleLayers style, Where place) =>
+        value switch
+        {
+            FieldValue.Link { Href: var href } when BrandVariable.Reference(href) is { } key => new FieldValue.Link(
+                style.Variable(key, place.ToString(), VariableType.Link)
+            ),
+            FieldValue.Image { Picture: var picture } when BrandVariable.Reference(picture) is not null => new FieldValue.Image(
+                Picture(picture, style, place)
+            ),
+            FieldValue.Entries entries => FillIn(entries, style, place),
+            FieldValue.Prose prose when prose.Text.Paragraphs.Any(p => p.Runs.Any(Refers)) => new FieldValue.Prose(
+                FillIn(prose.Text, style, place)
+            ),
+            FieldValue.LinkList list when list.Links.Any(l => BrandVariable.Reference(l.Href) is not null) => new FieldValue.LinkList([
+                .. list.Links.Select(l => l with { Href = FillIn(l.Href, style, place) }),
+            ]),
+            _ => value,
+        };
 
     // Items without references stay the same objects, and so does the list.
     private static FieldValue.Entries FillIn(FieldValue.Entries entries, StyleLayers style, Where place)
@@ -113,26 +134,32 @@ public static class Resolver
         return items == entries.Items ? entries : new FieldValue.Entries(items);
     }
 
-    private static RichText FillIn(RichText text, StyleLayers style, Where place) => text with
-    {
-        Paragraphs =
-        [
-            .. text.Paragraphs.Select(p => p with
-            {
-                Runs =
-                [
-                    .. p.Runs.Select(r => r with
+    private static RichText FillIn(RichText text, StyleLayers style, Where place) =>
+        text with
+        {
+            Paragraphs =
+            [
+                .. text.Paragraphs.Select(p =>
+                    p with
                     {
-                        // The key stays beside the words, so that checks know an address from any other text.
-                        Text = r.Variable is null ? r.Text : style.Variable(r.Variable, place.ToString()),
-                        Href = r.Href is null ? null : FillIn(r.Href, style, place),
-                    }),
-                ],
-            }),
-        ],
-    };
+                        Runs =
+                        [
+                            .. p.Runs.Select(r =>
+                                r with
+                                {
+                                    // The key stays beside the words, so that checks know an address from any other text.
+                                    Text = r.Variable is null ? r.Text : style.Variable(r.Variable, place.ToString()),
+                                    Href = r.Href is null ? null : FillIn(r.Href, style, place),
+                                }
+                            ),
+                        ],
+                    }
+                ),
+            ],
+        };
 
-    private static bool Refers(Run run) => run.Variable is not null || (run.Href is not null && BrandVariable.Reference(run.Href) is not null);
+    private static bool Refers(Run run) =>
+        run.Variable is not null || (run.Href is not null && BrandVariable.Reference(run.Href) is not null);
 
     private static string FillIn(string href, StyleLayers style, Where place) =>
         BrandVariable.Reference(href) is { } key ? style.Variable(key, place.ToString()) : href;

@@ -14,7 +14,13 @@ public static class Rebase
     /// <param name="rows">Release by the id of each saved row in a zone that is taken anew.</param>
     /// <param name="pictures">By which limits of pictures are measured.</param>
     /// <returns>The edit that takes the update and loses nothing.</returns>
-    public static TakeUpdate Plan(Email email, int release, ImmutableSortedDictionary<string, int> rows, ReleaseCatalog masters, PictureCatalog pictures)
+    public static TakeUpdate Plan(
+        Email email,
+        int release,
+        ImmutableSortedDictionary<string, int> rows,
+        ReleaseCatalog masters,
+        PictureCatalog pictures
+    )
     {
         var template = masters.Template(email.Template, release);
         var aside = ImmutableSortedDictionary.CreateBuilder<string, UnplacedContent>(StringComparer.Ordinal);
@@ -48,12 +54,19 @@ public static class Rebase
             foreach (var row in placed.Where(r => rows.ContainsKey(r.Id)))
             {
                 var next = row with { Release = rows[row.Id] };
-                Seat(row.Id, row.Fills, before.Find(row.Id), new OrderedRow(next, masters.Row(next), before.FindZone(zone), row.Fills.Clear(), row.Fills), "");
+                Seat(
+                    row.Id,
+                    row.Fills,
+                    before.Find(row.Id),
+                    new OrderedRow(next, masters.Row(next), before.FindZone(zone), row.Fills.Clear(), row.Fills),
+                    ""
+                );
             }
         }
 
         // Rows of a zone that goes are kept as they are.
-        var staying = rows.Where(r => email.FindInZones(r.Key) is { } found && template.Order.OfType<Zone>().Any(z => z.Id == found.Zone)).ToImmutableSortedDictionary(r => r.Key, r => r.Value);
+        var staying = rows.Where(r => email.FindInZones(r.Key) is { } found && template.Order.OfType<Zone>().Any(z => z.Id == found.Zone))
+            .ToImmutableSortedDictionary(r => r.Key, r => r.Value);
         return new TakeUpdate(release, staying, aside.ToImmutable(), []);
 
         void Seat(string id, ImmutableSortedDictionary<string, PieceFill> fills, OrderedRow? former, OrderedRow? seat, string gone)
@@ -64,7 +77,13 @@ public static class Rebase
                 {
                     if ((seat is null ? gone : WhyNot(part, seat, former, pictures)) is { } why)
                     {
-                        Put($"{id}/{piece}/{part.Field ?? (part.Property is null ? "shown" : "look/" + part.Property)}", part with { Why = why });
+                        Put(
+                            $"{id}/{piece}/{part.Field ?? (part.Property is null ? "shown" : "look/" + part.Property)}",
+                            part with
+                            {
+                                Why = why,
+                            }
+                        );
                     }
                 }
             }
@@ -105,7 +124,10 @@ public static class Rebase
     {
         var block = row?.FindBlock(piece);
         var name = row is null ? "" : row.Name + ", ";
-        return of => block is null ? name + of : block.Name is { } own ? $"{name}{own}, {of}" : $"{name}{block.Kind}, {of}";
+        return of =>
+            block is null ? name + of
+            : block.Name is { } own ? $"{name}{own}, {of}"
+            : $"{name}{block.Kind}, {of}";
     }
 
     // Null: it stays.
@@ -146,7 +168,9 @@ public static class Rebase
             return "The field holds another type of value now.";
         }
 
-        return Broken(block, part, pictures).FirstOrDefault() is { } broken && !(former?.FindBlock(part.Piece) is { } old && Broken(old, part, pictures).Contains(broken))
+        return
+            Broken(block, part, pictures).FirstOrDefault() is { } broken
+            && !(former?.FindBlock(part.Piece) is { } old && Broken(old, part, pictures).Contains(broken))
             ? $"It breaks a limit now: {broken.Value} {broken.Of}, and {broken.Bound} are allowed."
             : null;
     }
@@ -154,7 +178,9 @@ public static class Rebase
     private static IEnumerable<Measurement> Broken(Block block, UnplacedContent part, PictureCatalog pictures)
     {
         var content = block.Content.SetItem(part.Field!, part.Value!);
-        return block.Limits.Where(l => l.Key == part.Field || l.Key.StartsWith(part.Field + "/", StringComparison.Ordinal))
-            .SelectMany(l => Measuring.Measure(content, l.Key, l.Value, pictures)).Where(m => m.Broken);
+        return block
+            .Limits.Where(l => l.Key == part.Field || l.Key.StartsWith(part.Field + "/", StringComparison.Ordinal))
+            .SelectMany(l => Measuring.Measure(content, l.Key, l.Value, pictures))
+            .Where(m => m.Broken);
     }
 }

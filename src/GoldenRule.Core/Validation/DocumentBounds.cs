@@ -11,7 +11,10 @@ public static class DocumentBounds
     /// <exception cref="StructureException">Says what is too much and where.</exception>
     public static void Check(Document document, Document? before)
     {
-        if (document is HouseStyle { Variables.Length: > Bounds.Variables and var count } && !(before is HouseStyle former && former.Variables.Length >= count))
+        if (
+            document is HouseStyle { Variables.Length: > Bounds.Variables and var count }
+            && !(before is HouseStyle former && former.Variables.Length >= count)
+        )
         {
             throw new StructureException($"A house style holds at most {Bounds.Variables:N0} variables.");
         }
@@ -20,9 +23,15 @@ public static class DocumentBounds
         foreach (var (id, row) in Rows(document))
         {
             rows++;
-            if (Blocks(row) is var blocks and > Bounds.BlocksInRow && !Rows(before).Any(former => former.Id == id && Blocks(former.Row) >= blocks))
+            if (
+                Blocks(row) is var blocks and > Bounds.BlocksInRow
+                && !Rows(before).Any(former => former.Id == id && Blocks(former.Row) >= blocks)
+            )
             {
-                throw new StructureException($"A row holds at most {Bounds.BlocksInRow} blocks; this one would have {blocks:N0}. Part it into several rows.", id);
+                throw new StructureException(
+                    $"A row holds at most {Bounds.BlocksInRow} blocks; this one would have {blocks:N0}. Part it into several rows.",
+                    id
+                );
             }
         }
 
@@ -35,13 +44,14 @@ public static class DocumentBounds
     private static int Blocks(Row? row) => row?.Columns.Sum(c => c.Blocks.Length) ?? 0;
 
     // Rows that stand in it, with what is built of those of its own.
-    private static IEnumerable<(string Id, Row? Row)> Rows(Document? document) => document switch
-    {
-        SavedRow saved => [(saved.Row.Id, saved.Row)],
-        Template template => template.Order.SelectMany(item => item is Zone zone ? zone.Default : [(PlacedRow)item]).Select(Of),
-        Email email => email.Zones.Values.SelectMany(rows => rows).Select(Of),
-        _ => [],
-    };
+    private static IEnumerable<(string Id, Row? Row)> Rows(Document? document) =>
+        document switch
+        {
+            SavedRow saved => [(saved.Row.Id, saved.Row)],
+            Template template => template.Order.SelectMany(item => item is Zone zone ? zone.Default : [(PlacedRow)item]).Select(Of),
+            Email email => email.Zones.Values.SelectMany(rows => rows).Select(Of),
+            _ => [],
+        };
 
     private static (string Id, Row? Row) Of(PlacedRow placed) => (placed.Id, placed.Own?.Row);
 }

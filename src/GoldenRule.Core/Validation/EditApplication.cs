@@ -4,7 +4,9 @@ using GoldenRule.Core.Edits;
 
 namespace GoldenRule.Core.Validation;
 
-/// <summary>An edit applied so that every block of the result is complete: the one way, when it is made and when it is made again.</summary>
+/// <summary>
+/// An edit applied so that every block of the result is complete: the one way, when it is made and when it is made again.
+/// </summary>
 public static class EditApplication
 {
     /// <param name="document">Complete itself.</param>

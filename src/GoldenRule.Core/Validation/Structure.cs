@@ -23,9 +23,20 @@ public static class Structure
                 CheckLimits(row.Row);
                 return row;
             case Template template:
-                CheckIds(template.Order.SelectMany(item => item is Zone zone ? zone.Default.Select(r => r.Id).Prepend(zone.Id) : [item.Id]));
-                var items = IncrementalMap.Rows(template.Order, held is null ? default : (held.Template.Order, held.Template.Order), (item, _) => Complete(item, masters));
-                return items.AsSpan().SequenceEqual(template.Order.AsSpan(), ReferenceEqualityComparer.Instance) ? template : template with { Order = items };
+                CheckIds(
+                    template.Order.SelectMany(item => item is Zone zone ? zone.Default.Select(r => r.Id).Prepend(zone.Id) : [item.Id])
+                );
+                var items = IncrementalMap.Rows(
+                    template.Order,
+                    held is null ? default : (held.Template.Order, held.Template.Order),
+                    (item, _) => Complete(item, masters)
+                );
+                return items.AsSpan().SequenceEqual(template.Order.AsSpan(), ReferenceEqualityComparer.Instance)
+                    ? template
+                    : template with
+                    {
+                        Order = items,
+                    };
             case Email email:
                 return Complete(email, order ?? RunningOrder.From(email, masters, held), held);
             default:
@@ -53,7 +64,15 @@ public static class Structure
             if (row.Zone is { } zone)
             {
                 var complete = BlockKinds.Complete(ReferenceEquals(fills, row.Fills) ? row.Placed : row.Placed with { Fills = fills });
-                email = ReferenceEquals(complete, row.Placed) ? email : email with { Zones = email.Zones.SetItem(zone.Id, email.Zones[zone.Id].Replace(row.Placed, complete, ReferenceEqualityComparer.Instance)) };
+                email = ReferenceEquals(complete, row.Placed)
+                    ? email
+                    : email with
+                    {
+                        Zones = email.Zones.SetItem(
+                            zone.Id,
+                            email.Zones[zone.Id].Replace(row.Placed, complete, ReferenceEqualityComparer.Instance)
+                        ),
+                    };
             }
             else if (!ReferenceEquals(fills, row.Fills))
             {
@@ -95,7 +114,10 @@ public static class Structure
                     var (complete, row) = Complete(placed, masters);
                     if (!zone.Takes(placed.Own is null ? placed.Master : null, row.RowKind))
                     {
-                        throw new StructureException($"Zone \"{zone.Name ?? zone.Id}\" begins with \"{row.Name}\", which it does not take.", placed.Id);
+                        throw new StructureException(
+                            $"Zone \"{zone.Name ?? zone.Id}\" begins with \"{row.Name}\", which it does not take.",
+                            placed.Id
+                        );
                     }
 
                     rows = ReferenceEquals(complete, placed) ? rows : rows.Replace(placed, complete, ReferenceEqualityComparer.Instance);
@@ -112,7 +134,10 @@ public static class Structure
         var name = zone.Name ?? zone.Id;
         if (zone.Least < 0 || zone.Most < 1 || zone.Most > 60)
         {
-            throw new StructureException($"Zone \"{name}\" takes at least 0 and at most 1 to 60 rows; it says {zone.Least} to {zone.Most}.", zone.Id);
+            throw new StructureException(
+                $"Zone \"{name}\" takes at least 0 and at most 1 to 60 rows; it says {zone.Least} to {zone.Most}.",
+                zone.Id
+            );
         }
 
         if (zone.Least > zone.Most)
@@ -238,7 +263,11 @@ public static class Structure
                 var own = block?.Locks[aspect] ?? column?.Locks[aspect] ?? master.Row.Locks[aspect] ?? Locks.Root[aspect]!;
                 if (rules.Locks[aspect] is { } added && !added.IsAsTightAs(own))
                 {
-                    throw new StructureException($"\"{block?.Name ?? block?.Kind ?? master.Name}\" is locked tighter in the saved row; the {aspect.ToString().ToLowerInvariant()} lock cannot be loosened here.", place);
+                    throw new StructureException(
+                        $"\"{block?.Name ?? block?.Kind ?? master.Name}\" is locked tighter in the saved row; the "
+                            + $"{aspect.ToString().ToLowerInvariant()} lock cannot be loosened here.",
+                        place
+                    );
                 }
             }
 
@@ -264,7 +293,10 @@ public static class Structure
 
         if (!limit.IsAsTightAs(own))
         {
-            throw new StructureException($"The saved row limits {field} in \"{block.Name ?? block.Kind}\" more tightly; it cannot be loosened here.", place);
+            throw new StructureException(
+                $"The saved row limits {field} in \"{block.Name ?? block.Kind}\" more tightly; it cannot be loosened here.",
+                place
+            );
         }
     }
 }

@@ -19,12 +19,13 @@ namespace GoldenRule.Data.Migrations
                     id = table.Column<Guid>(type: "uuid", nullable: false),
                     name = table.Column<string>(type: "character varying(256)", maxLength: 256, nullable: true),
                     normalized_name = table.Column<string>(type: "character varying(256)", maxLength: 256, nullable: true),
-                    concurrency_stamp = table.Column<string>(type: "text", nullable: true)
+                    concurrency_stamp = table.Column<string>(type: "text", nullable: true),
                 },
                 constraints: table =>
                 {
                     table.PrimaryKey("pk_asp_net_roles", x => x.id);
-                });
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "AspNetUsers",
@@ -45,12 +46,13 @@ namespace GoldenRule.Data.Migrations
                     two_factor_enabled = table.Column<bool>(type: "boolean", nullable: false),
                     lockout_end = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true),
                     lockout_enabled = table.Column<bool>(type: "boolean", nullable: false),
-                    access_failed_count = table.Column<int>(type: "integer", nullable: false)
+                    access_failed_count = table.Column<int>(type: "integer", nullable: false),
                 },
                 constraints: table =>
                 {
                     table.PrimaryKey("pk_asp_net_users", x => x.id);
-                });
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "campaign_types",
@@ -60,26 +62,29 @@ namespace GoldenRule.Data.Migrations
                     name = table.Column<string>(type: "text", nullable: false),
                     team = table.Column<string>(type: "text", nullable: false),
                     transactional = table.Column<bool>(type: "boolean", nullable: false),
-                    position = table.Column<int>(type: "integer", nullable: false)
+                    position = table.Column<int>(type: "integer", nullable: false),
                 },
                 constraints: table =>
                 {
                     table.PrimaryKey("pk_campaign_types", x => x.key);
-                });
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "data_protection_keys",
                 columns: table => new
                 {
-                    id = table.Column<int>(type: "integer", nullable: false)
+                    id = table
+                        .Column<int>(type: "integer", nullable: false)
                         .Annotation("Npgsql:ValueGenerationStrategy", NpgsqlValueGenerationStrategy.IdentityByDefaultColumn),
                     friendly_name = table.Column<string>(type: "text", nullable: true),
-                    xml = table.Column<string>(type: "text", nullable: true)
+                    xml = table.Column<string>(type: "text", nullable: true),
                 },
                 constraints: table =>
                 {
                     table.PrimaryKey("pk_data_protection_keys", x => x.id);
-                });
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "documents",
@@ -95,24 +100,26 @@ namespace GoldenRule.Data.Migrations
                     revision = table.Column<long>(type: "bigint", nullable: false),
                     created_by = table.Column<Guid>(type: "uuid", nullable: false),
                     created_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false),
-                    changed_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false)
+                    changed_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false),
                 },
                 constraints: table =>
                 {
                     table.PrimaryKey("pk_documents", x => x.id);
-                });
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "library_stamp",
                 columns: table => new
                 {
                     id = table.Column<int>(type: "integer", nullable: false),
-                    version = table.Column<long>(type: "bigint", nullable: false)
+                    version = table.Column<long>(type: "bigint", nullable: false),
                 },
                 constraints: table =>
                 {
                     table.PrimaryKey("pk_library_stamp", x => x.id);
-                });
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "pictures",
@@ -126,22 +133,24 @@ namespace GoldenRule.Data.Migrations
                     extension = table.Column<string>(type: "text", nullable: false),
                     content = table.Column<byte[]>(type: "bytea", nullable: false),
                     weight = table.Column<int>(type: "integer", nullable: false),
-                    added_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false)
+                    added_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false),
                 },
                 constraints: table =>
                 {
                     table.PrimaryKey("pk_pictures", x => x.id);
-                });
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "AspNetRoleClaims",
                 columns: table => new
                 {
-                    id = table.Column<int>(type: "integer", nullable: false)
+                    id = table
+                        .Column<int>(type: "integer", nullable: false)
                         .Annotation("Npgsql:ValueGenerationStrategy", NpgsqlValueGenerationStrategy.IdentityByDefaultColumn),
                     role_id = table.Column<Guid>(type: "uuid", nullable: false),
                     claim_type = table.Column<string>(type: "text", nullable: true),
-                    claim_value = table.Column<string>(type: "text", nullable: true)
+                    claim_value = table.Column<string>(type: "text", nullable: true),
                 },
                 constraints: table =>
                 {
@@ -151,18 +160,21 @@ namespace GoldenRule.Data.Migrations
                         column: x => x.role_id,
                         principalTable: "AspNetRoles",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Cascade);
-                });
+                        onDelete: ReferentialAction.Cascade
+                    );
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "AspNetUserClaims",
                 columns: table => new
                 {
-                    id = table.Column<int>(type: "integer", nullable: false)
+                    id = table
+                        .Column<int>(type: "integer", nullable: false)
                         .Annotation("Npgsql:ValueGenerationStrategy", NpgsqlValueGenerationStrategy.IdentityByDefaultColumn),
                     user_id = table.Column<Guid>(type: "uuid", nullable: false),
                     claim_type = table.Column<string>(type: "text", nullable: true),
-                    claim_value = table.Column<string>(type: "text", nullable: true)
+                    claim_value = table.Column<string>(type: "text", nullable: true),
                 },
                 constraints: table =>
                 {
@@ -172,8 +184,10 @@ namespace GoldenRule.Data.Migrations
                         column: x => x.user_id,
                         principalTable: "AspNetUsers",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Cascade);
-                });
+                        onDelete: ReferentialAction.Cascade
+                    );
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "AspNetUserLogins",
@@ -182,7 +196,7 @@ namespace GoldenRule.Data.Migrations
                     login_provider = table.Column<string>(type: "text", nullable: false),
                     provider_key = table.Column<string>(type: "text", nullable: false),
                     provider_display_name = table.Column<string>(type: "text", nullable: true),
-                    user_id = table.Column<Guid>(type: "uuid", nullable: false)
+                    user_id = table.Column<Guid>(type: "uuid", nullable: false),
                 },
                 constraints: table =>
                 {
@@ -192,15 +206,17 @@ namespace GoldenRule.Data.Migrations
                         column: x => x.user_id,
                         principalTable: "AspNetUsers",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Cascade);
-                });
+                        onDelete: ReferentialAction.Cascade
+                    );
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "AspNetUserRoles",
                 columns: table => new
                 {
                     user_id = table.Column<Guid>(type: "uuid", nullable: false),
-                    role_id = table.Column<Guid>(type: "uuid", nullable: false)
+                    role_id = table.Column<Guid>(type: "uuid", nullable: false),
                 },
                 constraints: table =>
                 {
@@ -210,14 +226,17 @@ namespace GoldenRule.Data.Migrations
                         column: x => x.role_id,
                         principalTable: "AspNetRoles",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Cascade);
+                        onDelete: ReferentialAction.Cascade
+                    );
                     table.ForeignKey(
                         name: "fk_asp_net_user_roles_asp_net_users_user_id",
                         column: x => x.user_id,
                         principalTable: "AspNetUsers",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Cascade);
-                });
+                        onDelete: ReferentialAction.Cascade
+                    );
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "AspNetUserTokens",
@@ -226,18 +245,25 @@ namespace GoldenRule.Data.Migrations
                     user_id = table.Column<Guid>(type: "uuid", nullable: false),
                     login_provider = table.Column<string>(type: "text", nullable: false),
                     name = table.Column<string>(type: "text", nullable: false),
-                    value = table.Column<string>(type: "text", nullable: true)
+                    value = table.Column<string>(type: "text", nullable: true),
                 },
                 constraints: table =>
                 {
-                    table.PrimaryKey("pk_asp_net_user_tokens", x => new { x.user_id, x.login_provider, x.name });
+                    table.PrimaryKey("pk_asp_net_user_tokens", x => new
+                    {
+                        x.user_id,
+                        x.login_provider,
+                        x.name,
+                    });
                     table.ForeignKey(
                         name: "fk_asp_net_user_tokens_asp_net_users_user_id",
                         column: x => x.user_id,
                         principalTable: "AspNetUsers",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Cascade);
-                });
+                        onDelete: ReferentialAction.Cascade
+                    );
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "edits",
@@ -252,7 +278,7 @@ namespace GoldenRule.Data.Migrations
                     undoes = table.Column<Guid>(type: "uuid", nullable: true),
                     target = table.Column<string>(type: "text", nullable: true),
                     body = table.Column<string>(type: "jsonb", nullable: false),
-                    inverse = table.Column<string>(type: "jsonb", nullable: false)
+                    inverse = table.Column<string>(type: "jsonb", nullable: false),
                 },
                 constraints: table =>
                 {
@@ -262,8 +288,10 @@ namespace GoldenRule.Data.Migrations
                         column: x => x.document_id,
                         principalTable: "documents",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Restrict);
-                });
+                        onDelete: ReferentialAction.Restrict
+                    );
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "releases",
@@ -276,7 +304,7 @@ namespace GoldenRule.Data.Migrations
                     body = table.Column<string>(type: "jsonb", nullable: false),
                     note = table.Column<string>(type: "text", nullable: false),
                     author_id = table.Column<Guid>(type: "uuid", nullable: false),
-                    at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false)
+                    at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false),
                 },
                 constraints: table =>
                 {
@@ -286,66 +314,45 @@ namespace GoldenRule.Data.Migrations
                         column: x => x.document_id,
                         principalTable: "documents",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Restrict);
-                });
+                        onDelete: ReferentialAction.Restrict
+                    );
+                }
+            );
 
-            migrationBuilder.InsertData(
-                table: "library_stamp",
-                columns: new[] { "id", "version" },
-                values: new object[] { 1, 1L });
+            migrationBuilder.InsertData(table: "library_stamp", columns: new[] { "id", "version" }, values: new object[] { 1, 1L });
 
-            migrationBuilder.CreateIndex(
-                name: "ix_asp_net_role_claims_role_id",
-                table: "AspNetRoleClaims",
-                column: "role_id");
+            migrationBuilder.CreateIndex(name: "ix_asp_net_role_claims_role_id", table: "AspNetRoleClaims", column: "role_id");
 
-            migrationBuilder.CreateIndex(
-                name: "RoleNameIndex",
-                table: "AspNetRoles",
-                column: "normalized_name",
-                unique: true);
+            migrationBuilder.CreateIndex(name: "RoleNameIndex", table: "AspNetRoles", column: "normalized_name", unique: true);
 
-            migrationBuilder.CreateIndex(
-                name: "ix_asp_net_user_claims_user_id",
-                table: "AspNetUserClaims",
-                column: "user_id");
+            migrationBuilder.CreateIndex(name: "ix_asp_net_user_claims_user_id", table: "AspNetUserClaims", column: "user_id");
 
-            migrationBuilder.CreateIndex(
-                name: "ix_asp_net_user_logins_user_id",
-                table: "AspNetUserLogins",
-                column: "user_id");
+            migrationBuilder.CreateIndex(name: "ix_asp_net_user_logins_user_id", table: "AspNetUserLogins", column: "user_id");
 
-            migrationBuilder.CreateIndex(
-                name: "ix_asp_net_user_roles_role_id",
-                table: "AspNetUserRoles",
-                column: "role_id");
+            migrationBuilder.CreateIndex(name: "ix_asp_net_user_roles_role_id", table: "AspNetUserRoles", column: "role_id");
 
-            migrationBuilder.CreateIndex(
-                name: "EmailIndex",
-                table: "AspNetUsers",
-                column: "normalized_email");
+            migrationBuilder.CreateIndex(name: "EmailIndex", table: "AspNetUsers", column: "normalized_email");
 
-            migrationBuilder.CreateIndex(
-                name: "UserNameIndex",
-                table: "AspNetUsers",
-                column: "normalized_user_name",
-                unique: true);
+            migrationBuilder.CreateIndex(name: "UserNameIndex", table: "AspNetUsers", column: "normalized_user_name", unique: true);
 
             migrationBuilder.CreateIndex(
                 name: "ix_documents_kind_changed_at_id",
                 table: "documents",
                 columns: new[] { "kind", "changed_at", "id" },
-                descending: new[] { false, true, true });
+                descending: new[] { false, true, true }
+            );
 
             migrationBuilder.CreateIndex(
                 name: "ix_edits_document_id_id",
                 table: "edits",
                 columns: new[] { "document_id", "id" },
-                unique: true);
+                unique: true
+            );
 
             // What was said stays said: neither edits nor releases can be changed or deleted, by anyone, and a
             // document's origin stands as it was. Every new release or picture moves the library's stamp.
-            migrationBuilder.Sql("""
+            migrationBuilder.Sql(
+                """
                 create function refuse_change() returns trigger language plpgsql as $$
                 begin
                     raise exception '% are append-only: % is refused', tg_table_name, lower(tg_op) using errcode = 'restrict_violation';
@@ -370,57 +377,46 @@ namespace GoldenRule.Data.Migrations
                     for each statement execute function move_library_stamp();
                 create trigger pictures_move_the_stamp after insert or update or delete on pictures
                     for each statement execute function move_library_stamp();
-                """);
+                """
+            );
         }
 
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
-            migrationBuilder.Sql("""
+            migrationBuilder.Sql(
+                """
                 drop function refuse_change() cascade;
                 drop function move_library_stamp() cascade;
-                """);
-            migrationBuilder.DropTable(
-                name: "AspNetRoleClaims");
+                """
+            );
+            migrationBuilder.DropTable(name: "AspNetRoleClaims");
 
-            migrationBuilder.DropTable(
-                name: "AspNetUserClaims");
+            migrationBuilder.DropTable(name: "AspNetUserClaims");
 
-            migrationBuilder.DropTable(
-                name: "AspNetUserLogins");
+            migrationBuilder.DropTable(name: "AspNetUserLogins");
 
-            migrationBuilder.DropTable(
-                name: "AspNetUserRoles");
+            migrationBuilder.DropTable(name: "AspNetUserRoles");
 
-            migrationBuilder.DropTable(
-                name: "AspNetUserTokens");
+            migrationBuilder.DropTable(name: "AspNetUserTokens");
 
-            migrationBuilder.DropTable(
-                name: "campaign_types");
+            migrationBuilder.DropTable(name: "campaign_types");
 
-            migrationBuilder.DropTable(
-                name: "data_protection_keys");
+            migrationBuilder.DropTable(name: "data_protection_keys");
 
-            migrationBuilder.DropTable(
-                name: "edits");
+            migrationBuilder.DropTable(name: "edits");
 
-            migrationBuilder.DropTable(
-                name: "library_stamp");
+            migrationBuilder.DropTable(name: "library_stamp");
 
-            migrationBuilder.DropTable(
-                name: "pictures");
+            migrationBuilder.DropTable(name: "pictures");
 
-            migrationBuilder.DropTable(
-                name: "releases");
+            migrationBuilder.DropTable(name: "releases");
 
-            migrationBuilder.DropTable(
-                name: "AspNetRoles");
+            migrationBuilder.DropTable(name: "AspNetRoles");
 
-            migrationBuilder.DropTable(
-                name: "AspNetUsers");
+            migrationBuilder.DropTable(name: "AspNetUsers");
 
-            migrationBuilder.DropTable(
-                name: "documents");
+            migrationBuilder.DropTable(name: "documents");
         }
     }
 }

@@ -16,21 +16,23 @@ namespace GoldenRule.Data.Migrations
                 table: "documents",
                 type: "boolean",
                 nullable: false,
-                defaultValue: false);
+                defaultValue: false
+            );
 
             migrationBuilder.AddColumn<string>(
                 name: "link_tags",
                 table: "campaign_types",
                 type: "jsonb",
                 nullable: false,
-                defaultValue: "{\"tags\":[],\"hosts\":[]}");
+                defaultValue: "{\"tags\":[],\"hosts\":[]}"
+            );
 
             migrationBuilder.CreateTable(
                 name: "email_words",
                 columns: table => new
                 {
                     document_id = table.Column<Guid>(type: "uuid", nullable: false),
-                    words = table.Column<string>(type: "text", nullable: false)
+                    words = table.Column<string>(type: "text", nullable: false),
                 },
                 constraints: table =>
                 {
@@ -40,19 +42,15 @@ namespace GoldenRule.Data.Migrations
                         column: x => x.document_id,
                         principalTable: "documents",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Cascade);
-                });
+                        onDelete: ReferentialAction.Cascade
+                    );
+                }
+            );
 
-            migrationBuilder.CreateIndex(
-                name: "ix_documents_words_behind",
-                table: "documents",
-                column: "id",
-                filter: "words_behind");
+            migrationBuilder.CreateIndex(name: "ix_documents_words_behind", table: "documents", column: "id", filter: "words_behind");
 
-            migrationBuilder.CreateIndex(
-                name: "ix_email_words_words",
-                table: "email_words",
-                column: "words")
+            migrationBuilder
+                .CreateIndex(name: "ix_email_words_words", table: "email_words", column: "words")
                 .Annotation("Npgsql:IndexMethod", "gin")
                 .Annotation("Npgsql:IndexOperators", new[] { "gin_trgm_ops" });
 
@@ -63,20 +61,13 @@ namespace GoldenRule.Data.Migrations
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
-            migrationBuilder.DropTable(
-                name: "email_words");
+            migrationBuilder.DropTable(name: "email_words");
 
-            migrationBuilder.DropIndex(
-                name: "ix_documents_words_behind",
-                table: "documents");
+            migrationBuilder.DropIndex(name: "ix_documents_words_behind", table: "documents");
 
-            migrationBuilder.DropColumn(
-                name: "words_behind",
-                table: "documents");
+            migrationBuilder.DropColumn(name: "words_behind", table: "documents");
 
-            migrationBuilder.DropColumn(
-                name: "link_tags",
-                table: "campaign_types");
+            migrationBuilder.DropColumn(name: "link_tags", table: "campaign_types");
         }
     }
 }

@@ -11,7 +11,8 @@ namespace GoldenRule.Data.Migrations
         protected override void Up(MigrationBuilder migrationBuilder)
         {
             // Told when it is stored and not before, whichever server stored it.
-            migrationBuilder.Sql("""
+            migrationBuilder.Sql(
+                """
                 create function tell_edits() returns trigger language plpgsql as $$
                 begin
                     perform pg_notify('document_edited', document_id || ' ' || max(sequence)) from stored group by document_id;
@@ -27,16 +28,19 @@ namespace GoldenRule.Data.Migrations
                 end $$;
                 create trigger library_is_told after update on library_stamp
                     for each statement execute function tell_library();
-                """);
+                """
+            );
         }
 
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
-            migrationBuilder.Sql("""
+            migrationBuilder.Sql(
+                """
                 drop function tell_edits() cascade;
                 drop function tell_library() cascade;
-                """);
+                """
+            );
         }
     }
 }

@@ -19,7 +19,7 @@ namespace GoldenRule.Data.Migrations
                     person_id = table.Column<Guid>(type: "uuid", nullable: false),
                     ticket = table.Column<byte[]>(type: "bytea", nullable: false),
                     begun_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false),
-                    expires_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false)
+                    expires_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false),
                 },
                 constraints: table =>
                 {
@@ -29,25 +29,20 @@ namespace GoldenRule.Data.Migrations
                         column: x => x.person_id,
                         principalTable: "AspNetUsers",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Cascade);
-                });
+                        onDelete: ReferentialAction.Cascade
+                    );
+                }
+            );
 
-            migrationBuilder.CreateIndex(
-                name: "ix_sessions_expires_at",
-                table: "sessions",
-                column: "expires_at");
+            migrationBuilder.CreateIndex(name: "ix_sessions_expires_at", table: "sessions", column: "expires_at");
 
-            migrationBuilder.CreateIndex(
-                name: "ix_sessions_person_id",
-                table: "sessions",
-                column: "person_id");
+            migrationBuilder.CreateIndex(name: "ix_sessions_person_id", table: "sessions", column: "person_id");
         }
 
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
-            migrationBuilder.DropTable(
-                name: "sessions");
+            migrationBuilder.DropTable(name: "sessions");
         }
     }
 }

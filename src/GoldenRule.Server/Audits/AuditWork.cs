@@ -13,8 +13,20 @@ namespace GoldenRule.Server.Audits;
 /// <summary>A finding with the document it was made in.</summary>
 /// <param name="Row">Id of the row; null: the whole document.</param>
 public sealed record AuditFinding(
-    Guid Document, DocumentKind Kind, string Name, string Template, string CampaignType, EmailState State, string Check, Severity Severity, string Message, string? Evidence, string? Row,
-    string? Piece = null, string? Field = null);
+    Guid Document,
+    DocumentKind Kind,
+    string Name,
+    string Template,
+    string CampaignType,
+    EmailState State,
+    string Check,
+    Severity Severity,
+    string Message,
+    string? Evidence,
+    string? Row,
+    string? Piece = null,
+    string? Field = null
+);
 
 /// <summary>What was found in the whole library.</summary>
 /// <param name="Documents">How many were looked at.</param>
@@ -77,11 +89,39 @@ public sealed class AuditWork(GoldenRuleDb db, LibraryCache library, Compilation
 
         if (broken is not null)
         {
-            return [new AuditFinding(stored.Id, stored.Kind, stored.Name, "", stored.CampaignType ?? "", stored.State, "structure", Severity.Stop, broken, null, null)];
+            return
+            [
+                new AuditFinding(
+                    stored.Id,
+                    stored.Kind,
+                    stored.Name,
+                    "",
+                    stored.CampaignType ?? "",
+                    stored.State,
+                    "structure",
+                    Severity.Stop,
+                    broken,
+                    null,
+                    null
+                ),
+            ];
         }
 
         var template = stored.Kind == DocumentKind.Row ? "" : compiled.Order.Template.Name;
         return compiled.Findings.Select(f => new AuditFinding(
-            stored.Id, stored.Kind, stored.Name, template, compiled.Order.Template.CampaignType, stored.State, f.Check, f.Severity, f.Message, f.Evidence, f.Place.Row, f.Place.Piece, f.Place.Field));
+            stored.Id,
+            stored.Kind,
+            stored.Name,
+            template,
+            compiled.Order.Template.CampaignType,
+            stored.State,
+            f.Check,
+            f.Severity,
+            f.Message,
+            f.Evidence,
+            f.Place.Row,
+            f.Place.Piece,
+            f.Place.Field
+        ));
     }
 }

@@ -28,29 +28,58 @@ public static class CheckEndpoints
     public static void MapChecks(this IEndpointRouteBuilder api)
     {
         var checks = api.MapGroup("/checks").WithTags("Checks");
-        checks.MapGet("", () => CheckList.All.Select(c => new CheckEntry(c.Name, c.Label, c.Group, c.Usual, c.Fixed, c.Why)).ToImmutableArray()).WithName("listChecks");
-        checks.MapGet("/clients", () => new MailClients(ClientSupport.Source, ClientSupport.Dated, ClientSupport.Clients)).WithName("listMailClients");
+        checks
+            .MapGet("", () =>
+                CheckList.All.Select(c => new CheckEntry(c.Name, c.Label, c.Group, c.Usual, c.Fixed, c.Why)).ToImmutableArray()
+            )
+            .WithName("listChecks");
+        checks
+            .MapGet("/clients", () => new MailClients(ClientSupport.Source, ClientSupport.Dated, ClientSupport.Clients))
+            .WithName("listMailClients");
         checks.MapGet("/policy", LookAsync).WithName("getCheckPolicy");
         checks.MapPut("/policy", SetAsync).WithName("setCheckPolicy");
     }
 
-    private static async Task<CheckPolicyAnswer> LookAsync(ClaimsPrincipal user, GoldenRuleDb db, HttpResponse response, CancellationToken cancel)
+    private static async Task<CheckPolicyAnswer> LookAsync(
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        HttpResponse response,
+        CancellationToken cancel
+    )
     {
         var stored = await db.CheckPolicies.AsNoTracking().SingleAsync(cancel);
         var by = stored.ChangedBy is { } id ? await db.Users.Where(u => u.Id == id).Select(u => u.Name).FirstOrDefaultAsync(cancel) : null;
         response.Headers.ETag = $"\"{stored.Revision}\"";
-        return new CheckPolicyAnswer(stored.Revision, DocumentJson.Read<CheckPolicy>(stored.Body), by, stored.ChangedAt, user.Person().Is(Role.Lead));
+        return new CheckPolicyAnswer(
+            stored.Revision,
+            DocumentJson.Read<CheckPolicy>(stored.Body),
+            by,
+            stored.ChangedAt,
+            user.Person().Is(Role.Lead)
+        );
     }
 
     private static async Task<CheckPolicyAnswer> SetAsync(
-        CheckPolicy policy, ClaimsPrincipal user, HttpRequest request, HttpResponse response, GoldenRuleDb db, TimeProvider clock, CancellationToken cancel)
+        CheckPolicy policy,
+        ClaimsPrincipal user,
+        HttpRequest request,
+        HttpResponse response,
+        GoldenRuleDb db,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
     {
         var person = user.Person();
         person.MustBe("Leads set what is checked and how severe it is.", Role.Lead);
 
         var types = await db.CampaignTypes.Select(t => t.Key).ToListAsync(cancel);
-        var faults = policy.Faults()
-            .Concat(policy.CampaignTypes.Where(t => !types.Contains(t.CampaignType)).Select(t => (t.Place, $"There is no campaign type \"{t.CampaignType}\".")))
+        var faults = policy
+            .Faults()
+            .Concat(
+                policy
+                    .CampaignTypes.Where(t => !types.Contains(t.CampaignType))
+                    .Select(t => (t.Place, $"There is no campaign type \"{t.CampaignType}\"."))
+            )
             .ToList();
         if (faults.Count > 0)
         {
@@ -80,5 +109,10 @@ public static class CheckEndpoints
     }
 
     private static ProblemException ChangedSince() =>
-        new(412, "changed-since", "Someone changed it meanwhile", "Someone else set the checks since you opened this page. Nothing of yours is lost: look at theirs, then set yours again.");
+        new(
+            412,
+            "changed-since",
+            "Someone changed it meanwhile",
+            "Someone else set the checks since you opened this page. Nothing of yours is lost: look at theirs, then set yours again."
+        );
 }

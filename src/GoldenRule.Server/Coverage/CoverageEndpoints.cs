@@ -22,7 +22,8 @@ public sealed record CoverageAnswer(
     ImmutableArray<CoverageTypeEntry> CampaignTypes,
     ImmutableArray<CoverageCell> Cells,
     ImmutableSortedDictionary<string, int> Counts,
-    ImmutableArray<TeamCoverage> Teams);
+    ImmutableArray<TeamCoverage> Teams
+);
 
 /// <param name="Needed">Null: nobody has said.</param>
 public sealed record NeedChange(string CampaignType, RowKind RowKind, bool? Needed);
@@ -32,38 +33,75 @@ public static class CoverageEndpoints
     public static void MapCoverage(this IEndpointRouteBuilder api)
     {
         var coverage = api.MapGroup("/coverage").WithTags("Coverage");
-        coverage.MapGet("", (ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel) => LookAsync(user.Person(), db, library, cancel)).WithName("getCoverage");
+        coverage
+            .MapGet("", (ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel) =>
+                LookAsync(user.Person(), db, library, cancel)
+            )
+            .WithName("getCoverage");
         coverage.MapPut("/needs", SetAsync).WithName("setCoverageNeed");
     }
 
     private static async Task<CoverageAnswer> LookAsync(Person person, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
-        var stored = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Row && !d.Retired).SeenBy(person, snapshot)
-            .Select(d => new { d.Id, d.Name, d.RowKind, d.Serves }).ToListAsync(cancel);
+        var stored = await db
+            .Documents.AsNoTracking()
+            .Where(d => d.Kind == DocumentKind.Row && !d.Retired)
+            .SeenBy(person, snapshot)
+            .Select(d => new
+            {
+                d.Id,
+                d.Name,
+                d.RowKind,
+                d.Serves,
+            })
+            .ToListAsync(cancel);
         var needs = await db.CoverageNeeds.AsNoTracking().ToDictionaryAsync(n => (n.CampaignType, n.RowKind), n => n.Needed, cancel);
         // What is released counts as it was released: a draft may serve other types than it.
-        var rows = stored.Where(d => d.RowKind is not null).Select(d => snapshot.Rows.GetValueOrDefault(d.Id) is { } released
-            ? new CoveringRow(d.Id, released.Name, released.RowKind, released.CampaignTypes, true)
-            : new CoveringRow(d.Id, d.Name, d.RowKind!.Value, [.. d.Serves], false)).ToList();
+        var rows = stored
+            .Where(d => d.RowKind is not null)
+            .Select(d =>
+                snapshot.Rows.GetValueOrDefault(d.Id) is { } released
+                    ? new CoveringRow(d.Id, released.Name, released.RowKind, released.CampaignTypes, true)
+                    : new CoveringRow(d.Id, d.Name, d.RowKind!.Value, [.. d.Serves], false)
+            )
+            .ToList();
         var result = CoverageGrid.For(snapshot.CampaignTypes.Select(t => t.Key), rows, needs);
-        var templates = snapshot.Templates.Where(t => !snapshot.Hidden.Contains(t.Key)).GroupBy(t => t.Value.CampaignType, StringComparer.Ordinal).ToDictionary(g => g.Key, g => g.Count(), StringComparer.Ordinal);
-        var emails = await db.Documents.Where(d => d.Kind == DocumentKind.Email && d.CampaignType != null).GroupBy(d => d.CampaignType!).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
+        var templates = snapshot
+            .Templates.Where(t => !snapshot.Hidden.Contains(t.Key))
+            .GroupBy(t => t.Value.CampaignType, StringComparer.Ordinal)
+            .ToDictionary(g => g.Key, g => g.Count(), StringComparer.Ordinal);
+        var emails = await db
+            .Documents.Where(d => d.Kind == DocumentKind.Email && d.CampaignType != null)
+            .GroupBy(d => d.CampaignType!)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
         return new CoverageAnswer(
             [.. snapshot.CampaignTypes.Select(t => new CoverageTypeEntry(t.Key, t.Name, t.Team, templates.GetValueOrDefault(t.Key)))],
             result.Cells,
-            Enum.GetValues<CoverageState>().ToImmutableSortedDictionary(s => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(s.ToString()), result.Count),
+            Enum.GetValues<CoverageState>()
+                .ToImmutableSortedDictionary(s => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(s.ToString()), result.Count),
             [
-                .. snapshot.CampaignTypes.GroupBy(t => t.Team, StringComparer.Ordinal).Select(team => new TeamCoverage(
-                    team.Key,
-                    [.. team.Select(t => t.Key)],
-                    team.Sum(t => templates.GetValueOrDefault(t.Key)),
-                    team.Sum(t => emails.GetValueOrDefault(t.Key)),
-                    result.Cells.Count(c => c.State == CoverageState.Missing && team.Any(t => t.Key == c.CampaignType)))),
-            ]);
+                .. snapshot
+                    .CampaignTypes.GroupBy(t => t.Team, StringComparer.Ordinal)
+                    .Select(team => new TeamCoverage(
+                        team.Key,
+                        [.. team.Select(t => t.Key)],
+                        team.Sum(t => templates.GetValueOrDefault(t.Key)),
+                        team.Sum(t => emails.GetValueOrDefault(t.Key)),
+                        result.Cells.Count(c => c.State == CoverageState.Missing && team.Any(t => t.Key == c.CampaignType))
+                    )),
+            ]
+        );
     }
 
-    private static async Task<CoverageAnswer> SetAsync(NeedChange change, ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    private static async Task<CoverageAnswer> SetAsync(
+        NeedChange change,
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         var person = user.Person();
         person.MustBe("Leads and designers plan what is needed.", Role.Lead, Role.Designer);
@@ -73,7 +111,10 @@ public static class CoverageEndpoints
             throw ProblemException.NotFound("There is no such campaign type.");
         }
 
-        var known = await db.CoverageNeeds.FirstOrDefaultAsync(n => n.CampaignType == change.CampaignType && n.RowKind == change.RowKind, cancel);
+        var known = await db.CoverageNeeds.FirstOrDefaultAsync(
+            n => n.CampaignType == change.CampaignType && n.RowKind == change.RowKind,
+            cancel
+        );
         if (known is not null && change.Needed is null)
         {
             db.CoverageNeeds.Remove(known);
@@ -84,7 +125,14 @@ public static class CoverageEndpoints
         }
         else if (change.Needed is { } needed)
         {
-            db.CoverageNeeds.Add(new CoverageNeed { CampaignType = change.CampaignType, RowKind = change.RowKind, Needed = needed });
+            db.CoverageNeeds.Add(
+                new CoverageNeed
+                {
+                    CampaignType = change.CampaignType,
+                    RowKind = change.RowKind,
+                    Needed = needed,
+                }
+            );
         }
 
         await db.SaveChangesAsync(cancel);

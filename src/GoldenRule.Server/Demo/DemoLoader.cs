@@ -16,13 +16,27 @@ namespace GoldenRule.Server.Demo;
 /// Fills an empty database from a folder of open-format files: people, campaign types, pictures, and documents as
 /// the project stores them. In those files "picture:NAME" stands for the hash of a picture file of that name.
 /// </summary>
-public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, RoleManager<IdentityRole<Guid>> roles, TimeProvider clock, PictureIntake intake)
+public sealed class DemoLoader(
+    GoldenRuleDb db,
+    UserManager<Account> accounts,
+    RoleManager<IdentityRole<Guid>> roles,
+    TimeProvider clock,
+    PictureIntake intake
+)
 {
     private sealed record DemoPerson(Guid Id, string Name, string Email, string Password, ImmutableArray<Role> Roles);
 
     private sealed record DemoPicture(string File, string Name, string Alt, ImmutableArray<string> Tags);
 
-    private sealed record DemoDocument(Guid Id, DocumentKind Kind, string Author, EmailState State, string Note, int HoursAgo, JsonElement Body);
+    private sealed record DemoDocument(
+        Guid Id,
+        DocumentKind Kind,
+        string Author,
+        EmailState State,
+        string Note,
+        int HoursAgo,
+        JsonElement Body
+    );
 
     private readonly Dictionary<string, string> pictures = new(StringComparer.Ordinal);
 
@@ -37,9 +51,16 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
         var people = await AddPeopleAsync(Read<ImmutableArray<DemoPerson>>(Path.Combine(folder, "people.json")));
         db.CampaignTypes.AddRange(Read<ImmutableArray<CampaignType>>(Path.Combine(folder, "campaign-types.json")));
         db.CoverageNeeds.AddRange(Read<ImmutableArray<CoverageNeed>>(Path.Combine(folder, "coverage.json")));
-        (await db.CheckPolicies.SingleAsync(cancel)).Body = DocumentJson.Write(Read<CheckPolicy>(Path.Combine(folder, "check-policy.json")));
+        (await db.CheckPolicies.SingleAsync(cancel)).Body = DocumentJson.Write(
+            Read<CheckPolicy>(Path.Combine(folder, "check-policy.json"))
+        );
         await AddPicturesAsync(folder, cancel);
-        foreach (var file in Directory.EnumerateFiles(folder, "*.json", SearchOption.AllDirectories).Where(f => Path.GetDirectoryName(f) != folder.TrimEnd('/')).OrderBy(f => f, StringComparer.Ordinal))
+        foreach (
+            var file in Directory
+                .EnumerateFiles(folder, "*.json", SearchOption.AllDirectories)
+                .Where(f => Path.GetDirectoryName(f) != folder.TrimEnd('/'))
+                .OrderBy(f => f, StringComparer.Ordinal)
+        )
         {
             AddDocument(file, people);
         }
@@ -57,7 +78,13 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
 
         foreach (var person in people)
         {
-            var account = new Account { Id = person.Id, Name = person.Name, UserName = person.Email, Email = person.Email };
+            var account = new Account
+            {
+                Id = person.Id,
+                Name = person.Name,
+                UserName = person.Email,
+                Email = person.Email,
+            };
             Expect(await accounts.CreateAsync(account, person.Password));
             Expect(await accounts.AddToRolesAsync(account, person.Roles.Select(r => r.ToString())));
         }
@@ -69,11 +96,14 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
     {
         var now = clock.GetUtcNow().UtcDateTime;
         // Side by side: each is drawn by a process of its own, and the first start waits for all of them.
-        var drawn = await Task.WhenAll(Read<ImmutableArray<DemoPicture>>(Path.Combine(folder, "pictures.json")).Select(async picture =>
-        {
-            var file = await File.ReadAllBytesAsync(Path.Combine(folder, "pictures", picture.File), cancel);
-            return (picture, await intake.TakeAsync(file, picture.File, null, now, cancel));
-        }));
+        var drawn = await Task.WhenAll(
+            Read<ImmutableArray<DemoPicture>>(Path.Combine(folder, "pictures.json"))
+                .Select(async picture =>
+                {
+                    var file = await File.ReadAllBytesAsync(Path.Combine(folder, "pictures", picture.File), cancel);
+                    return (picture, await intake.TakeAsync(file, picture.File, null, now, cancel));
+                })
+        );
         foreach (var (picture, taken) in drawn)
         {
             taken.Picture.Describe(picture.Name, picture.Alt, picture.Tags.IsDefault ? [] : picture.Tags);
@@ -95,7 +125,12 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
             Id = demo.Id,
             Kind = demo.Kind,
             Name = document.Name,
-            CampaignType = document switch { Template t => t.CampaignType, Email => demo.Body.GetProperty("campaignType").GetString(), _ => null },
+            CampaignType = document switch
+            {
+                Template t => t.CampaignType,
+                Email => demo.Body.GetProperty("campaignType").GetString(),
+                _ => null,
+            },
             State = demo.State,
             Origin = body,
             Head = body,
@@ -108,10 +143,19 @@ public sealed class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, R
         db.Documents.Add(stored);
         if (demo.Kind != DocumentKind.Email)
         {
-            db.Releases.Add(new StoredRelease
-            {
-                DocumentId = demo.Id, Number = 1, Kind = demo.Kind, Revision = 0, Body = body, Note = demo.Note, AuthorId = people[demo.Author], At = at,
-            });
+            db.Releases.Add(
+                new StoredRelease
+                {
+                    DocumentId = demo.Id,
+                    Number = 1,
+                    Kind = demo.Kind,
+                    Revision = 0,
+                    Body = body,
+                    Note = demo.Note,
+                    AuthorId = people[demo.Author],
+                    At = at,
+                }
+            );
         }
     }
 

@@ -33,17 +33,31 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
     {
         var before = compilations.At(loaded.Stored.Id, seen);
         var after = loaded.CompiledRevision ?? compilations.Compile(loaded);
-        var comparable = before is not null && styleSeen == StyleVersion(loaded, after)
-            && ReferenceEquals(before.Resolved.Style, after.Resolved.Style);
+        var comparable =
+            before is not null && styleSeen == StyleVersion(loaded, after) && ReferenceEquals(before.Resolved.Style, after.Resolved.Style);
         return await LayAsync(loaded, after, comparable ? before : null, person, cancel);
     }
 
-    private static string StyleVersion(LoadedDocument loaded, CompiledRevision compiled) => loaded.Library.StyleVersion(compiled.Order.Template.HouseStyle);
+    private static string StyleVersion(LoadedDocument loaded, CompiledRevision compiled) =>
+        loaded.Library.StyleVersion(compiled.Order.Template.HouseStyle);
 
-    private Task<DeskAnswer> LayAsync(LoadedDocument loaded, CompiledRevision compiled, CompiledRevision? before, Person person, CancellationToken cancel) =>
-        LayAsync(loaded, compiled, (OpenDocument.OfRows)EditPipeline.Open(loaded), before, person, asAuthor: false, cancel);
+    private Task<DeskAnswer> LayAsync(
+        LoadedDocument loaded,
+        CompiledRevision compiled,
+        CompiledRevision? before,
+        Person person,
+        CancellationToken cancel
+    ) => LayAsync(loaded, compiled, (OpenDocument.OfRows)EditPipeline.Open(loaded), before, person, asAuthor: false, cancel);
 
-    private async Task<DeskAnswer> LayAsync(LoadedDocument loaded, CompiledRevision compiled, OpenDocument.OfRows open, CompiledRevision? before, Person person, bool asAuthor, CancellationToken cancel)
+    private async Task<DeskAnswer> LayAsync(
+        LoadedDocument loaded,
+        CompiledRevision compiled,
+        OpenDocument.OfRows open,
+        CompiledRevision? before,
+        Person person,
+        bool asAuthor,
+        CancellationToken cancel
+    )
     {
         var (undo, redo) = asAuthor ? (false, false) : await pipeline.HistoryAsync(loaded, person.Id, cancel);
         var former = before?.Proof.Rows.ToDictionary(r => r.Source.Id, StringComparer.Ordinal);
@@ -68,30 +82,39 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             compiled.DocumentLayout.Email.Attachments,
             compiled.DocumentLayout.Email.Language,
             loaded.Document is Email held ? DeskAside.List(held.Unplaced) : [],
-            open is OpenDocument.OfSavedRow ? new Allowance(false, Rules.WrongType, "A row has no subject and sender.") : Allowance.From(Governor.Decide(person, new SetDetail("subject", ""), open)),
-            open is OpenDocument.OfTemplate ? Allowances.OfZone(person, open, null) : new Allowance(false, Rules.LockArrangement, "Rows are added in zones."),
+            open is OpenDocument.OfSavedRow
+                ? new Allowance(false, Rules.WrongType, "A row has no subject and sender.")
+                : Allowance.From(Governor.Decide(person, new SetDetail("subject", ""), open)),
+            open is OpenDocument.OfTemplate
+                ? Allowances.OfZone(person, open, null)
+                : new Allowance(false, Rules.LockArrangement, "Rows are added in zones."),
             [.. compiled.Order.Template.Order.Select(layer.Item)],
             [
-                .. compiled.Proof.Rows
-                    .Where(r => arranged || former is null || !ReferenceEquals(former.GetValueOrDefault(r.Source.Id), r))
+                .. compiled
+                    .Proof.Rows.Where(r => arranged || former is null || !ReferenceEquals(former.GetValueOrDefault(r.Source.Id), r))
                     .Select(layer.Row),
             ],
-            before is not null && before.Proof.Opening.AsSpan().SequenceEqual(compiled.Proof.Opening) ? null : Encoding.UTF8.GetString(compiled.Proof.Opening),
+            before is not null && before.Proof.Opening.AsSpan().SequenceEqual(compiled.Proof.Opening)
+                ? null
+                : Encoding.UTF8.GetString(compiled.Proof.Opening),
             before is null ? new FindingsChange(0, 0, compiled.Findings) : FindingsChange.Between(before.Findings, compiled.Findings),
             loaded.Document is Email ? compiled.Inspected.Inspection.Fillable : null,
             new DeskWeight(compiled.Sending.HtmlBytes, ClippedCheck.Most),
             undo,
-            redo);
+            redo
+        );
     }
 
-    private static DeskTemplate Template(Email email, Template template, LibrarySnapshot library) => new(
-        email.Template,
-        template.Name,
-        email.TemplateRelease,
-        library.Newest[email.Template].Number,
-        template.CampaignType,
-        library.CampaignTypes.FirstOrDefault(t => t.Key == template.CampaignType)?.Name ?? template.CampaignType,
-        Updates.Wait(email, library));
+    private static DeskTemplate Template(Email email, Template template, LibrarySnapshot library) =>
+        new(
+            email.Template,
+            template.Name,
+            email.TemplateRelease,
+            library.Newest[email.Template].Number,
+            template.CampaignType,
+            library.CampaignTypes.FirstOrDefault(t => t.Key == template.CampaignType)?.Name ?? template.CampaignType,
+            Updates.Wait(email, library)
+        );
 
     private static DeskAbout? About(LoadedDocument loaded)
     {
@@ -99,11 +122,37 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
         return loaded.Document switch
         {
             SavedRow row => new DeskAbout(
-                row.Description, row.Tags, row.CampaignTypes, row.RowKind, row.Instruction, row.VariantOf, row.Varies, loaded.Library.StyleFor(row),
-                release?.Number ?? 0, release?.Revision != loaded.Stored.Revision, loaded.Stored.Retired, loaded.Stored.Private, RulesSummary.Write(row), false),
+                row.Description,
+                row.Tags,
+                row.CampaignTypes,
+                row.RowKind,
+                row.Instruction,
+                row.VariantOf,
+                row.Varies,
+                loaded.Library.StyleFor(row),
+                release?.Number ?? 0,
+                release?.Revision != loaded.Stored.Revision,
+                loaded.Stored.Retired,
+                loaded.Stored.Private,
+                RulesSummary.Write(row),
+                false
+            ),
             Template template => new DeskAbout(
-                template.Description, template.Tags, [template.CampaignType], null, null, null, null, template.HouseStyle,
-                release?.Number ?? 0, release?.Revision != loaded.Stored.Revision, loaded.Stored.Retired, loaded.Stored.Private, RulesSummary.Write(template, loaded.Library.Masters), template.PlainTextOpen),
+                template.Description,
+                template.Tags,
+                [template.CampaignType],
+                null,
+                null,
+                null,
+                null,
+                template.HouseStyle,
+                release?.Number ?? 0,
+                release?.Revision != loaded.Stored.Revision,
+                loaded.Stored.Retired,
+                loaded.Stored.Private,
+                RulesSummary.Write(template, loaded.Library.Masters),
+                template.PlainTextOpen
+            ),
             _ => null,
         };
     }

@@ -17,7 +17,15 @@ public sealed record DeskEntryField(string Name, string Label, FieldValue Defaul
 /// <param name="Resolved">What that comes to, with them filled in; null: the same.</param>
 /// <param name="Filled">True: this document says it, not the layer beneath.</param>
 /// <param name="Entry">For entries: the fields of one item; empty for all else.</param>
-public sealed record DeskField(string Name, string Label, FieldValue Value, FieldValue? Resolved, bool Filled, ImmutableArray<Measurement> Measured, ImmutableArray<DeskEntryField> Entry);
+public sealed record DeskField(
+    string Name,
+    string Label,
+    FieldValue Value,
+    FieldValue? Resolved,
+    bool Filled,
+    ImmutableArray<Measurement> Measured,
+    ImmutableArray<DeskEntryField> Entry
+);
 
 /// <summary>One look property with what may be chosen.</summary>
 public sealed record DeskLook(string Name, string Label, string Value, ImmutableArray<string> Choices);
@@ -36,7 +44,8 @@ public sealed record DeskRules(
     ImmutableSortedDictionary<string, ImmutableArray<string>> Offers,
     ImmutableArray<DeskLook> Look,
     string? Instruction,
-    bool Placeholder);
+    bool Placeholder
+);
 
 /// <param name="Drawing">What stands for it in the tiny drawing of a row.</param>
 /// <param name="LeastWidth">CSS pixels below which it falls apart.</param>
@@ -56,7 +65,8 @@ public sealed record DeskBlock(
     Allowance Content,
     Allowance LookAllowance,
     Allowance Arrange,
-    DeskRules? Rules);
+    DeskRules? Rules
+);
 
 /// <param name="Width">CSS pixels for what stands in it.</param>
 public sealed record DeskColumn(string Id, int Parts, int Width, ImmutableArray<DeskBlock> Blocks);
@@ -91,18 +101,37 @@ public sealed record DeskRow(
     Allowance ShownAllowance,
     DeskRules? Rules,
     DeskRules? PlaceRules,
-    string Html);
+    string Html
+);
 
 /// <param name="Rows">Ids, in order.</param>
 /// <param name="Terms">What it takes, for those who say so; null for others.</param>
 public sealed record DeskZone(
-    string Id, string Name, int Least, int Most, string? Instruction, bool OwnRows, Allowance Add, ImmutableArray<string> Rows, Zone? Terms, DeskRules? Rules);
+    string Id,
+    string Name,
+    int Least,
+    int Most,
+    string? Instruction,
+    bool OwnRows,
+    Allowance Add,
+    ImmutableArray<string> Rows,
+    Zone? Terms,
+    DeskRules? Rules
+);
 
 /// <summary>One item of the running order: a row of the template, or a zone with its rows.</summary>
 public sealed record DeskItem(string? Row, DeskZone? Zone);
 
 /// <param name="UpdateWaits">The template or a row in a zone has a newer release than the email stands on.</param>
-public sealed record DeskTemplate(Guid Id, string Name, int Release, int Newest, string CampaignType, string CampaignTypeName, bool UpdateWaits);
+public sealed record DeskTemplate(
+    Guid Id,
+    string Name,
+    int Release,
+    int Newest,
+    string CampaignType,
+    string CampaignTypeName,
+    bool UpdateWaits
+);
 
 /// <summary>What a template or saved row says of itself.</summary>
 /// <param name="Release">The newest; 0: there is none yet.</param>
@@ -123,7 +152,8 @@ public sealed record DeskAbout(
     bool Retired,
     bool Private,
     ImmutableArray<string> Summary,
-    bool PlainTextOpen);
+    bool PlainTextOpen
+);
 
 /// <summary>What found no place when an update was taken.</summary>
 /// <param name="Value">What was written; null: it was a look, or rows.</param>
@@ -132,7 +162,11 @@ public sealed record DeskAside(string Key, string Where, string Why, FieldValue?
 {
     // A place that was empty has nothing to tell of.
     internal static ImmutableArray<DeskAside> List(ImmutableSortedDictionary<string, UnplacedContent> aside) =>
-        [.. aside.Where(a => a.Value.Piece.Length > 0 || !a.Value.Rows.IsEmpty).Select(a => new DeskAside(a.Key, a.Value.Where, a.Value.Why, a.Value.Value, a.Value.Choice, a.Value.Rows.Length))];
+        [
+            .. aside
+                .Where(a => a.Value.Piece.Length > 0 || !a.Value.Rows.IsEmpty)
+                .Select(a => new DeskAside(a.Key, a.Value.Where, a.Value.Why, a.Value.Value, a.Value.Choice, a.Value.Rows.Length)),
+        ];
 }
 
 /// <param name="Bytes">Of the HTML as it would be sent.</param>
@@ -178,4 +212,5 @@ public sealed record DeskAnswer(
     int? Fillable,
     DeskWeight Weight,
     bool CanUndo,
-    bool CanRedo);
+    bool CanRedo
+);

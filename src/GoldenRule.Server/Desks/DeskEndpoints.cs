@@ -17,7 +17,13 @@ namespace GoldenRule.Server.Desks;
 /// <param name="StyleVersion">The house style version the sender had seen.</param>
 /// <param name="Own">Edits of the same window that were stored since; they are none. Null: there are none.</param>
 /// <param name="Seen">The revision the sender has seen by now, where that is newer; null: it is not.</param>
-public sealed record DeskEdits(long Base, ImmutableArray<SentEdit> Edits, string? StyleVersion = null, ImmutableArray<Guid>? Own = null, long? Seen = null);
+public sealed record DeskEdits(
+    long Base,
+    ImmutableArray<SentEdit> Edits,
+    string? StyleVersion = null,
+    ImmutableArray<Guid>? Own = null,
+    long? Seen = null
+);
 
 /// <param name="Id">UUIDv7 made by the client.</param>
 /// <param name="Skip">Steps that could not be taken back and are passed over; null: none.</param>
@@ -39,48 +45,159 @@ public static class DeskEndpoints
     /// <param name="name">What ends the names of the operations: "Email", "Template" or "Row".</param>
     public static void MapDesk(this RouteGroupBuilder group, DocumentKind kind, string name)
     {
-        group.MapGet("/{id:guid}/desk", (Guid id, ClaimsPrincipal user, HttpResponse response, DocumentAccess access, Desk desk, bool? asAuthor, long? seen, string? styleVersion, CancellationToken cancel) =>
-            LookAsync(kind, id, user, response, access, desk, asAuthor == true, seen, styleVersion, cancel)).WithName($"get{name}Desk");
-        group.MapPost("/{id:guid}/edits", async (Guid id, DeskEdits request, ClaimsPrincipal user, DocumentAccess access, EditPipeline pipeline, Desk desk, CancellationToken cancel) =>
-        {
-            await access.MustSeeAsync(kind, id, user.Person(), cancel);
-            var loaded = await pipeline.EditAsync(kind, id, user.Person(), new EditsRequest(request.Base, request.Edits, request.Own), cancel);
-            return await desk.ChangedAsync(loaded, request.Seen ?? request.Base, request.StyleVersion, user.Person(), cancel);
-        }).WithName($"edit{name}");
+        group
+            .MapGet(
+                "/{id:guid}/desk",
+                (
+                    Guid id,
+                    ClaimsPrincipal user,
+                    HttpResponse response,
+                    DocumentAccess access,
+                    Desk desk,
+                    bool? asAuthor,
+                    long? seen,
+                    string? styleVersion,
+                    CancellationToken cancel
+                ) => LookAsync(kind, id, user, response, access, desk, asAuthor == true, seen, styleVersion, cancel)
+            )
+            .WithName($"get{name}Desk");
+        group
+            .MapPost(
+                "/{id:guid}/edits",
+                async (
+                    Guid id,
+                    DeskEdits request,
+                    ClaimsPrincipal user,
+                    DocumentAccess access,
+                    EditPipeline pipeline,
+                    Desk desk,
+                    CancellationToken cancel
+                ) =>
+                {
+                    await access.MustSeeAsync(kind, id, user.Person(), cancel);
+                    var loaded = await pipeline.EditAsync(
+                        kind,
+                        id,
+                        user.Person(),
+                        new EditsRequest(request.Base, request.Edits, request.Own),
+                        cancel
+                    );
+                    return await desk.ChangedAsync(loaded, request.Seen ?? request.Base, request.StyleVersion, user.Person(), cancel);
+                }
+            )
+            .WithName($"edit{name}");
         foreach (var redo in new[] { false, true })
         {
-            group.MapPost(redo ? "/{id:guid}/redo" : "/{id:guid}/undo", async (Guid id, DeskUndo request, ClaimsPrincipal user, DocumentAccess access, EditPipeline pipeline, Desk desk, CancellationToken cancel) =>
-            {
-                await access.MustSeeAsync(kind, id, user.Person(), cancel);
-                var loaded = await pipeline.UndoAsync(kind, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel);
-                return await desk.ChangedAsync(loaded, request.Base, request.StyleVersion, user.Person(), cancel);
-            }).WithName((redo ? "redo" : "undo") + name);
+            group
+                .MapPost(
+                    redo ? "/{id:guid}/redo" : "/{id:guid}/undo",
+                    async (
+                        Guid id,
+                        DeskUndo request,
+                        ClaimsPrincipal user,
+                        DocumentAccess access,
+                        EditPipeline pipeline,
+                        Desk desk,
+                        CancellationToken cancel
+                    ) =>
+                    {
+                        await access.MustSeeAsync(kind, id, user.Person(), cancel);
+                        var loaded = await pipeline.UndoAsync(kind, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel);
+                        return await desk.ChangedAsync(loaded, request.Base, request.StyleVersion, user.Person(), cancel);
+                    }
+                )
+                .WithName((redo ? "redo" : "undo") + name);
         }
 
-        group.MapGet("/{id:guid}/offers", (Guid id, string? zone, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) => OffersAsync(kind, id, zone, user, access, cancel)).WithName($"list{name}RowOffers");
-        group.MapGet("/{id:guid}/order/{row}/places", (Guid id, string row, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
-            PlacesAsync(kind, id, row, user, access, cancel)).WithName($"list{name}RowPlaces");
-        group.MapGet("/{id:guid}/order/{row}", (Guid id, string row, bool? detached, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
-            RowAsync(kind, id, row, detached == true, user, access, cancel)).WithName($"get{name}Row");
-        group.MapGet("/{id:guid}/why", (Guid id, string row, string piece, string field, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
-            WhyAsync(kind, id, row, piece, field, user, access, cancel)).WithName($"why{name}Value");
-        group.MapGet("/{id:guid}/replay", async (Guid id, ClaimsPrincipal user, DocumentAccess access, EditPipeline pipeline, CancellationToken cancel) =>
-        {
-            await access.MustSeeAsync(kind, id, user.Person(), cancel);
-            var (revision, replayed, head) = await pipeline.ReplayAsync(kind, id, cancel);
-            return new ReplayAnswer(revision, StoredForm.Write(replayed) == StoredForm.Write(head));
-        }).WithName($"check{name}Replay");
-        group.MapGet("/{id:guid}/draft/text", async (Guid id, ClaimsPrincipal user, DocumentAccess access, CompilationCache compilations, CancellationToken cancel) =>
-            DeskViews.Text(await access.LoadAsync(kind, id, user.Person(), cancel), compilations, user.Person())).WithName($"get{name}DraftText");
-        group.MapGet("/{id:guid}/draft/inbox", async (Guid id, ClaimsPrincipal user, DocumentAccess access, CompilationCache compilations, CancellationToken cancel) =>
-            DeskViews.Inbox(compilations.Compile(await access.LoadAsync(kind, id, user.Person(), cancel)))).WithName($"get{name}DraftInbox");
-        group.MapGet("/{id:guid}/draft/view", async (Guid id, string view, ClaimsPrincipal user, DocumentAccess access, CompilationCache compilations, CancellationToken cancel) =>
-            DeskViews.Simulated(compilations.Compile(await access.LoadAsync(kind, id, user.Person(), cancel)), Named.Read<ProofView>(view, "view")!.Value)).WithName($"get{name}DraftView");
-        group.MapGet("/{id:guid}/report", async (Guid id, ClaimsPrincipal user, DocumentAccess access, CompilationCache compilations, CancellationToken cancel) =>
-            DeskViews.Report(await access.LoadAsync(kind, id, user.Person(), cancel), compilations)).WithName($"get{name}Report");
+        group
+            .MapGet("/{id:guid}/offers", (Guid id, string? zone, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
+                OffersAsync(kind, id, zone, user, access, cancel)
+            )
+            .WithName($"list{name}RowOffers");
+        group
+            .MapGet(
+                "/{id:guid}/order/{row}/places",
+                (Guid id, string row, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
+                    PlacesAsync(kind, id, row, user, access, cancel)
+            )
+            .WithName($"list{name}RowPlaces");
+        group
+            .MapGet(
+                "/{id:guid}/order/{row}",
+                (Guid id, string row, bool? detached, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
+                    RowAsync(kind, id, row, detached == true, user, access, cancel)
+            )
+            .WithName($"get{name}Row");
+        group
+            .MapGet(
+                "/{id:guid}/why",
+                (Guid id, string row, string piece, string field, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
+                    WhyAsync(kind, id, row, piece, field, user, access, cancel)
+            )
+            .WithName($"why{name}Value");
+        group
+            .MapGet(
+                "/{id:guid}/replay",
+                async (Guid id, ClaimsPrincipal user, DocumentAccess access, EditPipeline pipeline, CancellationToken cancel) =>
+                {
+                    await access.MustSeeAsync(kind, id, user.Person(), cancel);
+                    var (revision, replayed, head) = await pipeline.ReplayAsync(kind, id, cancel);
+                    return new ReplayAnswer(revision, StoredForm.Write(replayed) == StoredForm.Write(head));
+                }
+            )
+            .WithName($"check{name}Replay");
+        group
+            .MapGet(
+                "/{id:guid}/draft/text",
+                async (Guid id, ClaimsPrincipal user, DocumentAccess access, CompilationCache compilations, CancellationToken cancel) =>
+                    DeskViews.Text(await access.LoadAsync(kind, id, user.Person(), cancel), compilations, user.Person())
+            )
+            .WithName($"get{name}DraftText");
+        group
+            .MapGet(
+                "/{id:guid}/draft/inbox",
+                async (Guid id, ClaimsPrincipal user, DocumentAccess access, CompilationCache compilations, CancellationToken cancel) =>
+                    DeskViews.Inbox(compilations.Compile(await access.LoadAsync(kind, id, user.Person(), cancel)))
+            )
+            .WithName($"get{name}DraftInbox");
+        group
+            .MapGet(
+                "/{id:guid}/draft/view",
+                async (
+                    Guid id,
+                    string view,
+                    ClaimsPrincipal user,
+                    DocumentAccess access,
+                    CompilationCache compilations,
+                    CancellationToken cancel
+                ) =>
+                    DeskViews.Simulated(
+                        compilations.Compile(await access.LoadAsync(kind, id, user.Person(), cancel)),
+                        Named.Read<ProofView>(view, "view")!.Value
+                    )
+            )
+            .WithName($"get{name}DraftView");
+        group
+            .MapGet(
+                "/{id:guid}/report",
+                async (Guid id, ClaimsPrincipal user, DocumentAccess access, CompilationCache compilations, CancellationToken cancel) =>
+                    DeskViews.Report(await access.LoadAsync(kind, id, user.Person(), cancel), compilations)
+            )
+            .WithName($"get{name}Report");
     }
 
-    private static async Task<DeskAnswer> LookAsync(DocumentKind kind, Guid id, ClaimsPrincipal user, HttpResponse response, DocumentAccess access, Desk desk, bool asAuthor, long? seen, string? styleVersion, CancellationToken cancel)
+    private static async Task<DeskAnswer> LookAsync(
+        DocumentKind kind,
+        Guid id,
+        ClaimsPrincipal user,
+        HttpResponse response,
+        DocumentAccess access,
+        Desk desk,
+        bool asAuthor,
+        long? seen,
+        string? styleVersion,
+        CancellationToken cancel
+    )
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
         response.Headers.ETag = $"\"{loaded.Stored.Revision}\"";
@@ -90,21 +207,38 @@ public static class DeskEndpoints
     }
 
     // A zone is offered what it takes; a template's running order everything that serves its campaign type.
-    private static async Task<ImmutableArray<RowOffer>> OffersAsync(DocumentKind kind, Guid id, string? zone, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)
+    private static async Task<ImmutableArray<RowOffer>> OffersAsync(
+        DocumentKind kind,
+        Guid id,
+        string? zone,
+        ClaimsPrincipal user,
+        DocumentAccess access,
+        CancellationToken cancel
+    )
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
         var order = DocumentLayout.LayOut(loaded).Order;
         var found = zone is null ? null : order.FindZone(zone) ?? throw ProblemException.NotFound("There is no such zone here.");
         return
         [
-            .. RowOffers.ForPlace((OpenDocument.OfRows)EditPipeline.Open(loaded), found)
-                .OrderBy(o => o.Row.RowKind).ThenBy(o => o.Row.Name, StringComparer.Ordinal)
+            .. RowOffers
+                .ForPlace((OpenDocument.OfRows)EditPipeline.Open(loaded), found)
+                .OrderBy(o => o.Row.RowKind)
+                .ThenBy(o => o.Row.Name, StringComparer.Ordinal)
                 .Select(o => new RowOffer(o.Id, o.Release, o.Row.Name, o.Row.RowKind, o.Row.Description, o.Row.Instruction)),
         ];
     }
 
     /// <summary>A row as it stands, with all that is filled in: what detaching it, or saving it, would hold.</summary>
-    private static async Task<SavedRow> RowAsync(DocumentKind kind, Guid id, string row, bool detached, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)
+    private static async Task<SavedRow> RowAsync(
+        DocumentKind kind,
+        Guid id,
+        string row,
+        bool detached,
+        ClaimsPrincipal user,
+        DocumentAccess access,
+        CancellationToken cancel
+    )
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
         var found = DocumentLayout.LayOut(loaded).Order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
@@ -113,18 +247,36 @@ public static class DeskEndpoints
 
     // Asked when a row is picked up: what does not take it says so before it is put down.
     private static async Task<ImmutableArray<RowPlaceEntry>> PlacesAsync(
-        DocumentKind kind, Guid id, string row, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)
+        DocumentKind kind,
+        Guid id,
+        string row,
+        ClaimsPrincipal user,
+        DocumentAccess access,
+        CancellationToken cancel
+    )
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
         var (order, open) = (DocumentLayout.LayOut(loaded).Order, EditPipeline.Open(loaded));
         return
         [
-            .. order.Template.Order.OfType<Zone>().Select(z => (string?)z.Id).Prepend(null)
+            .. order
+                .Template.Order.OfType<Zone>()
+                .Select(z => (string?)z.Id)
+                .Prepend(null)
                 .Select(zone => new RowPlaceEntry(zone, Allowance.From(Governor.Decide(user.Person(), new MoveRow(row, zone, 0), open)))),
         ];
     }
 
-    private static async Task<ImmutableArray<LayerValue>> WhyAsync(DocumentKind kind, Guid id, string row, string piece, string field, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel)
+    private static async Task<ImmutableArray<LayerValue>> WhyAsync(
+        DocumentKind kind,
+        Guid id,
+        string row,
+        string piece,
+        string field,
+        ClaimsPrincipal user,
+        DocumentAccess access,
+        CancellationToken cancel
+    )
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
         var order = DocumentLayout.LayOut(loaded).Order;

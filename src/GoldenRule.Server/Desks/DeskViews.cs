@@ -26,14 +26,34 @@ public sealed record ViewedRow(string Id, string Html);
 /// <summary>The email as some clients would show it. Simulated.</summary>
 public sealed record DraftView(long Revision, string Opening, ImmutableArray<ViewedRow> Rows);
 
-public sealed record ReportedFinding(string Check, string Label, CheckGroup Group, Severity Severity, Place Place, string? PlaceName, string Message, string? Evidence, Remedy? Remedy, string Why);
+public sealed record ReportedFinding(
+    string Check,
+    string Label,
+    CheckGroup Group,
+    Severity Severity,
+    Place Place,
+    string? PlaceName,
+    string Message,
+    string? Evidence,
+    Remedy? Remedy,
+    string Why
+);
 
 /// <param name="Rows">Names of the rows that use it; none: the head alone does.</param>
 /// <param name="Missed">Names of the clients that leave it out.</param>
 /// <param name="MissedShare">Of our readers, 0 to 1.</param>
 /// <param name="Instead">What they see instead; null: nothing is provided.</param>
 public sealed record ReportedFeature(
-    string Slug, string Title, string Category, ImmutableArray<string> Rows, ImmutableArray<string> Missed, double MissedShare, ImmutableArray<string> Partly, double PartlyShare, string? Instead);
+    string Slug,
+    string Title,
+    string Category,
+    ImmutableArray<string> Rows,
+    ImmutableArray<string> Missed,
+    double MissedShare,
+    ImmutableArray<string> Partly,
+    double PartlyShare,
+    string? Instead
+);
 
 /// <summary>All that the checks say of one document.</summary>
 /// <param name="Checks">How many ran.</param>
@@ -52,7 +72,8 @@ public sealed record Report(
     double Ease,
     int HtmlBytes,
     int HeadStyle,
-    long PictureBytes);
+    long PictureBytes
+);
 
 /// <summary>A document looked at otherwise than on its proofs.</summary>
 internal static class DeskViews
@@ -69,7 +90,10 @@ internal static class DeskViews
             written is not null && !written.IsOf(made),
             written?.Of,
             WrittenText.Over(made, "").Of,
-            loaded.Document is Email ? Allowance.From(Governor.Decide(person, new SetPlainText(null), EditPipeline.Open(loaded))) : new Allowance(false, Rules.WrongType, "The plain text of emails is written by hand, not of templates and rows."));
+            loaded.Document is Email
+                ? Allowance.From(Governor.Decide(person, new SetPlainText(null), EditPipeline.Open(loaded)))
+                : new Allowance(false, Rules.WrongType, "The plain text of emails is written by hand, not of templates and rows.")
+        );
     }
 
     public static DraftInbox Inbox(CompiledRevision compiled)
@@ -78,10 +102,12 @@ internal static class DeskViews
         return new DraftInbox(InboxLine.OnPhone(details, body), InboxLine.OnDesktop(details, body));
     }
 
-    public static DraftView Simulated(CompiledRevision compiled, ProofView view) => new(
-        compiled.Revision,
-        SimulatedView.Render(Encoding.UTF8.GetString(compiled.Proof.Opening), view),
-        [.. compiled.Proof.Rows.Select(r => new ViewedRow(r.Source.Id, SimulatedView.Render(Encoding.UTF8.GetString(r.Html), view)))]);
+    public static DraftView Simulated(CompiledRevision compiled, ProofView view) =>
+        new(
+            compiled.Revision,
+            SimulatedView.Render(Encoding.UTF8.GetString(compiled.Proof.Opening), view),
+            [.. compiled.Proof.Rows.Select(r => new ViewedRow(r.Source.Id, SimulatedView.Render(Encoding.UTF8.GetString(r.Html), view)))]
+        );
 
     public static Report Report(LoadedDocument loaded, CompilationCache compilations)
     {
@@ -92,12 +118,24 @@ internal static class DeskViews
         return new Report(
             loaded.Document.Name,
             compiled.Revision,
-            CheckList.All.Count(c => inspection.Of >= c.From && inspection.Context.Policy.SeverityOf(c, inspection.Context.CampaignType) is not null),
+            CheckList.All.Count(c =>
+                inspection.Of >= c.From && inspection.Context.Policy.SeverityOf(c, inspection.Context.CampaignType) is not null
+            ),
             [.. compiled.Findings.Select(f => Found(f, names))],
             [
-                .. ClientReport.ForEmail(compiled.Sending, inspection.Context.Policy).Select(f => new ReportedFeature(
-                    f.Feature.Slug, f.Feature.Title, f.Feature.Category, [.. f.Rows.Select(r => names[r])],
-                    [.. f.Missed.Clients.Select(c => c.Name)], f.Missed.Share, [.. f.Partly.Clients.Select(c => c.Name)], f.Partly.Share, f.Instead)),
+                .. ClientReport
+                    .ForEmail(compiled.Sending, inspection.Context.Policy)
+                    .Select(f => new ReportedFeature(
+                        f.Feature.Slug,
+                        f.Feature.Title,
+                        f.Feature.Category,
+                        [.. f.Rows.Select(r => names[r])],
+                        [.. f.Missed.Clients.Select(c => c.Name)],
+                        f.Missed.Share,
+                        [.. f.Partly.Clients.Select(c => c.Name)],
+                        f.Partly.Share,
+                        f.Instead
+                    )),
             ],
             !inspection.Context.Policy.Clients.IsEmpty,
             reading,
@@ -105,12 +143,24 @@ internal static class DeskViews
             reading.Ease,
             compiled.Sending.HtmlBytes,
             HeadStyleCheck.Length(compiled.Sending),
-            TotalWeightCheck.Pictures(inspection));
+            TotalWeightCheck.Pictures(inspection)
+        );
     }
 
     private static ReportedFinding Found(Finding f, Dictionary<string, string> names)
     {
         var check = CheckList.Find(f.Check)!;
-        return new ReportedFinding(f.Check, check.Label, check.Group, f.Severity, f.Place, f.Place.Row is { } row ? names.GetValueOrDefault(row) : null, f.Message, f.Evidence, f.Remedy, check.Why);
+        return new ReportedFinding(
+            f.Check,
+            check.Label,
+            check.Group,
+            f.Severity,
+            f.Place,
+            f.Place.Row is { } row ? names.GetValueOrDefault(row) : null,
+            f.Message,
+            f.Evidence,
+            f.Remedy,
+            check.Why
+        );
     }
 }

@@ -31,7 +31,8 @@ public sealed class DocumentAccess(GoldenRuleDb db, EditPipeline pipeline)
     /// <summary>Whatever kind of document it is.</summary>
     public async Task MustSeeAsync(Guid id, Person person, CancellationToken cancel)
     {
-        var kind = await db.Documents.Where(d => d.Id == id).Select(d => (DocumentKind?)d.Kind).FirstOrDefaultAsync(cancel) ?? throw ProblemException.NotFound("There is no such document.");
+        var kind = await db.Documents.Where(d => d.Id == id).Select(d => (DocumentKind?)d.Kind).FirstOrDefaultAsync(cancel)
+            ?? throw ProblemException.NotFound("There is no such document.");
         if (kind is DocumentKind.Template or DocumentKind.Row)
         {
             await MustSeeAsync(kind, id, person, cancel);
@@ -52,7 +53,10 @@ public sealed class DocumentAccess(GoldenRuleDb db, EditPipeline pipeline)
     /// <summary>What is released is for everyone; a private one is not even there for others.</summary>
     public async Task MustBeThereAsync(DocumentKind kind, Guid id, Person person, CancellationToken cancel)
     {
-        var found = await db.Documents.Where(d => d.Id == id && d.Kind == kind).Select(d => new { d.Private, d.Owner }).FirstOrDefaultAsync(cancel);
+        var found = await db
+            .Documents.Where(d => d.Id == id && d.Kind == kind)
+            .Select(d => new { d.Private, d.Owner })
+            .FirstOrDefaultAsync(cancel);
         if (found is null || LibraryStatus.IsHidden(found.Private, found.Owner, person))
         {
             throw EditPipeline.NotFound(kind);

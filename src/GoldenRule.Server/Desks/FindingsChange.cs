@@ -23,6 +23,8 @@ public sealed record FindingsChange(int Before, int After, ImmutableArray<Findin
             after++;
         }
 
-        return before + after == former.Length && former.Length == now.Length ? null : new FindingsChange(before, after, now[before..^after]);
+        return before + after == former.Length && former.Length == now.Length
+            ? null
+            : new FindingsChange(before, after, now[before..^after]);
     }
 }

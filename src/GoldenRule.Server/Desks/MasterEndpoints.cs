@@ -10,23 +10,57 @@ public static class MasterEndpoints
 {
     public static void MapMaster(this RouteGroupBuilder group, DocumentKind kind, string name)
     {
-        group.MapGet("/{id:guid}/uses", async (Guid id, ClaimsPrincipal user, DocumentAccess access, GoldenRuleDb db, LibraryCache library, CancellationToken cancel) =>
-        {
-            await access.MustBeThereAsync(kind, id, user.Person(), cancel);
-            return await WhereUsed.OfAsync([id.ToString()], user.Person(), db, await library.GetAsync(db, cancel), cancel);
-        }).WithName($"list{name}Uses");
-        group.MapPut("/{id:guid}/status", (Guid id, LibraryStatusChange change, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
-            LibraryStatus.ChangeAsync(kind, id, change, user.Person(), db, cancel)).WithName($"set{name}LibraryStatus");
-        group.MapGet("/{id:guid}/releases", async (Guid id, ClaimsPrincipal user, DocumentAccess access, Releasing releasing, CancellationToken cancel) =>
-        {
-            await access.MustSeeAsync(kind, id, user.Person(), cancel);
-            return await releasing.ListAsync(kind, id, cancel);
-        }).WithName($"list{name}Releases");
-        group.MapPost("/{id:guid}/releases", async (
-            Guid id, ReleaseRequest request, ClaimsPrincipal user, HttpRequest http, DocumentAccess access, Releasing releasing, CancellationToken cancel) =>
-        {
-            await access.MustSeeAsync(kind, id, user.Person(), cancel);
-            return await releasing.ReleaseAsync(kind, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel);
-        }).WithName($"release{name}");
+        group
+            .MapGet(
+                "/{id:guid}/uses",
+                async (
+                    Guid id,
+                    ClaimsPrincipal user,
+                    DocumentAccess access,
+                    GoldenRuleDb db,
+                    LibraryCache library,
+                    CancellationToken cancel
+                ) =>
+                {
+                    await access.MustBeThereAsync(kind, id, user.Person(), cancel);
+                    return await WhereUsed.OfAsync([id.ToString()], user.Person(), db, await library.GetAsync(db, cancel), cancel);
+                }
+            )
+            .WithName($"list{name}Uses");
+        group
+            .MapPut(
+                "/{id:guid}/status",
+                (Guid id, LibraryStatusChange change, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
+                    LibraryStatus.ChangeAsync(kind, id, change, user.Person(), db, cancel)
+            )
+            .WithName($"set{name}LibraryStatus");
+        group
+            .MapGet(
+                "/{id:guid}/releases",
+                async (Guid id, ClaimsPrincipal user, DocumentAccess access, Releasing releasing, CancellationToken cancel) =>
+                {
+                    await access.MustSeeAsync(kind, id, user.Person(), cancel);
+                    return await releasing.ListAsync(kind, id, cancel);
+                }
+            )
+            .WithName($"list{name}Releases");
+        group
+            .MapPost(
+                "/{id:guid}/releases",
+                async (
+                    Guid id,
+                    ReleaseRequest request,
+                    ClaimsPrincipal user,
+                    HttpRequest http,
+                    DocumentAccess access,
+                    Releasing releasing,
+                    CancellationToken cancel
+                ) =>
+                {
+                    await access.MustSeeAsync(kind, id, user.Person(), cancel);
+                    return await releasing.ReleaseAsync(kind, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel);
+                }
+            )
+            .WithName($"release{name}");
     }
 }

@@ -15,19 +15,36 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
     // Rules are shown to those who may set them, where they are set.
     private readonly bool rules = open is not OpenDocument.OfEmail && person.Is(Role.Lead, Role.Designer);
 
-    public DeskItem Item(OrderItem item) => item is Zone zone
-        ? new DeskItem(null, new DeskZone(
-            zone.Id,
-            zone.Name ?? zone.Id,
-            zone.Least,
-            zone.Most,
-            zone.Instruction,
-            zone.OwnRows,
-            Allowances.OfZone(person, open, zone),
-            [.. compiledRevision.Order.Rows.Where(r => r.Zone?.Id == zone.Id).Select(r => r.Id)],
-            rules ? zone with { Default = [], Locks = Locks.Unset } : null,
-            rules ? Place(zone, [.. Enum.GetValues<Aspect>().Select(a => new DeskLock(a, zone.Locks[a], a == Aspect.Arrangement ? EffectiveLocks.ForArrangement(zone) : zone.Locks[a] ?? new Lock.Open()))]) : null))
-        : new DeskItem(item.Id, null);
+    public DeskItem Item(OrderItem item) =>
+        item is Zone zone
+            ? new DeskItem(
+                null,
+                new DeskZone(
+                    zone.Id,
+                    zone.Name ?? zone.Id,
+                    zone.Least,
+                    zone.Most,
+                    zone.Instruction,
+                    zone.OwnRows,
+                    Allowances.OfZone(person, open, zone),
+                    [.. compiledRevision.Order.Rows.Where(r => r.Zone?.Id == zone.Id).Select(r => r.Id)],
+                    rules ? zone with { Default = [], Locks = Locks.Unset } : null,
+                    rules
+                        ? Place(
+                            zone,
+                            [
+                                .. Enum.GetValues<Aspect>()
+                                    .Select(a => new DeskLock(
+                                        a,
+                                        zone.Locks[a],
+                                        a == Aspect.Arrangement ? EffectiveLocks.ForArrangement(zone) : zone.Locks[a] ?? new Lock.Open()
+                                    )),
+                            ]
+                        )
+                        : null
+                )
+            )
+            : new DeskItem(item.Id, null);
 
     public DeskRow Row(CompiledRow compiled)
     {
@@ -49,7 +66,17 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
             source.Row.Background,
             row.Shown,
             Looks(RowLook.All, row.Look, source.Row.Offers, source),
-            [.. row.Columns.Select((c, i) => new DeskColumn(source.Row.Columns[i].Id, c.Parts, widths[i], [.. c.Blocks.Select(b => Block(b, row, widths[i], allowed))]))],
+            [
+                .. row.Columns.Select(
+                    (c, i) =>
+                        new DeskColumn(
+                            source.Row.Columns[i].Id,
+                            c.Parts,
+                            widths[i],
+                            [.. c.Blocks.Select(b => Block(b, row, widths[i], allowed))]
+                        )
+                ),
+            ],
             allowed.Move,
             allowed.Remove,
             allowed.Duplicate,
@@ -58,8 +85,18 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
             allowed.Look,
             allowed.Shown,
             rules ? RowRules(source) : null,
-            rules && open is OpenDocument.OfTemplate ? Place(source.Placed, [.. Enum.GetValues<Aspect>().Where(a => a != Aspect.Arrangement).Select(a => new DeskLock(a, source.Placed.Locks[a], EffectiveLocks.ForPiece(source, source.Row.Id, a)))]) : null,
-            Encoding.UTF8.GetString(compiled.Html));
+            rules && open is OpenDocument.OfTemplate
+                ? Place(
+                    source.Placed,
+                    [
+                        .. Enum.GetValues<Aspect>()
+                            .Where(a => a != Aspect.Arrangement)
+                            .Select(a => new DeskLock(a, source.Placed.Locks[a], EffectiveLocks.ForPiece(source, source.Row.Id, a))),
+                    ]
+                )
+                : null,
+            Encoding.UTF8.GetString(compiled.Html)
+        );
     }
 
     private DeskBlock Block(ResolvedBlock block, ResolvedRow row, int width, RowAllowances allowed)
@@ -84,10 +121,12 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
                     ReferenceEquals(block.Content[f.Name], written[f.Name]) ? null : block.Content[f.Name],
                     row.Source.IsOwn ? !block.Master.Placeholder : fills?.Content.ContainsKey(f.Name) == true,
                     [
-                        .. block.Master.Limits.Where(l => l.Key == f.Name || l.Key.StartsWith(f.Name + "/", StringComparison.Ordinal))
+                        .. block
+                            .Master.Limits.Where(l => l.Key == f.Name || l.Key.StartsWith(f.Name + "/", StringComparison.Ordinal))
                             .SelectMany(l => Measuring.Measure(block.Content, l.Key, l.Value, compiledRevision.Resolved.Pictures)),
                     ],
-                    [.. f.Entry.Select(e => new DeskEntryField(e.Name, e.Label, e.Default))])),
+                    [.. f.Entry.Select(e => new DeskEntryField(e.Name, e.Label, e.Default))]
+                )),
             ],
             Looks(kind.Look, block.Look, block.Master.Offers, row.Source),
             block.Shown,
@@ -95,27 +134,35 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
             allowance.Content,
             allowance.Look,
             allowance.Arrange,
-            rules ? BlockRules(row.Source, block.Id, block.Master, kind, block.Look) : null);
+            rules ? BlockRules(row.Source, block.Id, block.Master, kind, block.Look) : null
+        );
     }
 
     // Where it is made, a piece may look any way its kind knows; further down, as it is offered.
     private ImmutableArray<DeskLook> Looks(
-        ImmutableArray<LookProperty> properties, IReadOnlyDictionary<string, string> look, ImmutableSortedDictionary<string, ImmutableArray<string>> offers, OrderedRow row) =>
-    [
-        .. properties.Where(p => Free(row) || offers.ContainsKey(p.Name))
-            .Select(p => new DeskLook(p.Name, p.Label, p.Value(look), Free(row) ? p.Choices : offers[p.Name])),
-    ];
+        ImmutableArray<LookProperty> properties,
+        IReadOnlyDictionary<string, string> look,
+        ImmutableSortedDictionary<string, ImmutableArray<string>> offers,
+        OrderedRow row
+    ) =>
+        [
+            .. properties
+                .Where(p => Free(row) || offers.ContainsKey(p.Name))
+                .Select(p => new DeskLook(p.Name, p.Label, p.Value(look), Free(row) ? p.Choices : offers[p.Name])),
+        ];
 
     private bool Free(OrderedRow row) => row.IsBuilt || (open is not OpenDocument.OfEmail && row.IsOwn);
 
-    private DeskRules RowRules(OrderedRow row) => new(
-        row.Row.Id,
-        LocksOf(row, row.Row.Id, row.Master.Row.Locks),
-        ImmutableSortedDictionary<string, Limit>.Empty,
-        row.IsOwn ? row.Row.Offers : row.Placed.Rules.GetValueOrDefault(row.Row.Id, PieceRules.None).Offers,
-        Offerable(RowLook.All, row.Row.Look, row.IsOwn ? null : row.Master.Row.Offers),
-        row.IsOwn ? row.Master.Instruction : null,
-        false);
+    private DeskRules RowRules(OrderedRow row) =>
+        new(
+            row.Row.Id,
+            LocksOf(row, row.Row.Id, row.Master.Row.Locks),
+            ImmutableSortedDictionary<string, Limit>.Empty,
+            row.IsOwn ? row.Row.Offers : row.Placed.Rules.GetValueOrDefault(row.Row.Id, PieceRules.None).Offers,
+            Offerable(RowLook.All, row.Row.Look, row.IsOwn ? null : row.Master.Row.Offers),
+            row.IsOwn ? row.Master.Instruction : null,
+            false
+        );
 
     private DeskRules BlockRules(OrderedRow row, string piece, Block block, BlockKind kind, IReadOnlyDictionary<string, string> look)
     {
@@ -128,22 +175,40 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
             row.IsOwn ? own.Offers : added.Offers,
             Offerable(kind.Look, look, row.IsOwn ? null : own.Offers),
             block.Instruction,
-            block.Placeholder);
+            block.Placeholder
+        );
     }
 
     /// <param name="own">What the piece says in its own master.</param>
     private static ImmutableArray<DeskLock> LocksOf(OrderedRow row, string piece, Locks own) =>
-    [
-        .. Enum.GetValues<Aspect>().Select(a => new DeskLock(
-            a,
-            row.IsOwn ? own[a] : row.Placed.Rules.GetValueOrDefault(piece)?.Locks[a],
-            EffectiveLocks.ForPiece(row, piece, a))),
-    ];
+        [
+            .. Enum.GetValues<Aspect>()
+                .Select(a => new DeskLock(
+                    a,
+                    row.IsOwn ? own[a] : row.Placed.Rules.GetValueOrDefault(piece)?.Locks[a],
+                    EffectiveLocks.ForPiece(row, piece, a)
+                )),
+        ];
 
     private static ImmutableArray<DeskLook> Offerable(
-        ImmutableArray<LookProperty> properties, IReadOnlyDictionary<string, string> look, ImmutableSortedDictionary<string, ImmutableArray<string>>? offered) =>
-        [.. properties.Where(p => offered is null || offered.ContainsKey(p.Name)).Select(p => new DeskLook(p.Name, p.Label, p.Value(look), offered is null ? p.Choices : offered[p.Name]))];
+        ImmutableArray<LookProperty> properties,
+        IReadOnlyDictionary<string, string> look,
+        ImmutableSortedDictionary<string, ImmutableArray<string>>? offered
+    ) =>
+        [
+            .. properties
+                .Where(p => offered is null || offered.ContainsKey(p.Name))
+                .Select(p => new DeskLook(p.Name, p.Label, p.Value(look), offered is null ? p.Choices : offered[p.Name])),
+        ];
 
     private static DeskRules Place(Piece piece, ImmutableArray<DeskLock> locks) =>
-        new(null, locks, ImmutableSortedDictionary<string, Limit>.Empty, ImmutableSortedDictionary<string, ImmutableArray<string>>.Empty, [], (piece as Zone)?.Instruction, false);
+        new(
+            null,
+            locks,
+            ImmutableSortedDictionary<string, Limit>.Empty,
+            ImmutableSortedDictionary<string, ImmutableArray<string>>.Empty,
+            [],
+            (piece as Zone)?.Instruction,
+            false
+        );
 }

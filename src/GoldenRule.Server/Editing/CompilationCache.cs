@@ -8,7 +8,14 @@ using Microsoft.Extensions.Caching.Memory;
 namespace GoldenRule.Server.Editing;
 
 /// <summary>A document at one revision, resolved, compiled both ways and checked.</summary>
-public sealed record CompiledRevision(long Revision, DocumentLayout DocumentLayout, ResolvedEmail Resolved, CompiledEmail Proof, CompiledEmail Sending, Inspected Inspected)
+public sealed record CompiledRevision(
+    long Revision,
+    DocumentLayout DocumentLayout,
+    ResolvedEmail Resolved,
+    CompiledEmail Proof,
+    CompiledEmail Sending,
+    Inspected Inspected
+)
 {
     public ImmutableArray<Finding> Findings => Inspected.Findings;
 
@@ -37,21 +44,39 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
     }
 
     /// <summary>Of a document that is not stored yet: nothing is kept of it until it is.</summary>
-    public CompiledRevision Prepare(LoadedDocument loaded) => Compile(loaded.Stored.Revision, DocumentLayout.LayOut(loaded), Inspection.SubjectOf(loaded.Document), loaded.Library, Last(loaded.Stored.Id));
+    public CompiledRevision Prepare(LoadedDocument loaded) =>
+        Compile(
+            loaded.Stored.Revision,
+            DocumentLayout.LayOut(loaded),
+            Inspection.SubjectOf(loaded.Document),
+            loaded.Library,
+            Last(loaded.Stored.Id)
+        );
 
     public void Keep(Guid id, CompiledRevision compiledRevision)
     {
         // Screens are a few edits behind one another: what each has seen is still known, and only what differs is sent.
-        ImmutableArray<CompiledRevision> newest = [compiledRevision, .. Newest(id).Where(p => p.Revision < compiledRevision.Revision).Take(Behind)];
+        ImmutableArray<CompiledRevision> newest =
+        [
+            compiledRevision,
+            .. Newest(id).Where(p => p.Revision < compiledRevision.Revision).Take(Behind),
+        ];
         cache.Set(id, newest, new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) });
     }
 
     /// <summary>Not kept: for work on many at once.</summary>
-    public CompiledRevision CompileOnce(LoadedDocument loaded) => Compile(loaded.Stored.Revision, DocumentLayout.LayOut(loaded), Inspection.SubjectOf(loaded.Document), loaded.Library, null);
+    public CompiledRevision CompileOnce(LoadedDocument loaded) =>
+        Compile(loaded.Stored.Revision, DocumentLayout.LayOut(loaded), Inspection.SubjectOf(loaded.Document), loaded.Library, null);
 
     /// <summary>What a colleague would begin with; not kept.</summary>
     public CompiledRevision CompileStarted(LoadedDocument loaded) =>
-        Compile(loaded.Stored.Revision, DocumentLayout.AsStarted(loaded.Document, loaded.Library), Inspection.Subject.Email, loaded.Library, null);
+        Compile(
+            loaded.Stored.Revision,
+            DocumentLayout.AsStarted(loaded.Document, loaded.Library),
+            Inspection.Subject.Email,
+            loaded.Library,
+            null
+        );
 
     /// <summary>The last result that is kept of a document, whatever its revision.</summary>
     public CompiledRevision? Last(Guid id) => Newest(id).FirstOrDefault();
@@ -59,11 +84,24 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
     /// <summary>The result at that revision. Null: it is not kept.</summary>
     public CompiledRevision? At(Guid id, long revision) => Newest(id).FirstOrDefault(p => p.Revision == revision);
 
-    private ImmutableArray<CompiledRevision> Newest(Guid id) => cache.TryGetValue(id, out ImmutableArray<CompiledRevision> loaded) ? loaded : [];
+    private ImmutableArray<CompiledRevision> Newest(Guid id) =>
+        cache.TryGetValue(id, out ImmutableArray<CompiledRevision> loaded) ? loaded : [];
 
-    private CompiledRevision Compile(long revision, DocumentLayout layout, Inspection.Subject subject, LibrarySnapshot library, CompiledRevision? previous)
+    private CompiledRevision Compile(
+        long revision,
+        DocumentLayout layout,
+        Inspection.Subject subject,
+        LibrarySnapshot library,
+        CompiledRevision? previous
+    )
     {
-        var resolved = Resolver.Resolve(layout.Email, layout.Order, library.Style(layout.Order.Template.HouseStyle), library.Pictures, previous?.Resolved);
+        var resolved = Resolver.Resolve(
+            layout.Email,
+            layout.Order,
+            library.Style(layout.Order.Template.HouseStyle),
+            library.Pictures,
+            previous?.Resolved
+        );
         var sending = Compiler.Compile(resolved, PicturesAt, Purpose.Sending, previous?.Sending);
         var context = library.CheckContextFor(layout.Order.Template.CampaignType, DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime));
         return new CompiledRevision(
@@ -72,14 +110,22 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
             resolved,
             Compiler.Compile(resolved, PicturesAt, Purpose.Proof, previous?.Proof),
             sending,
-            CheckList.Run(new Inspection(resolved, sending, context, subject), previous?.Inspected));
+            CheckList.Run(new Inspection(resolved, sending, context, subject), previous?.Inspected)
+        );
     }
 
-    /// <summary>The email as it is handed out: pictures at an address that readers reach, links with the tags of its campaign type.</summary>
-    public static CompiledEmail ForSending(CompiledRevision compiledRevision, LibrarySnapshot library, string picturesAt) => Compiler.Compile(
-        LinkTrackedEmail.Track(compiledRevision.Resolved, library.CampaignTypes.FirstOrDefault(t => t.Key == compiledRevision.Order.Template.CampaignType)?.LinkTags ?? LinkTags.None),
-        picturesAt,
-        Purpose.Sending);
+    /// <summary>
+    /// The email as it is handed out: pictures at an address that readers reach, links with the tags of its campaign type.
+    /// </summary>
+    public static CompiledEmail ForSending(CompiledRevision compiledRevision, LibrarySnapshot library, string picturesAt) =>
+        Compiler.Compile(
+            LinkTrackedEmail.Track(
+                compiledRevision.Resolved,
+                library.CampaignTypes.FirstOrDefault(t => t.Key == compiledRevision.Order.Template.CampaignType)?.LinkTags ?? LinkTags.None
+            ),
+            picturesAt,
+            Purpose.Sending
+        );
 
     public void Dispose() => cache.Dispose();
 }

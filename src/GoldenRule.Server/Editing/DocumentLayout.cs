@@ -20,7 +20,10 @@ public sealed record DocumentLayout(Email Email, RunningOrder Order)
         return document switch
         {
             Email email => Known.GetValue(email, _ => new DocumentLayout(email, RunningOrder.From(email, library.Masters, former))),
-            Template template => Known.GetValue(template, _ => new DocumentLayout(AsEmail(template), RunningOrder.From(template, library.Masters, former))),
+            Template template => Known.GetValue(template, _ => new DocumentLayout(
+                AsEmail(template),
+                RunningOrder.From(template, library.Masters, former)
+            )),
             SavedRow row => new DocumentLayout(AsEmail(row), RunningOrder.From(row, library.StyleFor(row))),
             _ => throw ProblemException.NotFound("A house style has no rows."),
         };
@@ -36,8 +39,19 @@ public sealed record DocumentLayout(Email Email, RunningOrder Order)
                 var email = Email.StartFrom(Guid.Empty, 0, template, template.Name, () => $"new-{next++}");
                 return new DocumentLayout(email, RunningOrder.From(email, template, library.Masters));
             case SavedRow row:
-                var zone = new Zone { Id = "zone", Name = "Any zone that takes it", Most = 2 };
-                var alone = new Template { Name = row.Name, CampaignType = row.CampaignTypes.FirstOrDefault(""), HouseStyle = library.StyleFor(row), Order = [zone] };
+                var zone = new Zone
+                {
+                    Id = "zone",
+                    Name = "Any zone that takes it",
+                    Most = 2,
+                };
+                var alone = new Template
+                {
+                    Name = row.Name,
+                    CampaignType = row.CampaignTypes.FirstOrDefault(""),
+                    HouseStyle = library.StyleFor(row),
+                    Order = [zone],
+                };
                 var started = AsEmail(row) with { Zones = AsEmail(row).Zones.Add(zone.Id, [new PlacedRow { Id = row.Row.Id, Own = row }]) };
                 return new DocumentLayout(started, RunningOrder.From(started, alone, library.Masters));
             default:
@@ -45,7 +59,20 @@ public sealed record DocumentLayout(Email Email, RunningOrder Order)
         }
     }
 
-    public static Email AsEmail(Template template) => new() { Name = template.Name, Template = Guid.Empty, TemplateRelease = 0, Details = template.Details };
+    public static Email AsEmail(Template template) =>
+        new()
+        {
+            Name = template.Name,
+            Template = Guid.Empty,
+            TemplateRelease = 0,
+            Details = template.Details,
+        };
 
-    public static Email AsEmail(SavedRow row) => new() { Name = row.Name, Template = Guid.Empty, TemplateRelease = 0 };
+    public static Email AsEmail(SavedRow row) =>
+        new()
+        {
+            Name = row.Name,
+            Template = Guid.Empty,
+            TemplateRelease = 0,
+        };
 }

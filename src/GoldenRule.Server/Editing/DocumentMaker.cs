@@ -12,7 +12,13 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryCache library, Compila
 {
     /// <param name="make">Called only where there is no document of that id yet.</param>
     /// <param name="campaignType">Of an email: it has it by its template.</param>
-    public async Task<StoredDocument> MakeAsync(Guid id, DocumentKind kind, Person person, Func<LibrarySnapshot, Task<(Document Document, string? CampaignType)>> make, CancellationToken cancel)
+    public async Task<StoredDocument> MakeAsync(
+        Guid id,
+        DocumentKind kind,
+        Person person,
+        Func<LibrarySnapshot, Task<(Document Document, string? CampaignType)>> make,
+        CancellationToken cancel
+    )
     {
         if (await FindAsync(id, kind, person, cancel) is { } known)
         {
@@ -23,7 +29,12 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryCache library, Compila
         var (document, campaignType) = await make(snapshot);
         DocumentBounds.Check(document, null);
         // What comes from outside is held to the same rules as what is edited here.
-        var loaded = await Validity.CompleteAsync(null, new LoadedDocument(Stored(id, kind, person, document, campaignType), document, snapshot), db, cancel);
+        var loaded = await Validity.CompleteAsync(
+            null,
+            new LoadedDocument(Stored(id, kind, person, document, campaignType), document, snapshot),
+            db,
+            cancel
+        );
         _ = compilations.CompileOnce(loaded);
         var stored = Stored(id, kind, person, loaded.Document, campaignType);
         db.Documents.Add(stored);
@@ -35,7 +46,8 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryCache library, Compila
         {
             // Asked twice at the same moment.
             db.ChangeTracker.Clear();
-            return await FindAsync(id, kind, person, cancel) ?? throw new InvalidOperationException("A document of that id was there a moment ago.", fault);
+            return await FindAsync(id, kind, person, cancel)
+                ?? throw new InvalidOperationException("A document of that id was there a moment ago.", fault);
         }
 
         return stored;
@@ -55,14 +67,24 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryCache library, Compila
         var now = clock.GetUtcNow().UtcDateTime;
         var stored = new StoredDocument
         {
-            Id = id, Kind = kind, Name = document.Name, CampaignType = campaignType, Origin = json, Head = json, CreatedBy = person.Id, Owner = person.Id, CreatedAt = now, ChangedAt = now,
+            Id = id,
+            Kind = kind,
+            Name = document.Name,
+            CampaignType = campaignType,
+            Origin = json,
+            Head = json,
+            CreatedBy = person.Id,
+            Owner = person.Id,
+            CreatedAt = now,
+            ChangedAt = now,
         };
         stored.UpdateIndexColumns(document);
         return stored;
     }
 
     /// <summary>A name as someone typed it, without blanks around it.</summary>
-    public static string Name(string name, string what, int most = Document.LongestName) => name.Trim() is { Length: > 0 } trimmed && trimmed.Length <= most
-        ? trimmed
-        : throw ProblemException.Invalid($"Give the {what} a name of 1 to {most} characters.");
+    public static string Name(string name, string what, int most = Document.LongestName) =>
+        name.Trim() is { Length: > 0 } trimmed && trimmed.Length <= most
+            ? trimmed
+            : throw ProblemException.Invalid($"Give the {what} a name of 1 to {most} characters.");
 }

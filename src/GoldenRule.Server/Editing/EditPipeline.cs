@@ -28,19 +28,33 @@ public sealed record UndoRequest(Guid Id, ImmutableArray<Guid>? Skip = null);
 /// <summary>A document at one revision, and everything released at that moment.</summary>
 /// <param name="Before">The document before its last edit, where that is known: what stands as it stood is taken over from it.</param>
 /// <param name="CompiledRevision">Of a document just edited: what it was compiled to before it was stored.</param>
-public sealed record LoadedDocument(StoredDocument Stored, Document Document, LibrarySnapshot Library, Document? Before = null, CompiledRevision? CompiledRevision = null);
+public sealed record LoadedDocument(
+    StoredDocument Stored,
+    Document Document,
+    LibrarySnapshot Library,
+    Document? Before = null,
+    CompiledRevision? CompiledRevision = null
+);
 
 /// <summary>
 /// The main road: decide, apply, complete, compile, append, all in one transaction that holds the document's row. Nothing
 /// is acknowledged before it is stored, nothing is stored that cannot be drawn, and a refused edit leaves no trace.
 /// </summary>
 public sealed class EditPipeline(
-    GoldenRuleDb db, LibraryCache library, HeadCache heads, CompilationCache compilations, HistoryGrowth growth, TimeProvider clock, ILogger<EditPipeline> log)
+    GoldenRuleDb db,
+    LibraryCache library,
+    HeadCache heads,
+    CompilationCache compilations,
+    HistoryGrowth growth,
+    TimeProvider clock,
+    ILogger<EditPipeline> log
+)
 {
     public async Task<LoadedDocument> LoadAsync(DocumentKind kind, Guid id, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
-        var stored = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel) ?? throw NotFound(kind);
+        var stored = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel)
+            ?? throw NotFound(kind);
         return new LoadedDocument(stored, heads.Get(stored, snapshot.Masters), snapshot);
     }
 
@@ -48,14 +62,17 @@ public sealed class EditPipeline(
     {
         if (request.Edits.Length > Bounds.EditsInRequest)
         {
-            throw ProblemException.Invalid($"One request holds at most {Bounds.EditsInRequest:N0} edits; this one has {request.Edits.Length:N0}. Send them in several.");
+            throw ProblemException.Invalid(
+                $"One request holds at most {Bounds.EditsInRequest:N0} edits; this one has {request.Edits.Length:N0}. Send them in several."
+            );
         }
 
         try
         {
             return await EditAsync(kind, id, person, request, repeated: false, cancel);
         }
-        catch (Exception fault) when (fault is ProblemException or StructureException || (fault is DbUpdateException stored && stored.IsTaken()))
+        catch (Exception fault)
+            when (fault is ProblemException or StructureException || (fault is DbUpdateException stored && stored.IsTaken()))
         {
             // A browser that ended before it heard that they are stored has seen their revision since, and sends them again.
             db.ChangeTracker.Clear();
@@ -70,30 +87,52 @@ public sealed class EditPipeline(
     }
 
     // Whoever has seen the last revision is taken to say something new: asking would cost every key an answer of the database.
-    private Task<LoadedDocument> EditAsync(DocumentKind kind, Guid id, Person person, EditsRequest request, bool repeated, CancellationToken cancel) =>
-        ChangeAsync(kind, id, person, null, async (stored, _) =>
-        {
-            if (request.Base == stored.Revision && !repeated)
+    private Task<LoadedDocument> EditAsync(
+        DocumentKind kind,
+        Guid id,
+        Person person,
+        EditsRequest request,
+        bool repeated,
+        CancellationToken cancel
+    ) =>
+        ChangeAsync(
+            kind,
+            id,
+            person,
+            null,
+            async (stored, _) =>
             {
-                return request.Edits;
-            }
+                if (request.Base == stored.Revision && !repeated)
+                {
+                    return request.Edits;
+                }
 
-            // What was stored already is a repeat of a request whose answer was lost.
-            var ids = request.Edits.Select(e => e.Id).ToList();
-            var known = await db.Edits.Where(e => e.DocumentId == id && ids.Contains(e.Id)).Select(e => e.Id).ToListAsync(cancel);
-            var fresh = request.Edits.Where(e => !known.Contains(e.Id)).ToList();
-            if (fresh.Count > 0)
-            {
-                await RefuseConflictsAsync(id, request.Base, [.. ids, .. request.Own ?? []], fresh, person, cancel);
-            }
+                // What was stored already is a repeat of a request whose answer was lost.
+                var ids = request.Edits.Select(e => e.Id).ToList();
+                var known = await db.Edits.Where(e => e.DocumentId == id && ids.Contains(e.Id)).Select(e => e.Id).ToListAsync(cancel);
+                var fresh = request.Edits.Where(e => !known.Contains(e.Id)).ToList();
+                if (fresh.Count > 0)
+                {
+                    await RefuseConflictsAsync(id, request.Base, [.. ids, .. request.Own ?? []], fresh, person, cancel);
+                }
 
-            return fresh;
-        }, cancel);
+                return fresh;
+            },
+            cancel
+        );
 
     /// <summary>Takes back the person's last step, or with <paramref name="redo"/> brings it again.</summary>
     /// <param name="skipped">Steps that could not be taken back and are passed over.</param>
     /// <exception cref="ProblemException">Says why it cannot be, and which step it is.</exception>
-    public async Task<LoadedDocument> UndoAsync(DocumentKind kind, Guid id, Person person, Guid requestId, bool redo, IReadOnlyCollection<Guid> skipped, CancellationToken cancel)
+    public async Task<LoadedDocument> UndoAsync(
+        DocumentKind kind,
+        Guid id,
+        Person person,
+        Guid requestId,
+        bool redo,
+        IReadOnlyCollection<Guid> skipped,
+        CancellationToken cancel
+    )
     {
         Guid? step = null;
         try
@@ -103,13 +142,27 @@ public sealed class EditPipeline(
                 id,
                 person,
                 async stored => step = (await ReadHistoryAsync(stored, person.Id, cancel)).Next(redo, skipped),
-                async (_, _) => await db.Edits.AnyAsync(e => e.DocumentId == id && e.Id == requestId, cancel) ? []
-                    : await InversesAsync(id, person, requestId, step ?? throw ProblemException.Invalid(redo ? "There is nothing to bring back." : "There is nothing of yours to take back."), cancel),
-                cancel);
+                async (_, _) =>
+                    await db.Edits.AnyAsync(e => e.DocumentId == id && e.Id == requestId, cancel)
+                        ? []
+                        : await InversesAsync(
+                            id,
+                            person,
+                            requestId,
+                            step
+                                ?? throw ProblemException.Invalid(
+                                    redo ? "There is nothing to bring back." : "There is nothing of yours to take back."
+                                ),
+                            cancel
+                        ),
+                cancel
+            );
         }
         catch (Exception fault) when (step is not null && fault is ProblemException or StructureException)
         {
-            var problem = fault is StructureException cannot ? ProblemException.Invalid(cannot.Message, cannot.Piece) : (ProblemException)fault;
+            var problem = fault is StructureException cannot
+                ? ProblemException.Invalid(cannot.Message, cannot.Piece)
+                : (ProblemException)fault;
             problem.Details.Extensions["step"] = step;
             throw problem;
         }
@@ -117,15 +170,29 @@ public sealed class EditPipeline(
 
     private async Task<IReadOnlyList<SentEdit>> InversesAsync(Guid id, Person person, Guid requestId, Guid step, CancellationToken cancel)
     {
-        var taken = await db.Edits.AsNoTracking().Where(e => e.DocumentId == id && e.Step == step).OrderByDescending(e => e.Sequence).ToListAsync(cancel);
+        var taken = await db
+            .Edits.AsNoTracking()
+            .Where(e => e.DocumentId == id && e.Step == step)
+            .OrderByDescending(e => e.Sequence)
+            .ToListAsync(cancel);
         var inverses = taken.Select(e => DocumentJson.ReadEdit<Edit>(e.Inverse)).ToList();
         var targets = taken.Select(e => e.Target).Where(t => t is not null).ToList();
         var newest = taken[0].Sequence;
         var others = db.Edits.Where(e => e.DocumentId == id && e.Sequence > newest && e.AuthorId != person.Id);
-        if (await others.AnyAsync(e => targets.Contains(e.Target), cancel)
-            || (inverses.Any(i => i.RemovesBlocks) && (await others.Select(e => e.Body).ToListAsync(cancel)).Exists(body => inverses.Exists(i => i.TakesAway(body)))))
+        if (
+            await others.AnyAsync(e => targets.Contains(e.Target), cancel)
+            || (
+                inverses.Any(i => i.RemovesBlocks)
+                && (await others.Select(e => e.Body).ToListAsync(cancel)).Exists(body => inverses.Exists(i => i.TakesAway(body)))
+            )
+        )
         {
-            throw new ProblemException(409, "conflict", "Changed since", "Someone else has changed this since; taking yours back would lose theirs.");
+            throw new ProblemException(
+                409,
+                "conflict",
+                "Changed since",
+                "Someone else has changed this since; taking yours back would lose theirs."
+            );
         }
 
         return [.. inverses.Select((inverse, i) => new SentEdit(i == 0 ? requestId : Guid.CreateVersion7(), requestId, inverse))];
@@ -140,9 +207,14 @@ public sealed class EditPipeline(
     /// <summary>Applies every stored edit to the origin. Equals the head, or something is broken.</summary>
     public async Task<(long Revision, Document Replayed, Document Head)> ReplayAsync(DocumentKind kind, Guid id, CancellationToken cancel)
     {
-        var stored = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel) ?? throw NotFound(kind);
+        var stored = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel)
+            ?? throw NotFound(kind);
         var masters = (await library.GetAsync(db, cancel)).Masters;
-        return (stored.Revision, Structure.Complete(await ReplayAsync(stored, stored.Revision, cancel), masters), Structure.Complete(StoredForm.Read(kind, stored.Head), masters));
+        return (
+            stored.Revision,
+            Structure.Complete(await ReplayAsync(stored, stored.Revision, cancel), masters),
+            Structure.Complete(StoredForm.Read(kind, stored.Head), masters)
+        );
     }
 
     /// <summary>An email as it stood at a revision, beside what it is now.</summary>
@@ -157,7 +229,14 @@ public sealed class EditPipeline(
     private async Task<Document> ReplayAsync(StoredDocument stored, long until, CancellationToken cancel)
     {
         var document = StoredForm.Read(stored.Kind, stored.Origin);
-        await foreach (var body in db.Edits.Where(e => e.DocumentId == stored.Id && e.Sequence <= until).OrderBy(e => e.Sequence).Select(e => e.Body).AsAsyncEnumerable().WithCancellation(cancel))
+        await foreach (
+            var body in db
+                .Edits.Where(e => e.DocumentId == stored.Id && e.Sequence <= until)
+                .OrderBy(e => e.Sequence)
+                .Select(e => e.Body)
+                .AsAsyncEnumerable()
+                .WithCancellation(cancel)
+        )
         {
             document = EditApplication.Apply(DocumentJson.ReadEdit<Edit>(body), document);
         }
@@ -166,7 +245,12 @@ public sealed class EditPipeline(
     }
 
     public static OpenDocument Open(LoadedDocument loaded) =>
-        OpenDocument.Open(loaded.Document, loaded.Library.Masters, loaded.Stored.State, loaded.Document is HouseStyle ? null : DocumentLayout.LayOut(loaded).Order);
+        OpenDocument.Open(
+            loaded.Document,
+            loaded.Library.Masters,
+            loaded.Stored.State,
+            loaded.Document is HouseStyle ? null : DocumentLayout.LayOut(loaded).Order
+        );
 
     private async Task<LoadedDocument> ChangeAsync(
         DocumentKind kind,
@@ -174,12 +258,15 @@ public sealed class EditPipeline(
         Person person,
         Func<StoredDocument, Task<Guid?>>? undone,
         Func<StoredDocument, Guid?, Task<IReadOnlyList<SentEdit>>> edits,
-        CancellationToken cancel)
+        CancellationToken cancel
+    )
     {
         var known = heads.Find(id);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         // Each answer waited for costs more than all it brings: the library's version comes with the document.
-        var found = await db.Locked(id, known?.Revision).Select(d => new { Stored = d, Library = db.LibraryStamp.Select(s => s.Version).Single() }).FirstOrDefaultAsync(cancel);
+        var found = await db.Locked(id, known?.Revision)
+            .Select(d => new { Stored = d, Library = db.LibraryStamp.Select(s => s.Version).Single() })
+            .FirstOrDefaultAsync(cancel);
         if (found?.Stored is not { } stored || stored.Kind != kind)
         {
             throw NotFound(kind);
@@ -255,28 +342,39 @@ public sealed class EditPipeline(
         var after = EditApplication.Apply(sent.Edit, loaded.Document);
         var (body, inverse) = (DocumentJson.Write(sent.Edit), DocumentJson.Write(sent.Edit.Invert(loaded.Document)));
         loaded.Stored.Revision++;
-        db.Edits.Add(new StoredEdit
-        {
-            DocumentId = loaded.Stored.Id,
-            Sequence = loaded.Stored.Revision,
-            Id = sent.Id,
-            AuthorId = person.Id,
-            At = clock.GetUtcNow().UtcDateTime,
-            Step = sent.Step,
-            Undoes = undoes,
-            Target = sent.Edit.Target,
-            Body = body,
-            Inverse = inverse,
-        });
+        db.Edits.Add(
+            new StoredEdit
+            {
+                DocumentId = loaded.Stored.Id,
+                Sequence = loaded.Stored.Revision,
+                Id = sent.Id,
+                AuthorId = person.Id,
+                At = clock.GetUtcNow().UtcDateTime,
+                Step = sent.Step,
+                Undoes = undoes,
+                Target = sent.Edit.Target,
+                Body = body,
+                Inverse = inverse,
+            }
+        );
         return (after, body.Length + inverse.Length);
     }
 
-    private async Task RefuseConflictsAsync(Guid id, long seen, List<Guid> own, List<SentEdit> fresh, Person person, CancellationToken cancel)
+    private async Task RefuseConflictsAsync(
+        Guid id,
+        long seen,
+        List<Guid> own,
+        List<SentEdit> fresh,
+        Person person,
+        CancellationToken cancel
+    )
     {
         var targets = fresh.Select(e => e.Edit.Target).Where(t => t is not null).ToList();
-        var other = await db.Edits.AsNoTracking()
+        var other = await db
+            .Edits.AsNoTracking()
             .Where(e => e.DocumentId == id && e.Sequence > seen && !own.Contains(e.Id) && targets.Contains(e.Target))
-            .OrderByDescending(e => e.Sequence).FirstOrDefaultAsync(cancel);
+            .OrderByDescending(e => e.Sequence)
+            .FirstOrDefaultAsync(cancel);
         if (other is null)
         {
             return;
@@ -284,12 +382,19 @@ public sealed class EditPipeline(
 
         var name = await db.Users.Where(u => u.Id == other.AuthorId).Select(u => u.Name).FirstOrDefaultAsync(cancel);
         var mine = fresh.Last(e => e.Edit.Target == other.Target);
-        throw new ProblemException(409, "conflict", "Two people changed the same place", $"{(other.AuthorId == person.Id ? "You, in another window," : name)} changed this at the same time. Both values are kept here; choose one.", new Dictionary<string, object?>(StringComparer.Ordinal)
-        {
-            ["target"] = other.Target,
-            ["theirs"] = JsonNode.Parse(other.Body),
-            ["yours"] = JsonNode.Parse(DocumentJson.Write(mine.Edit)),
-        });
+        throw new ProblemException(
+            409,
+            "conflict",
+            "Two people changed the same place",
+            $"{(other.AuthorId == person.Id ? "You, in another window," : name)} changed this at the same time. "
+                + "Both values are kept here; choose one.",
+            new Dictionary<string, object?>(StringComparer.Ordinal)
+            {
+                ["target"] = other.Target,
+                ["theirs"] = JsonNode.Parse(other.Body),
+                ["yours"] = JsonNode.Parse(DocumentJson.Write(mine.Edit)),
+            }
+        );
     }
 
     private async Task<UndoHistory> ReadHistoryAsync(StoredDocument stored, Guid person, CancellationToken cancel)
@@ -297,7 +402,10 @@ public sealed class EditPipeline(
         var history = heads.History(stored.Id, person);
         if (history.UpTo != stored.Revision)
         {
-            var since = await db.Edits.Where(e => e.DocumentId == stored.Id && e.AuthorId == person && e.Sequence > history.UpTo && e.Sequence <= stored.Revision)
+            var since = await db
+                .Edits.Where(e =>
+                    e.DocumentId == stored.Id && e.AuthorId == person && e.Sequence > history.UpTo && e.Sequence <= stored.Revision
+                )
                 .OrderBy(e => e.Sequence)
                 .Select(e => new HistoryEntry(e.Sequence, e.Step, e.Undoes))
                 .ToListAsync(cancel);
@@ -307,11 +415,14 @@ public sealed class EditPipeline(
         return history;
     }
 
-    internal static ProblemException NotFound(DocumentKind kind) => ProblemException.NotFound(kind switch
-    {
-        DocumentKind.Email => "There is no such email.",
-        DocumentKind.Template => "There is no such template.",
-        DocumentKind.Row => "There is no such saved row.",
-        _ => "There is no such house style.",
-    });
+    internal static ProblemException NotFound(DocumentKind kind) =>
+        ProblemException.NotFound(
+            kind switch
+            {
+                DocumentKind.Email => "There is no such email.",
+                DocumentKind.Template => "There is no such template.",
+                DocumentKind.Row => "There is no such saved row.",
+                _ => "There is no such house style.",
+            }
+        );
 }

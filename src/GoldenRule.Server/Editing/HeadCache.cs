@@ -18,14 +18,15 @@ public sealed class HeadCache : IDisposable
 
     /// <summary>What one person can undo in one document, as far as it was read: only what came since is asked for.</summary>
     public UndoHistory History(Guid document, Guid person) => histories.GetOrCreate((document, person), entry =>
-    {
-        entry.Size = 1;
-        entry.SlidingExpiration = TimeSpan.FromMinutes(30);
-        return new UndoHistory();
-    })!;
+        {
+            entry.Size = 1;
+            entry.SlidingExpiration = TimeSpan.FromMinutes(30);
+            return new UndoHistory();
+        })!;
 
     /// <summary>The head that is kept of a document, of whatever revision. Null: none is.</summary>
-    public (long Revision, Document Document)? Find(Guid id) => cache.TryGetValue(id, out (long Revision, Document Document) loaded) ? loaded : null;
+    public (long Revision, Document Document)? Find(Guid id) =>
+        cache.TryGetValue(id, out (long Revision, Document Document) loaded) ? loaded : null;
 
     /// <param name="masters">By which what an older version stored is completed.</param>
     public Document Get(StoredDocument stored, ReleaseCatalog masters)
@@ -54,7 +55,11 @@ public sealed class HeadCache : IDisposable
     }
 
     public void Keep(StoredDocument stored, Document document) =>
-        cache.Set(stored.Id, (stored.Revision, document), new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) });
+        cache.Set(
+            stored.Id,
+            (stored.Revision, document),
+            new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) }
+        );
 
     public void Dispose()
     {

@@ -26,8 +26,9 @@ public sealed class HistoryGrowth(IConfiguration configuration) : IDisposable
         {
             throw ProblemException.TooMuch(
                 $"The history of this document has grown by {mostKilobytes / 1024} MB within the hour. "
-                + "What you changed waits and is stored later; export a copy if you need it before.",
-                MinutesToWait * 60);
+                    + "What you changed waits and is stored later; export a copy if you need it before.",
+                MinutesToWait * 60
+            );
         }
     }
 
@@ -35,11 +36,13 @@ public sealed class HistoryGrowth(IConfiguration configuration) : IDisposable
 
     private static int MostKilobytes(IConfiguration configuration) => configuration.GetValue("Limits:HistoryMegabytesAnHour", 512) * 1024;
 
-    private static PartitionedRateLimiter<Guid> Limiter(int kilobytes) => PartitionedRateLimiter.Create<Guid, Guid>(
-        document => RateLimitPartition.GetSlidingWindowLimiter(document, _ => new SlidingWindowRateLimiterOptions
-        {
-            PermitLimit = kilobytes,
-            Window = TimeSpan.FromHours(1),
-            SegmentsPerWindow = 60 / MinutesToWait,
-        }));
+    private static PartitionedRateLimiter<Guid> Limiter(int kilobytes) =>
+        PartitionedRateLimiter.Create<Guid, Guid>(document =>
+            RateLimitPartition.GetSlidingWindowLimiter(document, _ => new SlidingWindowRateLimiterOptions
+            {
+                PermitLimit = kilobytes,
+                Window = TimeSpan.FromHours(1),
+                SegmentsPerWindow = 60 / MinutesToWait,
+            })
+        );
 }

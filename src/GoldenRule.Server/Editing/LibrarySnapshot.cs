@@ -12,7 +12,16 @@ namespace GoldenRule.Server.Editing;
 
 /// <summary>A release as lists show it.</summary>
 /// <param name="Revision">Of the draft it was made from.</param>
-public sealed record ReleaseMark(Guid Document, int Number, DocumentKind Kind, long Revision, string Note, bool Required, Guid Author, DateTime At);
+public sealed record ReleaseMark(
+    Guid Document,
+    int Number,
+    DocumentKind Kind,
+    long Revision,
+    string Note,
+    bool Required,
+    Guid Author,
+    DateTime At
+);
 
 /// <summary>Everything released, at one moment: what documents resolve against.</summary>
 /// <param name="Hidden">Retired and private templates and rows: what uses them goes on, but they are not offered.</param>
@@ -29,37 +38,52 @@ public sealed record LibrarySnapshot(
     ImmutableHashSet<Guid> Hidden,
     CheckPolicy Policy,
     ImmutableDictionary<string, ImmutableArray<RowKind>> Needs,
-    ImmutableDictionary<Guid, int> Required)
+    ImmutableDictionary<Guid, int> Required
+)
 {
     private readonly ConcurrentDictionary<(string, DateOnly), CheckContext> around = new();
 
     /// <summary>Where the newest rows and templates refer to brand variables.</summary>
-    public ImmutableArray<(string Key, VariableUse Use)> VariableUses { get; } = Core.Releases.VariableUses.OfMasters(Rows.Select(r => (r.Key, r.Value)), Templates.Select(t => (t.Key, t.Value)));
+    public ImmutableArray<(string Key, VariableUse Use)> VariableUses { get; } =
+        Core.Releases.VariableUses.OfMasters(Rows.Select(r => (r.Key, r.Value)), Templates.Select(t => (t.Key, t.Value)));
 
-    public StyleLayers Style(Guid id) => Styles.GetValueOrDefault(id) ?? throw ProblemException.NotFound($"House style {id} has no release.");
+    public StyleLayers Style(Guid id) =>
+        Styles.GetValueOrDefault(id) ?? throw ProblemException.NotFound($"House style {id} has no release.");
 
     /// <summary>The house style that new things begin in.</summary>
-    public Guid FirstStyle => HouseStyles.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key).Select(s => (Guid?)s.Key).FirstOrDefault()
+    public Guid FirstStyle =>
+        HouseStyles.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key).Select(s => (Guid?)s.Key).FirstOrDefault()
         ?? throw ProblemException.Invalid("There is no released house style yet. Release one first: rows and templates are dressed in it.");
 
     /// <summary>The house style a saved row is looked at in: a row may stand in emails of any that has what it narrows.</summary>
-    public Guid StyleFor(SavedRow row) => HouseStyles.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key).Select(s => s.Key)
-        .Where(id => row.Narrowed.Keys.All(key => Style(id).Find(key) is not null)).Cast<Guid?>().FirstOrDefault()
-        ?? throw new StructureException(HouseStyles.IsEmpty
-            ? "There is no released house style yet; rows are dressed in one."
-            : $"No house style has all of {string.Join(", ", row.Narrowed.Keys)}.");
+    public Guid StyleFor(SavedRow row) =>
+        HouseStyles
+            .OrderBy(s => s.Value.Parent is not null)
+            .ThenBy(s => s.Key)
+            .Select(s => s.Key)
+            .Where(id => row.Narrowed.Keys.All(key => Style(id).Find(key) is not null))
+            .Cast<Guid?>()
+            .FirstOrDefault()
+        ?? throw new StructureException(
+            HouseStyles.IsEmpty
+                ? "There is no released house style yet; rows are dressed in one."
+                : $"No house style has all of {string.Join(", ", row.Narrowed.Keys)}."
+        );
 
     /// <summary>What the checks know beside an email of that campaign type. The same day, the same object.</summary>
-    public CheckContext CheckContextFor(string campaignType, DateOnly today) => around.GetOrAdd((campaignType, today), key => new CheckContext
-    {
-        CampaignType = key.Item1,
-        Transactional = CampaignTypes.FirstOrDefault(t => t.Key == key.Item1)?.Transactional == true,
-        Needed = Needs.GetValueOrDefault(key.Item1, []),
-        Newest = Newest.Where(n => n.Value.Kind is DocumentKind.Row or DocumentKind.Template).ToImmutableDictionary(n => n.Key, n => n.Value.Number),
-        Required = Required,
-        Today = key.Item2,
-        Policy = Policy,
-    });
+    public CheckContext CheckContextFor(string campaignType, DateOnly today) =>
+        around.GetOrAdd((campaignType, today), key => new CheckContext
+        {
+            CampaignType = key.Item1,
+            Transactional = CampaignTypes.FirstOrDefault(t => t.Key == key.Item1)?.Transactional == true,
+            Needed = Needs.GetValueOrDefault(key.Item1, []),
+            Newest = Newest
+                .Where(n => n.Value.Kind is DocumentKind.Row or DocumentKind.Template)
+                .ToImmutableDictionary(n => n.Key, n => n.Value.Number),
+            Required = Required,
+            Today = key.Item2,
+            Policy = Policy,
+        });
 
     public string StyleVersion(Guid style) => string.Join('.', Chain(style, HouseStyles).Select(s => Newest[s].Number));
 
@@ -119,16 +143,32 @@ public sealed class LibraryCache
         foreach (var group in keys.Where(k => !releases.ContainsKey((k.DocumentId, k.Number))).GroupBy(k => k.DocumentId))
         {
             var numbers = group.Select(g => g.Number).ToList();
-            foreach (var r in await db.Releases.AsNoTracking().Where(r => r.DocumentId == group.Key && numbers.Contains(r.Number)).ToListAsync(cancel))
+            foreach (
+                var r in await db
+                    .Releases.AsNoTracking()
+                    .Where(r => r.DocumentId == group.Key && numbers.Contains(r.Number))
+                    .ToListAsync(cancel)
+            )
             {
-                releases[(r.DocumentId, r.Number)] = (new ReleaseMark(r.DocumentId, r.Number, r.Kind, r.Revision, r.Note, r.Required, r.AuthorId, r.At), StoredForm.Read(r.Kind, r.Body));
+                releases[(r.DocumentId, r.Number)] = (
+                    new ReleaseMark(r.DocumentId, r.Number, r.Kind, r.Revision, r.Note, r.Required, r.AuthorId, r.At),
+                    StoredForm.Read(r.Kind, r.Body)
+                );
             }
         }
 
-        var newestMarks = releases.Values.GroupBy(r => r.Mark.Document).ToImmutableDictionary(g => g.Key, g => g.MaxBy(r => r.Mark.Number).Mark);
+        var newestMarks = releases
+            .Values.GroupBy(r => r.Mark.Document)
+            .ToImmutableDictionary(g => g.Key, g => g.MaxBy(r => r.Mark.Number).Mark);
         var styles = NewestOf<HouseStyle>(newestMarks);
         var pictures = await db.Pictures.AsNoTracking().ToListAsync(cancel);
-        ImmutableHashSet<Guid> hidden = [.. await db.Documents.Where(d => d.Kind != DocumentKind.Email && (d.Retired || d.Private)).Select(d => d.Id).ToListAsync(cancel)];
+        ImmutableHashSet<Guid> hidden =
+        [
+            .. await db
+                .Documents.Where(d => d.Kind != DocumentKind.Email && (d.Retired || d.Private))
+                .Select(d => d.Id)
+                .ToListAsync(cancel),
+        ];
         return new LibrarySnapshot(
             version,
             new ReleaseCatalog(All<SavedRow>(), All<Template>(), hidden),
@@ -138,31 +178,48 @@ public sealed class LibraryCache
             styles,
             styles.Keys.ToImmutableDictionary(id => id, id => Layers(id, styles)),
             new PictureCatalog(
-                pictures.Select(p => new Picture(p.Id, p.Name, p.Width, p.Height, p.Weight, p.Extension, p.Alt) { Smaller = [.. p.Smaller], PhoneCrop = p.PhoneCrop }),
-                pictures.Where(p => p.ReplacedBy is not null).Select(p => new Replacement(p.Id, p.ReplacedBy!))),
+                pictures.Select(p => new Picture(p.Id, p.Name, p.Width, p.Height, p.Weight, p.Extension, p.Alt)
+                {
+                    Smaller = [.. p.Smaller],
+                    PhoneCrop = p.PhoneCrop,
+                }),
+                pictures.Where(p => p.ReplacedBy is not null).Select(p => new Replacement(p.Id, p.ReplacedBy!))
+            ),
             [.. await db.CampaignTypes.AsNoTracking().OrderBy(t => t.Position).ToListAsync(cancel)],
             hidden,
             DocumentJson.Read<CheckPolicy>(await db.CheckPolicies.Select(p => p.Body).SingleAsync(cancel)),
-            (await db.CoverageNeeds.AsNoTracking().Where(n => n.Needed).ToListAsync(cancel)).GroupBy(n => n.CampaignType, StringComparer.Ordinal).ToImmutableDictionary(g => g.Key, g => g.Select(n => n.RowKind).Order().ToImmutableArray()),
-            releases.Values.Where(r => r.Mark.Required).GroupBy(r => r.Mark.Document).ToImmutableDictionary(g => g.Key, g => g.Max(r => r.Mark.Number)));
+            (await db.CoverageNeeds.AsNoTracking().Where(n => n.Needed).ToListAsync(cancel))
+                .GroupBy(n => n.CampaignType, StringComparer.Ordinal)
+                .ToImmutableDictionary(g => g.Key, g => g.Select(n => n.RowKind).Order().ToImmutableArray()),
+            releases
+                .Values.Where(r => r.Mark.Required)
+                .GroupBy(r => r.Mark.Document)
+                .ToImmutableDictionary(g => g.Key, g => g.Max(r => r.Mark.Number))
+        );
     }
 
     // The same layers keep the same object, so that what was compiled with them is still good.
     private StyleLayers Layers(Guid id, ImmutableDictionary<Guid, HouseStyle> styles)
     {
         var chain = LibrarySnapshot.Chain(id, styles).Select(s => styles[s]).ToList();
-        return newest is { } former && former.Styles.TryGetValue(id, out var made)
-            && LibrarySnapshot.Chain(id, former.HouseStyles).Select(s => former.HouseStyles[s]).SequenceEqual(chain, ReferenceEqualityComparer.Instance)
+        return
+            newest is { } former
+            && former.Styles.TryGetValue(id, out var made)
+            && LibrarySnapshot
+                .Chain(id, former.HouseStyles)
+                .Select(s => former.HouseStyles[s])
+                .SequenceEqual(chain, ReferenceEqualityComparer.Instance)
             ? made
             : new StyleLayers(chain);
     }
 
     private ImmutableDictionary<(Guid, int), T> All<T>()
-        where T : Document =>
-        releases.Where(r => r.Value.Document is T).ToImmutableDictionary(r => r.Key, r => (T)r.Value.Document);
+        where T : Document => releases.Where(r => r.Value.Document is T).ToImmutableDictionary(r => r.Key, r => (T)r.Value.Document);
 
     private ImmutableDictionary<Guid, T> NewestOf<T>(ImmutableDictionary<Guid, ReleaseMark> marks)
         where T : Document =>
-        marks.Values.Select(m => (m.Document, Body: releases[(m.Document, m.Number)].Document as T))
-            .Where(m => m.Body is not null).ToImmutableDictionary(m => m.Document, m => m.Body!);
+        marks
+            .Values.Select(m => (m.Document, Body: releases[(m.Document, m.Number)].Document as T))
+            .Where(m => m.Body is not null)
+            .ToImmutableDictionary(m => m.Document, m => m.Body!);
 }

@@ -31,9 +31,19 @@ public enum MasterState
 public static class LibraryStatus
 {
     public static MasterState StateFor(bool retired, long revision, ReleaseMark? newest) =>
-        retired ? MasterState.Retired : newest is null ? MasterState.Draft : newest.Revision == revision ? MasterState.Released : MasterState.Changed;
+        retired ? MasterState.Retired
+        : newest is null ? MasterState.Draft
+        : newest.Revision == revision ? MasterState.Released
+        : MasterState.Changed;
 
-    public static async Task ChangeAsync(DocumentKind kind, Guid id, LibraryStatusChange change, Person person, GoldenRuleDb db, CancellationToken cancel)
+    public static async Task ChangeAsync(
+        DocumentKind kind,
+        Guid id,
+        LibraryStatusChange change,
+        Person person,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
         MustMake(person);
         var stored = await db.Documents.FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel) ?? throw EditPipeline.NotFound(kind);
@@ -44,7 +54,9 @@ public static class LibraryStatus
 
         if (change is { Private: not null } or { Owner: not null } && stored.Owner != person.Id && !person.Is(Role.Lead))
         {
-            throw ProblemException.Refused(new Decision.Refused(Rules.Role, null, "Its owner or a lead says who sees it and who answers for it."));
+            throw ProblemException.Refused(
+                new Decision.Refused(Rules.Role, null, "Its owner or a lead says who sees it and who answers for it.")
+            );
         }
 
         if (change.Owner is { } owner && !await db.Users.AnyAsync(u => u.Id == owner, cancel))
@@ -60,8 +72,7 @@ public static class LibraryStatus
     }
 
     /// <summary>Whether it is not even there for someone: it is private, and neither theirs nor are they a lead.</summary>
-    public static bool IsHidden(bool isPrivate, Guid owner, Person person) =>
-        isPrivate && owner != person.Id && !person.Is(Role.Lead);
+    public static bool IsHidden(bool isPrivate, Guid owner, Person person) => isPrivate && owner != person.Id && !person.Is(Role.Lead);
 
     /// <summary>Rows and templates are made by leads and designers.</summary>
     public static void MustMake(Person person)
@@ -69,7 +80,9 @@ public static class LibraryStatus
         person.MustBe("Rows and templates are made by leads and designers. An author fills them in.", Role.Lead, Role.Designer);
     }
 
-    /// <summary>Masters that a person sees in lists: authors what is released and offered, makers also drafts and what is retired.</summary>
+    /// <summary>
+    /// Masters that a person sees in lists: authors what is released and offered, makers also drafts and what is retired.
+    /// </summary>
     public static IQueryable<StoredDocument> SeenBy(this IQueryable<StoredDocument> documents, Person person, LibrarySnapshot library)
     {
         if (!person.Is(Role.Lead, Role.Designer))

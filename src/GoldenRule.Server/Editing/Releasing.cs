@@ -20,7 +20,14 @@ public sealed record ReleaseEntry(int Number, string Note, string Author, DateTi
 public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, CompilationCache compilations, TimeProvider clock)
 {
     /// <param name="seen">The revision the asker saw, as If-Match writes it; null: any.</param>
-    public async Task<ReleaseAnswer> ReleaseAsync(DocumentKind kind, Guid id, Person person, ReleaseRequest request, string? seen, CancellationToken cancel)
+    public async Task<ReleaseAnswer> ReleaseAsync(
+        DocumentKind kind,
+        Guid id,
+        Person person,
+        ReleaseRequest request,
+        string? seen,
+        CancellationToken cancel
+    )
     {
         MustRelease(kind, person);
         var note = request.Note.Trim();
@@ -32,7 +39,12 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
         var loaded = await pipeline.LoadAsync(kind, id, cancel);
         if (seen is not null && seen != $"\"{loaded.Stored.Revision}\"")
         {
-            throw new ProblemException(412, "changed-since", "The draft changed", "Someone changed the draft since you looked. Look again, then release.");
+            throw new ProblemException(
+                412,
+                "changed-since",
+                "The draft changed",
+                "Someone changed the draft since you looked. Look again, then release."
+            );
         }
 
         // Rows and templates may have come to use a variable since the draft lost it.
@@ -63,7 +75,12 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
         }
         catch (DbUpdateException fault) when (fault.IsTaken())
         {
-            throw new ProblemException(412, "changed-since", "Released by another", $"Someone made release {release.Number} a moment ago. Look again, then release.");
+            throw new ProblemException(
+                412,
+                "changed-since",
+                "Released by another",
+                $"Someone made release {release.Number} a moment ago. Look again, then release."
+            );
         }
 
         return new ReleaseAnswer(release.Number, release.At);
@@ -71,18 +88,27 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
 
     /// <summary>The releases of a template or row, the newest first.</summary>
     public async Task<ImmutableArray<ReleaseEntry>> ListAsync(DocumentKind kind, Guid id, CancellationToken cancel) =>
-    [
-        .. await db.Releases.Where(r => r.DocumentId == id && r.Kind == kind).OrderByDescending(r => r.Number)
-            .Join(db.Users, r => r.AuthorId, u => u.Id, (r, u) => new ReleaseEntry(r.Number, r.Note, u.Name, r.At)).ToListAsync(cancel),
-    ];
+        [
+            .. await db
+                .Releases.Where(r => r.DocumentId == id && r.Kind == kind)
+                .OrderByDescending(r => r.Number)
+                .Join(db.Users, r => r.AuthorId, u => u.Id, (r, u) => new ReleaseEntry(r.Number, r.Note, u.Name, r.At))
+                .ToListAsync(cancel),
+        ];
 
     private static void MustRelease(DocumentKind kind, Person person)
     {
         if (kind == DocumentKind.HouseStyle ? !person.Is(Role.Lead) : !person.Is(Role.Lead, Role.Designer))
         {
-            throw ProblemException.Refused(new Decision.Refused(Rules.Role, null, kind == DocumentKind.HouseStyle
-                ? "The house style is released by leads only."
-                : "Rows and templates are released by leads and designers only."));
+            throw ProblemException.Refused(
+                new Decision.Refused(
+                    Rules.Role,
+                    null,
+                    kind == DocumentKind.HouseStyle
+                        ? "The house style is released by leads only."
+                        : "Rows and templates are released by leads and designers only."
+                )
+            );
         }
     }
 }

@@ -8,21 +8,25 @@ namespace GoldenRule.Server.Editing;
 /// <summary>Documents to and from the JSON they are stored as.</summary>
 public static class StoredForm
 {
-    public static Document Read(DocumentKind kind, string json) => BlockKinds.Complete(kind switch
-    {
-        DocumentKind.Email => DocumentJson.ReadDocument<Email>(json),
-        DocumentKind.Template => DocumentJson.ReadDocument<Template>(json),
-        DocumentKind.Row => DocumentJson.ReadDocument<SavedRow>(json),
-        DocumentKind.HouseStyle => DocumentJson.ReadDocument<HouseStyle>(json),
-        _ => throw new ArgumentOutOfRangeException(nameof(kind)),
-    });
+    public static Document Read(DocumentKind kind, string json) =>
+        BlockKinds.Complete(
+            kind switch
+            {
+                DocumentKind.Email => DocumentJson.ReadDocument<Email>(json),
+                DocumentKind.Template => DocumentJson.ReadDocument<Template>(json),
+                DocumentKind.Row => DocumentJson.ReadDocument<SavedRow>(json),
+                DocumentKind.HouseStyle => DocumentJson.ReadDocument<HouseStyle>(json),
+                _ => throw new ArgumentOutOfRangeException(nameof(kind)),
+            }
+        );
 
-    public static string Write(Document document) => document switch
-    {
-        Email email => DocumentJson.Write(email),
-        Template template => DocumentJson.Write(template),
-        SavedRow row => DocumentJson.Write(row),
-        HouseStyle style => DocumentJson.Write(style),
-        _ => throw new ArgumentOutOfRangeException(nameof(document)),
-    };
+    public static string Write(Document document) =>
+        document switch
+        {
+            Email email => DocumentJson.Write(email),
+            Template template => DocumentJson.Write(template),
+            SavedRow row => DocumentJson.Write(row),
+            HouseStyle style => DocumentJson.Write(style),
+            _ => throw new ArgumentOutOfRangeException(nameof(document)),
+        };
 }

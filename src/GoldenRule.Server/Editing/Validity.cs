@@ -16,10 +16,23 @@ public static class Validity
     /// <param name="before">The document as it was, and held. Null: there was none.</param>
     /// <param name="loaded">As its edits left it.</param>
     /// <exception cref="StructureException">It cannot be.</exception>
-    public static async Task<LoadedDocument> CompleteAsync(Document? before, LoadedDocument loaded, GoldenRuleDb db, CancellationToken cancel)
+    public static async Task<LoadedDocument> CompleteAsync(
+        Document? before,
+        LoadedDocument loaded,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
         var held = before is null or HouseStyle ? null : DocumentLayout.LayOut(before, loaded.Library).Order;
-        loaded = loaded with { Document = Structure.Complete(loaded.Document, loaded.Library.Masters, held, loaded.Document is Email ? DocumentLayout.LayOut(loaded).Order : null) };
+        loaded = loaded with
+        {
+            Document = Structure.Complete(
+                loaded.Document,
+                loaded.Library.Masters,
+                held,
+                loaded.Document is Email ? DocumentLayout.LayOut(loaded).Order : null
+            ),
+        };
         switch (loaded.Document)
         {
             case HouseStyle style:
@@ -61,7 +74,12 @@ public static class Validity
     }
 
     // What an email says of its files is what the library has.
-    private static async Task MustHaveFilesAsync(ImmutableArray<Attachment> before, ImmutableArray<Attachment> now, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task MustHaveFilesAsync(
+        ImmutableArray<Attachment> before,
+        ImmutableArray<Attachment> now,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
         if (before == now || now.IsEmpty)
         {
@@ -69,14 +87,28 @@ public static class Validity
         }
 
         var ids = now.Select(a => a.File).ToList();
-        var known = await db.Files.Where(f => ids.Contains(f.Id)).Select(f => new { f.Id, f.MediaType, f.Bytes }).ToDictionaryAsync(f => f.Id, StringComparer.Ordinal, cancel);
-        if (now.FirstOrDefault(a => known.GetValueOrDefault(a.File) is not { } f || (f.MediaType, f.Bytes) != (a.MediaType, a.Bytes)) is { } wrong)
+        var known = await db
+            .Files.Where(f => ids.Contains(f.Id))
+            .Select(f => new
+            {
+                f.Id,
+                f.MediaType,
+                f.Bytes,
+            })
+            .ToDictionaryAsync(f => f.Id, StringComparer.Ordinal, cancel);
+        if (
+            now.FirstOrDefault(a => known.GetValueOrDefault(a.File) is not { } f || (f.MediaType, f.Bytes) != (a.MediaType, a.Bytes)) is
+            { } wrong
+        )
         {
             throw new StructureException($"\"{wrong.Name}\" is not a file of the library. Add it there first.", "attachments");
         }
 
         // What stands already stays as it is; what goes out is mended in any case.
-        if (now.Except(before).Select(a => AttachmentTypes.NameFault(a.Name, a.MediaType)).FirstOrDefault(fault => fault is not null) is { } misnamed)
+        if (
+            now.Except(before).Select(a => AttachmentTypes.NameFault(a.Name, a.MediaType)).FirstOrDefault(fault => fault is not null) is
+            { } misnamed
+        )
         {
             throw new StructureException(misnamed, "attachments");
         }
@@ -87,8 +119,16 @@ public static class Validity
         }
     }
 
-    /// <summary>A variable that rows, templates or emails refer to does not go: another takes its place, or it is said what would break.</summary>
-    private static async Task RefuseVanishedAsync(LoadedDocument loaded, StyleLayers before, StyleLayers after, GoldenRuleDb db, CancellationToken cancel)
+    /// <summary>
+    /// A variable that rows, templates or emails refer to does not go: another takes its place, or it is said what would break.
+    /// </summary>
+    private static async Task RefuseVanishedAsync(
+        LoadedDocument loaded,
+        StyleLayers before,
+        StyleLayers after,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
         var library = loaded.Library;
         // Rows belong to no house style: they count where a template is dressed in this one.
@@ -107,12 +147,21 @@ public static class Validity
             }
 
             masters ??= await MastersInUseAsync(library, db, cancel);
-            var users = masters.Where(m => Refers(m.Document, keys)).Select(m => m.Name)
+            var users = masters
+                .Where(m => Refers(m.Document, keys))
+                .Select(m => m.Name)
                 .Concat(await DraftsThatReferAsync(keys, db, cancel))
-                .Concat((await EmailsThatNameAsync(keys, db, cancel)).Select(e => $"email \"{e.Name}\"")).Distinct(StringComparer.Ordinal).ToList();
+                .Concat((await EmailsThatNameAsync(keys, db, cancel)).Select(e => $"email \"{e.Name}\""))
+                .Distinct(StringComparer.Ordinal)
+                .ToList();
             if (users.Count > 0)
             {
-                throw new StructureException($"\"{gone.Label}\" is used and cannot go: {string.Join(", ", users.Take(6))}{(users.Count > 6 ? $" and {users.Count - 6} more" : "")}. Let another variable take its place.", $"variable {gone.Key}");
+                var further = users.Count > 6 ? $" and {users.Count - 6} more" : "";
+                throw new StructureException(
+                    $"\"{gone.Label}\" is used and cannot go: {string.Join(", ", users.Take(6))}{further}. "
+                        + "Let another variable take its place.",
+                    $"variable {gone.Key}"
+                );
             }
         }
     }
@@ -121,37 +170,74 @@ public static class Validity
         (master is SavedRow row ? VariableUses.In(row) : VariableUses.In((Template)master)).Any(u => keys.Contains(u.Key));
 
     // The newest releases, which are what anything new is made from, and whatever older ones emails stand on.
-    private static async Task<List<(string Name, Document Document)>> MastersInUseAsync(LibrarySnapshot library, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<List<(string Name, Document Document)>> MastersInUseAsync(
+        LibrarySnapshot library,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
-        var templates = await db.Database.SqlQuery<UsedRelease>($"""
-            select distinct (head->>'template')::uuid as id, (head->>'templateRelease')::int as release from documents where kind = 'Email'
-            """).ToListAsync(cancel);
-        var rows = await db.Database.SqlQuery<UsedRelease>($"""
-            select distinct (r->>'master')::uuid as id, (r->>'release')::int as release
-            from documents d, jsonb_each(d.head->'zones') z, jsonb_array_elements(z.value) r
-            where d.kind = 'Email' and r->>'master' is not null and r->'own' is null
-            """).ToListAsync(cancel);
-        var used = templates.Concat(library.Templates.Keys.Select(id => new UsedRelease(id, library.Newest[id].Number))).Distinct()
-            .Select(t => (Of: t, Document: library.Masters.FindTemplate(t.Id, t.Release))).Where(t => t.Document is not null).ToList();
-        var placed = used.SelectMany(t => t.Document!.Order).SelectMany(item => item is Zone zone ? zone.Default : item is PlacedRow row ? [row] : [])
-            .Where(r => r is { Own: null, Master: not null, Release: not null }).Select(r => new UsedRelease(r.Master!.Value, r.Release!.Value));
+        var templates = await db
+            .Database.SqlQuery<UsedRelease>(
+                $"""
+                select distinct (head->>'template')::uuid as id, (head->>'templateRelease')::int as release
+                from documents where kind = 'Email'
+                """
+            )
+            .ToListAsync(cancel);
+        var rows = await db
+            .Database.SqlQuery<UsedRelease>(
+                $"""
+                select distinct (r->>'master')::uuid as id, (r->>'release')::int as release
+                from documents d, jsonb_each(d.head->'zones') z, jsonb_array_elements(z.value) r
+                where d.kind = 'Email' and r->>'master' is not null and r->'own' is null
+                """
+            )
+            .ToListAsync(cancel);
+        var used = templates
+            .Concat(library.Templates.Keys.Select(id => new UsedRelease(id, library.Newest[id].Number)))
+            .Distinct()
+            .Select(t => (Of: t, Document: library.Masters.FindTemplate(t.Id, t.Release)))
+            .Where(t => t.Document is not null)
+            .ToList();
+        var placed = used.SelectMany(t => t.Document!.Order)
+            .SelectMany(item =>
+                item is Zone zone ? zone.Default
+                : item is PlacedRow row ? [row]
+                : []
+            )
+            .Where(r => r is { Own: null, Master: not null, Release: not null })
+            .Select(r => new UsedRelease(r.Master!.Value, r.Release!.Value));
         return
         [
             .. used.Select(t => ($"template \"{t.Document!.Name}\"{Older(t.Of)}", (Document)t.Document)),
-            .. rows.Concat(placed).Concat(library.Rows.Keys.Select(id => new UsedRelease(id, library.Newest[id].Number))).Distinct()
-                .Select(r => (Of: r, Document: library.Masters.FindRow(r.Id, r.Release))).Where(r => r.Document is not null)
+            .. rows.Concat(placed)
+                .Concat(library.Rows.Keys.Select(id => new UsedRelease(id, library.Newest[id].Number)))
+                .Distinct()
+                .Select(r => (Of: r, Document: library.Masters.FindRow(r.Id, r.Release)))
+                .Where(r => r.Document is not null)
                 .Select(r => ($"row \"{r.Document!.Name}\"{Older(r.Of)}", (Document)r.Document!)),
         ];
 
-        string Older(UsedRelease used) => library.Newest.GetValueOrDefault(used.Id)?.Number == used.Release ? "" : $" (release {used.Release}, still in use)";
+        string Older(UsedRelease used) =>
+            library.Newest.GetValueOrDefault(used.Id)?.Number == used.Release ? "" : $" (release {used.Release}, still in use)";
     }
 
     private static async Task<List<string>> DraftsThatReferAsync(string[] keys, GoldenRuleDb db, CancellationToken cancel)
     {
         var patterns = keys.SelectMany(k => new[] { $"%\"{k}\"%", $"%\"{{{k}}}\"%" }).ToArray();
-        var drafts = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Row || d.Kind == DocumentKind.Template)
-            .Where(d => db.Database.SqlQuery<Guid>($"select id as \"Value\" from documents where head::text like any ({patterns})").Contains(d.Id)).ToListAsync(cancel);
-        return [.. drafts.Where(d => Refers(StoredForm.Read(d.Kind, d.Head), keys)).Select(d => $"{(d.Kind == DocumentKind.Row ? "row" : "template")} \"{d.Name}\" (draft)")];
+        var drafts = await db
+            .Documents.AsNoTracking()
+            .Where(d => d.Kind == DocumentKind.Row || d.Kind == DocumentKind.Template)
+            .Where(d =>
+                db.Database.SqlQuery<Guid>($"select id as \"Value\" from documents where head::text like any ({patterns})").Contains(d.Id)
+            )
+            .ToListAsync(cancel);
+        return
+        [
+            .. drafts
+                .Where(d => Refers(StoredForm.Read(d.Kind, d.Head), keys))
+                .Select(d => $"{(d.Kind == DocumentKind.Row ? "row" : "template")} \"{d.Name}\" (draft)"),
+        ];
     }
 
     private sealed record UsedRelease(Guid Id, int Release);
@@ -161,7 +247,11 @@ public static class Validity
     {
         // As jsonb prints them: "variable": "key", or "{key}" as a whole value.
         var patterns = keys.SelectMany(k => new[] { $"%\"variable\": \"{k}\"%", $"%\"{{{k}}}\"%" }).ToArray();
-        return await db.Database.SqlQuery<NamedEmail>($"select id, name from documents where kind = 'Email' and head::text like any ({patterns}) order by name, id").ToListAsync(cancel);
+        return await db
+            .Database.SqlQuery<NamedEmail>(
+                $"select id, name from documents where kind = 'Email' and head::text like any ({patterns}) order by name, id"
+            )
+            .ToListAsync(cancel);
     }
 
     /// <summary>A house style's draft on the releases it lies on.</summary>
@@ -173,7 +263,10 @@ public static class Validity
         var styles = loaded.Library.HouseStyles.SetItem(loaded.Stored.Id, draft);
         var chain = LibrarySnapshot.Chain(style, styles).Select(id => styles[id]).ToList();
         // An edit, its answer and the next edit ask for the same layers.
-        return ReferenceEquals(chain[^1], draft) && Made.TryGetValue(draft, out var made) && made.Chain.SequenceEqual(chain, ReferenceEqualityComparer.Instance)
+        return
+            ReferenceEquals(chain[^1], draft)
+            && Made.TryGetValue(draft, out var made)
+            && made.Chain.SequenceEqual(chain, ReferenceEqualityComparer.Instance)
             ? made.Layers
             : Make(chain, draft);
     }
@@ -195,13 +288,26 @@ public static class Validity
 
     // A plain value in place of another, as when a colour is dragged, breaks nothing that refers to it.
     private static bool OnlyPlainValuesDiffer(HouseStyle before, HouseStyle after) =>
-        ReferenceEquals(before.Styles, after.Styles) && before.Variables.Length == after.Variables.Length
-        && before.Variables.Zip(after.Variables).All(v => ReferenceEquals(v.First, v.Second)
-            || (v.First with { Value = v.Second.Value, Dark = v.Second.Dark } == v.Second && BrandVariable.Reference(v.Second.Value) is null && BrandVariable.Reference(v.Second.Dark ?? "") is null));
+        ReferenceEquals(before.Styles, after.Styles)
+        && before.Variables.Length == after.Variables.Length
+        && before
+            .Variables.Zip(after.Variables)
+            .All(v =>
+                ReferenceEquals(v.First, v.Second)
+                || (
+                    v.First with { Value = v.Second.Value, Dark = v.Second.Dark } == v.Second
+                    && BrandVariable.Reference(v.Second.Value) is null
+                    && BrandVariable.Reference(v.Second.Dark ?? "") is null
+                )
+            );
 
     private static void CheckSubBrands(HouseStyle draft, LoadedDocument loaded)
     {
-        foreach (var (id, style) in loaded.Library.HouseStyles.Where(s => s.Key != loaded.Stored.Id && LibrarySnapshot.Chain(s.Key, loaded.Library.HouseStyles).Contains(loaded.Stored.Id)))
+        foreach (
+            var (id, style) in loaded.Library.HouseStyles.Where(s =>
+                s.Key != loaded.Stored.Id && LibrarySnapshot.Chain(s.Key, loaded.Library.HouseStyles).Contains(loaded.Stored.Id)
+            )
+        )
         {
             try
             {

@@ -25,44 +25,109 @@ public static class CopyEndpoints
     public static void MapCopy(this RouteGroupBuilder emails)
     {
         emails.MapGet("/{id:guid}/copy-deck", TakeAsync).Produces<string>(200, "text/csv").WithName("getCopyDeck");
-        emails.MapPost("/{id:guid}/copy-deck", (Guid id, ReturningDeck deck, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) => PlanAsync(id, user, pipeline, (open, person, library) =>
-        {
-            var style = library.Style(open.Order.Template.HouseStyle).ForTemplate(open.Order.Template.Name, open.Order.Template.Narrowed);
-            return CopyDeck.Read(Bounded(deck.Text, "deck"), new CopyPlaces(open, person), key => style.Find(key) is not null);
-        }, cancel)).WithName("planCopyDeck").RequireRateLimiting(RateLimits.Costly);
-        emails.MapPost("/{id:guid}/copy", (Guid id, Pasted pasted, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) => PlanAsync(id, user, pipeline, (open, person, _) =>
-            CopyLayout.Plan(Read(pasted), open, person, () => Guid.CreateVersion7().ToString()), cancel)).WithName("planCopy").RequireRateLimiting(RateLimits.Costly);
-        emails.MapPost("/{id:guid}/replacements", (Guid id, Replacing replacing, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) => PlanAsync(id, user, pipeline, (open, person, _) =>
-            replacing.Find.Length <= LongestFind && replacing.With.Length <= LongestFind * 10
-                ? replacing.Plan(new CopyPlaces(open, person))
-                : throw ProblemException.Invalid($"What is looked for has at most {LongestFind} characters."), cancel)).WithName("planReplacements").RequireRateLimiting(RateLimits.Costly);
+        emails
+            .MapPost(
+                "/{id:guid}/copy-deck",
+                (Guid id, ReturningDeck deck, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
+                    PlanAsync(
+                        id,
+                        user,
+                        pipeline,
+                        (open, person, library) =>
+                        {
+                            var style = library
+                                .Style(open.Order.Template.HouseStyle)
+                                .ForTemplate(open.Order.Template.Name, open.Order.Template.Narrowed);
+                            return CopyDeck.Read(Bounded(deck.Text, "deck"), new CopyPlaces(open, person), key =>
+                                style.Find(key) is not null
+                            );
+                        },
+                        cancel
+                    )
+            )
+            .WithName("planCopyDeck")
+            .RequireRateLimiting(RateLimits.Costly);
+        emails
+            .MapPost("/{id:guid}/copy", (Guid id, Pasted pasted, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
+                PlanAsync(
+                    id,
+                    user,
+                    pipeline,
+                    (open, person, _) => CopyLayout.Plan(Read(pasted), open, person, () => Guid.CreateVersion7().ToString()),
+                    cancel
+                )
+            )
+            .WithName("planCopy")
+            .RequireRateLimiting(RateLimits.Costly);
+        emails
+            .MapPost(
+                "/{id:guid}/replacements",
+                (Guid id, Replacing replacing, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
+                    PlanAsync(
+                        id,
+                        user,
+                        pipeline,
+                        (open, person, _) =>
+                            replacing.Find.Length <= LongestFind && replacing.With.Length <= LongestFind * 10
+                                ? replacing.Plan(new CopyPlaces(open, person))
+                                : throw ProblemException.Invalid($"What is looked for has at most {LongestFind} characters."),
+                        cancel
+                    )
+            )
+            .WithName("planReplacements")
+            .RequireRateLimiting(RateLimits.Costly);
         emails.MapPost("/paste", (Pasted pasted) => PastedCopy.Text(Read(pasted))).WithName("readPasted");
     }
 
-    private static async Task<IResult> TakeAsync(Guid id, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel, bool markdown = false)
+    private static async Task<IResult> TakeAsync(
+        Guid id,
+        ClaimsPrincipal user,
+        EditPipeline pipeline,
+        CancellationToken cancel,
+        bool markdown = false
+    )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
         var places = new CopyPlaces((OpenDocument.OfEmail)EditPipeline.Open(loaded), user.Person());
         // The mark at the beginning tells spreadsheets that it is UTF-8.
         return markdown
-            ? Results.File(Encoding.UTF8.GetBytes(CopyDeck.Markdown(places, loaded.Document.Name)), CopyDeck.MarkdownType, loaded.Document.Name + ".md")
-            : Results.File([.. Encoding.UTF8.Preamble, .. Encoding.UTF8.GetBytes(CopyDeck.Csv(places))], CopyDeck.CsvType, loaded.Document.Name + ".csv");
+            ? Results.File(
+                Encoding.UTF8.GetBytes(CopyDeck.Markdown(places, loaded.Document.Name)),
+                CopyDeck.MarkdownType,
+                loaded.Document.Name + ".md"
+            )
+            : Results.File(
+                [.. Encoding.UTF8.Preamble, .. Encoding.UTF8.GetBytes(CopyDeck.Csv(places))],
+                CopyDeck.CsvType,
+                loaded.Document.Name + ".csv"
+            );
     }
 
-    private static async Task<CopyPlan> PlanAsync(Guid id, ClaimsPrincipal user, EditPipeline pipeline, Func<OpenDocument.OfEmail, Person, LibrarySnapshot, CopyPlan> plan, CancellationToken cancel)
+    private static async Task<CopyPlan> PlanAsync(
+        Guid id,
+        ClaimsPrincipal user,
+        EditPipeline pipeline,
+        Func<OpenDocument.OfEmail, Person, LibrarySnapshot, CopyPlan> plan,
+        CancellationToken cancel
+    )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
         return plan((OpenDocument.OfEmail)EditPipeline.Open(loaded), user.Person(), loaded.Library);
     }
 
-    private static ImmutableArray<PastedPart> Read(Pasted pasted) => pasted switch
-    {
-        { Html.Length: > 0 } => PastedCopy.FromHtml(Bounded(pasted.Html, "html")),
-        { Text.Length: > 0 } => PastedCopy.FromText(Bounded(pasted.Text, "text")),
-        _ => [],
-    };
+    private static ImmutableArray<PastedPart> Read(Pasted pasted) =>
+        pasted switch
+        {
+            { Html.Length: > 0 } => PastedCopy.FromHtml(Bounded(pasted.Html, "html")),
+            { Text.Length: > 0 } => PastedCopy.FromText(Bounded(pasted.Text, "text")),
+            _ => [],
+        };
 
-    private static string Bounded(string text, string what) => text.Length <= PastedCopy.Most
-        ? text
-        : throw ProblemException.Invalid($"That is {text.Length:N0} characters; up to {PastedCopy.Most:N0} are read. Paste a part of it.", what);
+    private static string Bounded(string text, string what) =>
+        text.Length <= PastedCopy.Most
+            ? text
+            : throw ProblemException.Invalid(
+                $"That is {text.Length:N0} characters; up to {PastedCopy.Most:N0} are read. Paste a part of it.",
+                what
+            );
 }

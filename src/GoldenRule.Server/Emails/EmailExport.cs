@@ -24,15 +24,30 @@ public static class EmailExport
         emails.MapGet("/{id:guid}/text", TextAsync).Produces<string>(200, "text/plain").WithName("getPlainText");
         emails.MapGet("/{id:guid}/message", MessageAsync).Produces<string>(200, MessageFile.MediaType).WithName("getMessage");
         emails.MapGet("/{id:guid}/bundle", BundleAsync).Produces(200, null, BundleFile.MediaType).WithName("getBundle");
-        emails.MapPost("/{id:guid}/sign-off", async (Guid id, JobRequest request, ClaimsPrincipal user, EditPipeline pipeline, JobDesk jobs, CancellationToken cancel) =>
-        {
-            _ = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
-            return await jobs.AskAsync(request.Id, SignOffWork.WorkName, id, user.Person(), cancel);
-        }).WithName("printSignOff");
+        emails
+            .MapPost(
+                "/{id:guid}/sign-off",
+                async (Guid id, JobRequest request, ClaimsPrincipal user, EditPipeline pipeline, JobDesk jobs, CancellationToken cancel) =>
+                {
+                    _ = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+                    return await jobs.AskAsync(request.Id, SignOffWork.WorkName, id, user.Person(), cancel);
+                }
+            )
+            .WithName("printSignOff");
     }
 
     /// <param name="readable">True: laid out for people; shown alike.</param>
-    private static async Task<IResult> HtmlAsync(Guid id, HttpRequest request, bool? download, bool? proof, bool? readable, EditPipeline pipeline, CompilationCache compilations, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<IResult> HtmlAsync(
+        Guid id,
+        HttpRequest request,
+        bool? download,
+        bool? proof,
+        bool? readable,
+        EditPipeline pipeline,
+        CompilationCache compilations,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
         var compiled = compilations.Compile(loaded);
@@ -42,23 +57,48 @@ public static class EmailExport
         }
 
         var email = proof == true ? compiled.Sending : CompilationCache.ForSending(compiled, loaded.Library, PicturesHere(request));
-        return MailHtml.Answer(request.HttpContext, readable == true ? Encoding.UTF8.GetBytes(Readable.Format(email.HtmlText())) : email.Html(), download == true ? loaded.Document.Name + ".html" : null);
+        return MailHtml.Answer(
+            request.HttpContext,
+            readable == true ? Encoding.UTF8.GetBytes(Readable.Format(email.HtmlText())) : email.Html(),
+            download == true ? loaded.Document.Name + ".html" : null
+        );
     }
 
-    private static async Task<IResult> TextAsync(Guid id, bool? download, EditPipeline pipeline, CompilationCache compilations, CancellationToken cancel)
+    private static async Task<IResult> TextAsync(
+        Guid id,
+        bool? download,
+        EditPipeline pipeline,
+        CompilationCache compilations,
+        CancellationToken cancel
+    )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
         return Results.File(
-            Encoding.UTF8.GetBytes(CompilationCache.ForSending(compilations.Compile(loaded), loaded.Library, CompilationCache.PicturesAt).PlainText()),
+            Encoding.UTF8.GetBytes(
+                CompilationCache.ForSending(compilations.Compile(loaded), loaded.Library, CompilationCache.PicturesAt).PlainText()
+            ),
             "text/plain; charset=utf-8",
-            download == true ? loaded.Document.Name + ".txt" : null);
+            download == true ? loaded.Document.Name + ".txt" : null
+        );
     }
 
     /// <param name="embed">True: pictures are carried inside.</param>
     /// <param name="to">Address of the one it is for.</param>
-    private static async Task<IResult> MessageAsync(Guid id, HttpRequest request, bool? embed, string? to, EditPipeline pipeline, CompilationCache compilations, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<IResult> MessageAsync(
+        Guid id,
+        HttpRequest request,
+        bool? embed,
+        string? to,
+        EditPipeline pipeline,
+        CompilationCache compilations,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
-        if (to is not null && (!MimeKit.MailboxAddress.TryParse(to, out var reader) || !reader.Address.Contains('@', StringComparison.Ordinal)))
+        if (
+            to is not null
+            && (!MimeKit.MailboxAddress.TryParse(to, out var reader) || !reader.Address.Contains('@', StringComparison.Ordinal))
+        )
         {
             throw ProblemException.Invalid($"\"{to}\" is not an address. Write it like reader@example.org.", "to");
         }
@@ -68,29 +108,63 @@ public static class EmailExport
         var sender = compiled.Resolved.Email.Details.SenderAddress;
         if (!MailAddresses.IsOne(sender))
         {
-            throw ProblemException.Invalid($"{(sender.Length == 0 ? "The email has no sending address" : $"\"{sender}\" is no sending address")}, and no message goes without one. Write it in the details, like post@larkfell.example.org.", "details/senderAddress");
+            throw ProblemException.Invalid(
+                $"{(sender.Length == 0 ? "The email has no sending address" : $"\"{sender}\" is no sending address")}, "
+                    + "and no message goes without one. Write it in the details, like post@larkfell.example.org.",
+                "details/senderAddress"
+            );
         }
 
         await MailFiles.KeepAsync(compiled.Sending, db, cancel);
         var email = CompilationCache.ForSending(compiled, loaded.Library, PicturesHere(request));
         var attached = compiled.Resolved.Email.Attachments.Select(a => a.File).ToList();
-        var files = attached.Count == 0 ? [] : await db.Files.AsNoTracking().Where(f => attached.Contains(f.Id)).ToDictionaryAsync(f => f.Id, f => f.Content, StringComparer.Ordinal, cancel);
+        var files =
+            attached.Count == 0
+                ? []
+                : await db
+                    .Files.AsNoTracking()
+                    .Where(f => attached.Contains(f.Id))
+                    .ToDictionaryAsync(f => f.Id, f => f.Content, StringComparer.Ordinal, cancel);
         // The same revision gives the same message.
         var hash = Convert.ToHexStringLower(SHA256.HashData(email.Html()))[..16];
-        var message = MessageFile.Write(email, new MessageTerms(
-            new DateTimeOffset(loaded.Stored.ChangedAt, TimeSpan.Zero),
-            $"{id:N}.{loaded.Stored.Revision}.{hash}@{sender[(sender.LastIndexOf('@') + 1)..]}",
-            to,
-            [.. compiled.Resolved.Email.Attachments.Where(a => files.ContainsKey(a.File)).Select(a => new MessagePart(AttachmentTypes.SafeName(a.Name), a.MediaType, files[a.File]))],
-            embed == true ? (await MailFiles.PicturesAsync(email, db, cancel)).ToImmutableDictionary(p => p.Name, p => p.Content, StringComparer.Ordinal) : ImmutableDictionary<string, byte[]>.Empty));
+        var message = MessageFile.Write(
+            email,
+            new MessageTerms(
+                new DateTimeOffset(loaded.Stored.ChangedAt, TimeSpan.Zero),
+                $"{id:N}.{loaded.Stored.Revision}.{hash}@{sender[(sender.LastIndexOf('@') + 1)..]}",
+                to,
+                [
+                    .. compiled
+                        .Resolved.Email.Attachments.Where(a => files.ContainsKey(a.File))
+                        .Select(a => new MessagePart(AttachmentTypes.SafeName(a.Name), a.MediaType, files[a.File])),
+                ],
+                embed == true
+                    ? (await MailFiles.PicturesAsync(email, db, cancel)).ToImmutableDictionary(
+                        p => p.Name,
+                        p => p.Content,
+                        StringComparer.Ordinal
+                    )
+                    : ImmutableDictionary<string, byte[]>.Empty
+            )
+        );
         return Results.File(message, MessageFile.MediaType, loaded.Document.Name + ".eml");
     }
 
-    private static async Task<IResult> BundleAsync(Guid id, EditPipeline pipeline, CompilationCache compilations, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<IResult> BundleAsync(
+        Guid id,
+        EditPipeline pipeline,
+        CompilationCache compilations,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
         var email = CompilationCache.ForSending(compilations.Compile(loaded), loaded.Library, BundleFile.PicturesAt);
-        return Results.File(BundleFile.Write(email, await MailFiles.OfAsync(email, db, cancel)), BundleFile.MediaType, loaded.Document.Name + ".zip");
+        return Results.File(
+            BundleFile.Write(email, await MailFiles.OfAsync(email, db, cancel)),
+            BundleFile.MediaType,
+            loaded.Document.Name + ".zip"
+        );
     }
 
     private static string PicturesHere(HttpRequest request) =>

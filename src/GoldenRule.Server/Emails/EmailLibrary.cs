@@ -20,7 +20,18 @@ public sealed record StartEmail(Guid Id, string Name, Guid? Template = null, Gui
 /// <param name="Mine">Whoever asks made it.</param>
 /// <param name="NextName">What the next of its series would be called.</param>
 public sealed record EmailEntry(
-    Guid Id, string Name, string CampaignType, EmailState State, string Author, bool Mine, bool Archived, DateTime CreatedAt, DateTime ChangedAt, long Revision, string NextName);
+    Guid Id,
+    string Name,
+    string CampaignType,
+    EmailState State,
+    string Author,
+    bool Mine,
+    bool Archived,
+    DateTime CreatedAt,
+    DateTime ChangedAt,
+    long Revision,
+    string NextName
+);
 
 /// <param name="Count">How many there are on all pages; 1,000: that many or more.</param>
 /// <param name="Next">What to ask for the page after this one; null: this is the last.</param>
@@ -45,13 +56,29 @@ public static class EmailLibrary
     }
 
     private static async Task<EmailPage> ListAsync(
-        ClaimsPrincipal user, GoldenRuleDb db, EmailSearch search, CancellationToken cancel,
-        string? q = null, string? campaignType = null, string? state = null, bool mine = false, bool archived = false, string? after = null)
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        EmailSearch search,
+        CancellationToken cancel,
+        string? q = null,
+        string? campaignType = null,
+        string? state = null,
+        bool mine = false,
+        bool archived = false,
+        string? after = null
+    )
     {
         var person = user.Person();
         var asked = Named.Read<EmailState>(state, "state");
-        var wanted = db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Email && d.Retired == archived
-            && (campaignType == null || d.CampaignType == campaignType) && (asked == null || d.State == asked) && (!mine || d.CreatedBy == person.Id));
+        var wanted = db
+            .Documents.AsNoTracking()
+            .Where(d =>
+                d.Kind == DocumentKind.Email
+                && d.Retired == archived
+                && (campaignType == null || d.CampaignType == campaignType)
+                && (asked == null || d.State == asked)
+                && (!mine || d.CreatedBy == person.Id)
+            );
         var patterns = SearchWords.Patterns(q).ToList();
         if (patterns.Count > 0)
         {
@@ -69,36 +96,101 @@ public static class EmailLibrary
             wanted = wanted.Where(d => d.ChangedAt < key.At || (d.ChangedAt == key.At && d.Id < key.Id));
         }
 
-        var rows = await wanted.OrderByDescending(d => d.ChangedAt).ThenByDescending(d => d.Id).Take(PageSize + 1)
-            .Join(db.Users, d => d.CreatedBy, a => a.Id, (d, a) => new { d.Id, d.Name, d.CampaignType, d.State, d.CreatedBy, d.Retired, d.CreatedAt, d.ChangedAt, d.Revision, Author = a.Name })
-            .OrderByDescending(d => d.ChangedAt).ThenByDescending(d => d.Id)
+        var rows = await wanted
+            .OrderByDescending(d => d.ChangedAt)
+            .ThenByDescending(d => d.Id)
+            .Take(PageSize + 1)
+            .Join(
+                db.Users,
+                d => d.CreatedBy,
+                a => a.Id,
+                (d, a) =>
+                    new
+                    {
+                        d.Id,
+                        d.Name,
+                        d.CampaignType,
+                        d.State,
+                        d.CreatedBy,
+                        d.Retired,
+                        d.CreatedAt,
+                        d.ChangedAt,
+                        d.Revision,
+                        Author = a.Name,
+                    }
+            )
+            .OrderByDescending(d => d.ChangedAt)
+            .ThenByDescending(d => d.Id)
             .ToListAsync(cancel);
         return new EmailPage(
             [
-                .. rows.Take(PageSize).Select(d => new EmailEntry(
-                    d.Id, d.Name, d.CampaignType ?? "", d.State, d.Author, d.CreatedBy == person.Id, d.Retired, d.CreatedAt, d.ChangedAt, d.Revision, NextName.After(d.Name))),
+                .. rows.Take(PageSize)
+                    .Select(d => new EmailEntry(
+                        d.Id,
+                        d.Name,
+                        d.CampaignType ?? "",
+                        d.State,
+                        d.Author,
+                        d.CreatedBy == person.Id,
+                        d.Retired,
+                        d.CreatedAt,
+                        d.ChangedAt,
+                        d.Revision,
+                        NextName.After(d.Name)
+                    )),
             ],
             count,
-            rows.Count > PageSize ? new PageKey<Guid>(rows[PageSize - 1].ChangedAt, rows[PageSize - 1].Id).ToString() : null);
+            rows.Count > PageSize ? new PageKey<Guid>(rows[PageSize - 1].ChangedAt, rows[PageSize - 1].Id).ToString() : null
+        );
     }
 
-    private static async Task<EmailEntry> StartAsync(StartEmail request, ClaimsPrincipal user, DocumentMaker maker, EditPipeline pipeline, CancellationToken cancel)
+    private static async Task<EmailEntry> StartAsync(
+        StartEmail request,
+        ClaimsPrincipal user,
+        DocumentMaker maker,
+        EditPipeline pipeline,
+        CancellationToken cancel
+    )
     {
         var person = user.Person();
         person.MustAuthor("starts emails");
         var name = DocumentMaker.Name(request.Name, "email");
-        var stored = await maker.MakeAsync(request.Id, DocumentKind.Email, person, async snapshot => request switch
-        {
-            { Template: { } template, Email: null } => FromTemplate(template, name, snapshot),
-            { Email: { } origin, Template: null } => FromEmail(await pipeline.LoadAsync(DocumentKind.Email, origin, cancel), name, request.Next),
-            _ => throw ProblemException.Invalid("An email is started from a template or from an email; say which."),
-        }, cancel);
+        var stored = await maker.MakeAsync(
+            request.Id,
+            DocumentKind.Email,
+            person,
+            async snapshot =>
+                request switch
+                {
+                    { Template: { } template, Email: null } => FromTemplate(template, name, snapshot),
+                    { Email: { } origin, Template: null } => FromEmail(
+                        await pipeline.LoadAsync(DocumentKind.Email, origin, cancel),
+                        name,
+                        request.Next
+                    ),
+                    _ => throw ProblemException.Invalid("An email is started from a template or from an email; say which."),
+                },
+            cancel
+        );
         return new EmailEntry(
-            stored.Id, stored.Name, stored.CampaignType ?? "", stored.State, person.Name, true, false, stored.CreatedAt, stored.ChangedAt, stored.Revision, NextName.After(stored.Name));
+            stored.Id,
+            stored.Name,
+            stored.CampaignType ?? "",
+            stored.State,
+            person.Name,
+            true,
+            false,
+            stored.CreatedAt,
+            stored.ChangedAt,
+            stored.Revision,
+            NextName.After(stored.Name)
+        );
     }
 
     private static (Document, string?) FromTemplate(Guid id, string name, LibrarySnapshot library) =>
-        library.Newest.GetValueOrDefault(id) is { } mark && library.Templates.TryGetValue(id, out var template) && !library.Hidden.Contains(id)
+        library.Newest.GetValueOrDefault(id) is { } mark
+        && library.Templates.TryGetValue(id, out var template)
+        && !library.Hidden.Contains(id)
             ? (Email.StartFrom(id, mark.Number, template, name, () => Guid.CreateVersion7().ToString()), template.CampaignType)
             : throw ProblemException.NotFound("There is no such template, or it has no release yet.");
 
@@ -120,10 +212,13 @@ public static class EmailLibrary
     {
         var person = user.Person();
         person.MustAuthor("archives emails");
-        var stored = await db.Documents.FirstOrDefaultAsync(d => d.Id == id && d.Kind == DocumentKind.Email, cancel) ?? throw EditPipeline.NotFound(DocumentKind.Email);
+        var stored = await db.Documents.FirstOrDefaultAsync(d => d.Id == id && d.Kind == DocumentKind.Email, cancel)
+            ?? throw EditPipeline.NotFound(DocumentKind.Email);
         if (stored.CreatedBy != person.Id && !person.Is(Role.Lead))
         {
-            throw ProblemException.Refused(new Decision.Refused(Rules.Role, null, "Whoever made an email, or a lead, archives it and brings it back."));
+            throw ProblemException.Refused(
+                new Decision.Refused(Rules.Role, null, "Whoever made an email, or a lead, archives it and brings it back.")
+            );
         }
 
         stored.Retired = status.Archived;

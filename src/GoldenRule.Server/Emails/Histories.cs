@@ -40,7 +40,13 @@ public static class Histories
         emails.MapGet("/{id:guid}/history/{revision:long}/way-back", WayBackAsync).WithName("getWayBack");
     }
 
-    private static async Task<HistoryPage> TellAsync(Guid id, EditPipeline pipeline, GoldenRuleDb db, CancellationToken cancel, long? before = null)
+    private static async Task<HistoryPage> TellAsync(
+        Guid id,
+        EditPipeline pipeline,
+        GoldenRuleDb db,
+        CancellationToken cancel,
+        long? before = null
+    )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
         var until = Math.Min(before ?? loaded.Stored.Revision, loaded.Stored.Revision);
@@ -49,7 +55,14 @@ public static class Histories
         var told = new List<(Guid Step, long Revision, Guid Author, DateTime At, bool Undoes, List<string> Words)>();
         var email = (Email)StoredForm.Read(DocumentKind.Email, loaded.Stored.Origin);
         var from = await FirstToldAsync(id, until, db, cancel);
-        await foreach (var edit in db.Edits.AsNoTracking().Where(e => e.DocumentId == id && e.Sequence <= until).OrderBy(e => e.Sequence).AsAsyncEnumerable().WithCancellation(cancel))
+        await foreach (
+            var edit in db
+                .Edits.AsNoTracking()
+                .Where(e => e.DocumentId == id && e.Sequence <= until)
+                .OrderBy(e => e.Sequence)
+                .AsAsyncEnumerable()
+                .WithCancellation(cancel)
+        )
         {
             var body = DocumentJson.ReadEdit<Edit>(edit.Body);
             if (edit.Sequence >= from)
@@ -71,15 +84,29 @@ public static class Histories
 
         told.Reverse();
         return new HistoryPage(
-            [.. told.Select(t => new HistoryStep(t.Revision, names.GetValueOrDefault(t.Author, "Someone"), t.At, HistoryWords.Tell(t.Words), t.Undoes))],
-            from > 1 ? from - 1 : null);
+            [
+                .. told.Select(t => new HistoryStep(
+                    t.Revision,
+                    names.GetValueOrDefault(t.Author, "Someone"),
+                    t.At,
+                    HistoryWords.Tell(t.Words),
+                    t.Undoes
+                )),
+            ],
+            from > 1 ? from - 1 : null
+        );
     }
 
     // The first edit of the page: so many steps back.
     private static async Task<long> FirstToldAsync(Guid id, long until, GoldenRuleDb db, CancellationToken cancel)
     {
-        var starts = await db.Edits.Where(e => e.DocumentId == id && e.Sequence <= until).GroupBy(e => e.Step).Select(g => g.Min(e => e.Sequence))
-            .OrderByDescending(s => s).Take(PageSize).ToListAsync(cancel);
+        var starts = await db
+            .Edits.Where(e => e.DocumentId == id && e.Sequence <= until)
+            .GroupBy(e => e.Step)
+            .Select(g => g.Min(e => e.Sequence))
+            .OrderByDescending(s => s)
+            .Take(PageSize)
+            .ToListAsync(cancel);
         return starts.Count == 0 ? 1 : starts[^1];
     }
 
@@ -89,13 +116,21 @@ public static class Histories
         return MailHtml.Answer(http, Updates.Compiled(former, loaded.Library));
     }
 
-    private static async Task<WayBack> WayBackAsync(Guid id, long revision, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel)
+    private static async Task<WayBack> WayBackAsync(
+        Guid id,
+        long revision,
+        ClaimsPrincipal user,
+        EditPipeline pipeline,
+        CancellationToken cancel
+    )
     {
         var (loaded, former) = await pipeline.AtAsync(id, revision, cancel);
         var now = (Email)loaded.Document;
         if (now.TemplateRelease != former.TemplateRelease)
         {
-            throw ProblemException.Invalid($"Release {now.TemplateRelease} of the template was taken since. Undo that first, or copy what you need from what is shown.");
+            throw ProblemException.Invalid(
+                $"Release {now.TemplateRelease} of the template was taken since. Undo that first, or copy what you need from what is shown."
+            );
         }
 
         var (person, edits, refused) = (user.Person(), ImmutableArray.CreateBuilder<Edit>(), ImmutableArray.CreateBuilder<string>());
@@ -148,11 +183,12 @@ public static class Histories
             }
         }
 
-        string WhatStays(ImmutableArray<Edit> together, string reason) => together switch
-        {
-            [RemoveRow, InsertRow again] => $"\"{loaded.Library.Masters.NameOf(again.Row)}\" stays as it is now: {reason}",
-            [InsertRow gone] => $"\"{loaded.Library.Masters.NameOf(gone.Row)}\" does not come back: {reason}",
-            _ => reason,
-        };
+        string WhatStays(ImmutableArray<Edit> together, string reason) =>
+            together switch
+            {
+                [RemoveRow, InsertRow again] => $"\"{loaded.Library.Masters.NameOf(again.Row)}\" stays as it is now: {reason}",
+                [InsertRow gone] => $"\"{loaded.Library.Masters.NameOf(gone.Row)}\" does not come back: {reason}",
+                _ => reason,
+            };
     }
 }

@@ -32,32 +32,54 @@ public static class LinkEndpoints
 
     // Read from the newest emails as they stand: a list of its own would have to be kept.
     private static async Task<ImmutableArray<RecentLink>> RecentAsync(GoldenRuleDb db, CancellationToken cancel) =>
-    [
-        .. await db.Database.SqlQuery<RecentLink>($$"""
-            select href, count(distinct id)::int as emails
-            from (select id, head, changed_at from documents where kind = 'Email' and not retired order by changed_at desc limit {{Newest}}) newest,
-                 lateral (select jsonb_path_query(head, 'strict $.**.href') #>> '{}' as href) found
-            where href like 'http%'
-            group by href order by emails desc, max(changed_at) desc, href limit 12
-            """).ToListAsync(cancel),
-    ];
+        [
+            .. await db
+                .Database.SqlQuery<RecentLink>(
+                    $$"""
+                    select href, count(distinct id)::int as emails
+                    from (
+                        select id, head, changed_at from documents
+                        where kind = 'Email' and not retired
+                        order by changed_at desc limit {{Newest}}
+                    ) newest,
+                         lateral (select jsonb_path_query(head, 'strict $.**.href') #>> '{}' as href) found
+                    where href like 'http%'
+                    group by href order by emails desc, max(changed_at) desc, href limit 12
+                    """
+                )
+                .ToListAsync(cancel),
+        ];
 
-    private static LinkAnswer Check(string href) => href switch
-    {
-        _ when BrandVariable.Reference(href) is not null || Links.IsPlaceholder(href) => new LinkAnswer(null, null),
-        _ when href.Contains('@', StringComparison.Ordinal) && !href.Contains(':', StringComparison.Ordinal) && System.Net.Mail.MailAddress.TryCreate(href, out _) =>
-            new LinkAnswer("An address for mail begins with mailto:.", "mailto:" + href),
-        _ when !href.Contains(':', StringComparison.Ordinal) && href.Contains('.', StringComparison.Ordinal) && Links.IsSafe("https://" + href) =>
-            new LinkAnswer("An address begins with https://.", "https://" + href),
-        _ when !Links.IsSafe(href) => new LinkAnswer("That is no address that may stand in an email; write it like https://larkfell.example.org/walks, or with mailto: or tel: before it.", null),
-        _ when href.StartsWith("http://", StringComparison.OrdinalIgnoreCase) => new LinkAnswer("Plain http can be read and changed on its way.", "https://" + href["http://".Length..]),
-        _ => new LinkAnswer(null, null),
-    };
+    private static LinkAnswer Check(string href) =>
+        href switch
+        {
+            _ when BrandVariable.Reference(href) is not null || Links.IsPlaceholder(href) => new LinkAnswer(null, null),
+            _ when href.Contains('@', StringComparison.Ordinal)
+                    && !href.Contains(':', StringComparison.Ordinal)
+                    && System.Net.Mail.MailAddress.TryCreate(href, out _) => new LinkAnswer(
+                "An address for mail begins with mailto:.",
+                "mailto:" + href
+            ),
+            _ when !href.Contains(':', StringComparison.Ordinal)
+                    && href.Contains('.', StringComparison.Ordinal)
+                    && Links.IsSafe("https://" + href) => new LinkAnswer("An address begins with https://.", "https://" + href),
+            _ when !Links.IsSafe(href) => new LinkAnswer(
+                "That is no address that may stand in an email; write it like https://larkfell.example.org/walks, or "
+                    + "with mailto: or tel: before it.",
+                null
+            ),
+            _ when href.StartsWith("http://", StringComparison.OrdinalIgnoreCase) => new LinkAnswer(
+                "Plain http can be read and changed on its way.",
+                "https://" + href["http://".Length..]
+            ),
+            _ => new LinkAnswer(null, null),
+        };
 
     private static async Task TagAsync(string key, LinkTags tags, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
     {
         user.Person().MustBe("Leads say how links are tagged.", Role.Lead);
-        var type = await db.CampaignTypes.FirstOrDefaultAsync(t => t.Key == key, cancel) ?? throw ProblemException.NotFound("There is no such campaign type.");
+        var type = await db.CampaignTypes.FirstOrDefaultAsync(t => t.Key == key, cancel)
+            ?? throw ProblemException.NotFound("There is no such campaign type.");
         var faults = tags.Faults().ToList();
         if (faults.Count > 0)
         {

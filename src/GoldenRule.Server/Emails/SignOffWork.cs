@@ -11,7 +11,13 @@ using Microsoft.EntityFrameworkCore;
 namespace GoldenRule.Server.Emails;
 
 /// <summary>Prints an email's sign-off sheet.</summary>
-public sealed class SignOffWork(GoldenRuleDb db, EditPipeline pipeline, CompilationCache compilations, PdfPrinter printer, TimeProvider clock) : Work
+public sealed class SignOffWork(
+    GoldenRuleDb db,
+    EditPipeline pipeline,
+    CompilationCache compilations,
+    PdfPrinter printer,
+    TimeProvider clock
+) : Work
 {
     public const string WorkName = "sign-off";
 
@@ -26,15 +32,27 @@ public sealed class SignOffWork(GoldenRuleDb db, EditPipeline pipeline, Compilat
         var compiled = compilations.Compile(loaded);
         var email = CompilationCache.ForSending(compiled, loaded.Library, BundleFile.PicturesAt);
         var by = await db.Users.Where(u => u.Id == job.AskedBy).Select(u => u.Name).SingleAsync(cancel);
-        var state = loaded.Stored.State switch { EmailState.Draft => "Draft", EmailState.InReview => "In review", EmailState.Approved => "Approved", _ => "Handed off" };
-        var sheet = SignOffSheet.Write(email, compiled.Findings, new SignOffTerms(
-            $"{state}, revision {loaded.Stored.Revision}",
-            Convert.ToHexStringLower(SHA256.HashData(email.Html())),
-            $"Printed {clock.GetUtcNow():yyyy-MM-dd HH:mm} UTC for {by}",
-            [
-                .. LibrarySnapshot.Chain(compiled.Order.Template.HouseStyle, loaded.Library.HouseStyles)
-                    .Select(s => (loaded.Library.HouseStyles[s].Name, loaded.Library.Newest[s].Number)),
-            ]));
+        var state = loaded.Stored.State switch
+        {
+            EmailState.Draft => "Draft",
+            EmailState.InReview => "In review",
+            EmailState.Approved => "Approved",
+            _ => "Handed off",
+        };
+        var sheet = SignOffSheet.Write(
+            email,
+            compiled.Findings,
+            new SignOffTerms(
+                $"{state}, revision {loaded.Stored.Revision}",
+                Convert.ToHexStringLower(SHA256.HashData(email.Html())),
+                $"Printed {clock.GetUtcNow():yyyy-MM-dd HH:mm} UTC for {by}",
+                [
+                    .. LibrarySnapshot
+                        .Chain(compiled.Order.Template.HouseStyle, loaded.Library.HouseStyles)
+                        .Select(s => (loaded.Library.HouseStyles[s].Name, loaded.Library.Newest[s].Number)),
+                ]
+            )
+        );
         await progress(2, Steps, "Fetching pictures");
         var files = await MailFiles.OfAsync(email, db, cancel);
         await progress(3, Steps, "Printing");

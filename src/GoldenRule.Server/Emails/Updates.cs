@@ -27,7 +27,14 @@ public sealed record NewerRelease(string What, string? Row, int From, int To, Im
 /// <param name="Edit">What takes it; null with none.</param>
 /// <param name="Aside">What would be set aside.</param>
 /// <param name="Findings">Messages that would come, and that would go, with it.</param>
-public sealed record UpdateAnswer(ImmutableArray<NewerRelease> Newer, Edit? Edit, ImmutableArray<DeskAside> Aside, ImmutableArray<string> Come, ImmutableArray<string> Gone, Allowance Allowed);
+public sealed record UpdateAnswer(
+    ImmutableArray<NewerRelease> Newer,
+    Edit? Edit,
+    ImmutableArray<DeskAside> Aside,
+    ImmutableArray<string> Come,
+    ImmutableArray<string> Gone,
+    Allowance Allowed
+);
 
 /// <summary>Newer releases of the template and of rows in zones: shown before they are taken.</summary>
 public static class Updates
@@ -43,17 +50,33 @@ public static class Updates
         library.Newest.GetValueOrDefault(email.Template)?.Number > email.TemplateRelease || Behind(email, library).Any();
 
     /// <summary>The edit that brings an email to the newest releases. Null: it stands on them.</summary>
-    public static TakeUpdate? ToNewest(Email email, LibrarySnapshot library) => !Wait(email, library) ? null : Rebase.Plan(
-        email,
-        library.Newest.GetValueOrDefault(email.Template)?.Number ?? email.TemplateRelease,
-        Behind(email, library).ToImmutableSortedDictionary(r => r.Id, r => library.Newest[r.Master!.Value].Number, StringComparer.Ordinal),
-        library.Masters,
-        library.Pictures);
+    public static TakeUpdate? ToNewest(Email email, LibrarySnapshot library) =>
+        !Wait(email, library)
+            ? null
+            : Rebase.Plan(
+                email,
+                library.Newest.GetValueOrDefault(email.Template)?.Number ?? email.TemplateRelease,
+                Behind(email, library)
+                    .ToImmutableSortedDictionary(r => r.Id, r => library.Newest[r.Master!.Value].Number, StringComparer.Ordinal),
+                library.Masters,
+                library.Pictures
+            );
 
-    private static IEnumerable<PlacedRow> Behind(Email email, LibrarySnapshot library) => email.Zones.Values.SelectMany(z => z)
-        .Where(r => r is { Own: null, Master: { } master, Release: { } release } && library.Newest.GetValueOrDefault(master)?.Number > release);
+    private static IEnumerable<PlacedRow> Behind(Email email, LibrarySnapshot library) =>
+        email
+            .Zones.Values.SelectMany(z => z)
+            .Where(r =>
+                r is { Own: null, Master: { } master, Release: { } release } && library.Newest.GetValueOrDefault(master)?.Number > release
+            );
 
-    private static async Task<UpdateAnswer> LookAsync(Guid id, ClaimsPrincipal user, EditPipeline pipeline, CompilationCache compilations, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<UpdateAnswer> LookAsync(
+        Guid id,
+        ClaimsPrincipal user,
+        EditPipeline pipeline,
+        CompilationCache compilations,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
         var email = (Email)loaded.Document;
@@ -76,20 +99,53 @@ public static class Updates
         }
 
         var masters = newer.Select(MasterOf).ToList();
-        var notes = await db.Releases.Where(r => masters.Contains(r.DocumentId)).OrderBy(r => r.Number).Select(r => new { r.DocumentId, r.Number, r.Note }).ToListAsync(cancel);
-        var (now, then) = (compilations.Compile(loaded).Findings.Select(f => f.Message).ToHashSet(StringComparer.Ordinal), compilations.CompileOnce(loaded with { Document = update.Apply(email) }).Findings.Select(f => f.Message).ToHashSet(StringComparer.Ordinal));
+        var notes = await db
+            .Releases.Where(r => masters.Contains(r.DocumentId))
+            .OrderBy(r => r.Number)
+            .Select(r => new
+            {
+                r.DocumentId,
+                r.Number,
+                r.Note,
+            })
+            .ToListAsync(cancel);
+        var (now, then) = (
+            compilations.Compile(loaded).Findings.Select(f => f.Message).ToHashSet(StringComparer.Ordinal),
+            compilations
+                .CompileOnce(loaded with { Document = update.Apply(email) })
+                .Findings.Select(f => f.Message)
+                .ToHashSet(StringComparer.Ordinal)
+        );
         return new UpdateAnswer(
-            [.. newer.Select(n => n with { Notes = [.. notes.Where(x => x.DocumentId == MasterOf(n) && x.Number > n.From && x.Number <= n.To).Select(x => x.Note)] })],
+            [
+                .. newer.Select(n =>
+                    n with
+                    {
+                        Notes =
+                        [
+                            .. notes.Where(x => x.DocumentId == MasterOf(n) && x.Number > n.From && x.Number <= n.To).Select(x => x.Note),
+                        ],
+                    }
+                ),
+            ],
             update,
             DeskAside.List(update.Aside),
             [.. then.Except(now)],
             [.. now.Except(then)],
-            Allowance.From(Governor.Decide(user.Person(), update, EditPipeline.Open(loaded))));
+            Allowance.From(Governor.Decide(user.Person(), update, EditPipeline.Open(loaded)))
+        );
 
         Guid MasterOf(NewerRelease n) => n.Row is { } row ? email.FindInZones(row)!.Value.Row.Master!.Value : email.Template;
 
         NewerRelease Newer(string what, string? row, Guid master, int from, int to) =>
-            new(what, row, from, to, [], loaded.Library.Required.GetValueOrDefault(master) is var required && required > from && required <= to);
+            new(
+                what,
+                row,
+                from,
+                to,
+                [],
+                loaded.Library.Required.GetValueOrDefault(master) is var required && required > from && required <= to
+            );
     }
 
     /// <summary>The email as it would be.</summary>

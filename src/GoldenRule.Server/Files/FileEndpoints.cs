@@ -28,12 +28,16 @@ public static class FileEndpoints
         var files = api.MapGroup("/files").WithTags("Files");
         files.MapGet("", ListAsync).WithName("listFiles");
         files.MapPost("", AddAsync).WithName("addFile").RequireRateLimiting(RateLimits.Costly).DisableAntiforgery();
-        files.MapGet("/{id}", async (string id, GoldenRuleDb db, CancellationToken cancel) =>
-        {
-            var file = await db.Files.AsNoTracking().FirstOrDefaultAsync(f => f.Id == id, cancel) ?? throw ProblemException.NotFound("There is no such file.");
-            // Always to be kept, never to be shown here: what is in it is a stranger's.
-            return Results.File(file.Content, file.MediaType, file.Name);
-        }).Produces(200, null, "application/octet-stream").WithName("getFile");
+        files
+            .MapGet("/{id}", async (string id, GoldenRuleDb db, CancellationToken cancel) =>
+            {
+                var file = await db.Files.AsNoTracking().FirstOrDefaultAsync(f => f.Id == id, cancel)
+                    ?? throw ProblemException.NotFound("There is no such file.");
+                // Always to be kept, never to be shown here: what is in it is a stranger's.
+                return Results.File(file.Content, file.MediaType, file.Name);
+            })
+            .Produces(200, null, "application/octet-stream")
+            .WithName("getFile");
     }
 
     private static async Task<FileLibrary> ListAsync(string? search, GoldenRuleDb db, CancellationToken cancel)
@@ -44,12 +48,27 @@ public static class FileEndpoints
             query = query.Where(f => EF.Functions.ILike(f.Name, pattern, "\\"));
         }
 
-        var found = await query.OrderByDescending(f => f.AddedAt).ThenByDescending(f => f.Id).Take(Shown)
-            .Select(f => new FileEntry(f.Id, f.Name, f.MediaType, f.Bytes, f.AddedAt)).ToListAsync(cancel);
-        return new FileLibrary([.. found], [.. AttachmentTypes.All.Select(t => t.Extension)], AttachmentTypes.MostEach, AttachmentTypes.MostTogether);
+        var found = await query
+            .OrderByDescending(f => f.AddedAt)
+            .ThenByDescending(f => f.Id)
+            .Take(Shown)
+            .Select(f => new FileEntry(f.Id, f.Name, f.MediaType, f.Bytes, f.AddedAt))
+            .ToListAsync(cancel);
+        return new FileLibrary(
+            [.. found],
+            [.. AttachmentTypes.All.Select(t => t.Extension)],
+            AttachmentTypes.MostEach,
+            AttachmentTypes.MostTogether
+        );
     }
 
-    private static async Task<FileEntry> AddAsync(IFormFile file, ClaimsPrincipal user, GoldenRuleDb db, TimeProvider clock, CancellationToken cancel)
+    private static async Task<FileEntry> AddAsync(
+        IFormFile file,
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
     {
         var person = user.Person();
         person.MustAuthor("adds files");
@@ -62,7 +81,9 @@ public static class FileEndpoints
 
         if (file.Length > AttachmentTypes.MostEach)
         {
-            throw ProblemException.TooLarge($"\"{name}\" has {file.Length / 1024:N0} KB; a file has at most {AttachmentTypes.MostEach / 1024:N0}.");
+            throw ProblemException.TooLarge(
+                $"\"{name}\" has {file.Length / 1024:N0} KB; a file has at most {AttachmentTypes.MostEach / 1024:N0}."
+            );
         }
 
         using var stream = new MemoryStream();
@@ -78,7 +99,16 @@ public static class FileEndpoints
         var stored = await db.Files.FirstOrDefaultAsync(f => f.Id == id, cancel);
         if (stored is null)
         {
-            stored = new StoredFile { Id = id, Name = name, MediaType = type.MediaType, Bytes = content.Length, Content = content, AddedBy = person.Id, AddedAt = clock.GetUtcNow().UtcDateTime };
+            stored = new StoredFile
+            {
+                Id = id,
+                Name = name,
+                MediaType = type.MediaType,
+                Bytes = content.Length,
+                Content = content,
+                AddedBy = person.Id,
+                AddedAt = clock.GetUtcNow().UtcDateTime,
+            };
             db.Files.Add(stored);
             await db.SaveChangesAsync(cancel);
         }

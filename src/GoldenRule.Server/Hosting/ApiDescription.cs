@@ -18,7 +18,11 @@ public static class ApiDescription
     {
         if (context.JsonTypeInfo.Type == typeof(ImmutableSortedDictionary<string, ImmutableArray<string>>))
         {
-            schema.AdditionalProperties = new OpenApiSchema { Type = JsonSchemaType.Array, Items = new OpenApiSchema { Type = JsonSchemaType.String } };
+            schema.AdditionalProperties = new OpenApiSchema
+            {
+                Type = JsonSchemaType.Array,
+                Items = new OpenApiSchema { Type = JsonSchemaType.String },
+            };
         }
 
         return Task.CompletedTask;
@@ -32,9 +36,15 @@ public static class ApiDescription
         foreach (var schema in document.Components?.Schemas?.Values ?? [])
         {
             // Whether a value may be missing is said where it stands, not by the enumeration itself.
-            if (schema is OpenApiSchema { Enum: { } values } && values.Any(v => v is null || v.GetValueKind() == System.Text.Json.JsonValueKind.Null))
+            if (
+                schema is OpenApiSchema { Enum: { } values }
+                && values.Any(v => v is null || v.GetValueKind() == System.Text.Json.JsonValueKind.Null)
+            )
             {
-                ((OpenApiSchema)schema).Enum = [.. values.Where(v => v is not null && v.GetValueKind() != System.Text.Json.JsonValueKind.Null)];
+                ((OpenApiSchema)schema).Enum =
+                [
+                    .. values.Where(v => v is not null && v.GetValueKind() != System.Text.Json.JsonValueKind.Null),
+                ];
             }
 
             if (schema is OpenApiSchema own && own.Properties?.TryGetValue("kind", out var kind) == true && kind.Enum?.Count == 1)

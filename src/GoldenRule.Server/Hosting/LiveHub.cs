@@ -11,7 +11,9 @@ namespace GoldenRule.Server.Hosting;
 /// <param name="Connection">One window of theirs.</param>
 public sealed record Present(string Connection, Guid Person, string Name, string Place, bool Asks);
 
-/// <summary>Tells open screens that something changed, and where; they then ask for it the ordinary way. See <see cref="LiveNews"/>.</summary>
+/// <summary>
+/// Tells open screens that something changed, and where; they then ask for it the ordinary way. See <see cref="LiveNews"/>.
+/// </summary>
 [Authorize]
 public sealed class LiveHub(DocumentAccess access, GoldenRuleDb db, LiveSessions sessions, LiveNews news) : Hub
 {
@@ -23,7 +25,9 @@ public sealed class LiveHub(DocumentAccess access, GoldenRuleDb db, LiveSessions
     /// <summary>Sent to everyone: something was released, or what else the library says of every email changed.</summary>
     public const string Released = "released";
 
-    /// <summary>Sent to who watches a document: someone else is there, and at what place. They answer in kind when they are asked.</summary>
+    /// <summary>
+    /// Sent to who watches a document: someone else is there, and at what place. They answer in kind when they are asked.
+    /// </summary>
     public const string Here = "here";
 
     /// <summary>Sent to who watches a document: someone has left it.</summary>
@@ -72,7 +76,14 @@ public sealed class LiveHub(DocumentAccess access, GoldenRuleDb db, LiveSessions
     {
         var person = Context.User!.Person();
         return Watched.ContainsKey(document) && place.Length <= 300
-            ? LiveNews.TellAsync(db, document, Here, new Present(Context.ConnectionId, person.Id, person.Name, place, asks), Context.ConnectionId, Context.ConnectionAborted)
+            ? LiveNews.TellAsync(
+                db,
+                document,
+                Here,
+                new Present(Context.ConnectionId, person.Id, person.Name, place, asks),
+                Context.ConnectionId,
+                Context.ConnectionAborted
+            )
             : Task.CompletedTask;
     }
 

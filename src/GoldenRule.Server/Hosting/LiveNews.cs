@@ -15,7 +15,9 @@ namespace GoldenRule.Server.Hosting;
 public sealed partial class LiveNews(IConfiguration configuration, IHubContext<LiveHub> live, ILogger<LiveNews> log) : BackgroundService
 {
     /// <summary>Channels. The first two are notified by triggers, see the migration LiveNews.</summary>
-    private const string Edited = "document_edited", Library = "library_moved", Presence = "presence";
+    private const string Edited = "document_edited",
+        Library = "library_moved",
+        Presence = "presence";
 
     private readonly TaskCompletionSource listening = new(TaskCreationOptions.RunContinuationsAsynchronously);
 
@@ -25,9 +27,19 @@ public sealed partial class LiveNews(IConfiguration configuration, IHubContext<L
     private static readonly TimeSpan BeforeTryingAgain = TimeSpan.FromSeconds(1);
 
     /// <summary>Tells those who watch a document, but for one window, wherever they are connected.</summary>
-    public static Task TellAsync(GoldenRuleDb db, Guid document, string name, object said, string except, CancellationToken cancel = default)
+    public static Task TellAsync(
+        GoldenRuleDb db,
+        Guid document,
+        string name,
+        object said,
+        string except,
+        CancellationToken cancel = default
+    )
     {
-        var news = JsonSerializer.Serialize(new Said(document, name, JsonSerializer.SerializeToElement(said, said.GetType(), DocumentJson.Options), except), DocumentJson.Options);
+        var news = JsonSerializer.Serialize(
+            new Said(document, name, JsonSerializer.SerializeToElement(said, said.GetType(), DocumentJson.Options), except),
+            DocumentJson.Options
+        );
         return db.Database.ExecuteSqlAsync($"select pg_notify({Presence}, {news})", cancel);
     }
 
@@ -38,7 +50,11 @@ public sealed partial class LiveNews(IConfiguration configuration, IHubContext<L
         {
             try
             {
-                await ListenAsync(new NpgsqlConnectionStringBuilder(connection) { Pooling = false, KeepAlive = 30 }.ConnectionString, again, stoppingToken);
+                await ListenAsync(
+                    new NpgsqlConnectionStringBuilder(connection) { Pooling = false, KeepAlive = 30 }.ConnectionString,
+                    again,
+                    stoppingToken
+                );
             }
             catch (Exception fault) when (fault is NpgsqlException or IOException && !stoppingToken.IsCancellationRequested)
             {
@@ -83,12 +99,16 @@ public sealed partial class LiveNews(IConfiguration configuration, IHubContext<L
             case Edited:
                 var parts = news.Payload.Split(' ');
                 var document = Guid.Parse(parts[0]);
-                return live.Clients.Group(LiveHub.Group(document)).SendAsync(LiveHub.Edited, document, long.Parse(parts[1], CultureInfo.InvariantCulture), cancel);
+                return live
+                    .Clients.Group(LiveHub.Group(document))
+                    .SendAsync(LiveHub.Edited, document, long.Parse(parts[1], CultureInfo.InvariantCulture), cancel);
             case Library:
                 return live.Clients.All.SendAsync(LiveHub.Released, cancel);
             default:
                 var said = JsonSerializer.Deserialize<Said>(news.Payload, DocumentJson.Options)!;
-                return live.Clients.GroupExcept(LiveHub.Group(said.Document), said.Except).SendAsync(said.Name, said.Document, said.What, cancel);
+                return live
+                    .Clients.GroupExcept(LiveHub.Group(said.Document), said.Except)
+                    .SendAsync(said.Name, said.Document, said.What, cancel);
         }
     }
 

@@ -14,7 +14,12 @@ namespace GoldenRule.Server.Hosting;
 /// person may not see a document any more hears nothing of it.
 /// </summary>
 public sealed partial class LiveSessions(
-    IServiceScopeFactory scopes, IHubContext<LiveHub> live, SessionStore sessions, TimeProvider clock, ILogger<LiveSessions> log) : BackgroundService
+    IServiceScopeFactory scopes,
+    IHubContext<LiveHub> live,
+    SessionStore sessions,
+    TimeProvider clock,
+    ILogger<LiveSessions> log
+) : BackgroundService
 {
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(15);
 
@@ -24,7 +29,9 @@ public sealed partial class LiveSessions(
 
     public void Remove(HubCallerContext window) => windows.TryRemove(window.ConnectionId, out _);
 
-    /// <summary>Who a window's session belongs to, with their roles as they are now; null: it has ended, and the window is closed.</summary>
+    /// <summary>
+    /// Who a window's session belongs to, with their roles as they are now; null: it has ended, and the window is closed.
+    /// </summary>
     public async Task<Person?> PersonAsync(HubCallerContext window, GoldenRuleDb db, CancellationToken cancel)
     {
         var session = window.User?.FindFirstValue(SessionStore.SessionClaim);

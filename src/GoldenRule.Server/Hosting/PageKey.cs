@@ -18,8 +18,11 @@ public sealed record PageKey<T>(DateTime At, T Id)
         }
 
         var point = text.IndexOf('.', StringComparison.Ordinal);
-        return point > 0 && long.TryParse(text.AsSpan(0, point), NumberStyles.None, CultureInfo.InvariantCulture, out var ticks)
-            && ticks <= DateTime.MaxValue.Ticks && T.TryParse(text[(point + 1)..], CultureInfo.InvariantCulture, out var id)
+        return
+            point > 0
+            && long.TryParse(text.AsSpan(0, point), NumberStyles.None, CultureInfo.InvariantCulture, out var ticks)
+            && ticks <= DateTime.MaxValue.Ticks
+            && T.TryParse(text[(point + 1)..], CultureInfo.InvariantCulture, out var id)
             ? new PageKey<T>(new DateTime(ticks, DateTimeKind.Utc), id)
             : throw new ProblemException(400, "bad-request", "The request cannot be read", "\"after\" is not a page key of this list.");
     }

@@ -32,14 +32,33 @@ public sealed class PdfPrinter(IConfiguration configuration)
             await File.WriteAllTextAsync(sheet, page, cancel);
             using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
             limit.CancelAfter(Longest);
-            using var process = Process.Start(new ProcessStartInfo(program,
-            [
-                // Chromium's own sandbox does not start for root; the page's frames run no script either way.
-                .. Environment.UserName == "root" ? ["--no-sandbox"] : Array.Empty<string>(),
-                "--headless", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-extensions",
-                "--host-resolver-rules=MAP * ~NOTFOUND", $"--user-data-dir={Path.Combine(folder.FullName, "profile")}", "--no-pdf-header-footer", $"--print-to-pdf={made}", new Uri(sheet).AbsoluteUri,
-            ])
-            { UseShellExecute = false, RedirectStandardError = true, RedirectStandardOutput = true }) ?? throw new WorkException("Chromium did not start.");
+            using var process = Process.Start(
+                new ProcessStartInfo(
+                    program,
+                    [
+                        // Chromium's own sandbox does not start for root; the page's frames run no script either way.
+                        .. Environment.UserName == "root" ? ["--no-sandbox"] : Array.Empty<string>(),
+                        "--headless",
+                        "--disable-gpu",
+                        "--disable-quic",
+                        "--no-first-run",
+                        "--disable-background-networking",
+                        "--disable-component-update",
+                        "--disable-sync",
+                        "--disable-extensions",
+                        "--host-resolver-rules=MAP * ~NOTFOUND",
+                        $"--user-data-dir={Path.Combine(folder.FullName, "profile")}",
+                        "--no-pdf-header-footer",
+                        $"--print-to-pdf={made}",
+                        new Uri(sheet).AbsoluteUri,
+                    ]
+                )
+                {
+                    UseShellExecute = false,
+                    RedirectStandardError = true,
+                    RedirectStandardOutput = true,
+                }
+            ) ?? throw new WorkException("Chromium did not start.");
             var words = process.StandardError.ReadToEndAsync(limit.Token);
             try
             {
@@ -51,7 +70,9 @@ public sealed class PdfPrinter(IConfiguration configuration)
                 throw new WorkException("Printing took too long and was stopped. Ask for it again.");
             }
 
-            return File.Exists(made) ? await File.ReadAllBytesAsync(made, cancel) : throw new WorkException("Chromium did not print the sheet.", new InvalidOperationException(await words));
+            return File.Exists(made)
+                ? await File.ReadAllBytesAsync(made, cancel)
+                : throw new WorkException("Chromium did not print the sheet.", new InvalidOperationException(await words));
         }
         finally
         {

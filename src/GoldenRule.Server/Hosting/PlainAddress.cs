@@ -9,12 +9,22 @@ public static class PlainAddress
         {
             if (values.Append(name).Any(v => v is not null && !IsPlain(v)))
             {
-                throw new ProblemException(400, "bad-request", "The request cannot be read", $"\"{name.Replace("\0", "", StringComparison.Ordinal)}\" in the address holds a character that is no letter. Export.");
+                throw new ProblemException(
+                    400,
+                    "bad-request",
+                    "The request cannot be read",
+                    $"\"{name.Replace("\0", "", StringComparison.Ordinal)}\" in the address holds a character that is no letter. Export."
+                );
             }
         }
 
         return http.Request.Path.Value is { } path && !IsPlain(path)
-            ? throw new ProblemException(400, "bad-request", "The request cannot be read", "The address holds a character that is no letter.")
+            ? throw new ProblemException(
+                400,
+                "bad-request",
+                "The request cannot be read",
+                "The address holds a character that is no letter."
+            )
             : next(http);
     }
 
@@ -22,7 +32,10 @@ public static class PlainAddress
     {
         for (var i = 0; i < text.Length; i++)
         {
-            if (text[i] == '\0' || (char.IsSurrogate(text[i]) && !(i + 1 < text.Length && char.IsSurrogatePair(text[i], text[i + 1]) && ++i > 0)))
+            if (
+                text[i] == '\0'
+                || (char.IsSurrogate(text[i]) && !(i + 1 < text.Length && char.IsSurrogatePair(text[i], text[i + 1]) && ++i > 0))
+            )
             {
                 return false;
             }

@@ -10,8 +10,13 @@ using Microsoft.EntityFrameworkCore;
 namespace GoldenRule.Server.Hosting;
 
 /// <summary>An answer that is an error: problem details by RFC 9457, with a type that stays the same.</summary>
-public sealed class ProblemException(int status, string type, string title, string detail, IReadOnlyDictionary<string, object?>? more = null)
-    : Exception(detail)
+public sealed class ProblemException(
+    int status,
+    string type,
+    string title,
+    string detail,
+    IReadOnlyDictionary<string, object?>? more = null
+) : Exception(detail)
 {
     public ProblemDetails Details { get; } = Problems.Make(status, type, title, detail, more);
 
@@ -21,25 +26,52 @@ public sealed class ProblemException(int status, string type, string title, stri
 
     /// <summary>It may be done later: the queue of edits in the browser waits and sends it again.</summary>
     public static ProblemException TooMuch(string detail, int seconds) =>
-        new(429, "too-often", "Too much at once", detail, new Dictionary<string, object?>(StringComparer.Ordinal) { ["retryAfter"] = seconds });
+        new(
+            429,
+            "too-often",
+            "Too much at once",
+            detail,
+            new Dictionary<string, object?>(StringComparer.Ordinal) { ["retryAfter"] = seconds }
+        );
 
     public static ProblemException Invalid(string detail, string? piece = null) =>
-        new(422, "invalid", "This cannot be done", detail, piece is null ? null : new Dictionary<string, object?>(StringComparer.Ordinal) { ["piece"] = piece });
+        new(
+            422,
+            "invalid",
+            "This cannot be done",
+            detail,
+            piece is null ? null : new Dictionary<string, object?>(StringComparer.Ordinal) { ["piece"] = piece }
+        );
 
-    public static ProblemException Refused(Decision.Refused refused) => new(403, "refused", "Refused by a rule", refused.Reason, new Dictionary<string, object?>(StringComparer.Ordinal)
-    {
-        ["rule"] = refused.Rule,
-        ["piece"] = refused.Piece,
-    });
+    public static ProblemException Refused(Decision.Refused refused) =>
+        new(
+            403,
+            "refused",
+            "Refused by a rule",
+            refused.Reason,
+            new Dictionary<string, object?>(StringComparer.Ordinal) { ["rule"] = refused.Rule, ["piece"] = refused.Piece }
+        );
 }
 
 public static class Problems
 {
     public const string Root = "/problems/";
 
-    public static ProblemDetails Make(int status, string type, string title, string detail, IReadOnlyDictionary<string, object?>? more = null)
+    public static ProblemDetails Make(
+        int status,
+        string type,
+        string title,
+        string detail,
+        IReadOnlyDictionary<string, object?>? more = null
+    )
     {
-        var problem = new ProblemDetails { Status = status, Type = Root + type, Title = title, Detail = detail };
+        var problem = new ProblemDetails
+        {
+            Status = status,
+            Type = Root + type,
+            Title = title,
+            Detail = detail,
+        };
         foreach (var (key, value) in more ?? new Dictionary<string, object?>(StringComparer.Ordinal))
         {
             problem.Extensions[key] = value;
@@ -58,16 +90,38 @@ public sealed class ProblemHandler(ILogger<ProblemHandler> log) : IExceptionHand
         {
             ProblemException known => known.Details,
             StructureException structure => ProblemException.Invalid(structure.Message, structure.Piece).Details,
-            DbUpdateException taken when taken.IsTaken() => Problems.Make(409, "conflict", "Done at the same moment", "The same was asked for twice at the same moment, and one of them was done. Ask again to see it."),
+            DbUpdateException taken when taken.IsTaken() => Problems.Make(
+                409,
+                "conflict",
+                "Done at the same moment",
+                "The same was asked for twice at the same moment, and one of them was done. Ask again to see it."
+            ),
             // A closed hierarchy without its "kind".
-            NotSupportedException { Source: "System.Text.Json" } unnamed => Problems.Make(400, "bad-request", "The request cannot be read", Path(unnamed.Message)),
-            BadHttpRequestException bad => Problems.Make(bad.StatusCode, "bad-request", "The request cannot be read", Place(bad) is { } place && Innermost(bad) is var said && !said.Contains(place, StringComparison.Ordinal) ? $"{said} (at {place})" : Innermost(bad)),
+            NotSupportedException { Source: "System.Text.Json" } unnamed => Problems.Make(
+                400,
+                "bad-request",
+                "The request cannot be read",
+                Path(unnamed.Message)
+            ),
+            BadHttpRequestException bad => Problems.Make(
+                bad.StatusCode,
+                "bad-request",
+                "The request cannot be read",
+                Place(bad) is { } place && Innermost(bad) is var said && !said.Contains(place, StringComparison.Ordinal)
+                    ? $"{said} (at {place})"
+                    : Innermost(bad)
+            ),
             _ => null,
         };
         if (problem is null)
         {
             log.LogError(exception, "{Method} {Path} failed", http.Request.Method, http.Request.Path);
-            problem = Problems.Make(500, "fault", "Something went wrong here", "The server met a fault of its own; what you sent was not stored. Try again.");
+            problem = Problems.Make(
+                500,
+                "fault",
+                "Something went wrong here",
+                "The server met a fault of its own; what you sent was not stored. Try again."
+            );
         }
 
         problem.Instance = http.Request.Path;
@@ -81,12 +135,16 @@ public sealed class ProblemHandler(ILogger<ProblemHandler> log) : IExceptionHand
         return true;
     }
 
-    private static string Path(string message) => message.IndexOf("Path: ", StringComparison.Ordinal) is >= 0 and var at ? $"What stands at {message[(at + 6)..].Split(' ')[0]} does not say its kind." : "Something in it does not say its kind.";
+    private static string Path(string message) =>
+        message.IndexOf("Path: ", StringComparison.Ordinal) is >= 0 and var at
+            ? $"What stands at {message[(at + 6)..].Split(' ')[0]} does not say its kind."
+            : "Something in it does not say its kind.";
 
-    private static string Innermost(Exception exception) =>
-        exception.InnerException is { } inner ? Innermost(inner) : exception.Message;
+    private static string Innermost(Exception exception) => exception.InnerException is { } inner ? Innermost(inner) : exception.Message;
 
     // Where in the JSON it is. Null: it is not about JSON.
     private static string? Place(Exception? exception) =>
-        exception is null ? null : exception is JsonException { Path: { Length: > 1 } path } ? path : Place(exception.InnerException);
+        exception is null ? null
+        : exception is JsonException { Path: { Length: > 1 } path } ? path
+        : Place(exception.InnerException);
 }

@@ -41,7 +41,10 @@ public sealed class PublicAddress(IConfiguration configuration)
                 o.KnownProxies.Add(System.Net.IPAddress.Parse(proxy));
             }
 
-            o.ForwardedHeaders = o.KnownProxies.Count == 0 ? ForwardedHeaders.None : ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto | ForwardedHeaders.XForwardedHost;
+            o.ForwardedHeaders =
+                o.KnownProxies.Count == 0
+                    ? ForwardedHeaders.None
+                    : ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto | ForwardedHeaders.XForwardedHost;
         });
     }
 }

@@ -20,7 +20,9 @@ public static class RateLimits
         var costly = configuration.GetValue("Limits:CostlyAMinute", 120);
         services.AddRateLimiter(o =>
         {
-            o.GlobalLimiter = PartitionedRateLimiter.Create<HttpContext, string>(http => IsForReaders(http.Request.Path) ? RateLimitPartition.GetNoLimiter("") : Bucket(http, requests * 3, requests));
+            o.GlobalLimiter = PartitionedRateLimiter.Create<HttpContext, string>(http =>
+                IsForReaders(http.Request.Path) ? RateLimitPartition.GetNoLimiter("") : Bucket(http, requests * 3, requests)
+            );
             o.AddPolicy(Costly, http => Bucket(http, costly, Math.Max(1, costly / 60)));
             o.OnRejected = (rejected, _) => new ValueTask(RefuseAsync(rejected));
         });
@@ -44,7 +46,9 @@ public static class RateLimits
 
     private static Task RefuseAsync(OnRejectedContext rejected)
     {
-        var seconds = rejected.Lease.TryGetMetadata(MetadataName.RetryAfter, out var after) ? Math.Max(1, (int)Math.Ceiling(after.TotalSeconds)) : 1;
+        var seconds = rejected.Lease.TryGetMetadata(MetadataName.RetryAfter, out var after)
+            ? Math.Max(1, (int)Math.Ceiling(after.TotalSeconds))
+            : 1;
         rejected.HttpContext.Response.Headers.RetryAfter = seconds.ToString(CultureInfo.InvariantCulture);
         return StatusAnswer.WriteAsync(rejected.HttpContext, 429);
     }

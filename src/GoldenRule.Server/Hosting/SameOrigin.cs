@@ -15,7 +15,12 @@ public static class SameOrigin
         // A WebSocket begins with GET, and no browser keeps another page from reading what comes through it.
         return (onlyReads && !request.Path.StartsWithSegments(LiveHub.Path, StringComparison.Ordinal)) || IsOwn(request)
             ? next(http)
-            : throw new ProblemException(403, "cross-site", "Sent by another site", "This came from a page that is not of this address. Open Golden Rule itself and do it there.");
+            : throw new ProblemException(
+                403,
+                "cross-site",
+                "Sent by another site",
+                "This came from a page that is not of this address. Open Golden Rule itself and do it there."
+            );
     }
 
     private static bool IsOwn(HttpRequest request)
@@ -27,6 +32,10 @@ public static class SameOrigin
 
         var origin = request.Headers[HeaderNames.Origin].ToString();
         return origin.Length == 0
-            || string.Equals(origin, request.HttpContext.RequestServices.GetRequiredService<PublicAddress>().Base(request), StringComparison.OrdinalIgnoreCase);
+            || string.Equals(
+                origin,
+                request.HttpContext.RequestServices.GetRequiredService<PublicAddress>().Base(request),
+                StringComparison.OrdinalIgnoreCase
+            );
     }
 }

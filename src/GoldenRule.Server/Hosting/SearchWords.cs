@@ -17,6 +17,11 @@ public static class SearchWords
             : throw ProblemException.Invalid($"Search for at most {MostWords} words and {MostCharacters} characters.");
     }
 
-    private static IEnumerable<string> PatternsOf(string? typed) => (typed ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries)
-        .Select(word => $"%{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%");
+    private static IEnumerable<string> PatternsOf(string? typed) =>
+        (typed ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(word => $"%{Escaped(word)}%");
+
+    private static string Escaped(string word) =>
+        word.Replace("\\", "\\\\", StringComparison.Ordinal)
+            .Replace("%", "\\%", StringComparison.Ordinal)
+            .Replace("_", "\\_", StringComparison.Ordinal);
 }

@@ -16,8 +16,14 @@ public static class SecurityHeaders
     {
         var http = (HttpContext)state;
         var headers = http.Response.Headers;
-        // Mail HTML that is handed out says a stricter one itself. Proofs are srcdoc frames and inherit this: inline styles are needed there, scripts are not and are refused.
-        headers.TryAdd(HeaderNames.ContentSecurityPolicy, "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; frame-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'self'");
+        // Mail HTML that is handed out says a stricter one itself. Proofs are srcdoc frames and inherit this: inline styles are
+        // needed there, scripts are not and are refused.
+        headers.TryAdd(
+            HeaderNames.ContentSecurityPolicy,
+            "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: "
+                + "blob:; font-src 'self'; connect-src 'self'; frame-src 'self'; object-src 'none'; base-uri 'none'; "
+                + "form-action 'self'; frame-ancestors 'self'"
+        );
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         if (http.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal))
@@ -29,10 +35,13 @@ public static class SecurityHeaders
         return Task.CompletedTask;
     }
 
-    public static StaticFileOptions StaticFiles { get; } = new()
-    {
-        // The build names every asset after its content; the page itself is asked for anew.
-        OnPrepareResponse = c => c.Context.Response.Headers.CacheControl =
-            c.Context.Request.Path.StartsWithSegments("/assets", StringComparison.Ordinal) ? "public, max-age=31536000, immutable" : "no-cache",
-    };
+    public static StaticFileOptions StaticFiles { get; } =
+        new()
+        {
+            // The build names every asset after its content; the page itself is asked for anew.
+            OnPrepareResponse = c =>
+                c.Context.Response.Headers.CacheControl = c.Context.Request.Path.StartsWithSegments("/assets", StringComparison.Ordinal)
+                    ? "public, max-age=31536000, immutable"
+                    : "no-cache",
+        };
 }

@@ -19,12 +19,25 @@ public sealed record NewHouseStyle(Guid Id, string Name, Guid? Parent);
 /// <param name="Own">False: it comes from the house style this one lies on.</param>
 /// <param name="Changed">True: it differs from the newest release.</param>
 /// <param name="Inherited">What the house style under this one says; null: it says nothing.</param>
-public sealed record VariableEntry(BrandVariable Variable, string Resolved, string ResolvedDark, int Places, bool Own, bool Changed, BrandVariable? Inherited, ImmutableArray<LayerValue> Layers, ImmutableArray<string> Through)
+public sealed record VariableEntry(
+    BrandVariable Variable,
+    string Resolved,
+    string ResolvedDark,
+    int Places,
+    bool Own,
+    bool Changed,
+    BrandVariable? Inherited,
+    ImmutableArray<LayerValue> Layers,
+    ImmutableArray<string> Through
+)
 {
     // Immutable arrays compare by identity.
     public bool Equals(VariableEntry? other) =>
-        other is not null && (Variable, Resolved, ResolvedDark, Places, Own, Changed, Inherited) == (other.Variable, other.Resolved, other.ResolvedDark, other.Places, other.Own, other.Changed, other.Inherited)
-        && Layers.SequenceEqual(other.Layers) && Through.SequenceEqual(other.Through);
+        other is not null
+        && (Variable, Resolved, ResolvedDark, Places, Own, Changed, Inherited)
+            == (other.Variable, other.Resolved, other.ResolvedDark, other.Places, other.Own, other.Changed, other.Inherited)
+        && Layers.SequenceEqual(other.Layers)
+        && Through.SequenceEqual(other.Through);
 
     public override int GetHashCode() => Variable.GetHashCode();
 }
@@ -46,12 +59,16 @@ public sealed record PropertyEntry(
     bool Changed,
     string? SameAs,
     ImmutableArray<LayerValue> Layers,
-    ImmutableArray<string> Through)
+    ImmutableArray<string> Through
+)
 {
     // Immutable arrays compare by identity.
     public bool Equals(PropertyEntry? other) =>
-        other is not null && (Name, Written, Inherited, Resolved, ResolvedDark, Literal, Changed, SameAs) == (other.Name, other.Written, other.Inherited, other.Resolved, other.ResolvedDark, other.Literal, other.Changed, other.SameAs)
-        && Layers.SequenceEqual(other.Layers) && Through.SequenceEqual(other.Through);
+        other is not null
+        && (Name, Written, Inherited, Resolved, ResolvedDark, Literal, Changed, SameAs)
+            == (other.Name, other.Written, other.Inherited, other.Resolved, other.ResolvedDark, other.Literal, other.Changed, other.SameAs)
+        && Layers.SequenceEqual(other.Layers)
+        && Through.SequenceEqual(other.Through);
 
     public override int GetHashCode() => Name.GetHashCode(StringComparison.Ordinal);
 }
@@ -70,9 +87,19 @@ public sealed record RemedyEntry(bool OfText, string? Brand, string Colour, doub
 
 /// <summary>A text colour on a background it lands on. Ratios are cut, not rounded, to two decimals.</summary>
 public sealed record ContrastEntry(
-    string Text, string TextColour, string Background, string BackgroundColour, double Ratio, double Needed, bool Passes, bool Dark, ImmutableArray<RemedyEntry> Remedies);
+    string Text,
+    string TextColour,
+    string Background,
+    string BackgroundColour,
+    double Ratio,
+    double Needed,
+    bool Passes,
+    bool Dark,
+    ImmutableArray<RemedyEntry> Remedies
+);
 
-/// <param name="Whole">False: of variables, styles and the specimen only what differs from the revision that the asker had seen; the order of the variables stands.</param>
+/// <param name="Whole">False: of variables, styles and the specimen only what differs from the revision that the asker had seen;
+/// the order of the variables stands.</param>
 public sealed record HouseStyleAnswer(
     bool Whole,
     Guid Id,
@@ -89,7 +116,8 @@ public sealed record HouseStyleAnswer(
     ImmutableArray<ContrastEntry> Contrast,
     SpecimenEntry Specimen,
     bool CanUndo,
-    bool CanRedo);
+    bool CanRedo
+);
 
 /// <summary>HTML of the specimen sheet in the draft's dress: what stands before its rows, and the rows.</summary>
 /// <param name="Opening">Null: as before.</param>
@@ -110,12 +138,23 @@ public sealed record ReachAnswer(int Follow, int Frozen, int Stopped, ImmutableA
 public sealed record StyleReleaseEntry(int Number, string Note, string Author, DateTime At, int Changes);
 
 /// <summary>A release as it was made, and what it changed against the one before it.</summary>
-public sealed record StyleReleaseAnswer(int Number, string Note, string Author, DateTime At, HouseStyle Contents, ImmutableArray<StyleChange> Changes);
+public sealed record StyleReleaseAnswer(
+    int Number,
+    string Note,
+    string Author,
+    DateTime At,
+    HouseStyle Contents,
+    ImmutableArray<StyleChange> Changes
+);
 
 /// <summary>Where a variable is used.</summary>
 /// <param name="Emails">Emails whose own words or links refer to it.</param>
 /// <param name="Narrowed">Templates and rows that say another value for themselves.</param>
-public sealed record VariableUsesAnswer(ImmutableArray<VariableUse> Places, ImmutableArray<NamedUse> Emails, ImmutableArray<NarrowedEntry> Narrowed);
+public sealed record VariableUsesAnswer(
+    ImmutableArray<VariableUse> Places,
+    ImmutableArray<NamedUse> Emails,
+    ImmutableArray<NarrowedEntry> Narrowed
+);
 
 public sealed record NamedUse(Guid Id, string Name);
 
@@ -135,7 +174,18 @@ public enum ImportFormat
 public sealed record ImportRequest(ImportFormat Format, [property: Longest(2_000_000)] string Text);
 
 /// <param name="Target">"style/property" for a global style, the key for a variable; null: it is left.</param>
-public sealed record ImportEntry(string Place, string Name, string? Target, VariableType? Type, Core.Interchange.ImportAction Action, string? Before, string? After, string? Shown, string? Reason, Edit? Edit);
+public sealed record ImportEntry(
+    string Place,
+    string Name,
+    string? Target,
+    VariableType? Type,
+    Core.Interchange.ImportAction Action,
+    string? Before,
+    string? After,
+    string? Shown,
+    string? Reason,
+    Edit? Edit
+);
 
 /// <param name="Share">Of the picture's plain areas, 0 to 1.</param>
 /// <param name="Brand">Label of the brand colour that looks the same; null: there is none.</param>

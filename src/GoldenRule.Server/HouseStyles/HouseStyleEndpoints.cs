@@ -25,33 +25,69 @@ public static class HouseStyleEndpoints
         styles.MapGet("/specimen-pieces", () => SpecimenPieces).WithName("listSpecimenPieces");
         styles.MapGet("/{id:guid}", GetAsync).WithName("getHouseStyle");
         styles.MapPost("/{id:guid}/edits", EditAsync).WithName("editHouseStyle");
-        styles.MapPost("/{id:guid}/undo", (Guid id, UndoRequest request, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
-            UndoAsync(id, request, false, user, pipeline, cancel)).WithName("undoHouseStyle");
-        styles.MapPost("/{id:guid}/redo", (Guid id, UndoRequest request, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
-            UndoAsync(id, request, true, user, pipeline, cancel)).WithName("redoHouseStyle");
+        styles
+            .MapPost(
+                "/{id:guid}/undo",
+                (Guid id, UndoRequest request, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
+                    UndoAsync(id, request, false, user, pipeline, cancel)
+            )
+            .WithName("undoHouseStyle");
+        styles
+            .MapPost(
+                "/{id:guid}/redo",
+                (Guid id, UndoRequest request, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
+                    UndoAsync(id, request, true, user, pipeline, cancel)
+            )
+            .WithName("redoHouseStyle");
         styles.MapGet("/{id:guid}/variables/{key}/uses", UsesAsync).WithName("listVariableUses");
         styles.MapStyleReleases();
         styles.MapStyleExchange();
     }
 
     private static readonly ImmutableArray<SpecimenPiece> SpecimenPieces =
-        [.. Specimen.Shows.Select(s => new SpecimenPiece(s.Key, Specimen.Label(s.Key), [.. s.Value.Select(v => new ShownProperty(v.Style, v.Property))]))];
+    [
+        .. Specimen.Shows.Select(s => new SpecimenPiece(
+            s.Key,
+            Specimen.Label(s.Key),
+            [.. s.Value.Select(v => new ShownProperty(v.Style, v.Property))]
+        )),
+    ];
 
     private static async Task<ImmutableArray<HouseStyleEntry>> ListAsync(GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
-        var stored = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.HouseStyle).OrderBy(d => d.CreatedAt).ThenBy(d => d.Id).ToListAsync(cancel);
+        var stored = await db
+            .Documents.AsNoTracking()
+            .Where(d => d.Kind == DocumentKind.HouseStyle)
+            .OrderBy(d => d.CreatedAt)
+            .ThenBy(d => d.Id)
+            .ToListAsync(cancel);
         return
         [
-            .. stored.Select(d => (d, Style: DocumentJson.ReadDocument<HouseStyle>(d.Head)))
+            .. stored
+                .Select(d => (d, Style: DocumentJson.ReadDocument<HouseStyle>(d.Head)))
                 .Select(s => new HouseStyleEntry(
-                    s.d.Id, s.Style.Name, s.Style.Parent, snapshot.Newest.GetValueOrDefault(s.d.Id)?.Number ?? 0, s.d.ChangedAt, s.Style.Variables.Length + s.Style.Styles.Sum(p => p.Value.Count)))
+                    s.d.Id,
+                    s.Style.Name,
+                    s.Style.Parent,
+                    snapshot.Newest.GetValueOrDefault(s.d.Id)?.Number ?? 0,
+                    s.d.ChangedAt,
+                    s.Style.Variables.Length + s.Style.Styles.Sum(p => p.Value.Count)
+                ))
                 // The oldest that stands alone and is in use comes first: it is the one most people mean.
-                .OrderBy(s => s.Parent is not null).ThenBy(s => s.Release == 0),
+                .OrderBy(s => s.Parent is not null)
+                .ThenBy(s => s.Release == 0),
         ];
     }
 
-    private static async Task<HouseStyleEntry> MakeAsync(NewHouseStyle request, ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, DocumentMaker maker, CancellationToken cancel)
+    private static async Task<HouseStyleEntry> MakeAsync(
+        NewHouseStyle request,
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        LibraryCache library,
+        DocumentMaker maker,
+        CancellationToken cancel
+    )
     {
         user.Person().MustBe("House styles are made by leads only.", Role.Lead);
 
@@ -70,12 +106,22 @@ public static class HouseStyleEndpoints
         var known = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == request.Id, cancel);
         if (known is not null)
         {
-            return known.Kind == DocumentKind.HouseStyle && DocumentJson.ReadDocument<HouseStyle>(known.Origin) is var made && made.Name == name && made.Parent == request.Parent
+            return
+                known.Kind == DocumentKind.HouseStyle
+                && DocumentJson.ReadDocument<HouseStyle>(known.Origin) is var made
+                && made.Name == name
+                && made.Parent == request.Parent
                 ? new HouseStyleEntry(known.Id, known.Name, made.Parent, 0, known.ChangedAt, 0)
                 : throw new ProblemException(409, "conflict", "The id is taken", "Something else was made with this id.");
         }
 
-        var stored = maker.Stored(request.Id, DocumentKind.HouseStyle, user.Person(), new HouseStyle { Name = name, Parent = request.Parent }, null);
+        var stored = maker.Stored(
+            request.Id,
+            DocumentKind.HouseStyle,
+            user.Person(),
+            new HouseStyle { Name = name, Parent = request.Parent },
+            null
+        );
         db.Documents.Add(stored);
         await db.SaveChangesAsync(cancel);
         return new HouseStyleEntry(request.Id, name, request.Parent, 0, stored.CreatedAt, 0);
@@ -84,7 +130,14 @@ public static class HouseStyleEndpoints
     private static async Task<HouseStyleAnswer> GetAsync(Guid id, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
         await LayAsync(await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel), user, pipeline, cancel);
 
-    private static async Task<HouseStyleAnswer> EditAsync(Guid id, EditsRequest request, ClaimsPrincipal user, EditPipeline pipeline, HeadCache heads, CancellationToken cancel)
+    private static async Task<HouseStyleAnswer> EditAsync(
+        Guid id,
+        EditsRequest request,
+        ClaimsPrincipal user,
+        EditPipeline pipeline,
+        HeadCache heads,
+        CancellationToken cancel
+    )
     {
         var seen = heads.Find(id) is var (revision, before) && revision == (request.Seen ?? request.Base) ? before as HouseStyle : null;
         var loaded = await pipeline.EditAsync(DocumentKind.HouseStyle, id, user.Person(), request, cancel);
@@ -92,10 +145,28 @@ public static class HouseStyleEndpoints
         return HouseStyleRoom.LayChanged(seen, loaded, user.Person(), undo, redo);
     }
 
-    private static async Task<HouseStyleAnswer> UndoAsync(Guid id, UndoRequest request, bool redo, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
-        await LayAsync(await pipeline.UndoAsync(DocumentKind.HouseStyle, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel), user, pipeline, cancel);
+    private static async Task<HouseStyleAnswer> UndoAsync(
+        Guid id,
+        UndoRequest request,
+        bool redo,
+        ClaimsPrincipal user,
+        EditPipeline pipeline,
+        CancellationToken cancel
+    ) =>
+        await LayAsync(
+            await pipeline.UndoAsync(DocumentKind.HouseStyle, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel),
+            user,
+            pipeline,
+            cancel
+        );
 
-    private static async Task<VariableUsesAnswer> UsesAsync(Guid id, string key, GoldenRuleDb db, EditPipeline pipeline, CancellationToken cancel)
+    private static async Task<VariableUsesAnswer> UsesAsync(
+        Guid id,
+        string key,
+        GoldenRuleDb db,
+        EditPipeline pipeline,
+        CancellationToken cancel
+    )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
         var layers = Validity.Layers((HouseStyle)loaded.Document, loaded);
@@ -105,29 +176,58 @@ public static class HouseStyleEndpoints
         return new VariableUsesAnswer(
             [.. HouseStyleRoom.Uses(layers, loaded.Library)[variable.Key]],
             [.. emails.Select(e => new NamedUse(e.Id, e.Name))],
-            await NarrowedAsync(keys, db, loaded.Library, cancel));
+            await NarrowedAsync(keys, db, loaded.Library, cancel)
+        );
     }
 
     // Drafts that narrow it, and releases whose draft does no more.
-    private static async Task<ImmutableArray<NarrowedEntry>> NarrowedAsync(string[] keys, GoldenRuleDb db, LibrarySnapshot library, CancellationToken cancel)
+    private static async Task<ImmutableArray<NarrowedEntry>> NarrowedAsync(
+        string[] keys,
+        GoldenRuleDb db,
+        LibrarySnapshot library,
+        CancellationToken cancel
+    )
     {
-        var stored = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Template || d.Kind == DocumentKind.Row).OrderBy(d => d.Name).ThenBy(d => d.Id).ToListAsync(cancel);
+        var stored = await db
+            .Documents.AsNoTracking()
+            .Where(d => d.Kind == DocumentKind.Template || d.Kind == DocumentKind.Row)
+            .OrderBy(d => d.Name)
+            .ThenBy(d => d.Id)
+            .ToListAsync(cancel);
         return
         [
             .. from d in stored
-               let draft = Narrowed(StoredForm.Read(d.Kind, d.Head), keys)
-               let released = d.Kind == DocumentKind.Row
-                   ? library.Rows.GetValueOrDefault(d.Id) is { } row ? Narrowed(row, keys) : null
-                   : library.Templates.GetValueOrDefault(d.Id) is { } template ? Narrowed(template, keys) : null
-               where draft is not null || released is not null
-               select new NarrowedEntry(d.Kind == DocumentKind.Row, d.Id, d.Name, d.Revision, library.Newest.GetValueOrDefault(d.Id)?.Number ?? 0, draft?.Value, draft?.Dark, draft == released),
+            let draft = Narrowed(StoredForm.Read(d.Kind, d.Head), keys)
+            let released = d.Kind == DocumentKind.Row
+                ? library.Rows.GetValueOrDefault(d.Id) is { } row
+                    ? Narrowed(row, keys)
+                    : null
+                : library.Templates.GetValueOrDefault(d.Id) is { } template
+                    ? Narrowed(template, keys)
+                    : null
+            where draft is not null || released is not null
+            select new NarrowedEntry(
+                d.Kind == DocumentKind.Row,
+                d.Id,
+                d.Name,
+                d.Revision,
+                library.Newest.GetValueOrDefault(d.Id)?.Number ?? 0,
+                draft?.Value,
+                draft?.Dark,
+                draft == released
+            ),
         ];
     }
 
     private static NarrowedValue? Narrowed(Document master, string[] keys) =>
         (master is Template template ? template.Narrowed : ((SavedRow)master).Narrowed).FirstOrDefault(n => keys.Contains(n.Key)).Value;
 
-    private static async Task<HouseStyleAnswer> LayAsync(LoadedDocument loaded, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel)
+    private static async Task<HouseStyleAnswer> LayAsync(
+        LoadedDocument loaded,
+        ClaimsPrincipal user,
+        EditPipeline pipeline,
+        CancellationToken cancel
+    )
     {
         var (undo, redo) = await pipeline.HistoryAsync(loaded, user.Person().Id, cancel);
         return HouseStyleRoom.Lay(loaded, user.Person(), undo, redo);

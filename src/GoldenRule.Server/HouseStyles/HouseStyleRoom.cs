@@ -48,8 +48,14 @@ public sealed class HouseStyleRoom
     public static HouseStyleAnswer LayChanged(HouseStyle? before, LoadedDocument loaded, Person person, bool canUndo, bool canRedo)
     {
         var now = Lay(loaded, person, canUndo, canRedo);
-        if (before is null || !Told.TryGetValue(before, out var layout) || layout.Version != loaded.Library.Version
-            || !layout.Answer.Variables.Select(v => v.Variable.Key).SequenceEqual(now.Variables.Select(v => v.Variable.Key), StringComparer.Ordinal))
+        if (
+            before is null
+            || !Told.TryGetValue(before, out var layout)
+            || layout.Version != loaded.Library.Version
+            || !layout
+                .Answer.Variables.Select(v => v.Variable.Key)
+                .SequenceEqual(now.Variables.Select(v => v.Variable.Key), StringComparer.Ordinal)
+        )
         {
             return now;
         }
@@ -62,7 +68,8 @@ public sealed class HouseStyleRoom
             Styles = [.. now.Styles.Where((s, i) => s != told.Styles[i])],
             Specimen = new SpecimenEntry(
                 now.Specimen.Opening == told.Specimen.Opening ? null : now.Specimen.Opening,
-                [.. now.Specimen.Rows.Select((r, i) => r == told.Specimen.Rows[i] ? null : r)]),
+                [.. now.Specimen.Rows.Select((r, i) => r == told.Specimen.Rows[i] ? null : r)]
+            ),
         };
     }
 
@@ -72,26 +79,33 @@ public sealed class HouseStyleRoom
         VariableUses.Find(layers, library.VariableUses);
 
     /// <summary>A picture of the brand's that fills the content, or else one of the library.</summary>
-    private Picture? SpecimenPicture() => layers.Variables.Where(v => v.Type == VariableType.Picture)
-        .Select(v => loaded.Library.Pictures.Find(layers.Explain(v.Key).Value)).OfType<Picture>().FirstOrDefault(p => p.Width >= layers.Number("page", "width")) ?? loaded.Library.Pictures.First;
+    private Picture? SpecimenPicture() =>
+        layers
+            .Variables.Where(v => v.Type == VariableType.Picture)
+            .Select(v => loaded.Library.Pictures.Find(layers.Explain(v.Key).Value))
+            .OfType<Picture>()
+            .FirstOrDefault(p => p.Width >= layers.Number("page", "width"))
+        ?? loaded.Library.Pictures.First;
 
-    private HouseStyleAnswer Lay(Person person, bool canUndo, bool canRedo) => new(
-        true,
-        loaded.Stored.Id,
-        draft.Name,
-        draft.Parent,
-        draft.Parent is { } parent ? loaded.Library.HouseStyles[parent].Name : null,
-        loaded.Stored.Revision,
-        loaded.Stored.ChangedAt,
-        loaded.Library.Newest.GetValueOrDefault(loaded.Stored.Id)?.Number ?? 0,
-        StyleDifference.Between(ReleasedLayers(loaded), layers).Length,
-        Allowance.From(Governor.Decide(person, new RemoveVariable(""), new OpenDocument.OfHouseStyle(draft))).Allowed,
-        [.. layers.Variables.Select(Variable)],
-        [.. GlobalStyles.All.Select(s => new StyleEntry(s.Name, s.Label, [.. s.Properties.Select(p => Property(s, p))]))],
-        [.. Legibility.ForStyle(layers).Select(Contrast)],
-        Sheet(Specimen.Compile(layers, CompilationCache.PicturesAt, SpecimenPicture())),
-        canUndo,
-        canRedo);
+    private HouseStyleAnswer Lay(Person person, bool canUndo, bool canRedo) =>
+        new(
+            true,
+            loaded.Stored.Id,
+            draft.Name,
+            draft.Parent,
+            draft.Parent is { } parent ? loaded.Library.HouseStyles[parent].Name : null,
+            loaded.Stored.Revision,
+            loaded.Stored.ChangedAt,
+            loaded.Library.Newest.GetValueOrDefault(loaded.Stored.Id)?.Number ?? 0,
+            StyleDifference.Between(ReleasedLayers(loaded), layers).Length,
+            Allowance.From(Governor.Decide(person, new RemoveVariable(""), new OpenDocument.OfHouseStyle(draft))).Allowed,
+            [.. layers.Variables.Select(Variable)],
+            [.. GlobalStyles.All.Select(s => new StyleEntry(s.Name, s.Label, [.. s.Properties.Select(p => Property(s, p))]))],
+            [.. Legibility.ForStyle(layers).Select(Contrast)],
+            Sheet(Specimen.Compile(layers, CompilationCache.PicturesAt, SpecimenPicture())),
+            canUndo,
+            canRedo
+        );
 
     /// <summary>The newest release on those it lies on. Null: there is none.</summary>
     public static StyleLayers? ReleasedLayers(LoadedDocument loaded) => loaded.Library.Styles.GetValueOrDefault(loaded.Stored.Id);
@@ -109,7 +123,8 @@ public sealed class HouseStyleRoom
             own is not null && released?.FindVariable(variable.Key) != own,
             under?.Find(variable.Key),
             value.Layers,
-            value.Through);
+            value.Through
+        );
     }
 
     private PropertyEntry Property(GlobalStyle style, StyleProperty property)
@@ -128,25 +143,36 @@ public sealed class HouseStyleRoom
             released?.FindStyle(style.Name, property.Name) != written,
             resolved.SameAs is var (s, p) ? GlobalStyles.Label(s, p) : null,
             resolved.Layers,
-            resolved.Through);
+            resolved.Through
+        );
     }
 
-    private ContrastEntry Contrast(LegibilityPair pair) => new(
-        pair.Reading.What,
-        pair.Reading.Text.ToString(),
-        pair.Background,
-        pair.Reading.Background.ToString(),
-        Cut(pair.Reading.Ratio),
-        pair.Reading.Needed,
-        pair.Reading.Passes,
-        pair.Reading.Dark,
-        pair.Reading.Passes ? [] : [.. Legibility.Remedies(pair, layers).Select(r => new RemedyEntry(
-            r.OfText,
-            r.Brand is null ? null : layers.Find(r.Brand)!.Label,
-            r.Colour.ToString(),
-            Cut(r.Ratio),
-            r.Edit is SetVariable set ? uses[set.Variable.Key].Count() : 1,
-            r.Edit))]);
+    private ContrastEntry Contrast(LegibilityPair pair) =>
+        new(
+            pair.Reading.What,
+            pair.Reading.Text.ToString(),
+            pair.Background,
+            pair.Reading.Background.ToString(),
+            Cut(pair.Reading.Ratio),
+            pair.Reading.Needed,
+            pair.Reading.Passes,
+            pair.Reading.Dark,
+            pair.Reading.Passes
+                ? []
+                :
+                [
+                    .. Legibility
+                        .Remedies(pair, layers)
+                        .Select(r => new RemedyEntry(
+                            r.OfText,
+                            r.Brand is null ? null : layers.Find(r.Brand)!.Label,
+                            r.Colour.ToString(),
+                            Cut(r.Ratio),
+                            r.Edit is SetVariable set ? uses[set.Variable.Key].Count() : 1,
+                            r.Edit
+                        )),
+                ]
+        );
 
     private static SpecimenEntry Sheet(CompiledEmail sheet) =>
         new(Encoding.UTF8.GetString(sheet.Opening), [.. sheet.Rows.Select(r => Encoding.UTF8.GetString(r.Html))]);

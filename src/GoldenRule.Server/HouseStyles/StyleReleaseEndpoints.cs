@@ -20,11 +20,29 @@ public static class StyleReleaseEndpoints
         styles.MapGet("/{id:guid}/changes", ChangesAsync).WithName("listChanges");
         styles.MapGet("/{id:guid}/releases", ListAsync).WithName("listHouseStyleReleases");
         styles.MapGet("/{id:guid}/releases/{number:int}", GetAsync).WithName("getHouseStyleRelease");
-        styles.MapPost("/{id:guid}/releases", (Guid id, ReleaseRequest request, ClaimsPrincipal user, HttpRequest http, Releasing releasing, CancellationToken cancel) =>
-            releasing.ReleaseAsync(DocumentKind.HouseStyle, id, user.Person(), request, http.Headers.IfMatch.FirstOrDefault(), cancel)).WithName("releaseHouseStyle");
+        styles
+            .MapPost(
+                "/{id:guid}/releases",
+                (Guid id, ReleaseRequest request, ClaimsPrincipal user, HttpRequest http, Releasing releasing, CancellationToken cancel) =>
+                    releasing.ReleaseAsync(
+                        DocumentKind.HouseStyle,
+                        id,
+                        user.Person(),
+                        request,
+                        http.Headers.IfMatch.FirstOrDefault(),
+                        cancel
+                    )
+            )
+            .WithName("releaseHouseStyle");
     }
 
-    private static async Task<ReachAnswer> ReachAsync(Guid id, GoldenRuleDb db, EditPipeline pipeline, TimeProvider clock, CancellationToken cancel)
+    private static async Task<ReachAnswer> ReachAsync(
+        Guid id,
+        GoldenRuleDb db,
+        EditPipeline pipeline,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
     {
         var today = DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime);
         var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
@@ -34,16 +52,40 @@ public static class StyleReleaseEndpoints
         }
 
         var emails = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Email).ToListAsync(cancel);
-        var reached = emails.Select(d => (Stored: d, Email: DocumentJson.ReadDocument<Email>(d.Head)))
-            .Select(e => new ReachedEmail(e.Stored.Id, e.Email, RunningOrder.From(e.Email, loaded.Library.Masters), e.Stored.State, loaded.Library.CheckContextFor(e.Stored.CampaignType ?? "", today)))
+        var reached = emails
+            .Select(d => (Stored: d, Email: DocumentJson.ReadDocument<Email>(d.Head)))
+            .Select(e => new ReachedEmail(
+                e.Stored.Id,
+                e.Email,
+                RunningOrder.From(e.Email, loaded.Library.Masters),
+                e.Stored.State,
+                loaded.Library.CheckContextFor(e.Stored.CampaignType ?? "", today)
+            ))
             .GroupBy(e => e.Order.Template.HouseStyle)
             // Emails of a sub-brand are reached by what it lies on.
             .Where(g => LibrarySnapshot.Chain(g.Key, loaded.Library.HouseStyles).Contains(id));
         var entries = reached
-            .SelectMany(g => Reach.Find(loaded.Library.Style(g.Key), Validity.Layers(g.Key, (HouseStyle)loaded.Document, loaded), g, loaded.Library.Pictures))
-            .Select(r => new ReachEntry(r.Id, r.Name, r.Follows, [.. r.Stops.Select(s => s.Evidence is null ? s.Message : $"{s.Message} {s.Evidence}")]))
+            .SelectMany(g =>
+                Reach.Find(
+                    loaded.Library.Style(g.Key),
+                    Validity.Layers(g.Key, (HouseStyle)loaded.Document, loaded),
+                    g,
+                    loaded.Library.Pictures
+                )
+            )
+            .Select(r => new ReachEntry(
+                r.Id,
+                r.Name,
+                r.Follows,
+                [.. r.Stops.Select(s => s.Evidence is null ? s.Message : $"{s.Message} {s.Evidence}")]
+            ))
             .ToImmutableArray();
-        return new ReachAnswer(entries.Count(e => e.Follows), entries.Count(e => !e.Follows), entries.Count(e => !e.Stops.IsEmpty), entries);
+        return new ReachAnswer(
+            entries.Count(e => e.Follows),
+            entries.Count(e => !e.Follows),
+            entries.Count(e => !e.Stops.IsEmpty),
+            entries
+        );
     }
 
     /// <summary>What the draft changes against the newest release.</summary>
@@ -53,17 +95,39 @@ public static class StyleReleaseEndpoints
         return StyleDifference.Between(HouseStyleRoom.ReleasedLayers(loaded), Validity.Layers((HouseStyle)loaded.Document, loaded));
     }
 
-    private static async Task<ImmutableArray<StyleReleaseEntry>> ListAsync(Guid id, GoldenRuleDb db, EditPipeline pipeline, CancellationToken cancel)
+    private static async Task<ImmutableArray<StyleReleaseEntry>> ListAsync(
+        Guid id,
+        GoldenRuleDb db,
+        EditPipeline pipeline,
+        CancellationToken cancel
+    )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
         var releases = await ReadAsync(id, db, cancel);
         return
         [
-            .. releases.Select((r, i) => new StyleReleaseEntry(r.Release.Number, r.Release.Note, r.Author, r.Release.At, Changes(i == 0 ? null : releases[i - 1].Release, r.Release, loaded).Length)).Reverse(),
+            .. releases
+                .Select(
+                    (r, i) =>
+                        new StyleReleaseEntry(
+                            r.Release.Number,
+                            r.Release.Note,
+                            r.Author,
+                            r.Release.At,
+                            Changes(i == 0 ? null : releases[i - 1].Release, r.Release, loaded).Length
+                        )
+                )
+                .Reverse(),
         ];
     }
 
-    private static async Task<StyleReleaseAnswer> GetAsync(Guid id, int number, GoldenRuleDb db, EditPipeline pipeline, CancellationToken cancel)
+    private static async Task<StyleReleaseAnswer> GetAsync(
+        Guid id,
+        int number,
+        GoldenRuleDb db,
+        EditPipeline pipeline,
+        CancellationToken cancel
+    )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
         var releases = await ReadAsync(id, db, cancel);
@@ -74,23 +138,41 @@ public static class StyleReleaseEndpoints
         }
 
         var (release, author) = releases[at];
-        return new StyleReleaseAnswer(number, release.Note, author, release.At, Contents(release), Changes(at == 0 ? null : releases[at - 1].Release, release, loaded));
+        return new StyleReleaseAnswer(
+            number,
+            release.Note,
+            author,
+            release.At,
+            Contents(release),
+            Changes(at == 0 ? null : releases[at - 1].Release, release, loaded)
+        );
     }
 
     private static async Task<List<(StoredRelease Release, string Author)>> ReadAsync(Guid id, GoldenRuleDb db, CancellationToken cancel) =>
-    [
-        .. (await (from r in db.Releases.AsNoTracking() join a in db.Users on r.AuthorId equals a.Id where r.DocumentId == id orderby r.Number select new { r, a.Name }).ToListAsync(cancel))
-            .Select(x => (x.r, x.Name)),
-    ];
+        [
+            .. (
+                await (
+                    from r in db.Releases.AsNoTracking()
+                    join a in db.Users on r.AuthorId equals a.Id
+                    where r.DocumentId == id
+                    orderby r.Number
+                    select new { r, a.Name }
+                ).ToListAsync(cancel)
+            ).Select(x => (x.r, x.Name)),
+        ];
 
     private static HouseStyle Contents(StoredRelease release) => (HouseStyle)StoredForm.Read(release.Kind, release.Body);
 
-    // A former release may have stood on one of its parent's that is gone; it is shown on today's. What no longer resolves there cannot be compared.
+    // A former release may have stood on one of its parent's that is gone; it is shown on today's. What no longer resolves there
+    // cannot be compared.
     private static ImmutableArray<StyleChange> Changes(StoredRelease? before, StoredRelease after, LoadedDocument loaded)
     {
         try
         {
-            return StyleDifference.Between(before is null ? null : Validity.Layers(Contents(before), loaded), Validity.Layers(Contents(after), loaded));
+            return StyleDifference.Between(
+                before is null ? null : Validity.Layers(Contents(before), loaded),
+                Validity.Layers(Contents(after), loaded)
+            );
         }
         catch (StructureException)
         {

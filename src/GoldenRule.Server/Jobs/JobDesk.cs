@@ -15,20 +15,47 @@ public sealed class JobDesk(GoldenRuleDb db, IBackgroundJobClient queue, TimePro
 
     public async Task<JobEntry> AskAsync(Guid id, string work, Guid? document, Person person, CancellationToken cancel)
     {
-        if (await db.Jobs.AsNoTracking().Where(j => j.Id == id).Select(j => new { j.Work, j.Document, j.AskedBy }).FirstOrDefaultAsync(cancel) is { } known)
+        if (
+            await db
+                .Jobs.AsNoTracking()
+                .Where(j => j.Id == id)
+                .Select(j => new
+                {
+                    j.Work,
+                    j.Document,
+                    j.AskedBy,
+                })
+                .FirstOrDefaultAsync(cancel) is
+            { } known
+        )
         {
             return known.AskedBy == person.Id && known.Work == work && known.Document == document
                 ? await JobEndpoints.FindAsync(id, person, db, cancel)
                 : throw ProblemException.Invalid("That id belongs to another job.");
         }
 
-        var underWay = await db.Jobs.CountAsync(j => j.AskedBy == person.Id && (j.State == JobState.Waiting || j.State == JobState.Running), cancel);
+        var underWay = await db.Jobs.CountAsync(
+            j => j.AskedBy == person.Id && (j.State == JobState.Waiting || j.State == JobState.Running),
+            cancel
+        );
         if (underWay >= MostUnderWay)
         {
-            throw new ProblemException(429, "too-often", "Too much at once", $"You have asked for {underWay} things that are not done yet. Wait for one of them.");
+            throw new ProblemException(
+                429,
+                "too-often",
+                "Too much at once",
+                $"You have asked for {underWay} things that are not done yet. Wait for one of them."
+            );
         }
 
-        var job = new StoredJob { Id = id, Work = work, Document = document, AskedBy = person.Id, AskedAt = clock.GetUtcNow().UtcDateTime };
+        var job = new StoredJob
+        {
+            Id = id,
+            Work = work,
+            Document = document,
+            AskedBy = person.Id,
+            AskedAt = clock.GetUtcNow().UtcDateTime,
+        };
         db.Jobs.Add(job);
         await db.SaveChangesAsync(cancel);
         queue.Enqueue<JobRunner>(r => r.RunAsync(id, CancellationToken.None));

@@ -12,7 +12,18 @@ namespace GoldenRule.Server.Jobs;
 /// <param name="Done">Steps done, of <paramref name="Total"/>; a total of 0: not known yet.</param>
 /// <param name="Step">What is being done, or why it failed.</param>
 /// <param name="Result">Name of the file that came out; null: there is none yet.</param>
-public sealed record JobEntry(Guid Id, string Work, Guid? Document, JobState State, int Done, int Total, string Step, string? Result, DateTime AskedAt, DateTime? EndedAt);
+public sealed record JobEntry(
+    Guid Id,
+    string Work,
+    Guid? Document,
+    JobState State,
+    int Done,
+    int Total,
+    string Step,
+    string? Result,
+    DateTime AskedAt,
+    DateTime? EndedAt
+);
 
 /// <param name="Id">UUIDv7 made by the client: asked twice, one job is made.</param>
 public sealed record JobRequest(Guid Id);
@@ -23,18 +34,43 @@ public static class JobEndpoints
     public static void MapJobs(this IEndpointRouteBuilder api)
     {
         var jobs = api.MapGroup("/jobs").WithTags("Jobs");
-        jobs.MapGet("/{id:guid}", (Guid id, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) => FindAsync(id, user.Person(), db, cancel)).WithName("getJob");
+        jobs.MapGet("/{id:guid}", (Guid id, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
+                FindAsync(id, user.Person(), db, cancel)
+            )
+            .WithName("getJob");
         jobs.MapGet("/{id:guid}/result", async (Guid id, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
-        {
-            _ = await FindAsync(id, user.Person(), db, cancel);
-            var made = await db.Jobs.Where(j => j.Id == id && j.State == JobState.Done).Select(j => new { j.Result, j.ResultType, j.ResultName }).FirstOrDefaultAsync(cancel);
-            return made?.Result is { } content ? Results.File(content, made.ResultType, made.ResultName) : throw ProblemException.NotFound("That job has no result yet.");
-        }).Produces(200, null, "application/octet-stream").WithName("getJobResult");
+            {
+                _ = await FindAsync(id, user.Person(), db, cancel);
+                var made = await db
+                    .Jobs.Where(j => j.Id == id && j.State == JobState.Done)
+                    .Select(j => new
+                    {
+                        j.Result,
+                        j.ResultType,
+                        j.ResultName,
+                    })
+                    .FirstOrDefaultAsync(cancel);
+                return made?.Result is { } content
+                    ? Results.File(content, made.ResultType, made.ResultName)
+                    : throw ProblemException.NotFound("That job has no result yet.");
+            })
+            .Produces(200, null, "application/octet-stream")
+            .WithName("getJobResult");
     }
 
     /// <summary>A job without what came out, which may be large.</summary>
-    internal static readonly Expression<Func<StoredJob, JobEntry>> Entry =
-        j => new JobEntry(j.Id, j.Work, j.Document, j.State, j.Done, j.Total, j.Step, j.ResultName, j.AskedAt, j.EndedAt);
+    internal static readonly Expression<Func<StoredJob, JobEntry>> Entry = j => new JobEntry(
+        j.Id,
+        j.Work,
+        j.Document,
+        j.State,
+        j.Done,
+        j.Total,
+        j.Step,
+        j.ResultName,
+        j.AskedAt,
+        j.EndedAt
+    );
 
     // What someone asked for is theirs, and the leads'.
     internal static async Task<JobEntry> FindAsync(Guid id, Person person, GoldenRuleDb db, CancellationToken cancel)

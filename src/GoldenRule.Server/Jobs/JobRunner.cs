@@ -20,15 +20,25 @@ public sealed class JobRunner(GoldenRuleDb db, IEnumerable<Work> works, TimeProv
         {
             await KeepAsync(j => j.SetProperty(x => x.State, JobState.Running));
             var result = await work.RunAsync(job, SayAsync, cancel);
-            await KeepAsync(j => j.SetProperty(x => x.State, JobState.Done).SetProperty(x => x.Done, x => x.Total).SetProperty(x => x.Step, "")
-                .SetProperty(x => x.Result, result.Content).SetProperty(x => x.ResultName, result.Name).SetProperty(x => x.ResultType, result.MediaType)
-                .SetProperty(x => x.EndedAt, clock.GetUtcNow().UtcDateTime));
+            await KeepAsync(j =>
+                j.SetProperty(x => x.State, JobState.Done)
+                    .SetProperty(x => x.Done, x => x.Total)
+                    .SetProperty(x => x.Step, "")
+                    .SetProperty(x => x.Result, result.Content)
+                    .SetProperty(x => x.ResultName, result.Name)
+                    .SetProperty(x => x.ResultType, result.MediaType)
+                    .SetProperty(x => x.EndedAt, clock.GetUtcNow().UtcDateTime)
+            );
         }
         catch (Exception e) when (e is not OperationCanceledException)
         {
             log.LogError(e, "Job {Job}, {Work}, failed", id, job.Work);
             var words = e is WorkException ? e.Message : "Something went wrong here. Nothing was changed; ask for it again.";
-            await KeepAsync(j => j.SetProperty(x => x.State, JobState.Failed).SetProperty(x => x.Step, words).SetProperty(x => x.EndedAt, clock.GetUtcNow().UtcDateTime));
+            await KeepAsync(j =>
+                j.SetProperty(x => x.State, JobState.Failed)
+                    .SetProperty(x => x.Step, words)
+                    .SetProperty(x => x.EndedAt, clock.GetUtcNow().UtcDateTime)
+            );
         }
 
         async Task SayAsync(int done, int total, string step)
@@ -41,6 +51,7 @@ public sealed class JobRunner(GoldenRuleDb db, IEnumerable<Work> works, TimeProv
             }
         }
 
-        Task KeepAsync(Action<Microsoft.EntityFrameworkCore.Query.UpdateSettersBuilder<StoredJob>> set) => db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(set, CancellationToken.None);
+        Task KeepAsync(Action<Microsoft.EntityFrameworkCore.Query.UpdateSettersBuilder<StoredJob>> set) =>
+            db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(set, CancellationToken.None);
     }
 }

@@ -22,9 +22,17 @@ public static class JobSetup
         services.AddScoped<JobRunner>();
         services.AddScoped<Work, AuditWork>();
         services.AddScoped<Work, SignOffWork>();
-        services.AddHangfire(c => c.UseRecommendedSerializerSettings().UsePostgreSqlStorage(
-            o => o.UseNpgsqlConnection(connection),
-            new PostgreSqlStorageOptions { QueuePollInterval = TimeSpan.FromSeconds(1), InvisibilityTimeout = TimeSpan.FromMinutes(10) }));
+        services.AddHangfire(c =>
+            c.UseRecommendedSerializerSettings()
+                .UsePostgreSqlStorage(
+                    o => o.UseNpgsqlConnection(connection),
+                    new PostgreSqlStorageOptions
+                    {
+                        QueuePollInterval = TimeSpan.FromSeconds(1),
+                        InvisibilityTimeout = TimeSpan.FromMinutes(10),
+                    }
+                )
+        );
         services.AddHangfireServer(o =>
         {
             o.WorkerCount = 2;

@@ -31,7 +31,12 @@ public static class FirstSteps
     public static void MapFirstSteps(this IEndpointRouteBuilder api) =>
         api.MapGet("/first-steps", ListAsync).WithTags("People").WithName("listFirstSteps");
 
-    private static async Task<ImmutableArray<FirstStep>> ListAsync(ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    private static async Task<ImmutableArray<FirstStep>> ListAsync(
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         var person = user.Person();
         if (person.Is(Role.Lead))

@@ -32,16 +32,27 @@ public static class Session
         api.MapDelete("/sessions", SignOutEverywhereAsync).WithName("signOutEverywhere");
         api.MapPost("/session/password", ChangePasswordAsync).WithName("changePassword");
         api.MapGet("/people", async (GoldenRuleDb db, CancellationToken cancel) =>
-            (await db.Users.OrderBy(u => u.Name).Select(u => new PersonEntry(u.Id, u.Name)).ToListAsync(cancel)).ToImmutableArray()).WithTags("People").WithName("listPeople");
+                (await db.Users.OrderBy(u => u.Name).Select(u => new PersonEntry(u.Id, u.Name)).ToListAsync(cancel)).ToImmutableArray()
+            )
+            .WithTags("People")
+            .WithName("listPeople");
     }
 
     /// <summary>The person behind a signed-in request, with the roles of the sign-in.</summary>
-    public static Person Person(this ClaimsPrincipal user) => new(
-        Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!),
-        user.FindFirstValue(ClaimTypes.GivenName) ?? user.Identity?.Name ?? "",
-        [.. user.FindAll(ClaimTypes.Role).Select(c => Enum.Parse<Role>(c.Value))]);
+    public static Person Person(this ClaimsPrincipal user) =>
+        new(
+            Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!),
+            user.FindFirstValue(ClaimTypes.GivenName) ?? user.Identity?.Name ?? "",
+            [.. user.FindAll(ClaimTypes.Role).Select(c => Enum.Parse<Role>(c.Value))]
+        );
 
-    private static async Task<SessionAnswer> SignInAsync(SignIn request, HttpContext http, SignInManager<Account> signIn, UserManager<Account> accounts, SignInTries tries)
+    private static async Task<SessionAnswer> SignInAsync(
+        SignIn request,
+        HttpContext http,
+        SignInManager<Account> signIn,
+        UserManager<Account> accounts,
+        SignInTries tries
+    )
     {
         var sender = Sender(http);
         tries.Check(request.Email, sender);
@@ -70,7 +81,12 @@ public static class Session
         return Results.NoContent();
     }
 
-    private static async Task<IResult> SignOutEverywhereAsync(ClaimsPrincipal user, SignInManager<Account> signIn, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<IResult> SignOutEverywhereAsync(
+        ClaimsPrincipal user,
+        SignInManager<Account> signIn,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
         await SessionStore.EndAllAsync(db, user.Person().Id, cancel);
         await signIn.SignOutAsync();
@@ -79,9 +95,16 @@ public static class Session
 
     /// <summary>Every other session of the person ends; this one goes on.</summary>
     private static async Task<SessionAnswer> ChangePasswordAsync(
-        PasswordChange request, ClaimsPrincipal user, HttpContext http, SignInManager<Account> signIn, UserManager<Account> accounts, SignInTries tries)
+        PasswordChange request,
+        ClaimsPrincipal user,
+        HttpContext http,
+        SignInManager<Account> signIn,
+        UserManager<Account> accounts,
+        SignInTries tries
+    )
     {
-        var account = await accounts.FindByIdAsync(user.Person().Id.ToString()) ?? throw ProblemException.NotFound("There is no such account any more.");
+        var account = await accounts.FindByIdAsync(user.Person().Id.ToString())
+            ?? throw ProblemException.NotFound("There is no such account any more.");
         tries.Check(account.Email!, Sender(http));
         if (!await accounts.CheckPasswordAsync(account, request.Old))
         {

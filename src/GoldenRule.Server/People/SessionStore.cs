@@ -25,19 +25,23 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
 
     public Task<string> StoreAsync(AuthenticationTicket ticket) => WithDbAsync(db => StoreAsync(ticket, db, default));
 
-    public Task<string> StoreAsync(AuthenticationTicket ticket, HttpContext httpContext, CancellationToken cancellationToken) => StoreAsync(ticket, Db(httpContext), cancellationToken);
+    public Task<string> StoreAsync(AuthenticationTicket ticket, HttpContext httpContext, CancellationToken cancellationToken) =>
+        StoreAsync(ticket, Db(httpContext), cancellationToken);
 
     public Task RenewAsync(string key, AuthenticationTicket ticket) => WithDbAsync(async db => await RenewAsync(key, ticket, db, default));
 
-    public Task RenewAsync(string key, AuthenticationTicket ticket, HttpContext httpContext, CancellationToken cancellationToken) => RenewAsync(key, ticket, Db(httpContext), cancellationToken);
+    public Task RenewAsync(string key, AuthenticationTicket ticket, HttpContext httpContext, CancellationToken cancellationToken) =>
+        RenewAsync(key, ticket, Db(httpContext), cancellationToken);
 
     public Task<AuthenticationTicket?> RetrieveAsync(string key) => WithDbAsync(db => RetrieveAsync(key, db, default));
 
-    public Task<AuthenticationTicket?> RetrieveAsync(string key, HttpContext httpContext, CancellationToken cancellationToken) => RetrieveAsync(key, Db(httpContext), cancellationToken);
+    public Task<AuthenticationTicket?> RetrieveAsync(string key, HttpContext httpContext, CancellationToken cancellationToken) =>
+        RetrieveAsync(key, Db(httpContext), cancellationToken);
 
     public Task RemoveAsync(string key) => WithDbAsync(async db => await RemoveAsync(key, db, default));
 
-    public Task RemoveAsync(string key, HttpContext httpContext, CancellationToken cancellationToken) => RemoveAsync(key, Db(httpContext), cancellationToken);
+    public Task RemoveAsync(string key, HttpContext httpContext, CancellationToken cancellationToken) =>
+        RemoveAsync(key, Db(httpContext), cancellationToken);
 
     /// <summary>Ends every session of a person.</summary>
     public static Task EndAllAsync(GoldenRuleDb db, Guid person, CancellationToken cancel) =>
@@ -57,7 +61,16 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
         await db.Sessions.Where(s => s.ExpiresAt < now).ExecuteDeleteAsync(cancel);
         var key = WebEncoders.Base64UrlEncode(RandomNumberGenerator.GetBytes(32));
         var person = Guid.Parse(ticket.Principal.FindFirstValue(ClaimTypes.NameIdentifier)!);
-        db.Sessions.Add(new StoredSession { Id = IdOf(key), PersonId = person, Ticket = TicketSerializer.Default.Serialize(ticket), BegunAt = now, ExpiresAt = now + Longest });
+        db.Sessions.Add(
+            new StoredSession
+            {
+                Id = IdOf(key),
+                PersonId = person,
+                Ticket = TicketSerializer.Default.Serialize(ticket),
+                BegunAt = now,
+                ExpiresAt = now + Longest,
+            }
+        );
         await db.SaveChangesAsync(cancel);
         return key;
     }
@@ -67,10 +80,13 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
         var bytes = TicketSerializer.Default.Serialize(ticket);
         var until = clock.GetUtcNow().UtcDateTime + Longest;
         var id = IdOf(key);
-        return await db.Sessions.Where(s => s.Id == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.Ticket, bytes).SetProperty(x => x.ExpiresAt, until), cancel);
+        return await db
+            .Sessions.Where(s => s.Id == id)
+            .ExecuteUpdateAsync(s => s.SetProperty(x => x.Ticket, bytes).SetProperty(x => x.ExpiresAt, until), cancel);
     }
 
-    private Task<AuthenticationTicket?> RetrieveAsync(string key, GoldenRuleDb db, CancellationToken cancel) => FindAsync(db, IdOf(key), cancel);
+    private Task<AuthenticationTicket?> RetrieveAsync(string key, GoldenRuleDb db, CancellationToken cancel) =>
+        FindAsync(db, IdOf(key), cancel);
 
     /// <summary>A session with its person's roles as they are now; null: it has ended.</summary>
     /// <param name="id">As <see cref="SessionClaim"/> names it.</param>
@@ -115,13 +131,27 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
     }
 
     // Asked with every request: compiled once.
-    private static readonly Func<GoldenRuleDb, string, CancellationToken, Task<FoundSession?>> Found = EF.CompileAsyncQuery((GoldenRuleDb db, string id, CancellationToken _) =>
-        db.Sessions.Where(s => s.Id == id).Join(db.Users, s => s.PersonId, u => u.Id, (s, u) => new FoundSession(
-            s.Ticket,
-            s.ExpiresAt,
-            u.SecurityStamp,
-            u.LockoutEnd,
-            db.UserRoles.Where(r => r.UserId == u.Id).Join(db.Roles, r => r.RoleId, r => r.Id, (_, role) => role.Name!).ToList())).FirstOrDefault());
+    private static readonly Func<GoldenRuleDb, string, CancellationToken, Task<FoundSession?>> Found = EF.CompileAsyncQuery(
+        (GoldenRuleDb db, string id, CancellationToken _) =>
+            db
+                .Sessions.Where(s => s.Id == id)
+                .Join(
+                    db.Users,
+                    s => s.PersonId,
+                    u => u.Id,
+                    (s, u) =>
+                        new FoundSession(
+                            s.Ticket,
+                            s.ExpiresAt,
+                            u.SecurityStamp,
+                            u.LockoutEnd,
+                            db.UserRoles.Where(r => r.UserId == u.Id)
+                                .Join(db.Roles, r => r.RoleId, r => r.Id, (_, role) => role.Name!)
+                                .ToList()
+                        )
+                )
+                .FirstOrDefault()
+    );
 
     private sealed record FoundSession(byte[] Ticket, DateTime ExpiresAt, string? Stamp, DateTimeOffset? LockedUntil, List<string> Roles);
 }

@@ -14,7 +14,8 @@ public sealed class SignInTries : IDisposable
     private readonly PartitionedRateLimiter<Try> _tries = PartitionedRateLimiter.CreateChained(
         Limit(8, tried => $"{tried.Address} {tried.Sender}"),
         Limit(40, tried => tried.Address),
-        Limit(200, tried => tried.Sender));
+        Limit(200, tried => tried.Sender)
+    );
 
     /// <exception cref="ProblemException">Too many were wrong lately; it says when to try again.</exception>
     public void Check(string address, string sender)
@@ -33,8 +34,15 @@ public sealed class SignInTries : IDisposable
 
     public void Dispose() => _tries.Dispose();
 
-    private static PartitionedRateLimiter<Try> Limit(int most, Func<Try, string> key) => PartitionedRateLimiter.Create<Try, string>(tried =>
-        RateLimitPartition.GetFixedWindowLimiter(key(tried).ToUpperInvariant(), _ => new FixedWindowRateLimiterOptions { PermitLimit = most, Window = Window, QueueLimit = 0 }));
+    private static PartitionedRateLimiter<Try> Limit(int most, Func<Try, string> key) =>
+        PartitionedRateLimiter.Create<Try, string>(tried =>
+            RateLimitPartition.GetFixedWindowLimiter(key(tried).ToUpperInvariant(), _ => new FixedWindowRateLimiterOptions
+            {
+                PermitLimit = most,
+                Window = Window,
+                QueueLimit = 0,
+            })
+        );
 
     private readonly record struct Try(string Address, string Sender)
     {

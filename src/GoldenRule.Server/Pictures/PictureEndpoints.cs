@@ -32,7 +32,8 @@ public sealed record PictureEntry(
     double FocalX,
     double FocalY,
     string? ReplacedBy,
-    DateTime AddedAt);
+    DateTime AddedAt
+);
 
 /// <param name="Next">Key of the next page; null: this is the last.</param>
 public sealed record PicturePage(ImmutableArray<PictureEntry> Pictures, int Count, string? Next);
@@ -40,7 +41,14 @@ public sealed record PicturePage(ImmutableArray<PictureEntry> Pictures, int Coun
 public sealed record TagEntry(string Tag, int Pictures);
 
 /// <summary>What is to change; what is left out stays.</summary>
-public sealed record PictureChange(string? Name = null, string? Alt = null, bool? Decorative = null, ImmutableArray<string>? Tags = null, double? FocalX = null, double? FocalY = null);
+public sealed record PictureChange(
+    string? Name = null,
+    string? Alt = null,
+    bool? Decorative = null,
+    ImmutableArray<string>? Tags = null,
+    double? FocalX = null,
+    double? FocalY = null
+);
 
 public sealed record ReplacementRequest(string By);
 
@@ -56,13 +64,23 @@ public static class PictureEndpoints
         pictures.MapGet("", ListAsync).WithName("listPictures");
         pictures.MapPost("", AddAsync).WithName("addPicture").RequireRateLimiting(RateLimits.Costly).DisableAntiforgery();
         pictures.MapGet("/tags", TagsAsync).WithName("listPictureTags");
-        pictures.MapGet("/{id}", async (string id, GoldenRuleDb db, CancellationToken cancel) => Entry(await FindAsync(db, id, cancel))).WithName("getPicture");
+        pictures
+            .MapGet("/{id}", async (string id, GoldenRuleDb db, CancellationToken cancel) => Entry(await FindAsync(db, id, cancel)))
+            .WithName("getPicture");
         pictures.MapPatch("/{id}", ChangeAsync).WithName("changePicture");
         pictures.MapGet("/{id}/uses", UsesAsync).WithName("listPictureUses");
-        pictures.MapPut("/{id}/replacement", (string id, ReplacementRequest request, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
-            ReplaceAsync(id, request.By, user, db, cancel)).WithName("replacePicture");
-        pictures.MapDelete("/{id}/replacement", (string id, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
-            ReplaceAsync(id, null, user, db, cancel)).WithName("unreplacePicture");
+        pictures
+            .MapPut(
+                "/{id}/replacement",
+                (string id, ReplacementRequest request, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
+                    ReplaceAsync(id, request.By, user, db, cancel)
+            )
+            .WithName("replacePicture");
+        pictures
+            .MapDelete("/{id}/replacement", (string id, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
+                ReplaceAsync(id, null, user, db, cancel)
+            )
+            .WithName("unreplacePicture");
     }
 
     /// <summary>Files are fetched by mail clients, which sign in nowhere; the address is the content's own hash.</summary>
@@ -76,7 +94,14 @@ public static class PictureEndpoints
         picture.Words = string.Join(' ', picture.Tags.Prepend(alt).Prepend(name)).ToLowerInvariant();
     }
 
-    private static async Task<PicturePage> ListAsync(GoldenRuleDb db, CancellationToken cancel, string? q = null, string? tag = null, bool replaced = false, string? after = null)
+    private static async Task<PicturePage> ListAsync(
+        GoldenRuleDb db,
+        CancellationToken cancel,
+        string? q = null,
+        string? tag = null,
+        bool replaced = false,
+        string? after = null
+    )
     {
         var wanted = db.Pictures.AsNoTracking().Where(p => p.ReplacedBy != null == replaced);
         foreach (var pattern in SearchWords.Patterns(q))
@@ -96,17 +121,37 @@ public static class PictureEndpoints
         }
 
         var page = await wanted.OrderByDescending(p => p.AddedAt).ThenByDescending(p => p.Id).Take(PageSize + 1).ToListAsync(cancel);
-        return new PicturePage([.. page.Take(PageSize).Select(Entry)], count, page.Count > PageSize ? new PageKey<string>(page[PageSize - 1].AddedAt, page[PageSize - 1].Id).ToString() : null);
+        return new PicturePage(
+            [.. page.Take(PageSize).Select(Entry)],
+            count,
+            page.Count > PageSize ? new PageKey<string>(page[PageSize - 1].AddedAt, page[PageSize - 1].Id).ToString() : null
+        );
     }
 
     private static async Task<ImmutableArray<TagEntry>> TagsAsync(GoldenRuleDb db, CancellationToken cancel) =>
-    [
-        .. (await db.Database.SqlQuery<TagCount>($"select tag, count(*)::int as pictures from pictures, unnest(tags) as tag where replaced_by is null group by tag order by tag").ToListAsync(cancel))
-            .Select(t => new TagEntry(t.Tag, t.Pictures)),
-    ];
+        [
+            .. (
+                await db
+                    .Database.SqlQuery<TagCount>(
+                        $"""
+                        select tag, count(*)::int as pictures
+                        from pictures, unnest(tags) as tag
+                        where replaced_by is null
+                        group by tag order by tag
+                        """
+                    )
+                    .ToListAsync(cancel)
+            ).Select(t => new TagEntry(t.Tag, t.Pictures)),
+        ];
 
     private static async Task<PictureEntry> AddAsync(
-        IFormFile file, ClaimsPrincipal user, GoldenRuleDb db, PictureIntake intake, TimeProvider clock, CancellationToken cancel)
+        IFormFile file,
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        PictureIntake intake,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
     {
         user.Person().MustAuthor("adds pictures");
         var bytes = await PictureIntake.ReceiveAsync(file, cancel);
@@ -133,22 +178,41 @@ public static class PictureEndpoints
         return Entry(taken.Picture);
     }
 
-    private static async Task<PictureEntry> ChangeAsync(string id, PictureChange change, ClaimsPrincipal user, GoldenRuleDb db, PictureIntake intake, CancellationToken cancel)
+    private static async Task<PictureEntry> ChangeAsync(
+        string id,
+        PictureChange change,
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        PictureIntake intake,
+        CancellationToken cancel
+    )
     {
         user.Person().MustAuthor("describes pictures");
         var picture = await FindAsync(db, id, cancel);
         var (name, alt) = (change.Name?.Trim() ?? picture.Name, change.Alt?.Trim() ?? picture.Alt);
-        ImmutableArray<string> tags = [.. (change.Tags ?? [.. picture.Tags]).Select(t => t.Trim().ToLowerInvariant()).Where(t => t.Length > 0).Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal)];
+        ImmutableArray<string> tags =
+        [
+            .. (change.Tags ?? [.. picture.Tags])
+                .Select(t => t.Trim().ToLowerInvariant())
+                .Where(t => t.Length > 0)
+                .Distinct(StringComparer.Ordinal)
+                .Order(StringComparer.Ordinal),
+        ];
         if (name.Length is 0 or > 200 || alt.Length > 500 || tags.Length > MostTags || tags.Any(t => t.Length > 40))
         {
-            throw ProblemException.Invalid($"A picture has a name of 1 to 200 characters, an alt text of up to 500, and up to {MostTags} tags of up to 40.");
+            throw ProblemException.Invalid(
+                $"A picture has a name of 1 to 200 characters, an alt text of up to 500, and up to {MostTags} tags of up to 40."
+            );
         }
 
         picture.Describe(name, alt, tags);
         picture.Decorative = change.Decorative ?? picture.Decorative;
         if (change.FocalX is not null || change.FocalY is not null)
         {
-            (picture.FocalX, picture.FocalY) = (Math.Clamp(change.FocalX ?? picture.FocalX, 0, 1), Math.Clamp(change.FocalY ?? picture.FocalY, 0, 1));
+            (picture.FocalX, picture.FocalY) = (
+                Math.Clamp(change.FocalX ?? picture.FocalX, 0, 1),
+                Math.Clamp(change.FocalY ?? picture.FocalY, 0, 1)
+            );
             var whole = await db.PictureFiles.AsNoTracking().FirstAsync(f => f.Name == picture.WholeFile, cancel);
             if (await intake.CropAsync(whole.Content, picture.FocalX, picture.FocalY, cancel) is { } crop)
             {
@@ -162,7 +226,13 @@ public static class PictureEndpoints
     }
 
     // Everything that shows it shows the other from now on, but for what was handed off; nothing that shows it is edited.
-    private static async Task<PictureEntry> ReplaceAsync(string id, string? by, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<PictureEntry> ReplaceAsync(
+        string id,
+        string? by,
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
         user.Person().MustBe("A picture is replaced everywhere by leads and designers only.", Role.Lead, Role.Designer);
 
@@ -180,20 +250,45 @@ public static class PictureEndpoints
         return Entry(picture);
     }
 
-    private static async Task<ImmutableArray<DocumentUse>> UsesAsync(string id, ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    private static async Task<ImmutableArray<DocumentUse>> UsesAsync(
+        string id,
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         var picture = await FindAsync(db, id, cancel);
         // What was replaced by it shows it too.
-        var ids = await db.Database.SqlQuery<string>($"with recursive shown(id) as (select {picture.Id} union select p.id from pictures p join shown on p.replaced_by = shown.id) select id as \"Value\" from shown").ToListAsync(cancel);
+        var ids = await db
+            .Database.SqlQuery<string>(
+                $"""
+                with recursive shown(id) as (
+                    select {picture.Id} union select p.id from pictures p join shown on p.replaced_by = shown.id
+                )
+                select id as "Value" from shown
+                """
+            )
+            .ToListAsync(cancel);
         return await WhereUsed.OfAsync(ids, user.Person(), db, await library.GetAsync(db, cancel), cancel);
     }
 
     private static async Task<IResult> FileAsync(string file, GoldenRuleDb db, HttpContext http, CancellationToken cancel)
     {
-        var found = await db.PictureFiles.AsNoTracking().FirstOrDefaultAsync(f => f.Name == file, cancel) ?? throw ProblemException.NotFound("There is no such file.");
+        var found = await db.PictureFiles.AsNoTracking().FirstOrDefaultAsync(f => f.Name == file, cancel)
+            ?? throw ProblemException.NotFound("There is no such file.");
         http.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
         http.Response.Headers.XContentTypeOptions = "nosniff";
-        return Results.Bytes(found.Content, Path.GetExtension(file) switch { ".png" => "image/png", ".gif" => "image/gif", ".ics" => "text/calendar; charset=utf-8", _ => "image/jpeg" });
+        return Results.Bytes(
+            found.Content,
+            Path.GetExtension(file) switch
+            {
+                ".png" => "image/png",
+                ".gif" => "image/gif",
+                ".ics" => "text/calendar; charset=utf-8",
+                _ => "image/jpeg",
+            }
+        );
     }
 
     private static async Task AddFilesAsync(GoldenRuleDb db, IEnumerable<StoredPictureFile> files, CancellationToken cancel)
@@ -210,23 +305,25 @@ public static class PictureEndpoints
     private static async Task<StoredPicture> FindAsync(GoldenRuleDb db, string id, CancellationToken cancel) =>
         await db.Pictures.FirstOrDefaultAsync(p => p.Id == id, cancel) ?? throw ProblemException.NotFound("There is no such picture.");
 
-    private static PictureEntry Entry(StoredPicture p) => new(
-        p.Id,
-        p.Name,
-        p.Alt,
-        p.Decorative,
-        [.. p.Tags],
-        p.Width,
-        p.Height,
-        p.Weight,
-        p.Extension == "gif",
-        $"/pictures/{p.WholeFile}",
-        [.. p.Smaller.Prepend(new PictureFile(p.WholeFile, p.Width, p.Height, p.Weight)).Select(File)],
-        p.PhoneCrop is null ? null : File(p.PhoneCrop),
-        p.FocalX,
-        p.FocalY,
-        p.ReplacedBy,
-        p.AddedAt);
+    private static PictureEntry Entry(StoredPicture p) =>
+        new(
+            p.Id,
+            p.Name,
+            p.Alt,
+            p.Decorative,
+            [.. p.Tags],
+            p.Width,
+            p.Height,
+            p.Weight,
+            p.Extension == "gif",
+            $"/pictures/{p.WholeFile}",
+            [.. p.Smaller.Prepend(new PictureFile(p.WholeFile, p.Width, p.Height, p.Weight)).Select(File)],
+            p.PhoneCrop is null ? null : File(p.PhoneCrop),
+            p.FocalX,
+            p.FocalY,
+            p.ReplacedBy,
+            p.AddedAt
+        );
 
     private static PictureFileEntry File(PictureFile file) => new($"/pictures/{file.Name}", file.Width, file.Height, file.Bytes);
 

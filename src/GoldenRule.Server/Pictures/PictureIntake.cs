@@ -19,10 +19,13 @@ public sealed class PictureIntake(PictureWorkers workers)
         var crop = drawn.Crop is { } cropped ? FileOf(cropped) : null;
         return new TakenPicture(
             Entry(files[0], [.. files.Skip(1).Select(f => f.File)], crop?.File, Path.GetFileNameWithoutExtension(name), by, now),
-            [.. files.Concat(crop is null ? [] : [crop]).Select(f => f.Stored).DistinctBy(f => f.Name, StringComparer.Ordinal)]);
+            [.. files.Concat(crop is null ? [] : [crop]).Select(f => f.Stored).DistinctBy(f => f.Name, StringComparer.Ordinal)]
+        );
     }
 
-    /// <summary>The phone crop of a picture's whole file around a focal point. Null: its shape suits a phone as it is, or it moves.</summary>
+    /// <summary>
+    /// The phone crop of a picture's whole file around a focal point. Null: its shape suits a phone as it is, or it moves.
+    /// </summary>
     public async Task<StoredPictureFileOf?> CropAsync(byte[] whole, double focalX, double focalY, CancellationToken cancel)
     {
         var drawn = await workers.RunAsync(new PictureRequest(whole, "picture", PictureTask.Crop, focalX, focalY), cancel);
@@ -42,28 +45,37 @@ public sealed class PictureIntake(PictureWorkers workers)
         return bytes.ToArray();
     }
 
-    private static StoredPicture Entry(StoredPictureFileOf whole, List<PictureFile> smaller, PictureFile? crop, string name, Guid? by, DateTime now) => new()
-    {
-        Id = Path.GetFileNameWithoutExtension(whole.File.Name),
-        Name = name,
-        Alt = "",
-        Words = name.ToLowerInvariant(),
-        Width = whole.File.Width,
-        Height = whole.File.Height,
-        Extension = Path.GetExtension(whole.File.Name)[1..],
-        Weight = whole.File.Bytes,
-        Smaller = smaller,
-        PhoneCrop = crop,
-        AddedBy = by,
-        AddedAt = now,
-    };
+    private static StoredPicture Entry(
+        StoredPictureFileOf whole,
+        List<PictureFile> smaller,
+        PictureFile? crop,
+        string name,
+        Guid? by,
+        DateTime now
+    ) =>
+        new()
+        {
+            Id = Path.GetFileNameWithoutExtension(whole.File.Name),
+            Name = name,
+            Alt = "",
+            Words = name.ToLowerInvariant(),
+            Width = whole.File.Width,
+            Height = whole.File.Height,
+            Extension = Path.GetExtension(whole.File.Name)[1..],
+            Weight = whole.File.Bytes,
+            Smaller = smaller,
+            PhoneCrop = crop,
+            AddedBy = by,
+            AddedAt = now,
+        };
 
     private static StoredPictureFileOf FileOf(DrawnFile drawn)
     {
         var name = $"{Convert.ToHexStringLower(SHA256.HashData(drawn.Content))}.{drawn.Extension}";
         return new StoredPictureFileOf(
             new PictureFile(name, drawn.Width, drawn.Height, drawn.Content.Length),
-            new StoredPictureFile { Name = name, Content = drawn.Content });
+            new StoredPictureFile { Name = name, Content = drawn.Content }
+        );
     }
 }
 

@@ -79,8 +79,16 @@ public sealed class PictureWorkers(WorkerConfinement confinement, ILogger<Pictur
                 return JsonSerializer.Deserialize(said.ToArray(), PictureMessages.Default.PictureAnswer)!;
             }
 
-            log.LogWarning("A picture worker ended with {Code} over a file of {Bytes} bytes: {Complaint}", process.ExitCode, request.File.Length, First(await complaint));
-            return PictureAnswer.Unfit($"\"{request.Name}\" cannot be opened: drawing it takes more time or memory than a picture needs. Make it simpler, or save it as a PNG.");
+            log.LogWarning(
+                "A picture worker ended with {Code} over a file of {Bytes} bytes: {Complaint}",
+                process.ExitCode,
+                request.File.Length,
+                First(await complaint)
+            );
+            return PictureAnswer.Unfit(
+                $"\"{request.Name}\" cannot be opened: drawing it takes more time or memory than a picture needs. "
+                    + "Make it simpler, or save it as a PNG."
+            );
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {
@@ -92,7 +100,8 @@ public sealed class PictureWorkers(WorkerConfinement confinement, ILogger<Pictur
         }
     }
 
-    private Process Start() => Process.Start(confinement.Worker()) ?? throw new InvalidOperationException("The picture worker did not start.");
+    private Process Start() =>
+        Process.Start(confinement.Worker()) ?? throw new InvalidOperationException("The picture worker did not start.");
 
     private void KeepSpare()
     {

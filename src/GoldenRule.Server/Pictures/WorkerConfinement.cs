@@ -91,7 +91,9 @@ public sealed class WorkerConfinement
         yield return Path.Combine(folder, $"{name}.runtimeconfig.json");
         yield return parts;
         using var list = JsonDocument.Parse(File.ReadAllBytes(parts));
-        foreach (var library in list.RootElement.GetProperty("targets").EnumerateObject().SelectMany(target => target.Value.EnumerateObject()))
+        foreach (
+            var library in list.RootElement.GetProperty("targets").EnumerateObject().SelectMany(target => target.Value.EnumerateObject())
+        )
         {
             foreach (var file in Assets(library.Value, "runtime").Select(Path.GetFileName).Concat(Assets(library.Value, "runtimeTargets")))
             {
@@ -106,9 +108,17 @@ public sealed class WorkerConfinement
     // Not every machine lets a program make a namespace: it is tried once.
     private static string? Fault(string[] shutIn)
     {
-        using var tried = Process.Start(new ProcessStartInfo(shutIn[0], [.. shutIn[1..], "/usr/bin/test", "-r", Assembly]) { UseShellExecute = false, RedirectStandardError = true });
+        using var tried = Process.Start(
+            new ProcessStartInfo(shutIn[0], [.. shutIn[1..], "/usr/bin/test", "-r", Assembly])
+            {
+                UseShellExecute = false,
+                RedirectStandardError = true,
+            }
+        );
         var words = tried?.StandardError.ReadToEnd();
         tried?.WaitForExit();
-        return tried?.ExitCode == 0 ? null : words?.Trim() is { Length: > 0 } said ? said : "the worker cannot be read in it";
+        return tried?.ExitCode == 0 ? null
+            : words?.Trim() is { Length: > 0 } said ? said
+            : "the worker cannot be read in it";
     }
 }

@@ -14,7 +14,15 @@ namespace GoldenRule.Server.Rows;
 /// <param name="LeastWidth">CSS pixels below which it falls apart, filled in.</param>
 /// <param name="Look">Every look property with every choice.</param>
 public sealed record BlockKindEntry(
-    string Name, string Label, string About, KindGroup Group, Block Block, Block Start, int LeastWidth, ImmutableArray<DeskLook> Look);
+    string Name,
+    string Label,
+    string About,
+    KindGroup Group,
+    Block Block,
+    Block Start,
+    int LeastWidth,
+    ImmutableArray<DeskLook> Look
+);
 
 public static class BlockKindEndpoints
 {
@@ -33,21 +41,40 @@ public static class BlockKindEndpoints
         return
         [
             .. BlockKinds.All.Select(k => new BlockKindEntry(
-                k.Name, k.Label, k.About, k.Group, k.New("new"), k.Start("new"), least.GetValueOrDefault(k.Name),
-                [.. k.Look.Select(p => new DeskLook(p.Name, p.Label, p.Default, p.Choices))])),
+                k.Name,
+                k.Label,
+                k.About,
+                k.Group,
+                k.New("new"),
+                k.Start("new"),
+                least.GetValueOrDefault(k.Name),
+                [.. k.Look.Select(p => new DeskLook(p.Name, p.Label, p.Default, p.Choices))]
+            )),
         ];
     }
 
     // Every kind with everything filled in, in a house style: to look at, and for the tests to measure.
-    private static async Task<IResult> SpecimenAsync(string? kind, Guid? houseStyle, bool? options, HttpContext http, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    private static async Task<IResult> SpecimenAsync(
+        string? kind,
+        Guid? houseStyle,
+        bool? options,
+        HttpContext http,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         var snapshot = await library.GetAsync(db, cancel);
-        var style = houseStyle ?? snapshot.HouseStyles.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key).Select(s => s.Key).FirstOrDefault();
+        var style = houseStyle
+            ?? snapshot.HouseStyles.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key).Select(s => s.Key).FirstOrDefault();
         if (kind is not null && BlockKinds.All.All(k => k.Name != kind))
         {
             throw ProblemException.NotFound("There is no such block kind.");
         }
 
-        return MailHtml.Answer(http, BlockSpecimen.Compile(snapshot.Style(style), CompilationCache.PicturesAt, snapshot.Pictures, kind, options == true).Html());
+        return MailHtml.Answer(
+            http,
+            BlockSpecimen.Compile(snapshot.Style(style), CompilationCache.PicturesAt, snapshot.Pictures, kind, options == true).Html()
+        );
     }
 }

@@ -16,8 +16,23 @@ namespace GoldenRule.Server.Rows;
 /// <param name="Release">The newest; 0: there is none yet.</param>
 /// <param name="Mine">Whoever asks answers for it.</param>
 public sealed record RowEntry(
-    Guid Id, string Name, RowKind RowKind, ImmutableArray<string> CampaignTypes, string Description, string? Instruction, ImmutableArray<string> Tags, Guid? VariantOf, string Varies,
-    int Release, MasterState State, bool Private, string Owner, bool Mine, DateTime ChangedAt, long Revision);
+    Guid Id,
+    string Name,
+    RowKind RowKind,
+    ImmutableArray<string> CampaignTypes,
+    string Description,
+    string? Instruction,
+    ImmutableArray<string> Tags,
+    Guid? VariantOf,
+    string Varies,
+    int Release,
+    MasterState State,
+    bool Private,
+    string Owner,
+    bool Mine,
+    DateTime ChangedAt,
+    long Revision
+);
 
 /// <param name="Next">Key of the next page; null: this is the last.</param>
 public sealed record RowPage(ImmutableArray<RowEntry> Rows, int Count, string? Next);
@@ -30,7 +45,16 @@ public sealed record RowSource(DocumentKind Kind, Guid Document, string Row);
 /// <param name="VariantOf">The saved row that it is a variant of; it begins as its copy.</param>
 /// <param name="Varies">What the variant varies.</param>
 /// <param name="From">Null together with <paramref name="VariantOf"/>: it begins with one empty column.</param>
-public sealed record NewRow(Guid Id, string Name, RowKind? RowKind = null, ImmutableArray<string>? CampaignTypes = null, string? Description = null, Guid? VariantOf = null, string? Varies = null, RowSource? From = null);
+public sealed record NewRow(
+    Guid Id,
+    string Name,
+    RowKind? RowKind = null,
+    ImmutableArray<string>? CampaignTypes = null,
+    string? Description = null,
+    Guid? VariantOf = null,
+    string? Varies = null,
+    RowSource? From = null
+);
 
 public static class RowEndpoints
 {
@@ -47,7 +71,17 @@ public static class RowEndpoints
     }
 
     private static async Task<RowPage> ListAsync(
-        ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel, string? q = null, string? kind = null, string? campaignType = null, string? state = null, bool mine = false, string? after = null)
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel,
+        string? q = null,
+        string? kind = null,
+        string? campaignType = null,
+        string? state = null,
+        bool mine = false,
+        string? after = null
+    )
     {
         var (person, snapshot) = (user.Person(), await library.GetAsync(db, cancel));
         var (rowKind, wantedState) = (Named.Read<RowKind>(kind, "kind"), Named.Read<MasterState>(state, "state"));
@@ -57,10 +91,16 @@ public static class RowEndpoints
             wanted = wanted.Where(d => EF.Functions.Like(d.Words, pattern, "\\"));
         }
 
-        wanted = wanted.Where(d => (rowKind == null || d.RowKind == rowKind)
+        wanted = wanted.Where(d =>
+            (rowKind == null || d.RowKind == rowKind)
             && (campaignType == null || d.Serves.Count == 0 || d.Serves.Contains(campaignType))
             && (!mine || d.Owner == person.Id)
-            && (wantedState == MasterState.Retired ? d.Retired : wantedState == null ? !d.Retired : true));
+            && (
+                wantedState == MasterState.Retired ? d.Retired
+                : wantedState == null ? !d.Retired
+                : true
+            )
+        );
         if (wantedState is MasterState.Draft or MasterState.Released or MasterState.Changed)
         {
             var released = snapshot.Newest.Keys.ToList();
@@ -73,17 +113,23 @@ public static class RowEndpoints
             wanted = wanted.Where(d => d.ChangedAt < key.At || (d.ChangedAt == key.At && d.Id < key.Id));
         }
 
-        var page = await wanted.OrderByDescending(d => d.ChangedAt).ThenByDescending(d => d.Id).Take(PageSize + 1)
-            .Join(db.Users, d => d.Owner, u => u.Id, (d, u) => new { Stored = d, Owner = u.Name }).ToListAsync(cancel);
+        var page = await wanted
+            .OrderByDescending(d => d.ChangedAt)
+            .ThenByDescending(d => d.Id)
+            .Take(PageSize + 1)
+            .Join(db.Users, d => d.Owner, u => u.Id, (d, u) => new { Stored = d, Owner = u.Name })
+            .ToListAsync(cancel);
         // A join does not keep the order.
         page = [.. page.OrderByDescending(p => p.Stored.ChangedAt).ThenByDescending(p => p.Stored.Id)];
         return new RowPage(
             [
-                .. page.Take(PageSize).Select(p => Entry(p.Stored, p.Owner, person.Id, snapshot))
+                .. page.Take(PageSize)
+                    .Select(p => Entry(p.Stored, p.Owner, person.Id, snapshot))
                     .Where(e => wantedState is null or MasterState.Draft or MasterState.Retired || e.State == wantedState),
             ],
             count,
-            page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].Stored.ChangedAt, page[PageSize - 1].Stored.Id).ToString() : null);
+            page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].Stored.ChangedAt, page[PageSize - 1].Stored.Id).ToString() : null
+        );
     }
 
     private static RowEntry Entry(StoredDocument stored, string owner, Guid person, LibrarySnapshot library)
@@ -91,30 +137,67 @@ public static class RowEndpoints
         var row = (SavedRow)StoredForm.Read(DocumentKind.Row, stored.Head);
         var newest = library.Newest.GetValueOrDefault(stored.Id);
         return new RowEntry(
-            stored.Id, stored.Name, row.RowKind, row.CampaignTypes, row.Description, row.Instruction, row.Tags, row.VariantOf, row.Varies,
-            newest?.Number ?? 0, LibraryStatus.StateFor(stored.Retired, stored.Revision, newest), stored.Private, owner, stored.Owner == person, stored.ChangedAt, stored.Revision);
+            stored.Id,
+            stored.Name,
+            row.RowKind,
+            row.CampaignTypes,
+            row.Description,
+            row.Instruction,
+            row.Tags,
+            row.VariantOf,
+            row.Varies,
+            newest?.Number ?? 0,
+            LibraryStatus.StateFor(stored.Retired, stored.Revision, newest),
+            stored.Private,
+            owner,
+            stored.Owner == person,
+            stored.ChangedAt,
+            stored.Revision
+        );
     }
 
-    private static async Task<RowEntry> MakeAsync(NewRow request, ClaimsPrincipal user, DocumentAccess access, DocumentMaker maker, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    private static async Task<RowEntry> MakeAsync(
+        NewRow request,
+        ClaimsPrincipal user,
+        DocumentAccess access,
+        DocumentMaker maker,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         var person = user.Person();
         LibraryStatus.MustMake(person);
         var name = DocumentMaker.Name(request.Name, "row");
-        var stored = await maker.MakeAsync(request.Id, DocumentKind.Row, person, async snapshot =>
-        {
-            var begun = await BeginAsync(request, person, access, cancel);
-            return (begun with
+        var stored = await maker.MakeAsync(
+            request.Id,
+            DocumentKind.Row,
+            person,
+            async snapshot =>
             {
-                Name = name,
-                RowKind = request.RowKind ?? begun.RowKind,
-                CampaignTypes = request.CampaignTypes ?? begun.CampaignTypes,
-                Description = request.Description ?? begun.Description,
-            }, null);
-        }, cancel);
+                var begun = await BeginAsync(request, person, access, cancel);
+                return (
+                    begun with
+                    {
+                        Name = name,
+                        RowKind = request.RowKind ?? begun.RowKind,
+                        CampaignTypes = request.CampaignTypes ?? begun.CampaignTypes,
+                        Description = request.Description ?? begun.Description,
+                    },
+                    null
+                );
+            },
+            cancel
+        );
         return Entry(stored, person.Name, person.Id, await library.GetAsync(db, cancel));
     }
 
-    private static async Task<SavedRow> BeginAsync(NewRow request, Core.Documents.Person person, DocumentAccess access, CancellationToken cancel)
+    private static async Task<SavedRow> BeginAsync(
+        NewRow request,
+        Core.Documents.Person person,
+        DocumentAccess access,
+        CancellationToken cancel
+    )
     {
         static string Id() => Guid.CreateVersion7().ToString();
         if (request.VariantOf is { } origin)
@@ -126,21 +209,38 @@ public static class RowEndpoints
         if (request.From is { } from)
         {
             var loaded = await access.LoadAsync(from.Kind, from.Document, person, cancel);
-            var found = DocumentLayout.LayOut(loaded).Order.Find(from.Row) ?? throw ProblemException.NotFound("There is no such row there.");
+            var found = DocumentLayout.LayOut(loaded).Order.Find(from.Row)
+                ?? throw ProblemException.NotFound("There is no such row there.");
             return Renewed.WithNewIds(Detached.Filled(found), Id) with { Tags = [] };
         }
 
-        return new SavedRow { Name = request.Name, RowKind = request.RowKind ?? RowKind.Main, Row = new Row { Id = Id(), Columns = [new Column { Id = Id() }] } };
+        return new SavedRow
+        {
+            Name = request.Name,
+            RowKind = request.RowKind ?? RowKind.Main,
+            Row = new Row { Id = Id(), Columns = [new Column { Id = Id() }] },
+        };
     }
 
     // A saved row is shown as the only row of an email; its draft to those who make it.
-    private static async Task<IResult> HtmlAsync(Guid id, bool? draft, HttpContext http, ClaimsPrincipal user, DocumentAccess access, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    private static async Task<IResult> HtmlAsync(
+        Guid id,
+        bool? draft,
+        HttpContext http,
+        ClaimsPrincipal user,
+        DocumentAccess access,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         await access.MustBeThereAsync(DocumentKind.Row, id, user.Person(), cancel);
         var snapshot = await library.GetAsync(db, cancel);
-        var row = draft == true
-            ? (SavedRow)(await access.LoadAsync(DocumentKind.Row, id, user.Person(), cancel)).Document
-            : snapshot.Rows.GetValueOrDefault(id) ?? throw ProblemException.NotFound("There is no such saved row, or it has no release yet.");
+        var row =
+            draft == true
+                ? (SavedRow)(await access.LoadAsync(DocumentKind.Row, id, user.Person(), cancel)).Document
+                : snapshot.Rows.GetValueOrDefault(id)
+                    ?? throw ProblemException.NotFound("There is no such saved row, or it has no release yet.");
         var layout = DocumentLayout.LayOut(row, snapshot);
         var resolved = Resolver.Resolve(layout.Email, layout.Order, snapshot.Style(layout.Order.Template.HouseStyle), snapshot.Pictures);
         return MailHtml.Answer(http, Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html());

@@ -31,11 +31,15 @@ public static class SearchEndpoints
     /// <summary>Of each kind; whoever wants more looks in its room.</summary>
     private const int Most = 6;
 
-    public static void MapSearch(this IEndpointRouteBuilder api) =>
-        api.MapGet("/search", FindAsync).WithTags("Search").WithName("search");
+    public static void MapSearch(this IEndpointRouteBuilder api) => api.MapGet("/search", FindAsync).WithTags("Search").WithName("search");
 
     private static async Task<ImmutableArray<SearchHit>> FindAsync(
-        ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel, string? q = null)
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel,
+        string? q = null
+    )
     {
         var patterns = SearchWords.Patterns(q).ToList();
         if (patterns.Count == 0)
@@ -64,8 +68,14 @@ public static class SearchEndpoints
             // What begins so comes first. Asked apart: in the order of their change both stop as soon as they have enough.
             var found = await NewestAsync(wanted.Where(d => EF.Functions.Like(d.Words, begins, "\\")), Most, cancel);
             found.AddRange(await NewestAsync(wanted.Where(d => !EF.Functions.Like(d.Words, begins, "\\")), Most - found.Count, cancel));
-            hits.AddRange(found.Select(d => new SearchHit(
-                hitKind, d.Id.ToString(), d.Name, snapshot.CampaignTypes.FirstOrDefault(t => t.Key == d.CampaignType)?.Name ?? "")));
+            hits.AddRange(
+                found.Select(d => new SearchHit(
+                    hitKind,
+                    d.Id.ToString(),
+                    d.Name,
+                    snapshot.CampaignTypes.FirstOrDefault(t => t.Key == d.CampaignType)?.Name ?? ""
+                ))
+            );
         }
 
         hits.AddRange(await PicturesAsync(patterns, begins, db, cancel));
@@ -75,10 +85,15 @@ public static class SearchEndpoints
 
     private sealed record Listed(Guid Id, string Name, string? CampaignType);
 
-    private static Task<List<Listed>> NewestAsync(IQueryable<StoredDocument> documents, int most, CancellationToken cancel) => most == 0
-        ? Task.FromResult<List<Listed>>([])
-        : documents.OrderByDescending(d => d.ChangedAt).ThenByDescending(d => d.Id).Take(most)
-            .Select(d => new Listed(d.Id, d.Name, d.CampaignType)).ToListAsync(cancel);
+    private static Task<List<Listed>> NewestAsync(IQueryable<StoredDocument> documents, int most, CancellationToken cancel) =>
+        most == 0
+            ? Task.FromResult<List<Listed>>([])
+            : documents
+                .OrderByDescending(d => d.ChangedAt)
+                .ThenByDescending(d => d.Id)
+                .Take(most)
+                .Select(d => new Listed(d.Id, d.Name, d.CampaignType))
+                .ToListAsync(cancel);
 
     // Drafts of the library open on the desks of those who make it.
     private static IEnumerable<(DocumentKind, SearchHitKind)> Kinds(Person person)
@@ -93,7 +108,12 @@ public static class SearchEndpoints
         yield return (DocumentKind.HouseStyle, SearchHitKind.HouseStyle);
     }
 
-    private static async Task<List<SearchHit>> PicturesAsync(List<string> patterns, string begins, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<List<SearchHit>> PicturesAsync(
+        List<string> patterns,
+        string begins,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
         var wanted = db.Pictures.AsNoTracking().Where(p => p.ReplacedBy == null);
         foreach (var pattern in patterns)
@@ -101,14 +121,21 @@ public static class SearchEndpoints
             wanted = wanted.Where(p => EF.Functions.Like(p.Words, pattern, "\\"));
         }
 
-        return await wanted.OrderByDescending(p => EF.Functions.Like(p.Words, begins, "\\")).ThenByDescending(p => p.AddedAt).ThenBy(p => p.Id)
-            .Take(Most).Select(p => new SearchHit(SearchHitKind.Picture, p.Id, p.Name, p.Alt, null)).ToListAsync(cancel);
+        return await wanted
+            .OrderByDescending(p => EF.Functions.Like(p.Words, begins, "\\"))
+            .ThenByDescending(p => p.AddedAt)
+            .ThenBy(p => p.Id)
+            .Take(Most)
+            .Select(p => new SearchHit(SearchHitKind.Picture, p.Id, p.Name, p.Alt, null))
+            .ToListAsync(cancel);
     }
 
     private static IEnumerable<SearchHit> Variables(string typed, LibrarySnapshot snapshot)
     {
         var words = typed.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        return snapshot.HouseStyles.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key)
+        return snapshot
+            .HouseStyles.OrderBy(s => s.Value.Parent is not null)
+            .ThenBy(s => s.Key)
             .SelectMany(s => s.Value.Variables.Select(v => new SearchHit(SearchHitKind.Variable, v.Key, v.Label, s.Value.Name, s.Key)))
             .Where(h => words.All(w => $"{h.Name} {h.Id}".Contains(w, StringComparison.OrdinalIgnoreCase)))
             .Take(Most);

@@ -18,8 +18,22 @@ namespace GoldenRule.Server.Templates;
 /// <param name="Zones">Each in words: what it is called and how many it takes.</param>
 /// <param name="Mine">Whoever asks answers for it.</param>
 public sealed record TemplateEntry(
-    Guid Id, string Name, string Description, string CampaignType, ImmutableArray<string> Tags, int Release, DateTime? ReleasedAt, MasterState State,
-    bool Private, string Owner, bool Mine, int Rows, ImmutableArray<string> Zones, DateTime ChangedAt, long Revision);
+    Guid Id,
+    string Name,
+    string Description,
+    string CampaignType,
+    ImmutableArray<string> Tags,
+    int Release,
+    DateTime? ReleasedAt,
+    MasterState State,
+    bool Private,
+    string Owner,
+    bool Mine,
+    int Rows,
+    ImmutableArray<string> Zones,
+    DateTime ChangedAt,
+    long Revision
+);
 
 /// <param name="Next">Key of the next page; null: this is the last.</param>
 public sealed record TemplatePage(ImmutableArray<TemplateEntry> Templates, int Count, string? Next);
@@ -53,11 +67,20 @@ public static class TemplateEndpoints
     public static void MapTemplates(this IEndpointRouteBuilder api)
     {
         api.MapGet("/campaign-types", async (GoldenRuleDb db, LibraryCache library, CancellationToken cancel) =>
-            (await library.GetAsync(db, cancel)).CampaignTypes.Select(t => new CampaignTypeEntry(t.Key, t.Name, t.Team, t.Transactional, t.LinkTags)).ToImmutableArray())
-            .WithTags("Templates").WithName("listCampaignTypes");
+                (await library.GetAsync(db, cancel))
+                    .CampaignTypes.Select(t => new CampaignTypeEntry(t.Key, t.Name, t.Team, t.Transactional, t.LinkTags))
+                    .ToImmutableArray()
+            )
+            .WithTags("Templates")
+            .WithName("listCampaignTypes");
         api.MapGet("/masters", MastersAsync).WithTags("Templates").WithName("listMasters");
-        api.MapGet("/starters", () => Starters.All.Select(s => new StarterEntry(s.Name, s.Label, s.For, s.About)).ToImmutableArray()).WithTags("Templates").WithName("listStarters");
-        api.MapGet("/starters/{name}/html", StarterHtmlAsync).Produces<string>(200, "text/html").WithTags("Templates").WithName("getStarterHtml");
+        api.MapGet("/starters", () => Starters.All.Select(s => new StarterEntry(s.Name, s.Label, s.For, s.About)).ToImmutableArray())
+            .WithTags("Templates")
+            .WithName("listStarters");
+        api.MapGet("/starters/{name}/html", StarterHtmlAsync)
+            .Produces<string>(200, "text/html")
+            .WithTags("Templates")
+            .WithName("getStarterHtml");
 
         var templates = api.MapGroup("/templates").WithTags("Templates");
         templates.MapGet("", ListAsync).WithName("listTemplates");
@@ -69,11 +92,26 @@ public static class TemplateEndpoints
     }
 
     private static async Task<TemplatePage> ListAsync(
-        ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel, string? q = null, string? campaignType = null, bool retired = false, bool mine = false, bool recent = false, string? after = null)
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel,
+        string? q = null,
+        string? campaignType = null,
+        bool retired = false,
+        bool mine = false,
+        bool recent = false,
+        string? after = null
+    )
     {
         var (person, snapshot) = (user.Person(), await library.GetAsync(db, cancel));
-        var wanted = db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Template).SeenBy(person, snapshot)
-            .Where(d => d.Retired == retired && (campaignType == null || d.CampaignType == campaignType) && (!mine || d.Owner == person.Id));
+        var wanted = db
+            .Documents.AsNoTracking()
+            .Where(d => d.Kind == DocumentKind.Template)
+            .SeenBy(person, snapshot)
+            .Where(d =>
+                d.Retired == retired && (campaignType == null || d.CampaignType == campaignType) && (!mine || d.Owner == person.Id)
+            );
         if (recent)
         {
             var used = await UsedLatelyAsync(person.Id, db, cancel);
@@ -97,24 +135,57 @@ public static class TemplateEndpoints
         return new TemplatePage(
             [.. page.Take(PageSize).Select(d => Entry(d, names[d.Owner], person.Id, snapshot))],
             count,
-            page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].ChangedAt, page[PageSize - 1].Id).ToString() : null);
+            page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].ChangedAt, page[PageSize - 1].Id).ToString() : null
+        );
     }
 
     /// <summary>Templates of the emails that a person changed last.</summary>
-    private static Task<List<Guid>> UsedLatelyAsync(Guid person, GoldenRuleDb db, CancellationToken cancel) => db.Database.SqlQuery<Guid>($"""
-        select distinct (head->>'template')::uuid as "Value"
-        from (select head from documents where kind = 'Email' and created_by = {person} order by changed_at desc limit {Lately}) newest
-        """).ToListAsync(cancel);
+    private static Task<List<Guid>> UsedLatelyAsync(Guid person, GoldenRuleDb db, CancellationToken cancel) =>
+        db
+            .Database.SqlQuery<Guid>(
+                $"""
+                select distinct (head->>'template')::uuid as "Value"
+                from (
+                    select head from documents
+                    where kind = 'Email' and created_by = {person}
+                    order by changed_at desc limit {Lately}
+                ) newest
+                """
+            )
+            .ToListAsync(cancel);
 
-    private static async Task<ImmutableArray<MasterEntry>> MastersAsync(ClaimsPrincipal user, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    private static async Task<ImmutableArray<MasterEntry>> MastersAsync(
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         var snapshot = await library.GetAsync(db, cancel);
         return
         [
-            .. (await db.Documents.Where(d => (d.Kind == DocumentKind.Template || d.Kind == DocumentKind.Row) && !d.Retired).SeenBy(user.Person(), snapshot)
-                .OrderBy(d => d.Kind == DocumentKind.Row).ThenBy(d => d.Name).ThenBy(d => d.Id)
-                .Select(d => new { d.Kind, d.Id, d.Name, d.Revision }).ToListAsync(cancel))
-                .Select(d => new MasterEntry(d.Kind == DocumentKind.Row, d.Id, d.Name, d.Revision, snapshot.Newest.GetValueOrDefault(d.Id)?.Number ?? 0)),
+            .. (
+                await db
+                    .Documents.Where(d => (d.Kind == DocumentKind.Template || d.Kind == DocumentKind.Row) && !d.Retired)
+                    .SeenBy(user.Person(), snapshot)
+                    .OrderBy(d => d.Kind == DocumentKind.Row)
+                    .ThenBy(d => d.Name)
+                    .ThenBy(d => d.Id)
+                    .Select(d => new
+                    {
+                        d.Kind,
+                        d.Id,
+                        d.Name,
+                        d.Revision,
+                    })
+                    .ToListAsync(cancel)
+            ).Select(d => new MasterEntry(
+                d.Kind == DocumentKind.Row,
+                d.Id,
+                d.Name,
+                d.Revision,
+                snapshot.Newest.GetValueOrDefault(d.Id)?.Number ?? 0
+            )),
         ];
     }
 
@@ -138,23 +209,52 @@ public static class TemplateEndpoints
             template.Order.OfType<PlacedRow>().Count(),
             [.. template.Order.OfType<Zone>().Select(z => $"{z.Name}, {z.Least} to {z.Most}")],
             stored.ChangedAt,
-            stored.Revision);
+            stored.Revision
+        );
     }
 
-    private static async Task<TemplateEntry> MakeAsync(NewTemplate request, ClaimsPrincipal user, DocumentAccess access, DocumentMaker maker, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    private static async Task<TemplateEntry> MakeAsync(
+        NewTemplate request,
+        ClaimsPrincipal user,
+        DocumentAccess access,
+        DocumentMaker maker,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         var person = user.Person();
         LibraryStatus.MustMake(person);
         var name = DocumentMaker.Name(request.Name, "template");
-        var stored = await maker.MakeAsync(request.Id, DocumentKind.Template, person, async snapshot =>
-        {
-            var begun = await BeginAsync(request, person, access, snapshot, cancel);
-            return (begun with { Name = name, CampaignType = request.CampaignType, HouseStyle = request.HouseStyle ?? begun.HouseStyle }, request.CampaignType);
-        }, cancel);
+        var stored = await maker.MakeAsync(
+            request.Id,
+            DocumentKind.Template,
+            person,
+            async snapshot =>
+            {
+                var begun = await BeginAsync(request, person, access, snapshot, cancel);
+                return (
+                    begun with
+                    {
+                        Name = name,
+                        CampaignType = request.CampaignType,
+                        HouseStyle = request.HouseStyle ?? begun.HouseStyle,
+                    },
+                    request.CampaignType
+                );
+            },
+            cancel
+        );
         return Entry(stored, person.Name, person.Id, await library.GetAsync(db, cancel));
     }
 
-    private static async Task<Template> BeginAsync(NewTemplate request, Core.Documents.Person person, DocumentAccess access, LibrarySnapshot library, CancellationToken cancel)
+    private static async Task<Template> BeginAsync(
+        NewTemplate request,
+        Core.Documents.Person person,
+        DocumentAccess access,
+        LibrarySnapshot library,
+        CancellationToken cancel
+    )
     {
         var style = request.HouseStyle ?? library.FirstStyle;
         switch (request.From)
@@ -167,26 +267,52 @@ public static class TemplateEndpoints
             case { Starter: { } starter }:
                 return Starters.Begin(starter, library.Style(style)) with { HouseStyle = style };
             default:
-                return new Template { Name = request.Name, CampaignType = request.CampaignType, HouseStyle = style };
+                return new Template
+                {
+                    Name = request.Name,
+                    CampaignType = request.CampaignType,
+                    HouseStyle = style,
+                };
         }
     }
 
     // What an email started from it would begin as; its draft to those who make it.
-    private static async Task<IResult> HtmlAsync(Guid id, bool? draft, HttpContext http, ClaimsPrincipal user, DocumentAccess access, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    private static async Task<IResult> HtmlAsync(
+        Guid id,
+        bool? draft,
+        HttpContext http,
+        ClaimsPrincipal user,
+        DocumentAccess access,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         await access.MustBeThereAsync(DocumentKind.Template, id, user.Person(), cancel);
         var snapshot = await library.GetAsync(db, cancel);
-        var template = draft == true
-            ? (Template)(await access.LoadAsync(DocumentKind.Template, id, user.Person(), cancel)).Document
-            : snapshot.Templates.GetValueOrDefault(id) ?? throw ProblemException.NotFound("There is no such template, or it has no release yet.");
+        var template =
+            draft == true
+                ? (Template)(await access.LoadAsync(DocumentKind.Template, id, user.Person(), cancel)).Document
+                : snapshot.Templates.GetValueOrDefault(id)
+                    ?? throw ProblemException.NotFound("There is no such template, or it has no release yet.");
         return MailHtml.Answer(http, Compile(DocumentLayout.AsStarted(template, snapshot), snapshot));
     }
 
-    private static async Task<IResult> StarterHtmlAsync(string name, Guid? houseStyle, HttpContext http, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    private static async Task<IResult> StarterHtmlAsync(
+        string name,
+        Guid? houseStyle,
+        HttpContext http,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         var snapshot = await library.GetAsync(db, cancel);
         var style = houseStyle ?? snapshot.FirstStyle;
-        return MailHtml.Answer(http, Compile(DocumentLayout.AsStarted(Starters.Begin(name, snapshot.Style(style)) with { HouseStyle = style }, snapshot), snapshot));
+        return MailHtml.Answer(
+            http,
+            Compile(DocumentLayout.AsStarted(Starters.Begin(name, snapshot.Style(style)) with { HouseStyle = style }, snapshot), snapshot)
+        );
     }
 
     private static byte[] Compile(DocumentLayout layout, LibrarySnapshot snapshot)

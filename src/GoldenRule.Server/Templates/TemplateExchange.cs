@@ -24,14 +24,27 @@ public static class TemplateExchange
     {
         templates.MapGet("/{id:guid}/file", ExportAsync).Produces<string>(200, "application/json").WithName("exportTemplate");
         templates.MapPost("/import", ImportAsync).WithName("importTemplate").RequireRateLimiting(RateLimits.Costly).DisableAntiforgery();
-        templates.MapGet("/schema", () => Results.Text(TemplateFile.Schema(), "application/schema+json", Encoding.UTF8)).Produces<string>(200, "application/schema+json").WithName("getTemplateSchema");
+        templates
+            .MapGet("/schema", () => Results.Text(TemplateFile.Schema(), "application/schema+json", Encoding.UTF8))
+            .Produces<string>(200, "application/schema+json")
+            .WithName("getTemplateSchema");
     }
 
-    private static async Task<IResult> ExportAsync(Guid id, ClaimsPrincipal user, DocumentAccess access, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<IResult> ExportAsync(
+        Guid id,
+        ClaimsPrincipal user,
+        DocumentAccess access,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
     {
         var loaded = await access.LoadAsync(DocumentKind.Template, id, user.Person(), cancel);
         var (template, library) = ((Template)loaded.Document, loaded.Library);
-        var files = await db.PictureFiles.AsNoTracking().Where(f => db.Pictures.Any(p => p.Id + "." + p.Extension == f.Name)).Select(f => f.Name).ToListAsync(cancel);
+        var files = await db
+            .PictureFiles.AsNoTracking()
+            .Where(f => db.Pictures.Any(p => p.Id + "." + p.Extension == f.Name))
+            .Select(f => f.Name)
+            .ToListAsync(cancel);
         var names = files.ToDictionary(f => f[..f.IndexOf('.', StringComparison.Ordinal)], f => f, StringComparer.Ordinal);
         var file = TemplatePacking.Pack(
             template,
@@ -39,23 +52,44 @@ public static class TemplateExchange
             library.Masters,
             library.Style(template.HouseStyle),
             library.Pictures,
-            picture => names.TryGetValue(picture, out var name) && db.PictureFiles.AsNoTracking().FirstOrDefault(f => f.Name == name) is { } bytes ? Convert.ToBase64String(bytes.Content) : null);
+            picture =>
+                names.TryGetValue(picture, out var name) && db.PictureFiles.AsNoTracking().FirstOrDefault(f => f.Name == name) is { } bytes
+                    ? Convert.ToBase64String(bytes.Content)
+                    : null
+        );
         return Results.File(Encoding.UTF8.GetBytes(file.Write()), "application/json", template.Name + ".template.json");
     }
 
     private static async Task<ImportedTemplate> ImportAsync(
-        IFormFile file, Guid id, string? name, string? campaignType, Guid? houseStyle, ClaimsPrincipal user, TemplateIntake intake, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+        IFormFile file,
+        Guid id,
+        string? name,
+        string? campaignType,
+        Guid? houseStyle,
+        ClaimsPrincipal user,
+        TemplateIntake intake,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         var person = user.Person();
         LibraryStatus.MustMake(person);
         if (file.Length > TemplateFile.MostBytes)
         {
-            throw ProblemException.TooLarge($"The file weighs {file.Length / 1024 / 1024} MB; template files of at most {TemplateFile.MostBytes / 1024 / 1024} MB are read. Nothing was changed.");
+            throw ProblemException.TooLarge(
+                $"The file weighs {file.Length / 1024 / 1024} MB; template files of at most "
+                    + $"{TemplateFile.MostBytes / 1024 / 1024} MB are read. Nothing was changed."
+            );
         }
 
         using var reader = new StreamReader(file.OpenReadStream(), Encoding.UTF8);
         var read = TemplateFile.Read(await reader.ReadToEndAsync(cancel));
         var (stored, rows, pictures) = await intake.TakeAsync(id, read, name, campaignType, houseStyle, person, cancel);
-        return new ImportedTemplate(TemplateEndpoints.Entry(stored, person.Name, person.Id, await library.GetAsync(db, cancel)), rows, pictures);
+        return new ImportedTemplate(
+            TemplateEndpoints.Entry(stored, person.Name, person.Id, await library.GetAsync(db, cancel)),
+            rows,
+            pictures
+        );
     }
 }

@@ -16,13 +16,27 @@ namespace GoldenRule.Server.Templates;
 /// Takes a template file in, all of it or nothing: pictures and saved rows that are not here yet are added, brand
 /// variables that the house style lacks become plain values, and the template is held to the rules of any edit.
 /// </summary>
-public sealed class TemplateIntake(GoldenRuleDb db, LibraryCache library, DocumentMaker maker, CompilationCache compilations, TimeProvider clock, PictureIntake intake)
+public sealed class TemplateIntake(
+    GoldenRuleDb db,
+    LibraryCache library,
+    DocumentMaker maker,
+    CompilationCache compilations,
+    TimeProvider clock,
+    PictureIntake intake
+)
 {
     /// <summary>Each is drawn anew.</summary>
     private const int MostPictures = 60;
 
     public async Task<(StoredDocument Stored, ImmutableArray<string> Rows, int Pictures)> TakeAsync(
-        Guid id, TemplateFile file, string? name, string? campaignType, Guid? houseStyle, Person person, CancellationToken cancel)
+        Guid id,
+        TemplateFile file,
+        string? name,
+        string? campaignType,
+        Guid? houseStyle,
+        Person person,
+        CancellationToken cancel
+    )
     {
         if (await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id, cancel) is { } before)
         {
@@ -36,7 +50,11 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryCache library, Docume
         var type = campaignType ?? file.Template.CampaignType;
         if (snapshot.CampaignTypes.All(t => t.Key != type))
         {
-            throw ProblemException.Invalid($"The template is for \"{(file.CampaignTypeName.Length > 0 ? file.CampaignTypeName : type)}\", which is no campaign type here. Choose one of yours for it.", "template/campaignType");
+            throw ProblemException.Invalid(
+                $"The template is for \"{(file.CampaignTypeName.Length > 0 ? file.CampaignTypeName : type)}\", which "
+                    + "is no campaign type here. Choose one of yours for it.",
+                "template/campaignType"
+            );
         }
 
         var style = houseStyle ?? (snapshot.Styles.ContainsKey(file.Template.HouseStyle) ? file.Template.HouseStyle : snapshot.FirstStyle);
@@ -52,7 +70,12 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryCache library, Docume
         DocumentBounds.Check(template, null);
         // Against a library that has the new rows already; nobody else sees them before all of it is there.
         var with = snapshot with { Masters = snapshot.Masters.With(added.Select(a => KeyValuePair.Create((a.Id, 1), a.Row))) };
-        var loaded = await Validity.CompleteAsync(null, new LoadedDocument(maker.Stored(id, DocumentKind.Template, person, template, type), template, with), db, cancel);
+        var loaded = await Validity.CompleteAsync(
+            null,
+            new LoadedDocument(maker.Stored(id, DocumentKind.Template, person, template, type), template, with),
+            db,
+            cancel
+        );
         _ = compilations.CompileOnce(loaded);
         var stored = maker.Stored(id, DocumentKind.Template, person, loaded.Document, type);
         db.Documents.Add(stored);
@@ -61,12 +84,20 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryCache library, Docume
         return (stored, [.. added.Select(a => a.Row.Name)], pictures.Count);
     }
 
-    private async Task<Dictionary<string, string>> AddPicturesAsync(TemplateFile file, LibrarySnapshot snapshot, Person person, CancellationToken cancel)
+    private async Task<Dictionary<string, string>> AddPicturesAsync(
+        TemplateFile file,
+        LibrarySnapshot snapshot,
+        Person person,
+        CancellationToken cancel
+    )
     {
         var taken = new Dictionary<string, string>(StringComparer.Ordinal);
         if (file.Pictures.Length > MostPictures)
         {
-            throw new StructureException($"The file brings {file.Pictures.Length:N0} pictures; at most {MostPictures} are taken.", "$.pictures");
+            throw new StructureException(
+                $"The file brings {file.Pictures.Length:N0} pictures; at most {MostPictures} are taken.",
+                "$.pictures"
+            );
         }
 
         for (var i = 0; i < file.Pictures.Length; i++)
@@ -107,7 +138,12 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryCache library, Docume
 
     // A row that is here with the same content is placed by reference; any other becomes a saved row of its own.
     private async Task<(Dictionary<(Guid, int), (Guid, int)> Known, ImmutableArray<(Guid Id, SavedRow Row)> Added)> AddRowsAsync(
-        TemplateFile file, Mapped mapped, LibrarySnapshot snapshot, Person person, CancellationToken cancel)
+        TemplateFile file,
+        Mapped mapped,
+        LibrarySnapshot snapshot,
+        Person person,
+        CancellationToken cancel
+    )
     {
         var known = new Dictionary<(Guid, int), (Guid, int)>();
         var added = ImmutableArray.CreateBuilder<(Guid, SavedRow)>();
@@ -115,8 +151,17 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryCache library, Docume
         {
             var row = BlockKinds.Complete(mapped.Map(packed.Row) with { VariantOf = null });
             DocumentBounds.Check(row, null);
-            var probe = new PlacedRow { Id = "probe", Master = packed.Id, Release = packed.Release };
-            if (snapshot.Newest.GetValueOrDefault(packed.Id) is { } mark && packed.Release <= mark.Number && DocumentJson.Same(snapshot.Masters.Row(probe) with { VariantOf = null }, row))
+            var probe = new PlacedRow
+            {
+                Id = "probe",
+                Master = packed.Id,
+                Release = packed.Release,
+            };
+            if (
+                snapshot.Newest.GetValueOrDefault(packed.Id) is { } mark
+                && packed.Release <= mark.Number
+                && DocumentJson.Same(snapshot.Masters.Row(probe) with { VariantOf = null }, row)
+            )
             {
                 known[(packed.Id, packed.Release)] = (packed.Id, packed.Release);
                 continue;
@@ -126,10 +171,19 @@ public sealed class TemplateIntake(GoldenRuleDb db, LibraryCache library, Docume
             var fresh = maker.Stored(Guid.CreateVersion7(), DocumentKind.Row, person, row, null);
             _ = compilations.CompileOnce(await Validity.CompleteAsync(null, new LoadedDocument(fresh, row, snapshot), db, cancel));
             db.Documents.Add(fresh);
-            db.Releases.Add(new StoredRelease
-            {
-                DocumentId = fresh.Id, Number = 1, Kind = DocumentKind.Row, Revision = 0, Body = fresh.Head, Note = $"Came with the template \"{file.Template.Name}\"", AuthorId = person.Id, At = clock.GetUtcNow().UtcDateTime,
-            });
+            db.Releases.Add(
+                new StoredRelease
+                {
+                    DocumentId = fresh.Id,
+                    Number = 1,
+                    Kind = DocumentKind.Row,
+                    Revision = 0,
+                    Body = fresh.Head,
+                    Note = $"Came with the template \"{file.Template.Name}\"",
+                    AuthorId = person.Id,
+                    At = clock.GetUtcNow().UtcDateTime,
+                }
+            );
             known[(packed.Id, packed.Release)] = (fresh.Id, 1);
             added.Add((fresh.Id, row));
         }

@@ -13,7 +13,8 @@ public sealed class AltTextCheck : RowCheck
 
     public override Severity Usual => Severity.Stop;
 
-    public override string Why => "Pictures are often blocked at first, and some readers never see them: alt text carries the message (WCAG 2.2, 1.1.1).";
+    public override string Why =>
+        "Pictures are often blocked at first, and some readers never see them: alt text carries the message (WCAG 2.2, 1.1.1).";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
@@ -25,11 +26,19 @@ public sealed class AltTextCheck : RowCheck
             {
                 if (shown.Picture.Length > 0 && shown.Alt is not null && string.IsNullOrWhiteSpace(shown.Alt))
                 {
-                    found.Add(Found(
-                        entry.At(entry.Kind.FieldAt("alt") is null ? shown.Field : "alt"),
-                        "Readers with pictures off get nothing here.",
-                        null,
-                        shown.DecorativeField is { } flag ? new Remedy("Mark as decorative", [new SetFill(entry.Row.Id, entry.Block.Id, flag, new FieldValue.Flag(true))]) : null));
+                    found.Add(
+                        Found(
+                            entry.At(entry.Kind.FieldAt("alt") is null ? shown.Field : "alt"),
+                            "Readers with pictures off get nothing here.",
+                            null,
+                            shown.DecorativeField is { } flag
+                                ? new Remedy(
+                                    "Mark as decorative",
+                                    [new SetFill(entry.Row.Id, entry.Block.Id, flag, new FieldValue.Flag(true))]
+                                )
+                                : null
+                        )
+                    );
                 }
             }
         }

@@ -19,17 +19,25 @@ public sealed class ClientSupportCheck : Check
 
     public override Severity Usual => Severity.Advise;
 
-    public override string Why => $"What a mail client does not know, its readers do not see ({ClientSupport.Source}, as of {ClientSupport.Dated}).";
+    public override string Why =>
+        $"What a mail client does not know, its readers do not see ({ClientSupport.Source}, as of {ClientSupport.Dated}).";
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
-        foreach (var used in ClientReport.Unprovided(inspection.Compiled, inspection.Context.Policy).Where(u => u.Missed.Share * 100 >= Few))
+        foreach (
+            var used in ClientReport.Unprovided(inspection.Compiled, inspection.Context.Policy).Where(u => u.Missed.Share * 100 >= Few)
+        )
         {
             var clients = used.Missed.Clients;
             yield return Found(
                 used.Rows.IsEmpty ? Place.Whole : new Place(used.Rows[0]),
                 $"{used.Feature.Title} is not known to some mail clients.",
-                string.Create(CultureInfo.InvariantCulture, $"{used.Missed.Share * 100:0.#} of 100 readers; {clients.Length} clients, {string.Join(", ", clients.Take(2).Select(c => c.Name))}{(clients.Length > 2 ? " …" : "")}"));
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{used.Missed.Share * 100:0.#} of 100 readers; {clients.Length} clients, "
+                        + $"{string.Join(", ", clients.Take(2).Select(c => c.Name))}{(clients.Length > 2 ? " …" : "")}"
+                )
+            );
         }
     }
 }

@@ -16,7 +16,8 @@ public sealed class ClippedCheck(bool nearly) : Check
 
     public override Severity Usual => nearly ? Severity.Advise : Severity.Stop;
 
-    public override string Why => "A major webmail clips HTML over 102 KB and hides the rest, the unsubscribe link with it (common practice, no source).";
+    public override string Why =>
+        "A major webmail clips HTML over 102 KB and hides the rest, the unsubscribe link with it (common practice, no source).";
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
@@ -25,8 +26,11 @@ public sealed class ClippedCheck(bool nearly) : Check
         {
             yield return Found(
                 Place.Whole,
-                nearly ? "The email comes close to the length at which it is clipped." : "The email is so long that its end will be clipped. Take rows out.",
-                string.Create(CultureInfo.InvariantCulture, $"{bytes / 1024.0:0.0} KB, clipped over {Most / 1024}"));
+                nearly
+                    ? "The email comes close to the length at which it is clipped."
+                    : "The email is so long that its end will be clipped. Take rows out.",
+                string.Create(CultureInfo.InvariantCulture, $"{bytes / 1024.0:0.0} KB, clipped over {Most / 1024}")
+            );
         }
     }
 }

@@ -13,7 +13,8 @@ public sealed class ContrastCheck(bool dark) : RowCheck
 
     public override Severity Usual => dark ? Severity.Warn : Severity.Stop;
 
-    public override string Why => "Text must stand out from its background: 4.5 to 1, or 3 to 1 from 24 px or 18.66 px bold (WCAG 2.2, 1.4.3).";
+    public override string Why =>
+        "Text must stand out from its background: 4.5 to 1, or 3 to 1 from 24 px or 18.66 px bold (WCAG 2.2, 1.4.3).";
 
     public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
     {
@@ -29,10 +30,16 @@ public sealed class ContrastCheck(bool dark) : RowCheck
             {
                 if (!reading.Passes)
                 {
-                    found.Add(Found(
-                        entry.At(),
-                        $"{reading.What} cannot be read well{(dark ? " in dark mode" : "")}: {reading.Text} on {reading.Background}.",
-                        string.Create(CultureInfo.InvariantCulture, $"{Math.Floor(reading.Ratio * 100) / 100:0.00} : 1, needs {reading.Needed}")));
+                    found.Add(
+                        Found(
+                            entry.At(),
+                            $"{reading.What} cannot be read well{(dark ? " in dark mode" : "")}: {reading.Text} on {reading.Background}.",
+                            string.Create(
+                                CultureInfo.InvariantCulture,
+                                $"{Math.Floor(reading.Ratio * 100) / 100:0.00} : 1, needs {reading.Needed}"
+                            )
+                        )
+                    );
                 }
             }
         }

@@ -13,7 +13,9 @@ public sealed class DefaultWordingCheck : RowCheck
 
     public override Severity Usual => Severity.Advise;
 
-    public override string Why => "The row comes with these words so that it is not empty; readers who get them every time stop reading (common practice, no source).";
+    public override string Why =>
+        "The row comes with these words so that it is not empty; readers who get them every time stop "
+        + "reading (common practice, no source).";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
@@ -27,14 +29,22 @@ public sealed class DefaultWordingCheck : RowCheck
         foreach (var entry in row.Blocks)
         {
             // Only what is read as the message itself: labels of links and buttons may well stay.
-            if (entry.Block.Master.Placeholder || !entry.Kind.Fields.Any(f => f.IsMessage) || EffectiveLock(row, entry.Block.Id) is not Lock.Open)
+            if (
+                entry.Block.Master.Placeholder
+                || !entry.Kind.Fields.Any(f => f.IsMessage)
+                || EffectiveLock(row, entry.Block.Id) is not Lock.Open
+            )
             {
                 continue;
             }
 
             foreach (var (field, value) in entry.Content)
             {
-                if (entry.Kind.FieldAt(field)?.IsMessage == true && value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false } && !IsFilled(row.Row, entry.Block, field))
+                if (
+                    entry.Kind.FieldAt(field)?.IsMessage == true
+                    && value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false }
+                    && !IsFilled(row.Row, entry.Block, field)
+                )
                 {
                     found.Add(Found(entry.At(field), $"\"{NameOf(entry.Block)}\" stands as the row has it."));
                 }

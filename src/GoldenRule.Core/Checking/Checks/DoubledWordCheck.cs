@@ -28,7 +28,9 @@ public sealed partial class DoubledWordCheck : RowCheck
                 // Most texts have no such pair, and a match costs far more than a look.
                 if (text.Length > 4 && Wording.MayRepeat(text) && Twice().Match(text) is { Success: true } twice)
                 {
-                    found.Add(Found(entry.At(field), $"\"{twice.Groups["word"].Value}\" stands twice.", Around(text, twice), Mend(entry, field)));
+                    found.Add(
+                        Found(entry.At(field), $"\"{twice.Groups["word"].Value}\" stands twice.", Around(text, twice), Mend(entry, field))
+                    );
                 }
             }
         }
@@ -40,21 +42,41 @@ public sealed partial class DoubledWordCheck : RowCheck
         return $"…{text[start..end].Trim()}…";
     }
 
-    private static Remedy? Mend(InspectedBlock entry, string field) => entry.Block.Content[field] switch
-    {
-        FieldValue.Words words => Set(entry, field, new FieldValue.Words(Once(words.Text))),
-        FieldValue.Prose prose when prose.Text.Paragraphs.Any(p => p.Runs.Any(r => Twice().IsMatch(r.Text))) => Set(entry, field, new FieldValue.Prose(new RichText
+    private static Remedy? Mend(InspectedBlock entry, string field) =>
+        entry.Block.Content[field] switch
         {
-            Paragraphs = [.. prose.Text.Paragraphs.Select(p => p with { Runs = [.. p.Runs.Select(r => r.Variable is null ? r with { Text = Once(r.Text) } : r)] })],
-        })),
-        _ => null,
-    };
+            FieldValue.Words words => Set(entry, field, new FieldValue.Words(Once(words.Text))),
+            FieldValue.Prose prose when prose.Text.Paragraphs.Any(p => p.Runs.Any(r => Twice().IsMatch(r.Text))) => Set(
+                entry,
+                field,
+                new FieldValue.Prose(
+                    new RichText
+                    {
+                        Paragraphs =
+                        [
+                            .. prose.Text.Paragraphs.Select(p =>
+                                p with
+                                {
+                                    Runs = [.. p.Runs.Select(r => r.Variable is null ? r with { Text = Once(r.Text) } : r)],
+                                }
+                            ),
+                        ],
+                    }
+                )
+            ),
+            _ => null,
+        };
 
-    private static Remedy Set(InspectedBlock entry, string field, FieldValue value) => new("Keep it once", [new SetFill(entry.Row.Id, entry.Block.Id, field, value)]);
+    private static Remedy Set(InspectedBlock entry, string field, FieldValue value) =>
+        new("Keep it once", [new SetFill(entry.Row.Id, entry.Block.Id, field, value)]);
 
     private static string Once(string text) => Twice().Replace(text, "${word}");
 
     // "had had" and "that that" can be right.
-    [GeneratedRegex(@"\b(?<word>(?!had\b|that\b)\p{L}+)[ \t\n]+\k<word>\b", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 1000)]
+    [GeneratedRegex(
+        @"\b(?<word>(?!had\b|that\b)\p{L}+)[ \t\n]+\k<word>\b",
+        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
+        1000
+    )]
     private static partial Regex Twice();
 }

@@ -23,11 +23,14 @@ public sealed class EmptyRowCheck : RowCheck
     {
         if (row.Compiled.Text.Length == 0 && row.Row.Shown != Visibility.PhoneOnly && row.Blocks.All(IsBare))
         {
-            found.Add(Found(
-                new Place(row.Row.Id),
-                $"\"{row.Row.Name}\" has nothing in it.",
-                null,
-                row.Row.Source.Zone is null ? null : new Remedy("Take the row out", [new RemoveRow(row.Row.Id)])));
+            found.Add(
+                Found(
+                    new Place(row.Row.Id),
+                    $"\"{row.Row.Name}\" has nothing in it.",
+                    null,
+                    row.Row.Source.Zone is null ? null : new Remedy("Take the row out", [new RemoveRow(row.Row.Id)])
+                )
+            );
         }
     }
 

@@ -18,7 +18,9 @@ public sealed class GradeLevelCheck : Check
 
     public override Severity Usual => Severity.Advise;
 
-    public override string Why => "Readers skim: text that needs more than nine years of school loses them (Flesch–Kincaid grade level, Kincaid et al. 1975; for English only).";
+    public override string Why =>
+        "Readers skim: text that needs more than nine years of school loses them (Flesch–Kincaid grade "
+        + "level, Kincaid et al. 1975; for English only).";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
@@ -33,7 +35,14 @@ public sealed class GradeLevelCheck : Check
 
         if (counted.Words >= Least && counted.Grade > Easy)
         {
-            yield return Found(Place.Whole, "The text is hard to read. Shorter sentences help most.", string.Create(CultureInfo.InvariantCulture, $"grade {counted.Grade:0.0}, {Easy:0} reads easily; {(double)counted.Words / counted.Sentences:0} words a sentence"));
+            yield return Found(
+                Place.Whole,
+                "The text is hard to read. Shorter sentences help most.",
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"grade {counted.Grade:0.0}, {Easy:0} reads easily; {(double)counted.Words / counted.Sentences:0} words a sentence"
+                )
+            );
         }
     }
 }

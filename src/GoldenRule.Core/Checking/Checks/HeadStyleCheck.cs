@@ -15,14 +15,19 @@ public sealed class HeadStyleCheck : Check
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "One large webmail drops a style block over 8,192 characters whole: no dark mode, no phone sizes (common practice, no source).";
+    public override string Why =>
+        "One large webmail drops a style block over 8,192 characters whole: no dark mode, no phone sizes (common practice, no source).";
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         var length = Length(inspection.Compiled);
         if (length > Most)
         {
-            yield return Found(Place.Whole, "The style block is so long that it will be dropped. Let fewer rows narrow the house style.", $"{length} characters, dropped over {Most}");
+            yield return Found(
+                Place.Whole,
+                "The style block is so long that it will be dropped. Let fewer rows narrow the house style.",
+                $"{length} characters, dropped over {Most}"
+            );
         }
     }
 

@@ -10,7 +10,8 @@ public sealed class HeadingOrderCheck : Check
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "People who listen find their way by headings: a level must not be skipped on the way down (WCAG 2.2, 1.3.1 and 2.4.6).";
+    public override string Why =>
+        "People who listen find their way by headings: a level must not be skipped on the way down (WCAG 2.2, 1.3.1 and 2.4.6).";
 
     public override Inspection.Subject From => Inspection.Subject.Template;
 
@@ -30,8 +31,11 @@ public sealed class HeadingOrderCheck : Check
                 {
                     yield return Found(
                         entry.At(),
-                        above == 0 ? $"The first heading is of level {level}; start with level 1." : $"\"{NameOf(entry.Block)}\" skips a level.",
-                        above == 0 ? null : $"level {level} after level {above}");
+                        above == 0
+                            ? $"The first heading is of level {level}; start with level 1."
+                            : $"\"{NameOf(entry.Block)}\" skips a level.",
+                        above == 0 ? null : $"level {level} after level {above}"
+                    );
                 }
 
                 above = level;

@@ -52,10 +52,13 @@ public sealed class LeftFromBeforeCheck : Check
     // As it was written: brand variables are not filled in.
     private static IEnumerable<KeyValuePair<string, FieldValue>> LibraryStatus(InspectedBlock entry) =>
         entry.Row.Source.IsOwn ? entry.Block.Master.Content
-            : entry.Row.Source.Fills.TryGetValue(entry.Block.Id, out var fill) ? fill.Content : [];
+        : entry.Row.Source.Fills.TryGetValue(entry.Block.Id, out var fill) ? fill.Content
+        : [];
 
-    private Finding Left(string place, Place at, string what) => Found(
-        at,
-        $"{what} still says what the email before said.",
-        remedy: new Remedy("It still holds", [new ConfirmUnchanged(place, true)]));
+    private Finding Left(string place, Place at, string what) =>
+        Found(
+            at,
+            $"{what} still says what the email before said.",
+            remedy: new Remedy("It still holds", [new ConfirmUnchanged(place, true)])
+        );
 }

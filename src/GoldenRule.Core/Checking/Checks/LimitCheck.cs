@@ -13,7 +13,9 @@ public sealed class LimitCheck : RowCheck
 
     public override Severity Usual => Severity.Stop;
 
-    public override string Why => "The lead set this limit so that the row keeps its shape on every screen. Characters are counted as readers count them (Unicode UAX #29).";
+    public override string Why =>
+        "The lead set this limit so that the row keeps its shape on every screen. Characters are counted as "
+        + "readers count them (Unicode UAX #29).";
 
     public override bool Fixed => true;
 
@@ -59,13 +61,17 @@ public sealed class LimitCheck : RowCheck
         };
     }
 
-    private static string? Evidence(Measurement measured) => measured.Of switch
-    {
-        "width" or "height" => $"{measured.Value} px {measured.Of}, at least {measured.Bound}",
-        "ratio" => string.Create(CultureInfo.InvariantCulture, $"{measured.Value / 100.0:0.00} wide for 1 high, wanted {measured.Bound / 100.0:0.00}"),
-        "kilobytes" => $"{measured.Value} KB, at most {measured.Bound}",
-        "host" => null,
-        "items-least" => $"{measured.Value}, at least {measured.Bound}",
-        _ => $"{measured.Value} {measured.Of}, at most {measured.Bound}",
-    };
+    private static string? Evidence(Measurement measured) =>
+        measured.Of switch
+        {
+            "width" or "height" => $"{measured.Value} px {measured.Of}, at least {measured.Bound}",
+            "ratio" => string.Create(
+                CultureInfo.InvariantCulture,
+                $"{measured.Value / 100.0:0.00} wide for 1 high, wanted {measured.Bound / 100.0:0.00}"
+            ),
+            "kilobytes" => $"{measured.Value} KB, at most {measured.Bound}",
+            "host" => null,
+            "items-least" => $"{measured.Value}, at least {measured.Bound}",
+            _ => $"{measured.Value} {measured.Of}, at most {measured.Bound}",
+        };
 }

@@ -12,7 +12,8 @@ public sealed class LinkCheck : RowCheck
 
     public override Severity Usual => Severity.Stop;
 
-    public override string Why => "A link that leads nowhere cannot be mended once the email is out. Only https, http, mailto and tel are followed in mail clients.";
+    public override string Why =>
+        "A link that leads nowhere cannot be mended once the email is out. Only https, http, mailto and tel are followed in mail clients.";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
@@ -30,7 +31,13 @@ public sealed class LinkCheck : RowCheck
                 }
                 else if (!Links.IsSafe(link.Href))
                 {
-                    found.Add(Found(entry.At(link.Field), $"The link of \"{NameOf(entry.Block)}\" is not an address. Write it with https://, mailto: or tel:.", link.Href));
+                    found.Add(
+                        Found(
+                            entry.At(link.Field),
+                            $"The link of \"{NameOf(entry.Block)}\" is not an address. Write it with https://, mailto: or tel:.",
+                            link.Href
+                        )
+                    );
                 }
             }
         }

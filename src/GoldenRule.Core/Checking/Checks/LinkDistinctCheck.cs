@@ -14,7 +14,9 @@ public sealed class LinkDistinctCheck : Check
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "Who does not see the colour does not see the link: underline it, make it bold, or keep 3 to 1 from the text around it (WCAG 2.2, 1.4.1; technique G183).";
+    public override string Why =>
+        "Who does not see the colour does not see the link: underline it, make it bold, or keep 3 to 1 from "
+        + "the text around it (WCAG 2.2, 1.4.1; technique G183).";
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
@@ -30,7 +32,11 @@ public sealed class LinkDistinctCheck : Check
             var ratio = Colour.Contrast(style.Colour(name, "link", false), style.Colour(name, "text", false));
             if (ratio < 3)
             {
-                yield return Found(Place.Whole, $"{GlobalStyles.Label(name)}: links differ from the text by colour alone.", string.Create(CultureInfo.InvariantCulture, $"{Math.Floor(ratio * 100) / 100:0.00} : 1, needs 3"));
+                yield return Found(
+                    Place.Whole,
+                    $"{GlobalStyles.Label(name)}: links differ from the text by colour alone.",
+                    string.Create(CultureInfo.InvariantCulture, $"{Math.Floor(ratio * 100) / 100:0.00} : 1, needs 3")
+                );
             }
         }
     }

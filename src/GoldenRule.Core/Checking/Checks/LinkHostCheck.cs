@@ -12,7 +12,8 @@ public sealed class LinkHostCheck : RowCheck
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "The lead lists the hosts that emails may lead to; a link elsewhere may be a slip, or not ours to send readers to.";
+    public override string Why =>
+        "The lead lists the hosts that emails may lead to; a link elsewhere may be a slip, or not ours to send readers to.";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
@@ -28,9 +29,19 @@ public sealed class LinkHostCheck : RowCheck
         {
             foreach (var link in entry.Links)
             {
-                if (link.Href.StartsWith("http", StringComparison.OrdinalIgnoreCase) && Links.HostOf(link.Href) is { Length: > 0 } host && !Measuring.IsWithin(host, hosts))
+                if (
+                    link.Href.StartsWith("http", StringComparison.OrdinalIgnoreCase)
+                    && Links.HostOf(link.Href) is { Length: > 0 } host
+                    && !Measuring.IsWithin(host, hosts)
+                )
                 {
-                    found.Add(Found(entry.At(link.Field), $"\"{NameOf(entry.Block)}\" leads to {host}, which is not on the lead's list.", link.Href));
+                    found.Add(
+                        Found(
+                            entry.At(link.Field),
+                            $"\"{NameOf(entry.Block)}\" leads to {host}, which is not on the lead's list.",
+                            link.Href
+                        )
+                    );
                 }
             }
         }

@@ -5,8 +5,25 @@ namespace GoldenRule.Core.Checking.Checks;
 public sealed class LinkWordsCheck : RowCheck
 {
     private static readonly FrozenSet<string> Empty = FrozenSet.ToFrozenSet(
-        ["click", "click here", "here", "link", "this link", "this", "more", "read more", "learn more", "find out more", "see more", "continue", "go", "download", "details"],
-        StringComparer.OrdinalIgnoreCase);
+        [
+            "click",
+            "click here",
+            "here",
+            "link",
+            "this link",
+            "this",
+            "more",
+            "read more",
+            "learn more",
+            "find out more",
+            "see more",
+            "continue",
+            "go",
+            "download",
+            "details",
+        ],
+        StringComparer.OrdinalIgnoreCase
+    );
 
     /// <summary>Characters, with blanks and marks around them.</summary>
     private const int Longest = 24;

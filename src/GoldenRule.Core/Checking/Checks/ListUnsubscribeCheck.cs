@@ -12,12 +12,16 @@ public sealed class ListUnsubscribeCheck : Check
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "Large mailboxes ask senders of many for an unsubscribe that takes one press: the headers of RFC 2369 and RFC 8058, which need an https address.";
+    public override string Why =>
+        "Large mailboxes ask senders of many for an unsubscribe that takes one press: the headers of RFC "
+        + "2369 and RFC 8058, which need an https address.";
 
     public override Inspection.Subject From => Inspection.Subject.Template;
 
     public override IEnumerable<Finding> Run(Inspection inspection) =>
-        inspection.Context.Transactional || ListUnsubscribe.Find(inspection.Email, inspection.Compiled.Context) is not { } address || address.StartsWith("https://", StringComparison.OrdinalIgnoreCase)
+        inspection.Context.Transactional
+        || ListUnsubscribe.Find(inspection.Email, inspection.Compiled.Context) is not { } address
+        || address.StartsWith("https://", StringComparison.OrdinalIgnoreCase)
             ? []
             : [Found(Place.Whole, "Mail clients cannot offer their own unsubscribe.", $"{address}; one press needs https://")];
 }

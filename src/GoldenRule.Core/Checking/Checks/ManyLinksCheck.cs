@@ -15,7 +15,8 @@ public sealed class ManyLinksCheck : Check
 
     public override Severity Usual => Severity.Advise;
 
-    public override string Why => "More than three links read as advertising to filters; newsletters have many by nature (common practice, no source).";
+    public override string Why =>
+        "More than three links read as advertising to filters; newsletters have many by nature (common practice, no source).";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 

@@ -1,4 +1,5 @@
 using GoldenRule.Core.Validation;
+
 namespace GoldenRule.Core.Checking.Checks;
 
 public sealed class MissingPictureCheck : RowCheck
@@ -25,9 +26,14 @@ public sealed class MissingPictureCheck : RowCheck
             {
                 if ((shown.Needed || shown.Picture.Length > 0) && inspection.Email.Pictures.Find(shown.Picture) is null)
                 {
-                    found.Add(Found(
-                        entry.At(shown.Field),
-                        shown.Picture.Length == 0 ? $"\"{NameOf(entry.Block)}\" has no picture yet." : $"The picture of \"{NameOf(entry.Block)}\" is not in the library any more."));
+                    found.Add(
+                        Found(
+                            entry.At(shown.Field),
+                            shown.Picture.Length == 0
+                                ? $"\"{NameOf(entry.Block)}\" has no picture yet."
+                                : $"The picture of \"{NameOf(entry.Block)}\" is not in the library any more."
+                        )
+                    );
                 }
             }
         }

@@ -16,7 +16,8 @@ public sealed class OffBrandColourCheck : RowCheck
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "HTML written by hand brings its own colours; the nearest of the house style is found by CIEDE2000 (Sharma, Wu, Dalal 2005).";
+    public override string Why =>
+        "HTML written by hand brings its own colours; the nearest of the house style is found by CIEDE2000 (Sharma, Wu, Dalal 2005).";
 
     public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
     {
@@ -29,20 +30,27 @@ public sealed class OffBrandColourCheck : RowCheck
                     continue;
                 }
 
-                found.Add(Found(
-                    entry.At(field),
-                    $"{colour} is not a colour of the house style.",
-                    string.Create(CultureInfo.InvariantCulture, $"nearest: {nearest.Label}, {nearest.Colour}, {nearest.Distance:0.0} apart"),
-                    HandWritten.Replace(entry, field, colour.ToString(), nearest.Colour.ToString(), $"Use {nearest.Label}")));
+                found.Add(
+                    Found(
+                        entry.At(field),
+                        $"{colour} is not a colour of the house style.",
+                        string.Create(
+                            CultureInfo.InvariantCulture,
+                            $"nearest: {nearest.Label}, {nearest.Colour}, {nearest.Distance:0.0} apart"
+                        ),
+                        HandWritten.Replace(entry, field, colour.ToString(), nearest.Colour.ToString(), $"Use {nearest.Label}")
+                    )
+                );
             }
         }
     }
 
     public override IEnumerable<Finding> Gather(IReadOnlyList<Finding> found) => found.DistinctBy(f => (f.Place, f.Message));
 
-    private static (string Label, Colour Colour, double Distance)? Nearest(StyleLayers style, Colour colour) => style.Variables
-        .Where(v => v.Type == VariableType.Colour)
-        .Select(v => (v.Label, Colour: Colour.Parse(style.Explain(v.Key).Value)))
-        .Select(v => ((string, Colour, double Distance)?)(v.Label, v.Colour, CieLab.Difference(colour, v.Colour)))
-        .MinBy(v => v!.Value.Distance);
+    private static (string Label, Colour Colour, double Distance)? Nearest(StyleLayers style, Colour colour) =>
+        style
+            .Variables.Where(v => v.Type == VariableType.Colour)
+            .Select(v => (v.Label, Colour: Colour.Parse(style.Explain(v.Key).Value)))
+            .Select(v => ((string, Colour, double Distance)?)(v.Label, v.Colour, CieLab.Difference(colour, v.Colour)))
+            .MinBy(v => v!.Value.Distance);
 }

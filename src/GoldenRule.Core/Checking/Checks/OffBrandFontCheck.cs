@@ -18,9 +18,22 @@ public sealed class OffBrandFontCheck : RowCheck
     {
         foreach (var (entry, field, property, value) in HandWritten.In(row))
         {
-            if (property == "font-family" && First(value) is var font && !row.Row.Style.Variables.Any(v => v.Type == VariableType.Font && First(row.Row.Style.Explain(v.Key).Value).Equals(font, StringComparison.OrdinalIgnoreCase)))
+            if (
+                property == "font-family"
+                && First(value) is var font
+                && !row.Row.Style.Variables.Any(v =>
+                    v.Type == VariableType.Font
+                    && First(row.Row.Style.Explain(v.Key).Value).Equals(font, StringComparison.OrdinalIgnoreCase)
+                )
+            )
             {
-                found.Add(Found(entry.At(field), $"{font} is not a font of the house style.", $"the text is set in {First(row.Row.Style.Value("body", "font"))}"));
+                found.Add(
+                    Found(
+                        entry.At(field),
+                        $"{font} is not a font of the house style.",
+                        $"the text is set in {First(row.Row.Style.Value("body", "font"))}"
+                    )
+                );
             }
         }
     }

@@ -22,20 +22,38 @@ public sealed class OffBrandSizeCheck : RowCheck
     {
         foreach (var (entry, field, property, value) in HandWritten.In(row))
         {
-            if (property != "font-size" && !property.StartsWith("margin", StringComparison.Ordinal) && !property.StartsWith("padding", StringComparison.Ordinal))
+            if (
+                property != "font-size"
+                && !property.StartsWith("margin", StringComparison.Ordinal)
+                && !property.StartsWith("padding", StringComparison.Ordinal)
+            )
             {
                 continue;
             }
 
-            if (value.EndsWith("px", StringComparison.Ordinal) && double.TryParse(value.AsSpan(0, value.Length - 2), NumberStyles.Float, CultureInfo.InvariantCulture, out var size)
-                && size != 0 && Sizes.GetValue(row.Row.Style, SizesOfBrand) is var own && !own.Contains(size))
+            if (
+                value.EndsWith("px", StringComparison.Ordinal)
+                && double.TryParse(value.AsSpan(0, value.Length - 2), NumberStyles.Float, CultureInfo.InvariantCulture, out var size)
+                && size != 0
+                && Sizes.GetValue(row.Row.Style, SizesOfBrand) is var own
+                && !own.Contains(size)
+            )
             {
                 var nearest = own.MinBy(s => Math.Abs(s - size));
-                found.Add(Found(
-                    entry.At(field),
-                    $"{property}: {value} is not a size of the house style.",
-                    string.Create(CultureInfo.InvariantCulture, $"nearest: {nearest} px"),
-                    HandWritten.Replace(entry, field, $"{property}: {value}", string.Create(CultureInfo.InvariantCulture, $"{property}: {nearest}px"), string.Create(CultureInfo.InvariantCulture, $"Use {nearest} px"))));
+                found.Add(
+                    Found(
+                        entry.At(field),
+                        $"{property}: {value} is not a size of the house style.",
+                        string.Create(CultureInfo.InvariantCulture, $"nearest: {nearest} px"),
+                        HandWritten.Replace(
+                            entry,
+                            field,
+                            $"{property}: {value}",
+                            string.Create(CultureInfo.InvariantCulture, $"{property}: {nearest}px"),
+                            string.Create(CultureInfo.InvariantCulture, $"Use {nearest} px")
+                        )
+                    )
+                );
             }
         }
     }
@@ -44,8 +62,12 @@ public sealed class OffBrandSizeCheck : RowCheck
 
     // Every size that the house style speaks of, by variable or by global style.
     private static HashSet<double> SizesOfBrand(StyleLayers style) =>
-    [
-        .. style.Variables.Where(v => v.Type == VariableType.Size).Select(v => double.Parse(style.Explain(v.Key).Value, CultureInfo.InvariantCulture)),
-        .. GlobalStyles.All.SelectMany(s => s.Properties.Where(p => p.Type == VariableType.Size).Select(p => style.Number(s.Name, p.Name))),
-    ];
+        [
+            .. style
+                .Variables.Where(v => v.Type == VariableType.Size)
+                .Select(v => double.Parse(style.Explain(v.Key).Value, CultureInfo.InvariantCulture)),
+            .. GlobalStyles.All.SelectMany(s =>
+                s.Properties.Where(p => p.Type == VariableType.Size).Select(p => style.Number(s.Name, p.Name))
+            ),
+        ];
 }

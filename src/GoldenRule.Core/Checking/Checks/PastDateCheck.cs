@@ -46,5 +46,6 @@ public sealed class PastDateCheck : RowCheck
         }
     }
 
-    private static string Sent(DateOnly? day, DateOnly sent) => string.Create(CultureInfo.InvariantCulture, $"{(day is null ? "today is" : "goes out on")} {sent:yyyy-MM-dd}");
+    private static string Sent(DateOnly? day, DateOnly sent) =>
+        string.Create(CultureInfo.InvariantCulture, $"{(day is null ? "today is" : "goes out on")} {sent:yyyy-MM-dd}");
 }

@@ -25,7 +25,13 @@ public sealed class PictureWeightCheck : RowCheck
             {
                 if (Weight(inspection, entry, shown) is > Most and var bytes)
                 {
-                    found.Add(Found(entry.At(shown.Field), $"The picture of \"{NameOf(entry.Block)}\" is heavy.", $"{bytes / 1024} KB, at most {Most / 1024} load soon enough"));
+                    found.Add(
+                        Found(
+                            entry.At(shown.Field),
+                            $"The picture of \"{NameOf(entry.Block)}\" is heavy.",
+                            $"{bytes / 1024} KB, at most {Most / 1024} load soon enough"
+                        )
+                    );
                 }
             }
         }

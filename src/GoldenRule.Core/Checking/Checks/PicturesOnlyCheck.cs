@@ -16,7 +16,8 @@ public sealed class PicturesOnlyCheck : Check
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "An email of pictures says nothing where pictures are off, and filters take it for advertising (common practice, no source).";
+    public override string Why =>
+        "An email of pictures says nothing where pictures are off, and filters take it for advertising (common practice, no source).";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
@@ -52,9 +53,14 @@ public sealed class PicturesOnlyCheck : Check
 
         if (pictures > 0 && words < pictures * WordsPerPicture)
         {
-            yield return Found(Place.Whole, "Most of the email is pictures.", $"{words} words with {pictures} picture{(pictures == 1 ? "" : "s")}");
+            yield return Found(
+                Place.Whole,
+                "Most of the email is pictures.",
+                $"{words} words with {pictures} picture{(pictures == 1 ? "" : "s")}"
+            );
         }
     }
 
-    private static bool IsBody(InspectedRow row) => row.Row.Source.Master.RowKind is not (RowKind.Header or RowKind.Footer or RowKind.Legal);
+    private static bool IsBody(InspectedRow row) =>
+        row.Row.Source.Master.RowKind is not (RowKind.Header or RowKind.Footer or RowKind.Legal);
 }

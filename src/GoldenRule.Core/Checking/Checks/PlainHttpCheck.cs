@@ -13,7 +13,8 @@ public sealed class PlainHttpCheck : RowCheck
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "Mail clients and browsers warn of addresses that are not encrypted, and filters trust them less (common practice, no source).";
+    public override string Why =>
+        "Mail clients and browsers warn of addresses that are not encrypted, and filters trust them less (common practice, no source).";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
@@ -25,13 +26,24 @@ public sealed class PlainHttpCheck : RowCheck
             {
                 if (link.Href.StartsWith("http://", StringComparison.OrdinalIgnoreCase))
                 {
-                    found.Add(Found(entry.At(link.Field), $"The link of \"{NameOf(entry.Block)}\" is not encrypted. Use https://.", link.Href, Mend(entry, link.Field, link.Href)));
+                    found.Add(
+                        Found(
+                            entry.At(link.Field),
+                            $"The link of \"{NameOf(entry.Block)}\" is not encrypted. Use https://.",
+                            link.Href,
+                            Mend(entry, link.Field, link.Href)
+                        )
+                    );
                 }
             }
         }
     }
 
-    private static Remedy? Mend(InspectedBlock entry, string field, string href) => entry.Block.Content.GetValueOrDefault(field) is FieldValue.Link
-        ? new Remedy("Use https://", [new SetFill(entry.Row.Id, entry.Block.Id, field, new FieldValue.Link("https://" + href["http://".Length..]))])
-        : null;
+    private static Remedy? Mend(InspectedBlock entry, string field, string href) =>
+        entry.Block.Content.GetValueOrDefault(field) is FieldValue.Link
+            ? new Remedy(
+                "Use https://",
+                [new SetFill(entry.Row.Id, entry.Block.Id, field, new FieldValue.Link("https://" + href["http://".Length..]))]
+            )
+            : null;
 }

@@ -18,6 +18,14 @@ public sealed class PlainTextBehindCheck : Check
 
     public override IEnumerable<Finding> Run(Inspection inspection) =>
         inspection.Email.Email.PlainText is { } written && !written.IsOf(inspection.Compiled.MadeText())
-            ? [Found(Place.Detail("plainText"), "The email has changed since its plain text was written by hand.", null, new Remedy("Make it anew", [new SetPlainText(null)]))]
+            ?
+            [
+                Found(
+                    Place.Detail("plainText"),
+                    "The email has changed since its plain text was written by hand.",
+                    null,
+                    new Remedy("Make it anew", [new SetPlainText(null)])
+                ),
+            ]
             : [];
 }

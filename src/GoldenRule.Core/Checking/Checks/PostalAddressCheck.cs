@@ -16,7 +16,8 @@ public sealed class PostalAddressCheck : Check
 
     public override Severity Usual => Severity.Stop;
 
-    public override string Why => "Marketing email must carry the sender's postal address (for example 15 U.S.C. 7704(a)(5), named from memory).";
+    public override string Why =>
+        "Marketing email must carry the sender's postal address (for example 15 U.S.C. 7704(a)(5), named from memory).";
 
     public override Inspection.Subject From => Inspection.Subject.Template;
 
@@ -31,9 +32,16 @@ public sealed class PostalAddressCheck : Check
 
         if (inspection.Email.SeenByAll((_, block) => Written(block))?.OnDesktops is not { } address)
         {
-            yield return Found(Place.Whole, "The sender's postal address is missing where every reader sees it, on phones and on desktops. It is the brand variable \"postal-address\"; the footer row carries it.");
+            yield return Found(
+                Place.Whole,
+                "The sender's postal address is missing where every reader sees it, on phones and on desktops. It is "
+                    + "the brand variable \"postal-address\"; the footer row carries it."
+            );
         }
-        else if (inspection.Email.Email.PlainText is { } written && !OnOneLine(written.Text).Contains(OnOneLine(address), StringComparison.OrdinalIgnoreCase))
+        else if (
+            inspection.Email.Email.PlainText is { } written
+            && !OnOneLine(written.Text).Contains(OnOneLine(address), StringComparison.OrdinalIgnoreCase)
+        )
         {
             yield return Found(Place.Detail("plainText"), "The plain text written by hand lacks the sender's postal address.", address);
         }

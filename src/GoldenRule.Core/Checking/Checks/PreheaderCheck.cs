@@ -10,10 +10,13 @@ public sealed class PreheaderCheck : Check
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "Inboxes show the preheader beside the subject, and the first words of the body where there is none (common practice, no source).";
+    public override string Why =>
+        "Inboxes show the preheader beside the subject, and the first words of the body where there is none (common practice, no source).";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
     public override IEnumerable<Finding> Run(Inspection inspection) =>
-        string.IsNullOrWhiteSpace(inspection.Email.Email.Details.Preheader) ? [Found(Place.Detail("preheader"), "The email has no preheader.")] : [];
+        string.IsNullOrWhiteSpace(inspection.Email.Email.Details.Preheader)
+            ? [Found(Place.Detail("preheader"), "The email has no preheader.")]
+            : [];
 }

@@ -21,7 +21,11 @@ public sealed class PreheaderLengthCheck : Check
         var preheader = inspection.Email.Email.Details.Preheader;
         if (!string.IsNullOrWhiteSpace(preheader) && Measuring.Characters(preheader) is var length and (< 40 or > 130))
         {
-            yield return Found(Place.Detail("preheader"), length < 40 ? "The preheader leaves part of the line in the inbox empty." : "Inboxes will cut the preheader.", $"{length} characters, 40 to 130 fit");
+            yield return Found(
+                Place.Detail("preheader"),
+                length < 40 ? "The preheader leaves part of the line in the inbox empty." : "Inboxes will cut the preheader.",
+                $"{length} characters, 40 to 130 fit"
+            );
         }
     }
 }

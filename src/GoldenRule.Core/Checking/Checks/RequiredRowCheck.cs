@@ -19,6 +19,8 @@ public sealed class RequiredRowCheck : Check
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         var here = inspection.Email.Rows.Select(r => r.Source.Master.RowKind).ToHashSet();
-        return inspection.Context.Needed.Where(kind => !here.Contains(kind)).Select(kind => Found(Place.Whole, $"There is no {kind.Words()} row, and this campaign type needs one."));
+        return inspection
+            .Context.Needed.Where(kind => !here.Contains(kind))
+            .Select(kind => Found(Place.Whole, $"There is no {kind.Words()} row, and this campaign type needs one."));
     }
 }

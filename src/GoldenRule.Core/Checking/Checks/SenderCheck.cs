@@ -12,7 +12,8 @@ public sealed class SenderCheck : Check
 
     public override Severity Usual => Severity.Stop;
 
-    public override string Why => "Readers look first at who writes, and an email without a sending address cannot go out (RFC 5322, 3.6.2).";
+    public override string Why =>
+        "Readers look first at who writes, and an email without a sending address cannot go out (RFC 5322, 3.6.2).";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 

@@ -10,7 +10,8 @@ public sealed class ShoutingCheck : Check
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "Capitals and rows of exclamation marks read as advertising, to people and to filters (common practice, no source).";
+    public override string Why =>
+        "Capitals and rows of exclamation marks read as advertising, to people and to filters (common practice, no source).";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 

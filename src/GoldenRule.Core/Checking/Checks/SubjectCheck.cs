@@ -17,5 +17,7 @@ public sealed class SubjectCheck : Check
     public override bool Fixed => true;
 
     public override IEnumerable<Finding> Run(Inspection inspection) =>
-        string.IsNullOrWhiteSpace(inspection.Email.Email.Details.Subject) ? [ToFill(Place.Detail("subject"), "The email has no subject.")] : [];
+        string.IsNullOrWhiteSpace(inspection.Email.Email.Details.Subject)
+            ? [ToFill(Place.Detail("subject"), "The email has no subject.")]
+            : [];
 }

@@ -29,7 +29,13 @@ public sealed class TargetSizeCheck(bool least) : RowCheck
                 var height = entry.View.Theme.Button(style).Height;
                 if (least ? height < 24 : height is >= 24 and < 44)
                 {
-                    found.Add(Found(entry.At(), $"{GlobalStyles.Label(style)}: low for a finger.", $"{height} px, {(least ? "at least 24" : "44 is comfortable")}"));
+                    found.Add(
+                        Found(
+                            entry.At(),
+                            $"{GlobalStyles.Label(style)}: low for a finger.",
+                            $"{height} px, {(least ? "at least 24" : "44 is comfortable")}"
+                        )
+                    );
                 }
             }
         }

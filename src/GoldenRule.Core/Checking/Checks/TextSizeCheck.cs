@@ -13,7 +13,8 @@ public sealed class TextSizeCheck(bool least) : RowCheck
 
     public override Severity Usual => least ? Severity.Stop : Severity.Advise;
 
-    public override string Why => "Most readers read on a phone: body text wants 16 px, and nothing under 14 px (common practice, no source).";
+    public override string Why =>
+        "Most readers read on a phone: body text wants 16 px, and nothing under 14 px (common practice, no source).";
 
     public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
     {
@@ -23,10 +24,13 @@ public sealed class TextSizeCheck(bool least) : RowCheck
             {
                 if (least ? text.Size < 14 : text.Size is >= 14 and < 16)
                 {
-                    found.Add(Found(
-                        entry.At(),
-                        $"{text.What}: small on a phone.",
-                        string.Create(CultureInfo.InvariantCulture, $"{text.Size} px, {(least ? "at least 14" : "16 reads better")}")));
+                    found.Add(
+                        Found(
+                            entry.At(),
+                            $"{text.What}: small on a phone.",
+                            string.Create(CultureInfo.InvariantCulture, $"{text.Size} px, {(least ? "at least 14" : "16 reads better")}")
+                        )
+                    );
                 }
             }
         }

@@ -1,4 +1,5 @@
 using GoldenRule.Core.Validation;
+
 namespace GoldenRule.Core.Checking.Checks;
 
 public sealed class TooWideCheck : RowCheck
@@ -11,7 +12,8 @@ public sealed class TooWideCheck : RowCheck
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "A block in a column narrower than it needs is squeezed until it cannot be read (common practice, no source).";
+    public override string Why =>
+        "A block in a column narrower than it needs is squeezed until it cannot be read (common practice, no source).";
 
     public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
     {
@@ -20,7 +22,9 @@ public sealed class TooWideCheck : RowCheck
             var least = entry.Kind.LeastWidth(entry.View);
             if (least > entry.Width)
             {
-                found.Add(Found(entry.At(), $"\"{NameOf(entry.Block)}\" is too wide for its column.", $"needs {least} px, has {entry.Width}"));
+                found.Add(
+                    Found(entry.At(), $"\"{NameOf(entry.Block)}\" is too wide for its column.", $"needs {least} px, has {entry.Width}")
+                );
             }
         }
     }

@@ -13,7 +13,8 @@ public sealed class TotalWeightCheck : Check
 
     public override Severity Usual => Severity.Warn;
 
-    public override string Why => "Pictures and HTML together want to stay under 2 MB, or readers on the move pay for them (common practice, no source).";
+    public override string Why =>
+        "Pictures and HTML together want to stay under 2 MB, or readers on the move pay for them (common practice, no source).";
 
     public override Inspection.Subject From => Inspection.Subject.Template;
 
@@ -22,7 +23,11 @@ public sealed class TotalWeightCheck : Check
         var total = Pictures(inspection) + inspection.Compiled.HtmlBytes;
         if (total > Most)
         {
-            yield return Found(Place.Whole, "The email is heavy to fetch.", $"{total / 1024:N0} KB with its pictures, at most {Most / 1024:N0}");
+            yield return Found(
+                Place.Whole,
+                "The email is heavy to fetch.",
+                $"{total / 1024:N0} KB with its pictures, at most {Most / 1024:N0}"
+            );
         }
     }
 

@@ -12,7 +12,9 @@ public sealed class UnsubscribeCheck : Check
 
     public override Severity Usual => Severity.Stop;
 
-    public override string Why => "Marketing email must offer a way out, by law in most countries (for example 15 U.S.C. 7704(a)(3); regulation 22 of the UK's PECR, both named from memory).";
+    public override string Why =>
+        "Marketing email must offer a way out, by law in most countries (for example 15 U.S.C. 7704(a)(3); "
+        + "regulation 22 of the UK's PECR, both named from memory).";
 
     public override Inspection.Subject From => Inspection.Subject.Template;
 
@@ -27,7 +29,10 @@ public sealed class UnsubscribeCheck : Check
 
         if (ListUnsubscribe.Find(inspection.Email, inspection.Compiled.Context) is not { } way)
         {
-            yield return Found(Place.Whole, "There is no way to unsubscribe that every reader sees, on phones and on desktops. The footer row carries it.");
+            yield return Found(
+                Place.Whole,
+                "There is no way to unsubscribe that every reader sees, on phones and on desktops. The footer row carries it."
+            );
         }
         else if (inspection.Email.Email.PlainText is { } written && !written.Text.Contains(way, StringComparison.OrdinalIgnoreCase))
         {

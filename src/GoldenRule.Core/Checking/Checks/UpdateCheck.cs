@@ -11,7 +11,10 @@ public sealed class UpdateCheck(bool required) : Check
 
     public override Severity Usual => required ? Severity.Stop : Severity.Advise;
 
-    public override string Why => required ? "The lead marked this release as required: nothing goes out without it." : "There is a newer release of what this email is made from; saved rows and templates wait until the update is taken.";
+    public override string Why =>
+        required
+            ? "The lead marked this release as required: nothing goes out without it."
+            : "There is a newer release of what this email is made from; saved rows and templates wait until the update is taken.";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
@@ -22,14 +25,25 @@ public sealed class UpdateCheck(bool required) : Check
         var email = inspection.Email.Email;
         if (email.Template != Guid.Empty && Waits(inspection.Context, email.Template, email.TemplateRelease) is { } number)
         {
-            yield return Found(Place.Whole, $"The template \"{inspection.Email.Template.Name}\" has a newer release.", $"release {email.TemplateRelease} of {number}");
+            yield return Found(
+                Place.Whole,
+                $"The template \"{inspection.Email.Template.Name}\" has a newer release.",
+                $"release {email.TemplateRelease} of {number}"
+            );
         }
 
         foreach (var row in inspection.Email.Rows)
         {
-            if (row.Source is { IsOwn: false, Placed: { Master: { } master, Release: { } release } } && Waits(inspection.Context, master, release) is { } newer)
+            if (
+                row.Source is { IsOwn: false, Placed: { Master: { } master, Release: { } release } }
+                && Waits(inspection.Context, master, release) is { } newer
+            )
             {
-                yield return Found(new Place(row.Id), $"\"{row.Source.Master.Name}\" has a newer release.", $"release {release} of {newer}");
+                yield return Found(
+                    new Place(row.Id),
+                    $"\"{row.Source.Master.Name}\" has a newer release.",
+                    $"release {release} of {newer}"
+                );
             }
         }
     }

@@ -26,5 +26,6 @@ public sealed class ZoneCheck : Check
         select Found(
             new Place(zone.Id),
             count < zone.Least ? $"\"{zone.Name}\" needs more rows." : $"\"{zone.Name}\" has too many rows.",
-            $"{count}, takes {zone.Least} to {zone.Most}");
+            $"{count}, takes {zone.Least} to {zone.Most}"
+        );
 }

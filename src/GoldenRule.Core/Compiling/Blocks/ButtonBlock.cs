@@ -21,14 +21,22 @@ public sealed class ButtonBlock : WritableKind
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } =
-        [new("style", "Style", ["primary", "secondary", "quiet"]), Align, new("fit", "Width", ["fit", "full"])];
+    [new("style", "Style", ["primary", "secondary", "quiet"]), Align, new("fit", "Width", ["fit", "full"])];
 
     public override Drawing Drawing => Drawing.Button;
 
     public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [(block.Look["style"], null)];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view) => ButtonWriter.Write(
-        html, view.Theme, view.Look("style"), view.Block.Words("text"), view.Block.Href("link"), view.Look("fit") == "full", view.Width);
+    public override void WriteHtml(Utf8Writer html, in BlockView view) =>
+        ButtonWriter.Write(
+            html,
+            view.Theme,
+            view.Look("style"),
+            view.Block.Words("text"),
+            view.Block.Href("link"),
+            view.Look("fit") == "full",
+            view.Width
+        );
 
     public override void WriteText(PlainTextWriter text, in BlockView view) =>
         text.Line(PlainTextWriter.Link(view.Block.Words("text"), view.Block.Href("link")));

@@ -24,7 +24,11 @@ public sealed class ButtonPairBlock : WritableKind
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } =
-        [new("firstStyle", "First style", ["primary", "secondary", "quiet"]), new("secondStyle", "Second style", ["secondary", "primary", "quiet"]), Align];
+    [
+        new("firstStyle", "First style", ["primary", "secondary", "quiet"]),
+        new("secondStyle", "Second style", ["secondary", "primary", "quiet"]),
+        Align,
+    ];
 
     public override int LeastWidth(BlockView view) =>
         Pair(view).Sum(b => ButtonWriter.EstimatedWidth(view.Theme.Button(b.Style), b.Words, 600)) + view.Theme.BlockSpace;
@@ -33,21 +37,25 @@ public sealed class ButtonPairBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view) => ButtonWriter.WriteSeveral(html, view, Pair(view));
 
-    public override void WriteText(PlainTextWriter text, in BlockView view) => text.Lines(Pair(view).Select(b => PlainTextWriter.Link(b.Words, b.Link)));
+    public override void WriteText(PlainTextWriter text, in BlockView view) =>
+        text.Lines(Pair(view).Select(b => PlainTextWriter.Link(b.Words, b.Link)));
 
-    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => Pair(view).Select(b => ButtonWriter.Reading(view, b.Style, dark));
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
+        Pair(view).Select(b => ButtonWriter.Reading(view, b.Style, dark));
 
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => Pair(view).Select(b => Size(view, "Button", b.Style));
 
     public override IEnumerable<string> Buttons(BlockView view) => Pair(view).Select(b => b.Style);
 
-    public override IEnumerable<(string Field, string Words)> LinkWords(BlockView view) => [("first", view.Block.Words("first")), ("second", view.Block.Words("second"))];
+    public override IEnumerable<(string Field, string Words)> LinkWords(BlockView view) =>
+        [("first", view.Block.Words("first")), ("second", view.Block.Words("second"))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [("firstLink", view.Block.Href("firstLink")), ("secondLink", view.Block.Href("secondLink"))];
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+        [("firstLink", view.Block.Href("firstLink")), ("secondLink", view.Block.Href("secondLink"))];
 
     private static IReadOnlyList<(string Style, string Words, string Link)> Pair(in BlockView view) =>
-    [
-        (view.Look("firstStyle"), view.Block.Words("first"), view.Block.Href("firstLink")),
-        (view.Look("secondStyle"), view.Block.Words("second"), view.Block.Href("secondLink")),
-    ];
+        [
+            (view.Look("firstStyle"), view.Block.Words("first"), view.Block.Href("firstLink")),
+            (view.Look("secondStyle"), view.Block.Words("second"), view.Block.Href("secondLink")),
+        ];
 }

@@ -33,9 +33,16 @@ public sealed class CardsBlock : WritableKind
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } =
-        [new("across", "Side by side", ["1", "2", "3"]), new("placing", "Picture", ["above", "left", "right"]), new("level", "Heading level", ["3", "2", "4"]), LinkLook, NamedLook];
+    [
+        new("across", "Side by side", ["1", "2", "3"]),
+        new("placing", "Picture", ["above", "left", "right"]),
+        new("level", "Heading level", ["3", "2", "4"]),
+        LinkLook,
+        NamedLook,
+    ];
 
-    public override int LeastWidth(BlockView view) => view.Look("across") != "1" || view.Look("placing") != "above" ? CardWriter.LeastBeside : 140;
+    public override int LeastWidth(BlockView view) =>
+        view.Look("across") != "1" || view.Look("placing") != "above" ? CardWriter.LeastBeside : 140;
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
@@ -73,22 +80,54 @@ public sealed class CardsBlock : WritableKind
         }
     }
 
-    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => CardWriter.Readings(view, dark, view.LookNumber("level"), view.Look("linkStyle"), Read);
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
+        CardWriter.Readings(view, dark, view.LookNumber("level"), view.Look("linkStyle"), Read);
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Heading", Parts.HeadingStyle(view.LookNumber("level"))), Size(view, "Text", "body")];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+        [Size(view, "Heading", Parts.HeadingStyle(view.LookNumber("level"))), Size(view, "Text", "body")];
 
-    public override IEnumerable<ShownPicture> Pictures(BlockView view) => view.Block.Entries("cards").Select(c => new ShownPicture("cards", c.Picture("picture"), c.Words("alt"), false));
+    public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
+        view.Block.Entries("cards").Select(c => new ShownPicture("cards", c.Picture("picture"), c.Words("alt"), false));
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => view.Block.Entries("cards").SelectMany(c =>
-        InProse(c.Prose("text"), "cards").Concat(c.Words("linkText").Length > 0 || c.Href("link").Length > 0 ? [("cards", c.Href("link"))] : []));
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+        view
+            .Block.Entries("cards")
+            .SelectMany(c =>
+                InProse(c.Prose("text"), "cards")
+                    .Concat(c.Words("linkText").Length > 0 || c.Href("link").Length > 0 ? [("cards", c.Href("link"))] : [])
+            );
 
-    public override int? HeadingLevel(BlockView view) => view.Block.Entries("cards").Any(c => c.Words("heading").Length > 0) ? view.LookNumber("level") : null;
+    public override int? HeadingLevel(BlockView view) =>
+        view.Block.Entries("cards").Any(c => c.Words("heading").Length > 0) ? view.LookNumber("level") : null;
 
-    public override IEnumerable<string> Named(ResolvedBlock block) => IsNamed(block) ? block.Entries("cards").Select(c => c.Words("heading")) : [];
+    public override IEnumerable<string> Named(ResolvedBlock block) =>
+        IsNamed(block) ? block.Entries("cards").Select(c => c.Words("heading")) : [];
 
-    private static void Write(Utf8Writer html, in BlockView view, ImmutableSortedDictionary<string, FieldValue> card, int index, int width) => Card(card).Write(
-        html, view, width, view.Look("across") == "1" ? view.Look("placing") : "above", view.LookNumber("level"), view.Look("linkStyle"), IsNamed(view.Block) ? Contents.Anchor(view.Row, view.Block, index) : null);
+    private static void Write(
+        Utf8Writer html,
+        in BlockView view,
+        ImmutableSortedDictionary<string, FieldValue> card,
+        int index,
+        int width
+    ) =>
+        Card(card)
+            .Write(
+                html,
+                view,
+                width,
+                view.Look("across") == "1" ? view.Look("placing") : "above",
+                view.LookNumber("level"),
+                view.Look("linkStyle"),
+                IsNamed(view.Block) ? Contents.Anchor(view.Row, view.Block, index) : null
+            );
 
     private static CardWriter Card(ImmutableSortedDictionary<string, FieldValue> card) =>
-        new(card.Picture("picture"), card.Words("alt"), card.Words("heading"), card.Prose("text"), card.Words("linkText"), card.Href("link"));
+        new(
+            card.Picture("picture"),
+            card.Words("alt"),
+            card.Words("heading"),
+            card.Prose("text"),
+            card.Words("linkText"),
+            card.Href("link")
+        );
 }

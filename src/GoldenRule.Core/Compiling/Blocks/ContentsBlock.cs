@@ -31,13 +31,28 @@ public sealed class ContentsBlock : WritableKind
         }
 
         var bullets = view.Look("order") == "bullets";
-        html.Raw(bullets ? "<ul class=\""u8 : "<ol class=\""u8).Raw(view.Surface.TextClass).Raw(type.Class).Raw("\" style=\""u8).Raw(view.Theme.ListStyle).Raw(bullets ? view.Theme.ListMarker : []);
+        html.Raw(bullets ? "<ul class=\""u8 : "<ol class=\""u8)
+            .Raw(view.Surface.TextClass)
+            .Raw(type.Class)
+            .Raw("\" style=\""u8)
+            .Raw(view.Theme.ListStyle)
+            .Raw(bullets ? view.Theme.ListMarker : []);
         ProseWriter.Declarations(html, type.Style, view.Surface.Text);
         html.Raw("\">"u8);
         foreach (var entry in view.Context.Contents)
         {
-            html.Raw("<li style=\""u8).Raw(view.Theme.ListItem).Raw("\"><a href=\"#"u8).Text(entry.Anchor).Raw("\" class=\""u8).Raw(view.Surface.LinkClass).Raw("\" style=\"color:"u8).Raw(view.Surface.Link).Raw(view.Theme.Link).Raw("\">"u8)
-                .Text(entry.Words).Raw("</a></li>"u8);
+            html.Raw("<li style=\""u8)
+                .Raw(view.Theme.ListItem)
+                .Raw("\"><a href=\"#"u8)
+                .Text(entry.Anchor)
+                .Raw("\" class=\""u8)
+                .Raw(view.Surface.LinkClass)
+                .Raw("\" style=\"color:"u8)
+                .Raw(view.Surface.Link)
+                .Raw(view.Theme.Link)
+                .Raw("\">"u8)
+                .Text(entry.Words)
+                .Raw("</a></li>"u8);
         }
 
         html.Raw(bullets ? "</ul>"u8 : "</ol>"u8);
@@ -51,10 +66,16 @@ public sealed class ContentsBlock : WritableKind
         }
 
         var list = view.Look("order") == "bullets" ? ListStyle.Bullet : ListStyle.Number;
-        text.Prose(new RichText { Paragraphs = [.. view.Context.Contents.Select(e => new Paragraph { List = list, Runs = [new Run { Text = e.Words }] })] });
+        text.Prose(
+            new RichText
+            {
+                Paragraphs = [.. view.Context.Contents.Select(e => new Paragraph { List = list, Runs = [new Run { Text = e.Words }] })],
+            }
+        );
     }
 
-    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Line above", "body", "text"), Read(view, dark, "Link", "body", "link")];
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
+        [Read(view, dark, "Line above", "body", "text"), Read(view, dark, "Link", "body", "link")];
 
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Contents list", "body")];
 }

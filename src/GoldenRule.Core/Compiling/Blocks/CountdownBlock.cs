@@ -39,7 +39,8 @@ public sealed class CountdownBlock : WritableKind
         Parts.Line(html, view, "body", Then(view));
     }
 
-    public override void WriteText(PlainTextWriter text, in BlockView view) => text.Lines(new[] { Left(view), Then(view) }.Where(l => l.Length > 0));
+    public override void WriteText(PlainTextWriter text, in BlockView view) =>
+        text.Lines(new[] { Left(view), Then(view) }.Where(l => l.Length > 0));
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Countdown", "body", "text")];
 

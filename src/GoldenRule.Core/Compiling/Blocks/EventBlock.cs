@@ -62,9 +62,11 @@ public sealed class EventBlock : WritableKind
         }
     }
 
-    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => CardWriter.Readings(view, dark, view.LookNumber("level"), view.Look("linkStyle"), Read);
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
+        CardWriter.Readings(view, dark, view.LookNumber("level"), view.Look("linkStyle"), Read);
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Heading", Parts.HeadingStyle(view.LookNumber("level"))), Size(view, "Event", "body")];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+        [Size(view, "Heading", Parts.HeadingStyle(view.LookNumber("level"))), Size(view, "Event", "body")];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) => InProse(view, "text");
 
@@ -72,6 +74,11 @@ public sealed class EventBlock : WritableKind
 
     public override IEnumerable<(string Name, byte[] Content)> Files(BlockView view) => Calendar(view) is { } calendar ? [calendar] : [];
 
-    private static (string Name, byte[] Content)? Calendar(in BlockView view) => CalendarFile.Write(
-        view.Block.Words("title"), view.Block.Moment("when"), view.Block.Words("where"), view.Block.Prose("text").PlainText);
+    private static (string Name, byte[] Content)? Calendar(in BlockView view) =>
+        CalendarFile.Write(
+            view.Block.Words("title"),
+            view.Block.Moment("when"),
+            view.Block.Words("where"),
+            view.Block.Prose("text").PlainText
+        );
 }

@@ -15,7 +15,15 @@ public sealed class HeadingBlock : WritableKind
 
     public override KindGroup Group => KindGroup.Words;
 
-    public override ImmutableArray<Field> Fields { get; } = [new("text", "Headline", new FieldValue.Words("")) { IsHeadline = true, IsMessage = true, Sample = "The 10:40 runs again" }];
+    public override ImmutableArray<Field> Fields { get; } =
+    [
+        new("text", "Headline", new FieldValue.Words(""))
+        {
+            IsHeadline = true,
+            IsMessage = true,
+            Sample = "The 10:40 runs again",
+        },
+    ];
 
     public override ImmutableArray<LookProperty> Look { get; } = [new("level", "Level", ["2", "1", "3", "4"]), Align, NamedLook];
 
@@ -24,13 +32,22 @@ public sealed class HeadingBlock : WritableKind
     public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("heading" + block.Look["level"], "heading")];
 
     public override void WriteHtml(Utf8Writer html, in BlockView view) =>
-        Parts.Heading(html, view, view.LookNumber("level"), view.Block.Words("text"), IsNamed(view.Block) ? Contents.Anchor(view.Row, view.Block) : null);
+        Parts.Heading(
+            html,
+            view,
+            view.LookNumber("level"),
+            view.Block.Words("text"),
+            IsNamed(view.Block) ? Contents.Anchor(view.Row, view.Block) : null
+        );
 
-    public override void WriteText(PlainTextWriter text, in BlockView view) => text.Heading(view.Block.Words("text"), view.LookNumber("level"));
+    public override void WriteText(PlainTextWriter text, in BlockView view) =>
+        text.Heading(view.Block.Words("text"), view.LookNumber("level"));
 
-    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Heading", Parts.HeadingStyle(view.LookNumber("level")), "heading")];
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
+        [Read(view, dark, "Heading", Parts.HeadingStyle(view.LookNumber("level")), "heading")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Heading", Parts.HeadingStyle(view.LookNumber("level")))];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+        [Size(view, "Heading", Parts.HeadingStyle(view.LookNumber("level")))];
 
     public override int? HeadingLevel(BlockView view) => view.LookNumber("level");
 

@@ -39,5 +39,6 @@ public sealed class HtmlBlock : WritableKind
 
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Text", "body")];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => SafeHtml.Sanitise((FieldValue.Code)view.Block.Content["html"]).Links.Select(l => ("html", l));
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+        SafeHtml.Sanitise((FieldValue.Code)view.Block.Content["html"]).Links.Select(l => ("html", l));
 }

@@ -8,7 +8,11 @@ namespace GoldenRule.Core.Compiling.Blocks;
 public sealed class LegalFooterBlock : WritableKind
 {
     private static readonly ImmutableArray<(string Words, string Link)> Ways =
-        [("unsubscribeText", "unsubscribe"), ("preferencesText", "preferences"), ("viewText", "view")];
+    [
+        ("unsubscribeText", "unsubscribe"),
+        ("preferencesText", "preferences"),
+        ("viewText", "view"),
+    ];
 
     public override string Name => "legal-footer";
 
@@ -37,7 +41,12 @@ public sealed class LegalFooterBlock : WritableKind
     {
         var type = view.Theme.Type("footer");
         ProseWriter.Write(html, view.Block.Prose("text"), type, view.Surface.Quiet, view.Surface.QuietClass, view.Surface, view.Theme);
-        html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw(type.Class).Raw("\" style=\"margin:"u8).Raw(view.Theme.ParagraphSpace).Raw(" 0 0;"u8);
+        html.Raw("<p class=\""u8)
+            .Raw(view.Surface.QuietClass)
+            .Raw(type.Class)
+            .Raw("\" style=\"margin:"u8)
+            .Raw(view.Theme.ParagraphSpace)
+            .Raw(" 0 0;"u8);
         ProseWriter.Declarations(html, type.Style, view.Surface.Quiet);
         html.Raw("\">"u8);
         var first = true;
@@ -59,7 +68,9 @@ public sealed class LegalFooterBlock : WritableKind
     {
         text.Prose(view.Block.Prose("text"));
         var block = view.Block;
-        var ways = Ways.Where(w => !Documents.Links.IsPlaceholder(block.Href(w.Link))).Select(w => PlainTextWriter.Link(block.Words(w.Words), block.Href(w.Link))).ToList();
+        var ways = Ways.Where(w => !Documents.Links.IsPlaceholder(block.Href(w.Link)))
+            .Select(w => PlainTextWriter.Link(block.Words(w.Words), block.Href(w.Link)))
+            .ToList();
         if (ways.Count > 0)
         {
             text.Lines(ways);
@@ -69,10 +80,12 @@ public sealed class LegalFooterBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         [Read(view, dark, "Footer text", "footer", "quiet"), Read(view, dark, "Footer link", "footer", "link")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Footer", view.Theme.Style.Number("footer", "size"))];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+        [("Footer", view.Theme.Style.Number("footer", "size"))];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
         Ways.Select(w => (w.Link, view.Block.Href(w.Link))).Where(l => l.Item2.Length > 0);
 
-    public override string? Unsubscribe(BlockView view) => string.IsNullOrWhiteSpace(view.Block.Words("unsubscribeText")) ? null : view.Block.Href("unsubscribe");
+    public override string? Unsubscribe(BlockView view) =>
+        string.IsNullOrWhiteSpace(view.Block.Words("unsubscribeText")) ? null : view.Block.Href("unsubscribe");
 }

@@ -21,11 +21,7 @@ public sealed class ListBlock : WritableKind
     [
         new("items", "Items", new FieldValue.Entries([]))
         {
-            Entry =
-            [
-                new("icon", "Icon", new FieldValue.Image("")),
-                new("text", "Text", new FieldValue.Prose(RichText.Empty)),
-            ],
+            Entry = [new("icon", "Icon", new FieldValue.Image("")), new("text", "Text", new FieldValue.Prose(RichText.Empty))],
         },
     ];
 
@@ -39,7 +35,17 @@ public sealed class ListBlock : WritableKind
         html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
         foreach (var item in view.Block.Entries("items"))
         {
-            html.Raw("<tr><td width=\""u8).Number(size).Raw("\" style=\"width:"u8).Number(size).Raw("px;padding:"u8).Number(view.Theme.BlockSpace / 2).Raw("px "u8).Number(view.Theme.BlockSpace).Raw("px "u8).Number(view.Theme.BlockSpace / 2).Raw("px 0;vertical-align:top;text-align:center\">"u8);
+            html.Raw("<tr><td width=\""u8)
+                .Number(size)
+                .Raw("\" style=\"width:"u8)
+                .Number(size)
+                .Raw("px;padding:"u8)
+                .Number(view.Theme.BlockSpace / 2)
+                .Raw("px "u8)
+                .Number(view.Theme.BlockSpace)
+                .Raw("px "u8)
+                .Number(view.Theme.BlockSpace / 2)
+                .Raw("px 0;vertical-align:top;text-align:center\">"u8);
             if (view.Pictures.Find(item.Picture("icon")) is { } icon)
             {
                 // The words beside it say what it shows.
@@ -50,7 +56,10 @@ public sealed class ListBlock : WritableKind
                 Parts.Line(html, view, "body", "•");
             }
 
-            html.Raw("</td><td style=\"padding:"u8).Number(view.Theme.BlockSpace / 2).Raw("px 0;vertical-align:"u8).Raw(size > Mark ? "middle\">"u8 : "top\">"u8);
+            html.Raw("</td><td style=\"padding:"u8)
+                .Number(view.Theme.BlockSpace / 2)
+                .Raw("px 0;vertical-align:"u8)
+                .Raw(size > Mark ? "middle\">"u8 : "top\">"u8);
             Parts.Prose(html, view, "body", item.Prose("text"));
             html.Raw("</td></tr>"u8);
         }
@@ -59,14 +68,28 @@ public sealed class ListBlock : WritableKind
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view) =>
-        text.Prose(new RichText { Paragraphs = [.. view.Block.Entries("items").SelectMany(i => i.Prose("text").Paragraphs.Select(p => p with { List = ListStyle.Bullet }))] });
+        text.Prose(
+            new RichText
+            {
+                Paragraphs =
+                [
+                    .. view
+                        .Block.Entries("items")
+                        .SelectMany(i => i.Prose("text").Paragraphs.Select(p => p with { List = ListStyle.Bullet })),
+                ],
+            }
+        );
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "List", "body", "text")];
 
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "List", "body")];
 
     public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
-        view.Block.Entries("items").Select(i => i.Picture("icon")).Where(p => p.Length > 0).Select(p => new ShownPicture("items", p, null, false));
+        view
+            .Block.Entries("items")
+            .Select(i => i.Picture("icon"))
+            .Where(p => p.Length > 0)
+            .Select(p => new ShownPicture("items", p, null, false));
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
         view.Block.Entries("items").SelectMany(i => InProse(i.Prose("text"), "items"));

@@ -26,8 +26,24 @@ public sealed class MenuBlock : WritableKind
         var (space, left, right) = (view.Theme.BlockSpace, view.Look("align") == "left" ? 0 : 1, view.Look("align") == "right" ? 0 : 1);
         foreach (var link in view.Block.Links("links"))
         {
-            html.Raw("<a href=\""u8).Href(link.Href).Raw("\" class=\""u8).Raw(view.Surface.LinkClass).Raw("\" style=\"display:inline-block;padding:"u8).Number(space).Raw("px "u8).Number((2 - left) * right * space).Raw("px "u8).Number(space).Raw("px "u8).Number((2 - right) * left * space).Raw("px;color:"u8).Raw(view.Surface.Link).Raw(view.Theme.Link).Raw("\">"u8)
-                .Text(link.Name).Raw("</a> "u8);
+            html.Raw("<a href=\""u8)
+                .Href(link.Href)
+                .Raw("\" class=\""u8)
+                .Raw(view.Surface.LinkClass)
+                .Raw("\" style=\"display:inline-block;padding:"u8)
+                .Number(space)
+                .Raw("px "u8)
+                .Number((2 - left) * right * space)
+                .Raw("px "u8)
+                .Number(space)
+                .Raw("px "u8)
+                .Number((2 - right) * left * space)
+                .Raw("px;color:"u8)
+                .Raw(view.Surface.Link)
+                .Raw(view.Theme.Link)
+                .Raw("\">"u8)
+                .Text(link.Name)
+                .Raw("</a> "u8);
         }
 
         html.Raw("</p>"u8);
@@ -39,5 +55,6 @@ public sealed class MenuBlock : WritableKind
 
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Menu", view.Look("style"))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => view.Block.Links("links").Select(l => ("links", l.Href));
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+        view.Block.Links("links").Select(l => ("links", l.Href));
 }

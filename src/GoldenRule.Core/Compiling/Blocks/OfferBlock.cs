@@ -29,7 +29,11 @@ public sealed class OfferBlock : WritableKind
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } =
-        [new("placing", "Picture", ["above", "left", "right"]), new("level", "Heading level", ["3", "2", "4"]), new("linkStyle", "Link as", ["primary", "secondary", "quiet", "link"])];
+    [
+        new("placing", "Picture", ["above", "left", "right"]),
+        new("level", "Heading level", ["3", "2", "4"]),
+        new("linkStyle", "Link as", ["primary", "secondary", "quiet", "link"]),
+    ];
 
     public override int LeastWidth(BlockView view) => view.Look("placing") == "above" ? 140 : CardWriter.LeastBeside;
 
@@ -39,17 +43,33 @@ public sealed class OfferBlock : WritableKind
     public override void WriteText(PlainTextWriter text, in BlockView view) => Card(view.Block).WriteText(text, view.LookNumber("level"));
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
-        CardWriter.Readings(view, dark, view.LookNumber("level"), view.Look("linkStyle"), Read).Concat(view.Block.Words("was").Length > 0 ? [Read(view, dark, "Price before", "body", "quiet")] : []);
+        CardWriter
+            .Readings(view, dark, view.LookNumber("level"), view.Look("linkStyle"), Read)
+            .Concat(view.Block.Words("was").Length > 0 ? [Read(view, dark, "Price before", "body", "quiet")] : []);
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Name", Parts.HeadingStyle(view.LookNumber("level"))), Size(view, "Price", "body")];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+        [Size(view, "Name", Parts.HeadingStyle(view.LookNumber("level"))), Size(view, "Price", "body")];
 
-    public override IEnumerable<ShownPicture> Pictures(BlockView view) => [new ShownPicture("picture", view.Block.Picture("picture"), view.Block.Words("alt"), false)];
+    public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
+        [new ShownPicture("picture", view.Block.Picture("picture"), view.Block.Words("alt"), false)];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
-        [.. InProse(view, "text"), .. view.Block.Words("linkText").Length > 0 ? [("link", view.Block.Href("link"))] : Optional(view, "link")];
+        [
+            .. InProse(view, "text"),
+            .. view.Block.Words("linkText").Length > 0 ? [("link", view.Block.Href("link"))] : Optional(view, "link"),
+        ];
 
     public override int? HeadingLevel(BlockView view) => view.Block.Words("name").Length > 0 ? view.LookNumber("level") : null;
 
-    private static CardWriter Card(ResolvedBlock block) => new(
-        block.Picture("picture"), block.Words("alt"), block.Words("name"), block.Prose("text"), block.Words("linkText"), block.Href("link"), block.Words("price"), block.Words("was"));
+    private static CardWriter Card(ResolvedBlock block) =>
+        new(
+            block.Picture("picture"),
+            block.Words("alt"),
+            block.Words("name"),
+            block.Prose("text"),
+            block.Words("linkText"),
+            block.Href("link"),
+            block.Words("price"),
+            block.Words("was")
+        );
 }

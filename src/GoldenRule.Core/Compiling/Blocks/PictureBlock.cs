@@ -24,7 +24,11 @@ public sealed class PictureBlock : WritableKind
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } =
-        [new("width", "Width, share of the column", ["100", "75", "50", "33", "25"]), Align, new("phone", "On the phone", ["whole", "cropped"])];
+    [
+        new("width", "Width, share of the column", ["100", "75", "50", "33", "25"]),
+        Align,
+        new("phone", "On the phone", ["whole", "cropped"]),
+    ];
 
     public override bool ReachesEdges => true;
 
@@ -44,9 +48,15 @@ public sealed class PictureBlock : WritableKind
         }
 
         // A picture chosen for phones goes before a crop of this one.
-        var phone = view.Pictures.Find(view.Block.Picture("phonePicture"))?.FileFor(480) ?? (view.Look("phone") == "cropped" ? picture.PhoneCrop : null);
-        new PictureWriter(picture, view.Block.Flag("decorative") ? "" : view.Block.Words("alt"), view.Block.Href("link"), phone)
-            .Write(html, view, PictureWriter.Width(view.Width, view.LookNumber("width"), picture), view.Look("width") == "100", view.Look("align") == "left");
+        var phone = view.Pictures.Find(view.Block.Picture("phonePicture"))?.FileFor(480)
+            ?? (view.Look("phone") == "cropped" ? picture.PhoneCrop : null);
+        new PictureWriter(picture, view.Block.Flag("decorative") ? "" : view.Block.Words("alt"), view.Block.Href("link"), phone).Write(
+            html,
+            view,
+            PictureWriter.Width(view.Width, view.LookNumber("width"), picture),
+            view.Look("width") == "100",
+            view.Look("align") == "left"
+        );
         html.Raw(space > 0 ? "</div>"u8 : ""u8);
     }
 
@@ -70,7 +80,13 @@ public sealed class PictureBlock : WritableKind
 
     public override IEnumerable<ShownPicture> Pictures(BlockView view)
     {
-        yield return new ShownPicture("picture", view.Block.Picture("picture"), view.Block.Flag("decorative") ? null : view.Block.Words("alt"), true, "decorative");
+        yield return new ShownPicture(
+            "picture",
+            view.Block.Picture("picture"),
+            view.Block.Flag("decorative") ? null : view.Block.Words("alt"),
+            true,
+            "decorative"
+        );
         if (view.Block.Picture("phonePicture").Length > 0)
         {
             yield return new ShownPicture("phonePicture", view.Block.Picture("phonePicture"), null, false);

@@ -45,9 +45,11 @@ public sealed class PlaceBlock : WritableKind
         text.Line(PlainTextWriter.Link(view.Block.Words("linkText"), view.Block.Href("link")));
     }
 
-    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Address", "body", "text"), LinkReading(view, dark)];
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
+        [Read(view, dark, "Address", "body", "text"), LinkReading(view, dark)];
 
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Address", "body")];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [.. InProse(view, "address"), ("link", view.Block.Href("link"))];
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+        [.. InProse(view, "address"), ("link", view.Block.Href("link"))];
 }

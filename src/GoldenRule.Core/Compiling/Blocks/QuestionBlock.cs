@@ -40,12 +40,17 @@ public sealed class QuestionBlock : WritableKind
         text.Lines(Answers(view).Select(a => PlainTextWriter.Link(a.Words, a.Link)));
     }
 
-    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Question", "body", "text"), ButtonWriter.Reading(view, view.Look("style"), dark)];
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
+        [Read(view, dark, "Question", "body", "text"), ButtonWriter.Reading(view, view.Look("style"), dark)];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Question", "body"), Size(view, "Answers", view.Look("style"))];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+        [Size(view, "Question", "body"), Size(view, "Answers", view.Look("style"))];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
 
-    private static IEnumerable<(string Words, string Link)> Answers(BlockView view) => view.Block.Entries("answers").Select(a => a.Words("text"))
-        .Select(words => (words, TaggedLink.AddTags(view.Block.Href("link"), view.Block.Words("tag"), words)));
+    private static IEnumerable<(string Words, string Link)> Answers(BlockView view) =>
+        view
+            .Block.Entries("answers")
+            .Select(a => a.Words("text"))
+            .Select(words => (words, TaggedLink.AddTags(view.Block.Href("link"), view.Block.Words("tag"), words)));
 }

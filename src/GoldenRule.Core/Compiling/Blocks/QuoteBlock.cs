@@ -16,13 +16,22 @@ public sealed class QuoteBlock : WritableKind
     public override KindGroup Group => KindGroup.Words;
 
     public override ImmutableArray<Field> Fields { get; } =
-        [new("text", "Quote", new FieldValue.Prose(RichText.Empty)) { IsMessage = true }, new("by", "Who said it", new FieldValue.Words("")) { Sample = "Ruth Calder, brand lead" }];
+    [
+        new("text", "Quote", new FieldValue.Prose(RichText.Empty)) { IsMessage = true },
+        new("by", "Who said it", new FieldValue.Words("")) { Sample = "Ruth Calder, brand lead" },
+    ];
 
     public override ImmutableArray<LookProperty> Look { get; } = [new("size", "Size", ["body", "large"])];
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        html.Raw("<blockquote class=\""u8).Raw(view.Theme.DividerClass).Raw("\" style=\"margin:0;padding:0 0 0 "u8).Number(view.Theme.BlockSpace * 2).Raw("px;border-left:"u8).Raw(view.Theme.DividerBorder).Raw("\">"u8);
+        html.Raw("<blockquote class=\""u8)
+            .Raw(view.Theme.DividerClass)
+            .Raw("\" style=\"margin:0;padding:0 0 0 "u8)
+            .Number(view.Theme.BlockSpace * 2)
+            .Raw("px;border-left:"u8)
+            .Raw(view.Theme.DividerBorder)
+            .Raw("\">"u8);
         Parts.Prose(html, view, Style(view), view.Block.Prose("text"));
         Parts.Gap(html, view.Block.Words("by").Length > 0 ? view.Theme.BlockSpace / 2 : 0);
         Parts.Line(html, view, "small", view.Block.Words("by"), quiet: true);
@@ -31,9 +40,11 @@ public sealed class QuoteBlock : WritableKind
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => text.Quote(view.Block.Prose("text"), view.Block.Words("by"));
 
-    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Quote", Style(view), "text"), Read(view, dark, "Who said it", "small", "quiet")];
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
+        [Read(view, dark, "Quote", Style(view), "text"), Read(view, dark, "Who said it", "small", "quiet")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Quote", Style(view)), Size(view, "Who said it", "small")];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+        [Size(view, "Quote", Style(view)), Size(view, "Who said it", "small")];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) => InProse(view, "text");
 

@@ -23,7 +23,8 @@ public sealed class ReplyPairBlock : WritableKind
         new("tag", "Name of the reply in the address", new FieldValue.Words("reply")),
     ];
 
-    public override ImmutableArray<LookProperty> Look { get; } = [new("style", "Accept", ["primary", "secondary"]), new("other", "Decline", ["quiet", "secondary"]), Align];
+    public override ImmutableArray<LookProperty> Look { get; } =
+    [new("style", "Accept", ["primary", "secondary"]), new("other", "Decline", ["quiet", "secondary"]), Align];
 
     public override int LeastWidth(BlockView view) => 160;
 
@@ -34,17 +35,24 @@ public sealed class ReplyPairBlock : WritableKind
         ButtonWriter.WriteSeveral(html, view, [(style, replies[0].Words, replies[0].Link), (other, replies[1].Words, replies[1].Link)]);
     }
 
-    public override void WriteText(PlainTextWriter text, in BlockView view) => text.Lines(Replies(view).Select(r => PlainTextWriter.Link(r.Words, r.Link)));
+    public override void WriteText(PlainTextWriter text, in BlockView view) =>
+        text.Lines(Replies(view).Select(r => PlainTextWriter.Link(r.Words, r.Link)));
 
-    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [ButtonWriter.Reading(view, view.Look("style"), dark), ButtonWriter.Reading(view, view.Look("other"), dark)];
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
+        [ButtonWriter.Reading(view, view.Look("style"), dark), ButtonWriter.Reading(view, view.Look("other"), dark)];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Accept", view.Look("style")), Size(view, "Decline", view.Look("other"))];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+        [Size(view, "Accept", view.Look("style")), Size(view, "Decline", view.Look("other"))];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
 
     private static (string Words, string Link)[] Replies(in BlockView view)
     {
         var (link, tag) = (view.Block.Href("link"), view.Block.Words("tag"));
-        return [(view.Block.Words("accept"), TaggedLink.AddTags(link, tag, "accept")), (view.Block.Words("decline"), TaggedLink.AddTags(link, tag, "decline"))];
+        return
+        [
+            (view.Block.Words("accept"), TaggedLink.AddTags(link, tag, "accept")),
+            (view.Block.Words("decline"), TaggedLink.AddTags(link, tag, "decline")),
+        ];
     }
 }

@@ -38,7 +38,13 @@ public sealed class SignatureBlock : WritableKind
         html.Raw("<table role=\"presentation\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr>"u8);
         if (portrait is not null)
         {
-            html.Raw("<td width=\""u8).Number(Portrait).Raw("\" style=\"width:"u8).Number(Portrait).Raw("px;vertical-align:top;padding:0 "u8).Number(view.Theme.BlockSpace).Raw("px 0 0\">"u8);
+            html.Raw("<td width=\""u8)
+                .Number(Portrait)
+                .Raw("\" style=\"width:"u8)
+                .Number(Portrait)
+                .Raw("px;vertical-align:top;padding:0 "u8)
+                .Number(view.Theme.BlockSpace)
+                .Raw("px 0 0\">"u8);
             new PictureWriter(portrait, view.Block.Words("alt"), "").Write(html, view, Math.Min(Portrait, portrait.Width), false, true);
             html.Raw("</td>"u8);
         }
@@ -59,10 +65,14 @@ public sealed class SignatureBlock : WritableKind
         text.Lines(new[] { view.Block.Words("name"), view.Block.Words("role") }.Where(l => l.Length > 0));
     }
 
-    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Name", "body", "text"), Read(view, dark, "What they do", "small", "quiet")];
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
+        [Read(view, dark, "Name", "body", "text"), Read(view, dark, "What they do", "small", "quiet")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Name", "body"), Size(view, "What they do", "small")];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+        [Size(view, "Name", "body"), Size(view, "What they do", "small")];
 
     public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
-        view.Block.Picture("picture").Length > 0 ? [new ShownPicture("picture", view.Block.Picture("picture"), view.Block.Words("alt"), false)] : [];
+        view.Block.Picture("picture").Length > 0
+            ? [new ShownPicture("picture", view.Block.Picture("picture"), view.Block.Words("alt"), false)]
+            : [];
 }

@@ -44,12 +44,18 @@ public sealed class SocialLinksBlock : WritableKind
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => text.LinkLines(view.Block.Links("links"));
 
-    private static void Between(Utf8Writer html, Theme theme) => html.Raw("<span style=\"display:inline-block;padding:0 "u8)
-        .Number(theme.SocialGap).Raw("px\">"u8).Raw(theme.SocialMark.Length > 0 ? theme.SocialMark : "&#8203;"u8).Raw("</span>"u8);
+    private static void Between(Utf8Writer html, Theme theme) =>
+        html.Raw("<span style=\"display:inline-block;padding:0 "u8)
+            .Number(theme.SocialGap)
+            .Raw("px\">"u8)
+            .Raw(theme.SocialMark.Length > 0 ? theme.SocialMark : "&#8203;"u8)
+            .Raw("</span>"u8);
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Social link", "social", "link")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [("Social links", view.Theme.Style.Number("social", "size"))];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+        [("Social links", view.Theme.Style.Number("social", "size"))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => view.Block.Links("links").Select(l => ("links", l.Href));
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+        view.Block.Links("links").Select(l => ("links", l.Href));
 }

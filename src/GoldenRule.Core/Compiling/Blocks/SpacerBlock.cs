@@ -20,11 +20,18 @@ public sealed class SpacerBlock : WritableKind
 
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
-        var height = view.Theme.BlockSpace * (view.Look("size") switch { "small" => 1, "medium" => 2, _ => 4 });
+        var height =
+            view.Theme.BlockSpace
+            * (
+                view.Look("size") switch
+                {
+                    "small" => 1,
+                    "medium" => 2,
+                    _ => 4,
+                }
+            );
         Parts.Gap(html, height);
     }
 
-    public override void WriteText(PlainTextWriter text, in BlockView view)
-    {
-    }
+    public override void WriteText(PlainTextWriter text, in BlockView view) { }
 }

@@ -15,10 +15,25 @@ public sealed class TableBlock : WritableKind
 
     public override KindGroup Group => KindGroup.Words;
 
-    public override ImmutableArray<Field> Fields { get; } = [new("cells", "Cells", new FieldValue.Cells([["", ""], ["", ""]]))];
+    public override ImmutableArray<Field> Fields { get; } =
+    [
+        new(
+            "cells",
+            "Cells",
+            new FieldValue.Cells([
+                ["", ""],
+                ["", ""],
+            ])
+        ),
+    ];
 
     public override ImmutableArray<LookProperty> Look { get; } =
-        [new("header", "Header row", ["yes", "no"]), Align, new("rest", "Columns after the first", ["same", "right"]), new("phone", "On the phone", ["table", "stack"])];
+    [
+        new("header", "Header row", ["yes", "no"]),
+        Align,
+        new("rest", "Columns after the first", ["same", "right"]),
+        new("phone", "On the phone", ["table", "stack"]),
+    ];
 
     public override int LeastWidth(BlockView view) => 70 * view.Block.Cells("cells").Max(r => (int?)r.Length) ?? 70;
 
@@ -27,14 +42,23 @@ public sealed class TableBlock : WritableKind
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
         var (head, stacks, rows) = (view.Look("header") == "yes", view.Look("phone") == "stack", view.Block.Cells("cells"));
-        html.Raw("<table"u8).Raw(stacks ? " class=\"st\""u8 : ""u8).Raw(" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
+        html.Raw("<table"u8)
+            .Raw(stacks ? " class=\"st\""u8 : ""u8)
+            .Raw(" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
         for (var r = 0; r < rows.Length; r++)
         {
             var isHead = head && r == 0;
             html.Raw(isHead && stacks ? "<tr class=\"sh\">"u8 : "<tr>"u8);
             for (var c = 0; c < rows[r].Length; c++)
             {
-                Cell(html, view, rows[r][c], isHead, c > 0 && view.Look("rest") == "right" ? "right" : view.Look("align"), head && !isHead && stacks && c < rows[0].Length ? rows[0][c] : "");
+                Cell(
+                    html,
+                    view,
+                    rows[r][c],
+                    isHead,
+                    c > 0 && view.Look("rest") == "right" ? "right" : view.Look("align"),
+                    head && !isHead && stacks && c < rows[0].Length ? rows[0][c] : ""
+                );
             }
 
             html.Raw("</tr>"u8);
@@ -43,7 +67,8 @@ public sealed class TableBlock : WritableKind
         html.Raw("</table>"u8);
     }
 
-    public override void WriteText(PlainTextWriter text, in BlockView view) => text.Table(view.Block.Cells("cells"), view.Look("header") == "yes");
+    public override void WriteText(PlainTextWriter text, in BlockView view) =>
+        text.Table(view.Block.Cells("cells"), view.Look("header") == "yes");
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark)
     {
@@ -51,7 +76,14 @@ public sealed class TableBlock : WritableKind
         if (view.Look("header") == "yes")
         {
             var style = view.Theme.Style;
-            yield return new Reading("Table header", style.Colour("table", "headText", dark), style.Colour("table", "headFill", dark), style.Number("table", "size"), true, dark);
+            yield return new Reading(
+                "Table header",
+                style.Colour("table", "headText", dark),
+                style.Colour("table", "headFill", dark),
+                style.Number("table", "size"),
+                true,
+                dark
+            );
         }
     }
 
@@ -61,13 +93,24 @@ public sealed class TableBlock : WritableKind
     private static void Cell(Utf8Writer html, in BlockView view, string words, bool head, string align, string under)
     {
         var (table, type) = (view.Theme.Table, view.Theme.Type("table"));
-        html.Raw(head ? "<th scope=\"col\" class=\""u8 : "<td class=\""u8).Raw(head ? table.HeadClass : view.Surface.TextClass).Raw(head ? [] : " "u8).Raw(head ? [] : table.CellClass).Raw(type.Class)
-            .Raw("\" align=\""u8).Text(align).Raw("\" style=\"text-align:"u8).Text(align).Raw(";vertical-align:top;"u8).Raw(head ? table.Head : table.Cell);
+        html.Raw(head ? "<th scope=\"col\" class=\""u8 : "<td class=\""u8)
+            .Raw(head ? table.HeadClass : view.Surface.TextClass)
+            .Raw(head ? [] : " "u8)
+            .Raw(head ? [] : table.CellClass)
+            .Raw(type.Class)
+            .Raw("\" align=\""u8)
+            .Text(align)
+            .Raw("\" style=\"text-align:"u8)
+            .Text(align)
+            .Raw(";vertical-align:top;"u8)
+            .Raw(head ? table.Head : table.Cell);
         ProseWriter.Declarations(html, type.Style, head ? table.HeadText : view.Surface.Text);
         html.Raw(head ? ";font-weight:bold\">"u8 : "\">"u8);
         if (under.Length > 0)
         {
-            html.Raw("<!--[if !mso]><!--><span class=\"sl\" style=\"display:none;max-height:0;overflow:hidden;font-weight:bold\">"u8).Text(under).Raw(": </span><!--<![endif]-->"u8);
+            html.Raw("<!--[if !mso]><!--><span class=\"sl\" style=\"display:none;max-height:0;overflow:hidden;font-weight:bold\">"u8)
+                .Text(under)
+                .Raw(": </span><!--<![endif]-->"u8);
         }
 
         html.Text(words).Raw(head ? "</th>"u8 : "</td>"u8);

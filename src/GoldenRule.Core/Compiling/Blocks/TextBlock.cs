@@ -15,20 +15,30 @@ public sealed class TextBlock : WritableKind
 
     public override KindGroup Group => KindGroup.Words;
 
-    public override ImmutableArray<Field> Fields { get; } = [new("text", "Text", new FieldValue.Prose(RichText.Empty)) { IsMessage = true }];
+    public override ImmutableArray<Field> Fields { get; } =
+    [new("text", "Text", new FieldValue.Prose(RichText.Empty)) { IsMessage = true }];
 
-    public override ImmutableArray<LookProperty> Look { get; } = [new("style", "Style", ["body", "small", "caption", "preheader", "footer"]), Align];
+    public override ImmutableArray<LookProperty> Look { get; } =
+    [new("style", "Style", ["body", "small", "caption", "preheader", "footer"]), Align];
 
-    public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => block.Look["style"] == "body" ? [("body", "text"), ("link", "link"), ("list", null)] : [(block.Look["style"], "quiet")];
+    public override IEnumerable<(string Style, string? Colour)> Styles(Block block) =>
+        block.Look["style"] == "body" ? [("body", "text"), ("link", "link"), ("list", null)] : [(block.Look["style"], "quiet")];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view) => Parts.Prose(html, view, view.Look("style"), view.Block.Prose("text"), IsQuiet(view));
+    public override void WriteHtml(Utf8Writer html, in BlockView view) =>
+        Parts.Prose(html, view, view.Look("style"), view.Block.Prose("text"), IsQuiet(view));
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => text.Prose(view.Block.Prose("text"));
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark)
     {
         var style = view.Look("style");
-        yield return Read(view, dark, IsQuiet(view) ? GlobalStyles.Label(view.Look("style")) : "Text", style, IsQuiet(view) ? "quiet" : "text");
+        yield return Read(
+            view,
+            dark,
+            IsQuiet(view) ? GlobalStyles.Label(view.Look("style")) : "Text",
+            style,
+            IsQuiet(view) ? "quiet" : "text"
+        );
         if (Links(view).Any())
         {
             yield return Read(view, dark, "Link", style, "link");

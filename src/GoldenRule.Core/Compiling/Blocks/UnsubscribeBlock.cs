@@ -41,15 +41,24 @@ public sealed class UnsubscribeBlock : WritableKind
     public override void WriteText(PlainTextWriter text, in BlockView view)
     {
         var block = view.Block;
-        text.Lines(new[] { (block.Words("unsubscribeText"), block.Href("unsubscribe")), (block.Words("preferencesText"), block.Href("preferences")) }
-            .Where(l => !Documents.Links.IsPlaceholder(l.Item2)).Select(l => PlainTextWriter.Link(l.Item1, l.Item2)));
+        text.Lines(
+            new[]
+            {
+                (block.Words("unsubscribeText"), block.Href("unsubscribe")),
+                (block.Words("preferencesText"), block.Href("preferences")),
+            }
+                .Where(l => !Documents.Links.IsPlaceholder(l.Item2))
+                .Select(l => PlainTextWriter.Link(l.Item1, l.Item2))
+        );
     }
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Footer link", "footer", "link")];
 
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Footer", "footer")];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [("unsubscribe", view.Block.Href("unsubscribe")), .. Optional(view, "preferences")];
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+        [("unsubscribe", view.Block.Href("unsubscribe")), .. Optional(view, "preferences")];
 
-    public override string? Unsubscribe(BlockView view) => string.IsNullOrWhiteSpace(view.Block.Words("unsubscribeText")) ? null : view.Block.Href("unsubscribe");
+    public override string? Unsubscribe(BlockView view) =>
+        string.IsNullOrWhiteSpace(view.Block.Words("unsubscribeText")) ? null : view.Block.Href("unsubscribe");
 }

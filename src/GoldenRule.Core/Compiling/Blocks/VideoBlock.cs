@@ -37,15 +37,48 @@ public sealed class VideoBlock : WritableKind
         var (button, link) = (view.Theme.Button(view.Look("style")), view.Block.Href("link"));
         if (view.Pictures.Find(view.Block.Picture("picture")) is { } picture)
         {
-            new PictureWriter(picture, view.Block.Words("alt"), link).Write(html, view, PictureWriter.Width(view.Width, 100, picture), true, true);
+            new PictureWriter(picture, view.Block.Words("alt"), link).Write(
+                html,
+                view,
+                PictureWriter.Width(view.Width, 100, picture),
+                true,
+                true
+            );
         }
 
         // The bar is a cell of its own colour rather than a button: it belongs to the still and is as wide as it.
-        html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td class=\""u8).Raw(button.Class).Raw("\" style=\"padding:0;background-color:"u8).Raw(button.Fill).Raw(";border:"u8).Number(button.BorderWidth).Raw("px solid "u8).Raw(button.Border)
+        html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td class=\""u8)
+            .Raw(button.Class)
+            .Raw("\" style=\"padding:0;background-color:"u8)
+            .Raw(button.Fill)
+            .Raw(";border:"u8)
+            .Number(button.BorderWidth)
+            .Raw("px solid "u8)
+            .Raw(button.Border)
             // The Word-based client knows no padding of links.
-            .Raw("\"><!--[if mso]><table role=\"presentation\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td style=\"padding:"u8).Number(button.PaddingBlock).Raw("px "u8).Number(button.PaddingInline).Raw("px\"><![endif]--><a href=\""u8).Href(link).Raw("\" class=\""u8).Raw(button.Class)
-            .Raw("\" style=\"display:block;padding:"u8).Number(button.PaddingBlock).Raw("px "u8).Number(button.PaddingInline).Raw("px;text-decoration:none;font-family:"u8).Raw(button.Font).Raw(";font-size:"u8).Number(button.Size).Raw("px;line-height:"u8).Number(button.Size * 5 / 4).Raw("px;font-weight:bold;color:"u8).Raw(button.Text).Raw("\"><span aria-hidden=\"true\">&#9654;&#65038;&ensp;</span>"u8)
-            .Text(view.Block.Words("text")).Raw("</a><!--[if mso]></td></tr></table><![endif]--></td></tr></table>"u8);
+            .Raw("\"><!--[if mso]><table role=\"presentation\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td style=\"padding:"u8)
+            .Number(button.PaddingBlock)
+            .Raw("px "u8)
+            .Number(button.PaddingInline)
+            .Raw("px\"><![endif]--><a href=\""u8)
+            .Href(link)
+            .Raw("\" class=\""u8)
+            .Raw(button.Class)
+            .Raw("\" style=\"display:block;padding:"u8)
+            .Number(button.PaddingBlock)
+            .Raw("px "u8)
+            .Number(button.PaddingInline)
+            .Raw("px;text-decoration:none;font-family:"u8)
+            .Raw(button.Font)
+            .Raw(";font-size:"u8)
+            .Number(button.Size)
+            .Raw("px;line-height:"u8)
+            .Number(button.Size * 5 / 4)
+            .Raw("px;font-weight:bold;color:"u8)
+            .Raw(button.Text)
+            .Raw("\"><span aria-hidden=\"true\">&#9654;&#65038;&ensp;</span>"u8)
+            .Text(view.Block.Words("text"))
+            .Raw("</a><!--[if mso]></td></tr></table><![endif]--></td></tr></table>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)
@@ -62,7 +95,8 @@ public sealed class VideoBlock : WritableKind
 
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Bar", view.Look("style"))];
 
-    public override IEnumerable<ShownPicture> Pictures(BlockView view) => [new ShownPicture("picture", view.Block.Picture("picture"), view.Block.Words("alt"), true)];
+    public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
+        [new ShownPicture("picture", view.Block.Picture("picture"), view.Block.Words("alt"), true)];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
 }

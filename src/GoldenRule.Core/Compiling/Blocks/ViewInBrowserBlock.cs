@@ -16,13 +16,15 @@ public sealed class ViewInBrowserBlock : WritableKind
     public override KindGroup Group => KindGroup.Service;
 
     public override ImmutableArray<Field> Fields { get; } =
-        [new("text", "Wording", new FieldValue.Words("View in browser")), new("link", "Link", new FieldValue.Link(""))];
+    [new("text", "Wording", new FieldValue.Words("View in browser")), new("link", "Link", new FieldValue.Link(""))];
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view) => Parts.LinkLine(html, view, "preheader", view.Block.Words("text"), view.Block.Href("link"));
+    public override void WriteHtml(Utf8Writer html, in BlockView view) =>
+        Parts.LinkLine(html, view, "preheader", view.Block.Words("text"), view.Block.Href("link"));
 
-    public override void WriteText(PlainTextWriter text, in BlockView view) => text.Line(PlainTextWriter.Link(view.Block.Words("text"), view.Block.Href("link")));
+    public override void WriteText(PlainTextWriter text, in BlockView view) =>
+        text.Line(PlainTextWriter.Link(view.Block.Words("text"), view.Block.Href("link")));
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "View in browser", "preheader", "link")];
 

@@ -30,8 +30,17 @@ public sealed class VoucherBlock : WritableKind
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
         var gap = view.Theme.BlockSpace / 2;
-        html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td class=\""u8).Raw(view.Theme.DividerClass).Raw("\" align=\""u8).Text(view.Look("align")).Raw("\" style=\"padding:"u8).Number(view.Theme.BlockSpace).Raw("px;border:2px dashed "u8)
-            .Text(view.Theme.Style.Value("divider", "colour")).Raw(";text-align:"u8).Text(view.Look("align")).Raw("\">"u8);
+        html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td class=\""u8)
+            .Raw(view.Theme.DividerClass)
+            .Raw("\" align=\""u8)
+            .Text(view.Look("align"))
+            .Raw("\" style=\"padding:"u8)
+            .Number(view.Theme.BlockSpace)
+            .Raw("px;border:2px dashed "u8)
+            .Text(view.Theme.Style.Value("divider", "colour"))
+            .Raw(";text-align:"u8)
+            .Text(view.Look("align"))
+            .Raw("\">"u8);
         Parts.Line(html, view, "small", view.Block.Words("label"), gap);
         Parts.OpenLine(html, view, "heading3", gap, bold: true);
         // Letters apart, so that 0 and O are told apart from their neighbours at least.
@@ -47,11 +56,14 @@ public sealed class VoucherBlock : WritableKind
         text.Prose(view.Block.Prose("note"));
     }
 
-    public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Code", "heading3", "text"), Read(view, dark, "Small print", "small", "quiet")];
+    public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
+        [Read(view, dark, "Code", "heading3", "text"), Read(view, dark, "Small print", "small", "quiet")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Code", "heading3"), Size(view, "Small print", "small")];
+    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+        [Size(view, "Code", "heading3"), Size(view, "Small print", "small")];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) => InProse(view, "note");
 
-    private static string Until(in BlockView view) => Dates.Words(view.Block.Moment("until"), view.Context.Language) is { Length: > 0 } day ? $"Until {day}" : "";
+    private static string Until(in BlockView view) =>
+        Dates.Words(view.Block.Moment("until"), view.Context.Language) is { Length: > 0 } day ? $"Until {day}" : "";
 }
