@@ -11,7 +11,8 @@ using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 
-[assembly: CollectionBehavior(DisableTestParallelization = true)]
+// Each class has a server and a database of its own, so that two go on at a time.
+[assembly: CollectionBehavior(MaxParallelThreads = 2)]
 
 namespace GoldenRule.Server.Tests;
 

@@ -79,14 +79,26 @@ export const kept = (page: Page) => expect(page.locator("[data-keeping=kept]")).
 /** The names in the running order, top to bottom. */
 export const namesInOrder = (page: Page) => order(page).locator("button[id^=order-] > span > span:first-child").allTextContents();
 
-/** No violation of WCAG 2.2 A and AA that axe-core can find. */
-export async function expectNoViolations(page: Page, exclude: string[] = []) {
-  let axe = new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]);
+/** No violation of WCAG 2.2 A and AA that axe-core can find; `rules`: only of these. */
+export async function expectNoViolations(page: Page, exclude: string[] = [], rules?: string[]) {
+  let axe = new AxeBuilder({ page });
+  axe = rules ? axe.withRules(rules) : axe.withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]);
   for (const selector of exclude) {
     axe = axe.exclude(selector);
   }
   const { violations } = await axe.analyze();
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(" | ")}`)).toEqual([]);
+}
+
+/** The same in the light and in the dark scheme, which differ in nothing but colours. */
+export async function expectNoViolationsInBoth(page: Page, exclude: string[] = []) {
+  const scheme = page.locator("html");
+  await expect(scheme).toHaveAttribute("data-mantine-color-scheme", "light");
+  await expectNoViolations(page, exclude);
+  await page.emulateMedia({ colorScheme: "dark" });
+  await expect(scheme).toHaveAttribute("data-mantine-color-scheme", "dark");
+  await expectNoViolations(page, exclude, ["color-contrast", "link-in-text-block"]);
+  await page.emulateMedia({ colorScheme: "light" });
 }
 
 /** Takes back, step by step, all that one did. Whether two fills are one step or two is a matter of the time between them. */

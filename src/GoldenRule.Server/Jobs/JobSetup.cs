@@ -3,6 +3,7 @@ using GoldenRule.Server.Emails;
 using GoldenRule.Server.Hosting;
 using Hangfire;
 using Hangfire.PostgreSql;
+using Hangfire.PostgreSql.Factories;
 
 namespace GoldenRule.Server.Jobs;
 
@@ -22,17 +23,14 @@ public static class JobSetup
         services.AddScoped<JobRunner>();
         services.AddScoped<Work, AuditWork>();
         services.AddScoped<Work, SignOffWork>();
-        services.AddHangfire(c =>
-            c.UseRecommendedSerializerSettings()
-                .UsePostgreSqlStorage(
-                    o => o.UseNpgsqlConnection(connection),
-                    new PostgreSqlStorageOptions
-                    {
-                        QueuePollInterval = TimeSpan.FromSeconds(1),
-                        InvisibilityTimeout = TimeSpan.FromMinutes(10),
-                    }
-                )
-        );
+        // Hangfire's own storage is one for the whole process; this one is this server's.
+        var options = new PostgreSqlStorageOptions
+        {
+            QueuePollInterval = TimeSpan.FromSeconds(1),
+            InvisibilityTimeout = TimeSpan.FromMinutes(10),
+        };
+        services.AddSingleton<JobStorage>(_ => new PostgreSqlStorage(new NpgsqlConnectionFactory(connection, options), options));
+        services.AddHangfire(c => c.UseRecommendedSerializerSettings());
         services.AddHangfireServer(o =>
         {
             o.WorkerCount = 2;
