@@ -7,6 +7,7 @@ test("the lead sets the severity of a check for one campaign type, and takes it 
   await openEmail(author, "The Lamplighter");
   await lead.getByRole("link", { name: "Checks", exact: true }).click();
   await lead.getByRole("link", { name: "Severity" }).click();
+  await expect(lead.getByRole("link", { name: "Severity" })).toHaveAttribute("aria-current", "page");
   await lead.getByLabel("Campaign type").selectOption({ label: "Special train" });
   await lead.getByLabel("No preheader, severity").selectOption("stop");
   await expect(lead.getByText("Saved", { exact: true })).toBeVisible();
@@ -41,6 +42,7 @@ test("readers' mail clients and hosts are set, and the report of an email counts
   await expectNoViolations(lead);
 
   await lead.getByRole("link", { name: "Allowed sites" }).click();
+  await expect(lead.getByRole("link", { name: "Allowed sites" })).toHaveAttribute("aria-current", "page");
   await lead.getByLabel("Site", { exact: true }).fill("not a site");
   await lead.getByRole("button", { name: "Add" }).click();
   await expect(lead.getByText('"not a site" is not the name of a host.')).toBeVisible();
@@ -52,6 +54,7 @@ test("readers' mail clients and hosts are set, and the report of an email counts
   await expectNoViolations(lead);
 
   await lead.getByRole("link", { name: "Allowed senders" }).click();
+  await expect(lead.getByRole("link", { name: "Allowed senders" })).toHaveAttribute("aria-current", "page");
   await lead.getByLabel("Campaign type").selectOption("Members’ gazette");
   await expect(lead.getByText("As for all campaign types: larkfell.example.org.")).toBeVisible();
   await lead.getByLabel("Domain", { exact: true }).fill("gazette.example.org");

@@ -104,6 +104,8 @@ test("and another by the mouse alone, with nothing typed but its name", async ({
   await copyElsewhere(page, copy, "");
   await page.getByRole("link", { name: "Emails", exact: true }).click();
   await page.getByRole("link", { name: "Start an email" }).click();
+  // The room before offers campaign types too, and stays until the next one is here.
+  await expect(page.getByRole("heading", { level: 1, name: "Start an email" })).toBeVisible();
   await page
     .getByRole("navigation", { name: "Campaign types" })
     .getByRole("button", { name: /gazette/ })
