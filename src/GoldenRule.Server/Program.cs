@@ -29,7 +29,7 @@ var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Ins
 var builder = WebApplication.CreateBuilder(args);
 var connection = builder.Configuration.GetConnectionString("GoldenRule") ?? "Host=127.0.0.1;Database=golden_rule";
 
-builder.Services.AddDbContextPool<GoldenRuleDb>(options => options.UseGoldenRule(connection));
+builder.Services.AddDbContextPool<GoldenRuleDb>(options => options.UseGoldenRule(connection).AddInterceptors(new LiftBudgetOnSave()));
 PublicAddress.Configure(builder.Services, builder.Configuration);
 var protection = builder.Services.AddDataProtection().SetApplicationName("GoldenRule");
 if (builder.Configuration["DataProtection:Certificate"] is { Length: > 0 } certificate)
@@ -52,6 +52,7 @@ builder.Services.AddSingleton<WorkerConfinement>();
 builder.Services.AddSingleton<PictureWorkers>();
 builder.Services.AddSingleton<PictureIntake>();
 builder.Services.AddSingleton<HistoryGrowth>();
+builder.Services.AddSingleton<RequestBudgets>();
 builder.Services.AddScoped<EditPipeline>();
 builder.Services.AddScoped<Releasing>();
 builder.Services.AddScoped<Desk>();
@@ -133,6 +134,7 @@ app.UseStaticFiles(SecurityHeaders.StaticFiles);
 app.UseAuthentication();
 app.UseRateLimiter();
 app.UseAuthorization();
+app.Use(app.Services.GetRequiredService<RequestBudgets>().BoundAsync);
 
 app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnonymous();
 app.MapHealthChecks("/health/ready", new() { Predicate = c => c.Tags.Contains("ready") }).AllowAnonymous();

@@ -35,7 +35,7 @@ public class BlockSpecimenTests
         foreach (var (field, value) in block.Content)
         {
             // Of a countdown's wordings one at a time is said; see there.
-            foreach (var words in LayerValue(value).Where(_ => field is not ("alt" or "tag" or "html" or "days" or "lastDay" or "today")))
+            foreach (var words in WordsIn(value).Where(_ => field is not ("alt" or "tag" or "html" or "days" or "lastDay" or "today")))
             {
                 Assert.Contains(words, html, StringComparison.Ordinal);
                 Assert.Contains(words, text, StringComparison.Ordinal);
@@ -297,16 +297,14 @@ public class BlockSpecimenTests
 
     private static OrderedRow OrderedSpecimen(string kind) => All.Source.Rows.Single(r => r.Id == kind).Source;
 
-    private static IEnumerable<string> LayerValue(FieldValue value) =>
+    private static IEnumerable<string> WordsIn(FieldValue value) =>
         value switch
         {
             FieldValue.Words { Text: var text } => [text],
             FieldValue.Prose { Text: var text } => text.Paragraphs.SelectMany(p => p.Runs.Select(r => Spaced(r.Text))),
             FieldValue.LinkList list => list.Links.Select(l => l.Name),
             FieldValue.Cells cells => cells.Rows.SelectMany(r => r),
-            FieldValue.Entries entries => entries.Items.SelectMany(i =>
-                i.Where(f => f.Key is not "alt").SelectMany(f => LayerValue(f.Value))
-            ),
+            FieldValue.Entries entries => entries.Items.SelectMany(i => i.Where(f => f.Key is not "alt").SelectMany(f => WordsIn(f.Value))),
             _ => [],
         };
 

@@ -247,7 +247,7 @@ public sealed class HostileTextTests
                     $$"""
                     {"type":"{{TemplateFile.FileTypeName}}","version":1,"template":{"name":"T","campaignType":"c",
                     "houseStyle":"00000000-0000-0000-0000-000000000001","order":[] },"rows":[],"variables":[],
-                    "pictures":[] }
+                    "pictures":[{"id":"p","name":"n","alt":"a","extension":".png","data":"iVBORw0KGgo="}] }
                     """,
                     t => TemplateFile.Read(t)
                 );

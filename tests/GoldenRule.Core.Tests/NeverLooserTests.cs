@@ -170,7 +170,7 @@ public sealed class NeverLooserTests
                         continue;
                     }
 
-                    var (stood, stands) = (LoadedDocument(person, email), LoadedDocument(person, after));
+                    var (stood, stands) = (LockedAspects(person, email), LockedAspects(person, after));
                     foreach (var ((row, block), before) in stood)
                     {
                         // Where it stands, or stood nowhere before: a block of that id in another row is another block.
@@ -209,7 +209,7 @@ public sealed class NeverLooserTests
     }
 
     // Which aspects of each block a person may not change.
-    private static Dictionary<(string Row, string Block), ImmutableHashSet<Aspect>> LoadedDocument(Person person, Email email) =>
+    private static Dictionary<(string Row, string Block), ImmutableHashSet<Aspect>> LockedAspects(Person person, Email email) =>
         RunningOrder
             .From(email, Masters)
             .Rows.SelectMany(row =>

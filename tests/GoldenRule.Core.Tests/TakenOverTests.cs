@@ -61,7 +61,7 @@ public sealed class TakenOverTests
                 Assert.Equal(fresh.Compiled.HtmlText(), compiled.HtmlText());
                 Assert.Equal(fresh.Compiled.PlainText(), compiled.PlainText());
                 Assert.Equal(fresh.Compiled.Rows.Select(r => r.Place), compiled.Rows.Select(r => r.Place));
-                Assert.Equal(LayerValue(fresh.Inspected), LayerValue(inspected));
+                Assert.Equal(Findings(fresh.Inspected), Findings(inspected));
 
                 foreach (
                     var (was, now) in before.resolved.Order.Rows.Join(resolved.Order.Rows, r => r.Id, r => r.Id, (was, now) => (was, now))
@@ -163,7 +163,7 @@ public sealed class TakenOverTests
         return (resolved, compiled, CheckList.Run(new Inspection(resolved, compiled, CheckContext.Usual), former.Inspected));
     }
 
-    private static IEnumerable<(string, Place, string)> LayerValue(Inspected inspected) =>
+    private static IEnumerable<(string, Place, string)> Findings(Inspected inspected) =>
         inspected.Findings.Select(f => (f.Check, f.Place, f.Message));
 
     // Adds, takes out, moves, rewrites or swaps, in the zone or in the template's own row.

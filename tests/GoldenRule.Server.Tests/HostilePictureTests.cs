@@ -164,9 +164,9 @@ public sealed class HostilePictureTests(Running server) : IClassFixture<Running>
             return;
         }
 
-        Assert.DoesNotContain("root:", await LayerValue("/usr/bin/cat", "/etc/passwd"), StringComparison.Ordinal);
+        Assert.DoesNotContain("root:", await Output("/usr/bin/cat", "/etc/passwd"), StringComparison.Ordinal);
         // Of the server's folder only what the worker itself is made of.
-        var seen = await LayerValue("/usr/bin/find", "/", "-name", "appsettings*.json", "-o", "-name", "GoldenRule.*.dll");
+        var seen = await Output("/usr/bin/find", "/", "-name", "appsettings*.json", "-o", "-name", "GoldenRule.*.dll");
         Assert.Equal(
             ["GoldenRule.PictureWorker.dll"],
             seen.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(f => Path.GetFileName(f))
@@ -174,10 +174,10 @@ public sealed class HostilePictureTests(Running server) : IClassFixture<Running>
         // The loopback of its own alone.
         Assert.Equal(
             1,
-            (await LayerValue("/usr/bin/cat", "/proc/net/dev")).Split('\n').Count(line => line.Contains(':', StringComparison.Ordinal))
+            (await Output("/usr/bin/cat", "/proc/net/dev")).Split('\n').Count(line => line.Contains(':', StringComparison.Ordinal))
         );
 
-        async Task<string> LayerValue(params string[] program)
+        async Task<string> Output(params string[] program)
         {
             using var process = Process.Start(confinement.Confined(program))!;
             var said = await process.StandardOutput.ReadToEndAsync();

@@ -11,7 +11,9 @@ using GoldenRule.Server.Audits;
 using GoldenRule.Server.Checks;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Files;
+using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Jobs;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace GoldenRule.Server.Tests;
 
@@ -243,6 +245,10 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         var pdf = await author.GetByteArrayAsync($"/api/jobs/{job.Id}/result");
         Assert.StartsWith("%PDF-", Encoding.ASCII.GetString(pdf, 0, 8), StringComparison.Ordinal);
         await (await other.GetAsync($"/api/jobs/{job.Id}/result")).Problem(404, "not-found");
+        // What opens the page is nobody who may do more: with Chromium's sandbox where one can be had, never as root.
+        string[] command = [.. PdfPrinter.Command("chromium", "/tmp", server.Services.GetRequiredService<PdfPrinter>().Open is null)];
+        Assert.Equal(Environment.UserName == "root", command.Contains("--reuid=65534"));
+        Assert.Equal(server.Services.GetRequiredService<PdfPrinter>().Open is not null, command.Contains("--no-sandbox"));
     }
 
     [Theory]

@@ -1,5 +1,7 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
 import { expect } from "@playwright/test";
-import { signIn, test } from "./support";
+import { kept, signIn, startEmail, test } from "./support";
 
 type Value = { kind: string; items?: Record<string, Value>[]; [more: string]: unknown };
 
@@ -180,3 +182,52 @@ for (const kind of ["hand-written HTML", "pasted copy"]) {
     await expect.poll(() => bare.evaluate(() => (window as { ran?: number }).ran)).toBe(1);
   });
 }
+
+interface Hostile {
+  name: string;
+  method: string;
+  path: string;
+  status: number;
+  body?: unknown;
+  edit?: unknown;
+  raw?: string;
+}
+
+const requests: Hostile[] = JSON.parse(readFileSync(join(import.meta.dirname, "../hostile/requests.json"), "utf8"));
+
+/** "⟦what×3⟧": three times over, "#" the number of each and "#+" of the next. */
+const repeated = (text: string) =>
+  text.replace(/⟦([^×]*)×(\d+)⟧/g, (_, what: string, times: string) =>
+    Array.from({ length: Number(times) }, (_, i) => what.replaceAll("#+", `${i + 1}`).replaceAll("#", `${i}`)).join(""),
+  );
+
+test("what was made to hold the server is sent by a page, and whoever writes beside it goes on writing", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await startEmail(page, "Timetable notice", "Beside what is hostile");
+  const email = new URL(page.url()).pathname.split("/")[2] ?? "";
+  const lead = await signIn(browser, "ruth");
+  const house = ((await lead.request.get("/api/house-styles").then((r) => r.json())) as { id: string }[])[0]?.id ?? "";
+  const subject = page.getByRole("textbox", { name: "Subject" });
+  for (const [i, one] of requests.entries()) {
+    const id = crypto.randomUUID();
+    const body = one.raw ?? JSON.stringify(one.edit ? { base: 0, edits: [{ id, step: id, edit: one.edit }] } : one.body);
+    const path = repeated(one.path).replace("{email}", email).replace("{house}", house);
+    const sent = lead.evaluate(
+      async ([method, path, body]) => {
+        const answer = await fetch(path, {
+          method,
+          body: method === "GET" ? undefined : body,
+          headers: { "content-type": "application/json" },
+        });
+        return [answer.status, await answer.text()] as const;
+      },
+      [one.method, path, repeated(body ?? "")] as const,
+    );
+    await subject.fill(`Written while ${i}`);
+    const [status, said] = await sent;
+    expect(status, `${one.name}: ${said.slice(0, 200)}`).toBe(one.status);
+  }
+  await kept(page);
+  await page.reload();
+  await expect(subject).toHaveValue(`Written while ${requests.length - 1}`);
+});

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Threading;
 using GoldenRule.Core.Checking.Checks;
 using GoldenRule.Core.Documents;
 
@@ -85,7 +86,7 @@ public static class CheckList
     public static Check? Find(string name) => ByName.GetValueOrDefault(name);
 
     /// <param name="previous">What was found before the last edit: rows that did not change are taken over from it.</param>
-    public static Inspected Run(Inspection inspection, Inspected? previous = null)
+    public static Inspected Run(Inspection inspection, Inspected? previous = null, CancellationToken cancel = default)
     {
         if (previous is not null)
         {
@@ -94,8 +95,11 @@ public static class CheckList
 
         var same = previous is not null && previous.Inspection.Context == inspection.Context && previous.Inspection.Of == inspection.Of;
         var found = new List<Finding>();
-        var byRow = IncrementalMap.Rows(inspection.Rows, same ? (previous!.Inspection.Rows, previous.ByRow) : default, (row, _) =>
-            new JudgedRow(row, Judge(row, inspection, found))
+        var byRow = IncrementalMap.Rows(
+            inspection.Rows,
+            same ? (previous!.Inspection.Rows, previous.ByRow) : default,
+            (row, _) => new JudgedRow(row, Judge(row, inspection, found)),
+            cancel
         );
         var here = new List<Finding>[All.Length];
         foreach (var judged in byRow)

@@ -4,7 +4,7 @@ using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Compiling;
 
-/// <summary>A row as HTML and as plain text. LoadedDocument from edit to edit as long as the row does not change.</summary>
+/// <summary>A row as HTML and as plain text. Kept from edit to edit as long as the row does not change.</summary>
 /// <param name="Theme">The email's, or that of a row which narrows the house style for itself.</param>
 /// <param name="Text">Plain text; see <see cref="PlainTextWriter"/>.</param>
 /// <param name="Named">What it adds to contents lists.</param>

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Threading;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
 
@@ -14,17 +15,28 @@ public static class Compiler
     private static PlainTextWriter? sharedText;
 
     /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
-    public static CompiledEmail Compile(ResolvedEmail email, string picturesAt, Purpose purpose, CompiledEmail? previous = null)
+    public static CompiledEmail Compile(
+        ResolvedEmail email,
+        string picturesAt,
+        Purpose purpose,
+        CompiledEmail? previous = null,
+        CancellationToken cancel = default
+    )
     {
         var context = RenderContext.For(email, picturesAt, purpose);
         var former = previous is not null && previous.Context.WritesLike(context) ? previous : null;
         var apart = former is { HasRowsApart: true };
-        var rows = IncrementalMap.Rows(email.Rows, former is null ? default : (former.Source.Rows, former.Rows), (row, at) =>
-        {
-            var made = Compile(row, RowPlaces.At(at, email.Rows.Length), context);
-            apart |= !made.Contents.IsDefault || made.Theme != context.Theme;
-            return made;
-        });
+        var rows = IncrementalMap.Rows(
+            email.Rows,
+            former is null ? default : (former.Source.Rows, former.Rows),
+            (row, at) =>
+            {
+                var made = Compile(row, RowPlaces.At(at, email.Rows.Length), context);
+                apart |= !made.Contents.IsDefault || made.Theme != context.Theme;
+                return made;
+            },
+            cancel
+        );
         if (former is not null)
         {
             rows = InTheirPlaces(rows, former.Rows, context);

@@ -63,7 +63,7 @@ public enum CellReach
 
 /// <summary>
 /// A house style turned once into the bytes that the writers copy: inline declarations per text style, colours per
-/// surface. LoadedDocument as long as the house style itself.
+/// surface. Kept as long as the house style itself.
 /// </summary>
 public sealed class Theme
 {

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Threading;
 
 namespace GoldenRule.Core.Documents;
 
@@ -11,16 +12,18 @@ internal static class IncrementalMap
     /// <param name="from">What they are worked out from: an object that was there before stands for the same result.</param>
     /// <param name="former">What the former result was worked out from, and the result. Default: there is none.</param>
     /// <param name="make">Works out one, given its place.</param>
+    /// <param name="cancel">Looked at before each.</param>
     public static ImmutableArray<TRow> Rows<TFrom, TRow>(
         ImmutableArray<TFrom> from,
         (ImmutableArray<TFrom> From, ImmutableArray<TRow> Rows) former,
-        Func<TFrom, int, TRow> make
+        Func<TFrom, int, TRow> make,
+        CancellationToken cancel = default
     )
         where TFrom : class
         where TRow : class
     {
         var rows = ImmutableArray.CreateBuilder<TRow>(from.Length);
-        Add(rows, from.AsSpan(), former.From.AsSpan(), former.Rows.AsSpan(), make);
+        Add(rows, from.AsSpan(), former.From.AsSpan(), former.Rows.AsSpan(), make, cancel);
         return rows.MoveToImmutable();
     }
 
@@ -32,7 +35,8 @@ internal static class IncrementalMap
         ReadOnlySpan<TFrom> now,
         ReadOnlySpan<TFrom> then,
         ReadOnlySpan<TRow> former,
-        Func<TFrom, int, TRow> make
+        Func<TFrom, int, TRow> make,
+        CancellationToken cancel = default
     )
         where TFrom : class
         where TRow : class
@@ -41,6 +45,7 @@ internal static class IncrementalMap
         rows.AddRange(former[..before]);
         for (var i = before; i < end; i++)
         {
+            cancel.ThrowIfCancellationRequested();
             // What moved within the stretch is still known.
             rows.Add(IndexOf(then[before..thenEnd], now[i]) is >= 0 and var at ? former[before + at] : make(now[i], i));
         }

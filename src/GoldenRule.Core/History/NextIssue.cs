@@ -10,7 +10,7 @@ public static class NextIssue
     public static Email Copy(Email email, string name, Func<string> newId) => Again(email, name, newId).Email;
 
     /// <summary>
-    /// The next of a series: rows, looks and standing content are kept, what was written is marked to be renewed. LibraryStatus
+    /// The next of a series: rows, looks and standing content are kept, what was written is marked to be renewed. Standing
     /// is what the template says and what was left as it was already this time.
     /// </summary>
     public static Email Next(Email email, string name, Func<string> newId)

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
+using System.Threading;
 using CsvHelper;
 using CsvHelper.Configuration;
 using GoldenRule.Core.Documents;
@@ -77,13 +78,14 @@ public static class CopyDeck
     /// <summary>What a deck that comes back would change.</summary>
     /// <param name="deck">CSV or Markdown, as it was taken out.</param>
     /// <exception cref="StructureException">It is neither; says where it is wrong.</exception>
-    public static CopyPlan Read(string deck, CopyPlaces places, Func<string, bool> isVariable)
+    public static CopyPlan Read(string deck, CopyPlaces places, Func<string, bool> isVariable, CancellationToken cancel = default)
     {
         var lines = deck.TrimStart('\ufeff').TrimStart().StartsWith('#') ? ReadMarkdown(deck) : ReadCsv(deck);
         var changes = ImmutableArray.CreateBuilder<CopyChange>();
         var seen = new HashSet<string>(StringComparer.Ordinal);
         foreach (var (key, where, text) in lines)
         {
+            cancel.ThrowIfCancellationRequested();
             if (!seen.Add(key))
             {
                 changes.Add(

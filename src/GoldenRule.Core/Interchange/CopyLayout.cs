@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Threading;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
@@ -21,7 +22,13 @@ public static class CopyLayout
         ("preheader", ["preheader:", "preview:", "preview text:"]),
     ];
 
-    public static CopyPlan Plan(ImmutableArray<PastedPart> copy, OpenDocument.OfEmail document, Person person, Func<string> newId)
+    public static CopyPlan Plan(
+        ImmutableArray<PastedPart> copy,
+        OpenDocument.OfEmail document,
+        Person person,
+        Func<string> newId,
+        CancellationToken cancel = default
+    )
     {
         var details = copy.Select(p => (Part: p, Field: DetailOf(p))).Where(d => d.Field is not null).ToList();
         var sections = Sections([.. copy.Except(details.Select(d => d.Part))]);
@@ -38,6 +45,7 @@ public static class CopyLayout
 
         for (var i = 0; i < sections.Count; i++)
         {
+            cancel.ThrowIfCancellationRequested();
             if (i < rows.Count)
             {
                 Lay(sections[i], rows[i], plan);

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using System.Threading;
 using AngleSharp.Css.Dom;
 using AngleSharp.Css.Parser;
 using GoldenRule.Core.Documents;
@@ -24,7 +25,7 @@ public sealed class CssReader
     private CssReader() { }
 
     /// <exception cref="StructureException">There is nothing in it that a house style could take.</exception>
-    public static Found Read(string css)
+    public static Found Read(string css, CancellationToken cancel = default)
     {
         var sheet = new CssParser(
             new CssParserOptions
@@ -52,10 +53,16 @@ public sealed class CssReader
         Found.CheckCount(reader.light.Count);
         foreach (var name in reader.light.Keys)
         {
+            cancel.ThrowIfCancellationRequested();
             reader.Take(name);
         }
 
-        rules.ForEach(reader.Theme);
+        foreach (var rule in rules)
+        {
+            cancel.ThrowIfCancellationRequested();
+            reader.Dress(rule);
+        }
+
         reader.DressByName();
         return reader.taken.Count + reader.styles.Count + reader.left.Count > 0
             ? new Found(
@@ -203,7 +210,7 @@ public sealed class CssReader
         return families.Count > 0 && families[^1] is "serif" or "sans-serif" or "monospace" ? DesignTokens.Stack(families) : null;
     }
 
-    private void Theme(ICssStyleRule rule)
+    private void Dress(ICssStyleRule rule)
     {
         foreach (var selector in Selectors(rule))
         {

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Threading;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 
@@ -23,7 +24,7 @@ public sealed class DesignTokensReader
     private DesignTokensReader() { }
 
     /// <exception cref="StructureException">It is not JSON, or holds no tokens; the message says where.</exception>
-    public static Found Read(string json)
+    public static Found Read(string json, CancellationToken cancel = default)
     {
         JsonNode? root;
         try
@@ -42,11 +43,11 @@ public sealed class DesignTokensReader
         var reader = new DesignTokensReader();
         var tree = root as JsonObject ?? throw new StructureException("A file of design tokens is a JSON object.");
         reader.Collect(tree, [], null);
-        reader.ReadAll();
+        reader.ReadAll(cancel);
         var own = Own(tree);
         foreach (var kept in own?["variables"] as JsonArray ?? [])
         {
-            reader.LoadedDocument(kept);
+            reader.TakeOwn(kept);
         }
 
         if (reader.found.Count + reader.left.Count == 0)
@@ -93,7 +94,7 @@ public sealed class DesignTokensReader
         }
     }
 
-    private void ReadAll()
+    private void ReadAll(CancellationToken cancel)
     {
         Found.CheckCount(tokens.Count);
         var taken = new HashSet<string>(StringComparer.Ordinal);
@@ -114,6 +115,7 @@ public sealed class DesignTokensReader
 
         foreach (var (path, token, type) in tokens)
         {
+            cancel.ThrowIfCancellationRequested();
             var place = Dotted(path);
             if (Read(path, token, type) is { } reason)
             {
@@ -166,7 +168,7 @@ public sealed class DesignTokensReader
         return null;
     }
 
-    private void LoadedDocument(JsonNode? node)
+    private void TakeOwn(JsonNode? node)
     {
         try
         {

@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Net;
 using System.Text;
 using System.Text.RegularExpressions;
+using System.Threading;
 using AngleSharp.Dom;
 using AngleSharp.Html.Parser;
 using GoldenRule.Core.Documents;
@@ -15,7 +16,7 @@ public sealed record PastedPart(int Heading, Paragraph Paragraph);
 
 /// <summary>
 /// What word processors, web pages and mail put on the clipboard, read for its meaning: paragraphs, headings, lists,
-/// emphasis and links. Fonts, colours, sizes and all other dress stay behind.
+/// emphasis and links. Fonts, colours, sizes and all other styling stay behind.
 /// </summary>
 public static partial class PastedCopy
 {
@@ -25,7 +26,7 @@ public static partial class PastedCopy
     /// <summary>Elements within one another; what lies deeper is read as words alone.</summary>
     private const int Deepest = 200;
 
-    public static ImmutableArray<PastedPart> FromHtml(string html)
+    public static ImmutableArray<PastedPart> FromHtml(string html, CancellationToken cancel = default)
     {
         // The clipboard's own frame: what was selected stands between the two comments.
         var start = html.IndexOf("<!--StartFragment-->", StringComparison.Ordinal);
@@ -34,10 +35,10 @@ public static partial class PastedCopy
         // Nobody's markup is so deep or so much: the words are kept all the same.
         if (MarkupBounds.Fault(fragment) is not null)
         {
-            return FromText(WordsOf(fragment));
+            return FromText(WordsOf(fragment), cancel);
         }
 
-        var reader = new Reader();
+        var reader = new Reader(cancel);
         reader.Read(new HtmlParser().ParseDocument(fragment).Body!, default, null, 0);
         return reader.Finish();
     }
@@ -84,7 +85,7 @@ public static partial class PastedCopy
     private static readonly string[] Parting = ["p", "/p", "div", "br", "li", "tr", "td", "h1", "h2", "h3", "h4", "h5", "h6"];
 
     /// <summary>Paragraphs parted by empty lines, or where there are none by line ends; lines marked as items are lists.</summary>
-    public static ImmutableArray<PastedPart> FromText(string text)
+    public static ImmutableArray<PastedPart> FromText(string text, CancellationToken cancel = default)
     {
         // Rich text that was taken for plain says nothing to anyone.
         if (text.StartsWith(@"{\rtf", StringComparison.Ordinal))
@@ -100,12 +101,23 @@ public static partial class PastedCopy
 
         var parted = lines.Contains("");
         var parts = ImmutableArray.CreateBuilder<PastedPart>();
-        var open = false;
+        // Lines of a paragraph that goes on.
+        var open = new List<string>();
+        void Close()
+        {
+            if (open.Count > 0)
+            {
+                parts.Add(new PastedPart(0, new Paragraph { Runs = [.. Plain(string.Join('\n', open))] }));
+                open.Clear();
+            }
+        }
+
         foreach (var line in lines)
         {
+            cancel.ThrowIfCancellationRequested();
             if (line.Length == 0)
             {
-                open = false;
+                Close();
                 continue;
             }
 
@@ -118,27 +130,17 @@ public static partial class PastedCopy
                     mark.Groups["words"].Value
                 )
                 : (0, ListStyle.None, line);
-            if (
-                open
-                && parted
-                && heading == 0
-                && list == ListStyle.None
-                && parts[^1] is { Heading: 0, Paragraph.List: ListStyle.None } former
-            )
+            if (heading == 0 && list == ListStyle.None && parted)
             {
-                parts[^1] = former with
-                {
-                    Paragraph = former.Paragraph with { Runs = [.. Plain(former.Paragraph.PlainText + "\n" + words)] },
-                };
-            }
-            else
-            {
-                parts.Add(new PastedPart(heading, new Paragraph { List = list, Runs = [.. Plain(words)] }));
+                open.Add(words);
+                continue;
             }
 
-            open = true;
+            Close();
+            parts.Add(new PastedPart(heading, new Paragraph { List = list, Runs = [.. Plain(words)] }));
         }
 
+        Close();
         return parts.ToImmutable();
     }
 
@@ -191,9 +193,9 @@ public static partial class PastedCopy
     private static partial Regex Address();
 
     /// <summary>How the words of an element are meant.</summary>
-    private readonly record struct Theme(bool Bold, bool Italic, string? Href, bool LoadedDocument);
+    private readonly record struct Emphasis(bool Bold, bool Italic, string? Href, bool KeepsBlanks);
 
-    private sealed partial class Reader
+    private sealed partial class Reader(CancellationToken cancel)
     {
         private static readonly HashSet<string> Unread = new(StringComparer.Ordinal)
         {
@@ -269,23 +271,24 @@ public static partial class PastedCopy
             return parts.ToImmutable();
         }
 
-        public void Read(INode node, Theme dress, IElement? listed, int depth)
+        public void Read(INode node, Emphasis emphasis, IElement? listed, int depth)
         {
             if (depth > Deepest)
             {
-                AddAll(node, dress);
+                AddAll(node, emphasis);
                 return;
             }
 
             foreach (var child in node.ChildNodes)
             {
+                cancel.ThrowIfCancellationRequested();
                 switch (child)
                 {
                     case IText text:
-                        Add(text.Data, dress);
+                        Add(text.Data, emphasis);
                         break;
                     case IElement element when !Unread.Contains(element.LocalName):
-                        Read(element, dress, listed, depth + 1);
+                        Read(element, emphasis, listed, depth + 1);
                         break;
                     default:
                         break;
@@ -294,13 +297,13 @@ public static partial class PastedCopy
         }
 
         // Without calling itself: nobody's markup is so deep, but for one who wants to bring the server down.
-        private void AddAll(INode top, Theme dress)
+        private void AddAll(INode top, Emphasis emphasis)
         {
             for (var node = top.FirstChild; node is not null; )
             {
                 if (node is IText text && text.ParentElement is { } parent && !Unread.Contains(parent.LocalName))
                 {
-                    Add(text.Data, dress);
+                    Add(text.Data, emphasis);
                 }
 
                 var next = node.FirstChild;
@@ -318,7 +321,7 @@ public static partial class PastedCopy
             }
         }
 
-        private void Read(IElement element, Theme dress, IElement? listed, int depth)
+        private void Read(IElement element, Emphasis emphasis, IElement? listed, int depth)
         {
             var style = element.GetAttribute("style") ?? "";
             if (Hidden().IsMatch(style))
@@ -347,15 +350,15 @@ public static partial class PastedCopy
                     return;
                 case "ul" or "ol":
                     Break();
-                    Read((INode)element, dress, element, depth);
+                    Read((INode)element, emphasis, element, depth);
                     Break();
                     return;
             }
 
-            dress = Dressed(element, style, dress);
+            emphasis = Dressed(element, style, emphasis);
             if (!Blocks.Contains(element.LocalName))
             {
-                Read((INode)element, dress, listed, depth);
+                Read((INode)element, emphasis, listed, depth);
                 return;
             }
 
@@ -382,14 +385,14 @@ public static partial class PastedCopy
                 heading = 1;
             }
 
-            Read((INode)element, dress, listed, depth);
+            Read((INode)element, emphasis, listed, depth);
             Break();
         }
 
-        private static Theme Dressed(IElement element, string style, Theme dress)
+        private static Emphasis Dressed(IElement element, string style, Emphasis emphasis)
         {
-            var bold = element.LocalName is "b" or "strong" or "th" || dress.Bold;
-            var italic = element.LocalName is "i" or "em" or "cite" || dress.Italic;
+            var bold = element.LocalName is "b" or "strong" or "th" || emphasis.Bold;
+            var italic = element.LocalName is "i" or "em" or "cite" || emphasis.Italic;
             // What is written in the style is meant: some wrap everything in a <b> that is not bold.
             if (Weight().Match(style) is { Success: true } weight)
             {
@@ -409,29 +412,29 @@ public static partial class PastedCopy
                 && Links.IsSafe(address)
                 && !Links.IsPlaceholder(address)
                     ? address
-                    : dress.Href;
+                    : emphasis.Href;
             // A heading is bold by being one.
-            return new Theme(
+            return new Emphasis(
                 element.LocalName is not ['h', >= '1' and <= '6'] && bold,
                 italic,
                 href,
-                dress.LoadedDocument || element.LocalName == "pre"
+                emphasis.KeepsBlanks || element.LocalName == "pre"
             );
         }
 
-        private void Add(string text, Theme dress)
+        private void Add(string text, Emphasis emphasis)
         {
             var words = Unseen().Replace(text.Replace('\u00a0', ' '), "");
-            words = dress.LoadedDocument ? words.ReplaceLineEndings("\n") : Blank().Replace(words, " ");
+            words = emphasis.KeepsBlanks ? words.ReplaceLineEndings("\n") : Blank().Replace(words, " ");
             if (words.Length > 0)
             {
                 runs.Add(
                     new Run
                     {
                         Text = words,
-                        Bold = dress.Bold && heading == 0,
-                        Italic = dress.Italic,
-                        Href = dress.Href,
+                        Bold = emphasis.Bold && heading == 0,
+                        Italic = emphasis.Italic,
+                        Href = emphasis.Href,
                     }
                 );
             }
@@ -451,14 +454,14 @@ public static partial class PastedCopy
         }
 
         /// <summary>
-        /// Neighbours of one dress are one run; blanks are single, and there are none at either end or around a line break.
+        /// Neighbours of one emphasis are one run; blanks are single, and there are none at either end or around a line break.
         /// </summary>
         private static ImmutableArray<Run> Tidy(List<Run> runs)
         {
             var tidy = new List<Run>();
             foreach (var run in runs)
             {
-                // A break and a blank have no dress of their own.
+                // A break and a blank have no emphasis of their own.
                 var dressed = string.IsNullOrWhiteSpace(run.Text) && tidy.Count > 0 ? tidy[^1] with { Text = run.Text } : run;
                 if (tidy.Count > 0 && tidy[^1] is var last && last.GoesOnWith(dressed))
                 {

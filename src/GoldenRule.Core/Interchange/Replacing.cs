@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text;
 using System.Text.RegularExpressions;
+using System.Threading;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 
@@ -11,7 +12,7 @@ namespace GoldenRule.Core.Interchange;
 /// <param name="WholeWords">"rail" is not found in "railway".</param>
 public sealed record Replacing(string Find, string With, bool MatchCase = false, bool WholeWords = false)
 {
-    public CopyPlan Plan(CopyPlaces places)
+    public CopyPlan Plan(CopyPlaces places, CancellationToken cancel = default)
     {
         if (Find.Length == 0)
         {
@@ -26,6 +27,7 @@ public sealed record Replacing(string Find, string With, bool MatchCase = false,
         var changes = ImmutableArray.CreateBuilder<CopyChange>();
         foreach (var place in places.All)
         {
+            cancel.ThrowIfCancellationRequested();
             var now = CopyDeck.Text(place.Words);
             var replaced = Replaced(place.Words, sought);
             if (replaced is null)

@@ -18,7 +18,7 @@ public static class RulesSummary
             Writing(rows),
             .. template.Order.OfType<Zone>().Select(Zone),
             .. rows.SelectMany(Choosing),
-            .. rows.SelectMany(LoadedDocument),
+            .. rows.SelectMany(LockedContent),
             .. Limits(rows),
         ];
     }
@@ -26,7 +26,7 @@ public static class RulesSummary
     public static ImmutableArray<string> Write(SavedRow row)
     {
         var rows = RunningOrder.From(row, Guid.Empty).Rows;
-        return [Writing(rows), .. rows.SelectMany(Choosing), .. rows.SelectMany(LoadedDocument), .. Limits(rows)];
+        return [Writing(rows), .. rows.SelectMany(Choosing), .. rows.SelectMany(LockedContent), .. Limits(rows)];
     }
 
     private static string Writing(ImmutableArray<OrderedRow> rows)
@@ -64,7 +64,7 @@ public static class RulesSummary
             + $"{piece.Look.First(p => p.Name == offer.Key).Label.ToLowerInvariant()}.";
 
     // Said once for a row where all of it is kept alike, else by piece.
-    private static IEnumerable<string> LoadedDocument(OrderedRow row)
+    private static IEnumerable<string> LockedContent(OrderedRow row)
     {
         var blocks = row
             .Row.Blocks.Where(b => BlockKinds.For(b).Fields.Length > 0)

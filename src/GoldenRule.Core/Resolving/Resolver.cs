@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Threading;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 
@@ -13,7 +14,8 @@ public static class Resolver
         RunningOrder order,
         StyleLayers style,
         PictureCatalog pictures,
-        ResolvedEmail? previous = null
+        ResolvedEmail? previous = null,
+        CancellationToken cancel = default
     )
     {
         style = style.ForTemplate(order.Template.Name, order.Template.Narrowed);
@@ -25,7 +27,8 @@ public static class Resolver
             IncrementalMap.Rows(
                 order.Rows,
                 previous is not null && ReferenceEquals(previous.Style, style) ? (previous.Order.Rows, previous.Rows) : default,
-                (row, _) => Resolve(row, style)
+                (row, _) => Resolve(row, style),
+                cancel
             )
         );
     }

@@ -60,7 +60,7 @@ public sealed class AuditWork(GoldenRuleDb db, LibraryCache library, Compilation
 
             foreach (var stored in chunk)
             {
-                var found = Inspect(stored, snapshot).ToList();
+                var found = Inspect(stored, snapshot, cancel).ToList();
                 findings.AddRange(found);
                 clean += found.Count == 0 ? 1 : 0;
                 done++;
@@ -74,13 +74,13 @@ public sealed class AuditWork(GoldenRuleDb db, LibraryCache library, Compilation
         return new WorkResult("audit.json", MediaType, JsonSerializer.SerializeToUtf8Bytes(result, DocumentJson.Options));
     }
 
-    private IEnumerable<AuditFinding> Inspect(StoredDocument stored, LibrarySnapshot snapshot)
+    private IEnumerable<AuditFinding> Inspect(StoredDocument stored, LibrarySnapshot snapshot, CancellationToken cancel)
     {
         CompiledRevision compiled;
         string? broken = null;
         try
         {
-            compiled = compilations.CompileOnce(new LoadedDocument(stored, StoredForm.Read(stored.Kind, stored.Head), snapshot));
+            compiled = compilations.CompileOnce(new LoadedDocument(stored, StoredForm.Read(stored.Kind, stored.Head), snapshot), cancel);
         }
         catch (Exception e) when (e is StructureException or JsonException)
         {

@@ -36,21 +36,22 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
 
     private readonly MemoryCache cache = new(new MemoryCacheOptions { SizeLimit = 200 });
 
-    public CompiledRevision Compile(LoadedDocument loaded)
+    public CompiledRevision Compile(LoadedDocument loaded, CancellationToken cancel = default)
     {
-        var compiledRevision = Prepare(loaded);
+        var compiledRevision = Prepare(loaded, cancel);
         Keep(loaded.Stored.Id, compiledRevision);
         return compiledRevision;
     }
 
     /// <summary>Of a document that is not stored yet: nothing is kept of it until it is.</summary>
-    public CompiledRevision Prepare(LoadedDocument loaded) =>
+    public CompiledRevision Prepare(LoadedDocument loaded, CancellationToken cancel = default) =>
         Compile(
             loaded.Stored.Revision,
             DocumentLayout.LayOut(loaded),
             Inspection.SubjectOf(loaded.Document),
             loaded.Library,
-            Last(loaded.Stored.Id)
+            Last(loaded.Stored.Id),
+            cancel
         );
 
     public void Keep(Guid id, CompiledRevision compiledRevision)
@@ -65,17 +66,18 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
     }
 
     /// <summary>Not kept: for work on many at once.</summary>
-    public CompiledRevision CompileOnce(LoadedDocument loaded) =>
-        Compile(loaded.Stored.Revision, DocumentLayout.LayOut(loaded), Inspection.SubjectOf(loaded.Document), loaded.Library, null);
+    public CompiledRevision CompileOnce(LoadedDocument loaded, CancellationToken cancel = default) =>
+        Compile(loaded.Stored.Revision, DocumentLayout.LayOut(loaded), Inspection.SubjectOf(loaded.Document), loaded.Library, null, cancel);
 
     /// <summary>What a colleague would begin with; not kept.</summary>
-    public CompiledRevision CompileStarted(LoadedDocument loaded) =>
+    public CompiledRevision CompileStarted(LoadedDocument loaded, CancellationToken cancel = default) =>
         Compile(
             loaded.Stored.Revision,
             DocumentLayout.AsStarted(loaded.Document, loaded.Library),
             Inspection.Subject.Email,
             loaded.Library,
-            null
+            null,
+            cancel
         );
 
     /// <summary>The last result that is kept of a document, whatever its revision.</summary>
@@ -92,7 +94,8 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
         DocumentLayout layout,
         Inspection.Subject subject,
         LibrarySnapshot library,
-        CompiledRevision? previous
+        CompiledRevision? previous,
+        CancellationToken cancel
     )
     {
         var resolved = Resolver.Resolve(
@@ -100,17 +103,18 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
             layout.Order,
             library.Style(layout.Order.Template.HouseStyle),
             library.Pictures,
-            previous?.Resolved
+            previous?.Resolved,
+            cancel
         );
-        var sending = Compiler.Compile(resolved, PicturesAt, Purpose.Sending, previous?.Sending);
+        var sending = Compiler.Compile(resolved, PicturesAt, Purpose.Sending, previous?.Sending, cancel);
         var context = library.CheckContextFor(layout.Order.Template.CampaignType, DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime));
         return new CompiledRevision(
             revision,
             layout,
             resolved,
-            Compiler.Compile(resolved, PicturesAt, Purpose.Proof, previous?.Proof),
+            Compiler.Compile(resolved, PicturesAt, Purpose.Proof, previous?.Proof, cancel),
             sending,
-            CheckList.Run(new Inspection(resolved, sending, context, subject), previous?.Inspected)
+            CheckList.Run(new Inspection(resolved, sending, context, subject), previous?.Inspected, cancel)
         );
     }
 

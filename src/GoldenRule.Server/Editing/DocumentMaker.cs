@@ -35,7 +35,7 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryCache library, Compila
             db,
             cancel
         );
-        _ = compilations.CompileOnce(loaded);
+        _ = compilations.CompileOnce(loaded, cancel);
         var stored = Stored(id, kind, person, loaded.Document, campaignType);
         db.Documents.Add(stored);
         try

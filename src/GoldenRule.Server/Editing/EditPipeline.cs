@@ -280,6 +280,7 @@ public sealed class EditPipeline(
         var characters = 0L;
         foreach (var one in sent)
         {
+            cancel.ThrowIfCancellationRequested();
             var (after, stores) = Append(loaded, person, one, step);
             loaded = loaded with { Document = after, Before = loaded.Document };
             characters += stores;
@@ -293,7 +294,7 @@ public sealed class EditPipeline(
         // What is sent together holds together: an edit of several may refer to what a later one brings.
         DocumentBounds.Check(loaded.Document, before);
         loaded = await Validity.CompleteAsync(before, loaded, db, cancel);
-        loaded = loaded.Document is HouseStyle ? loaded : loaded with { CompiledRevision = Compiled(loaded) };
+        loaded = loaded.Document is HouseStyle ? loaded : loaded with { CompiledRevision = Compiled(loaded, cancel) };
         stored.Head = StoredForm.Write(loaded.Document);
         stored.UpdateIndexColumns(loaded.Document);
         stored.ChangedAt = clock.GetUtcNow().UtcDateTime;
@@ -303,7 +304,8 @@ public sealed class EditPipeline(
         // Should this fail, the whole of it is taken back: there is nothing to go back to in between.
         db.Database.AutoSavepointsEnabled = false;
         await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
+        // Nobody who leaves now makes an answer that says it is not stored.
+        await transaction.CommitAsync(CancellationToken.None);
         heads.Keep(stored, loaded.Document);
         if (loaded.CompiledRevision is { } compiledRevision)
         {
@@ -316,13 +318,13 @@ public sealed class EditPipeline(
     }
 
     // Whatever it is that cannot be drawn: it is not stored, and whoever wrote it hears so.
-    private CompiledRevision Compiled(LoadedDocument loaded)
+    private CompiledRevision Compiled(LoadedDocument loaded, CancellationToken cancel)
     {
         try
         {
-            return compilations.Prepare(loaded);
+            return compilations.Prepare(loaded, cancel);
         }
-        catch (Exception fault) when (fault is not (StructureException or ProblemException))
+        catch (Exception fault) when (fault is not (StructureException or ProblemException or OperationCanceledException))
         {
             log.LogError(fault, "{Kind} {Id} could not be compiled after an edit", loaded.Stored.Kind, loaded.Stored.Id);
             throw ProblemException.Invalid("What this would make cannot be drawn, so it was not stored. The document is as it was.");

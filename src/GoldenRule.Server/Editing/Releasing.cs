@@ -52,8 +52,8 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
         loaded = await Validity.CompleteAsync(released, loaded, db, cancel);
         if (loaded.Document is not HouseStyle)
         {
-            _ = compilations.CompileOnce(loaded);
-            _ = compilations.CompileStarted(loaded);
+            _ = compilations.CompileOnce(loaded, cancel);
+            _ = compilations.CompileStarted(loaded, cancel);
         }
 
         var release = new StoredRelease

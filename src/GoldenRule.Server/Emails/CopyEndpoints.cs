@@ -38,8 +38,11 @@ public static class CopyEndpoints
                             var style = library
                                 .Style(open.Order.Template.HouseStyle)
                                 .ForTemplate(open.Order.Template.Name, open.Order.Template.Narrowed);
-                            return CopyDeck.Read(Bounded(deck.Text, "deck"), new CopyPlaces(open, person), key =>
-                                style.Find(key) is not null
+                            return CopyDeck.Read(
+                                Bounded(deck.Text, "deck"),
+                                new CopyPlaces(open, person),
+                                key => style.Find(key) is not null,
+                                cancel
                             );
                         },
                         cancel
@@ -53,7 +56,8 @@ public static class CopyEndpoints
                     id,
                     user,
                     pipeline,
-                    (open, person, _) => CopyLayout.Plan(Read(pasted), open, person, () => Guid.CreateVersion7().ToString()),
+                    (open, person, _) =>
+                        CopyLayout.Plan(Read(pasted, cancel), open, person, () => Guid.CreateVersion7().ToString(), cancel),
                     cancel
                 )
             )
@@ -69,14 +73,14 @@ public static class CopyEndpoints
                         pipeline,
                         (open, person, _) =>
                             replacing.Find.Length <= LongestFind && replacing.With.Length <= LongestFind * 10
-                                ? replacing.Plan(new CopyPlaces(open, person))
+                                ? replacing.Plan(new CopyPlaces(open, person), cancel)
                                 : throw ProblemException.Invalid($"What is looked for has at most {LongestFind} characters."),
                         cancel
                     )
             )
             .WithName("planReplacements")
             .RequireRateLimiting(RateLimits.Costly);
-        emails.MapPost("/paste", (Pasted pasted) => PastedCopy.Text(Read(pasted))).WithName("readPasted");
+        emails.MapPost("/paste", (Pasted pasted, CancellationToken cancel) => PastedCopy.Text(Read(pasted, cancel))).WithName("readPasted");
     }
 
     private static async Task<IResult> TakeAsync(
@@ -115,11 +119,11 @@ public static class CopyEndpoints
         return plan((OpenDocument.OfEmail)EditPipeline.Open(loaded), user.Person(), loaded.Library);
     }
 
-    private static ImmutableArray<PastedPart> Read(Pasted pasted) =>
+    private static ImmutableArray<PastedPart> Read(Pasted pasted, CancellationToken cancel) =>
         pasted switch
         {
-            { Html.Length: > 0 } => PastedCopy.FromHtml(Bounded(pasted.Html, "html")),
-            { Text.Length: > 0 } => PastedCopy.FromText(Bounded(pasted.Text, "text")),
+            { Html.Length: > 0 } => PastedCopy.FromHtml(Bounded(pasted.Html, "html"), cancel),
+            { Text.Length: > 0 } => PastedCopy.FromText(Bounded(pasted.Text, "text"), cancel),
             _ => [],
         };
 

@@ -34,6 +34,14 @@ public sealed class ProblemException(
             new Dictionary<string, object?>(StringComparer.Ordinal) { ["retryAfter"] = seconds }
         );
 
+    public static ProblemException TooCostly() =>
+        new(
+            422,
+            "too-costly",
+            "This takes the server too long",
+            "What this asks for takes more of the server than one request may, so it was ended. Do it in several smaller steps."
+        );
+
     public static ProblemException Invalid(string detail, string? piece = null) =>
         new(
             422,

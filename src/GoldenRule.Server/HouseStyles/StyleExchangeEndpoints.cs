@@ -55,7 +55,8 @@ public static class StyleExchangeEndpoints
         }
 
         var layers = await LayersAsync(id, pipeline, cancel);
-        var found = request.Format == ImportFormat.Css ? CssReader.Read(request.Text) : DesignTokensReader.Read(request.Text);
+        var found =
+            request.Format == ImportFormat.Css ? CssReader.Read(request.Text, cancel) : DesignTokensReader.Read(request.Text, cancel);
         return
         [
             .. ImportPlan

@@ -76,11 +76,11 @@ public sealed class TemplateIntake(
             db,
             cancel
         );
-        _ = compilations.CompileOnce(loaded);
+        _ = compilations.CompileOnce(loaded, cancel);
         var stored = maker.Stored(id, DocumentKind.Template, person, loaded.Document, type);
         db.Documents.Add(stored);
         await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
+        await transaction.CommitAsync(CancellationToken.None);
         return (stored, [.. added.Select(a => a.Row.Name)], pictures.Count);
     }
 
@@ -169,7 +169,7 @@ public sealed class TemplateIntake(
 
             row = row with { CampaignTypes = [.. row.CampaignTypes.Where(t => snapshot.CampaignTypes.Any(c => c.Key == t))] };
             var fresh = maker.Stored(Guid.CreateVersion7(), DocumentKind.Row, person, row, null);
-            _ = compilations.CompileOnce(await Validity.CompleteAsync(null, new LoadedDocument(fresh, row, snapshot), db, cancel));
+            _ = compilations.CompileOnce(await Validity.CompleteAsync(null, new LoadedDocument(fresh, row, snapshot), db, cancel), cancel);
             db.Documents.Add(fresh);
             db.Releases.Add(
                 new StoredRelease

@@ -38,7 +38,7 @@ public sealed class LeftFromBeforeCheck : Check
 
         foreach (var entry in inspection.Blocks)
         {
-            foreach (var (field, value) in LibraryStatus(entry))
+            foreach (var (field, value) in FilledHere(entry))
             {
                 var place = $"{entry.Row.Id}/{entry.Block.Id}/{field}";
                 if (email.IsToRenew(place, value))
@@ -50,7 +50,7 @@ public sealed class LeftFromBeforeCheck : Check
     }
 
     // As it was written: brand variables are not filled in.
-    private static IEnumerable<KeyValuePair<string, FieldValue>> LibraryStatus(InspectedBlock entry) =>
+    private static IEnumerable<KeyValuePair<string, FieldValue>> FilledHere(InspectedBlock entry) =>
         entry.Row.Source.IsOwn ? entry.Block.Master.Content
         : entry.Row.Source.Fills.TryGetValue(entry.Block.Id, out var fill) ? fill.Content
         : [];
