@@ -12,15 +12,10 @@ using Npgsql;
 
 namespace GoldenRule.Server.Tests;
 
-/// <summary>What costs processor time is measured with nothing beside it.</summary>
-[CollectionDefinition(nameof(Alone), DisableParallelization = true)]
-public sealed class Alone;
-
 /// <summary>
 /// Nothing that is small to send is dear to answer: no request of less than 100 KB takes more than a second of the
 /// processor, the database's part included. Counted in processor time, so that it is the same on a machine busy with others.
 /// </summary>
-[Collection(nameof(Alone))]
 public sealed class CostTests(CostTests.Unlimited server) : IClassFixture<CostTests.Unlimited>
 {
     private const int MostBytes = 99_000;

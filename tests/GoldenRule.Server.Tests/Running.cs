@@ -11,8 +11,8 @@ using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 
-// Each class has a server and a database of its own, so that two go on at a time.
-[assembly: CollectionBehavior(MaxParallelThreads = 2)]
+// Hangfire keeps storage and services once for the whole process: two servers over two databases cannot run jobs beside one another.
+[assembly: CollectionBehavior(DisableTestParallelization = true)]
 
 namespace GoldenRule.Server.Tests;
 

@@ -2,9 +2,7 @@ using GoldenRule.Server.Audits;
 using GoldenRule.Server.Emails;
 using GoldenRule.Server.Hosting;
 using Hangfire;
-using Hangfire.AspNetCore;
 using Hangfire.PostgreSql;
-using Hangfire.PostgreSql.Factories;
 
 namespace GoldenRule.Server.Jobs;
 
@@ -24,15 +22,17 @@ public static class JobSetup
         services.AddScoped<JobRunner>();
         services.AddScoped<Work, AuditWork>();
         services.AddScoped<Work, SignOffWork>();
-        // Hangfire's own storage and services are one for the whole process; these are this server's.
-        var options = new PostgreSqlStorageOptions
-        {
-            QueuePollInterval = TimeSpan.FromSeconds(1),
-            InvisibilityTimeout = TimeSpan.FromMinutes(10),
-        };
-        services.AddSingleton<JobStorage>(_ => new PostgreSqlStorage(new NpgsqlConnectionFactory(connection, options), options));
-        services.AddSingleton<JobActivator>(s => new AspNetCoreJobActivator(s.GetRequiredService<IServiceScopeFactory>()));
-        services.AddHangfire(c => c.UseRecommendedSerializerSettings());
+        services.AddHangfire(c =>
+            c.UseRecommendedSerializerSettings()
+                .UsePostgreSqlStorage(
+                    o => o.UseNpgsqlConnection(connection),
+                    new PostgreSqlStorageOptions
+                    {
+                        QueuePollInterval = TimeSpan.FromSeconds(1),
+                        InvisibilityTimeout = TimeSpan.FromMinutes(10),
+                    }
+                )
+        );
         services.AddHangfireServer(o =>
         {
             o.WorkerCount = 2;
