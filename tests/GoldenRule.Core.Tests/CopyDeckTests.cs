@@ -61,17 +61,8 @@ public sealed class CopyDeckTests
         static string Named(Table table, string key, string text)
         {
             var end = table.Csv.IndexOfAny(['\r', '\n']);
-            return string.Join(
-                    ',',
-                    table
-                        .Csv[..end]
-                        .Split(',')
-                        .Select(c =>
-                            c == key ? "Key"
-                            : c == text ? "Text"
-                            : c
-                        )
-                ) + table.Csv[end..];
+            return string.Join(',', table.Csv[..end].Split(',').Select(c => c == key ? "Key" : c).Select(c => c == text ? "Text" : c))
+                + table.Csv[end..];
         }
     }
 

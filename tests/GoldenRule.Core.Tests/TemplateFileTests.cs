@@ -24,7 +24,7 @@ public class TemplateFileTests
     public void It_brings_its_rows_variables_and_pictures()
     {
         var file = Packed;
-        Assert.Equal(TemplatePacking.Placed(Gazette).Select(p => p.Master).Distinct().Count(), file.Rows.Length);
+        Assert.Equal(Gazette.PlacedRows.Select(p => p.Master).Distinct().Count(), file.Rows.Length);
         Assert.Contains(file.Variables, v => v.Key == "postal-address" && v.Value.Length > 0);
         Assert.NotEmpty(file.Pictures);
         Assert.Equal(file.Write(), TemplateFile.Read(file.Write()).Write());

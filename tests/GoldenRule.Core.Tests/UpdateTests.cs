@@ -37,9 +37,12 @@ public sealed class UpdateTests
             .. email
                 .Unplaced.Values.Where(a => a.Piece.Length > 0)
                 .Select(a =>
-                    a.Field is not null ? $"{a.Row}/{a.Piece}/{a.Field}={DocumentJson.Write(a.Value!)}"
-                    : a.Property is not null ? $"{a.Row}/{a.Piece}/{a.Property}={a.Choice}"
-                    : $"{a.Row}/{a.Piece}={a.Shown}"
+                    a switch
+                    {
+                        { Field: not null } => $"{a.Row}/{a.Piece}/{a.Field}={DocumentJson.Write(a.Value!)}",
+                        { Property: not null } => $"{a.Row}/{a.Piece}/{a.Property}={a.Choice}",
+                        _ => $"{a.Row}/{a.Piece}={a.Shown}",
+                    }
                 ),
         ];
 

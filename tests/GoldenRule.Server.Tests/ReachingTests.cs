@@ -42,10 +42,13 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
                     .TrimStart('/');
             foreach (var method in methods)
             {
-                HttpContent? content =
-                    method != "POST" ? null
-                    : route.Metadata.GetMetadata<IAcceptsMetadata>()?.ContentTypes.Contains("multipart/form-data") == true ? Upload([], "x")
-                    : JsonContent.Create(new { });
+                var takesFile = route.Metadata.GetMetadata<IAcceptsMetadata>()?.ContentTypes.Contains("multipart/form-data") == true;
+                HttpContent? content = (method, takesFile) switch
+                {
+                    ("POST", true) => Upload([], "x"),
+                    ("POST", false) => JsonContent.Create(new { }),
+                    _ => null,
+                };
                 var answer = await client.SendAsync(new HttpRequestMessage(new HttpMethod(method), path) { Content = content });
                 Assert.True(answer.StatusCode == HttpStatusCode.Unauthorized, $"{method} {pattern} answered {answer.StatusCode}");
             }

@@ -380,13 +380,14 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
             .Replace("{picture}", p.Picture, StringComparison.Ordinal)
             .Replace("{*path:nonfile}", "rooms", StringComparison.Ordinal)
             .Replace("{**rest}", "nowhere", StringComparison.Ordinal)
-        + (
-            path.EndsWith("/why", StringComparison.Ordinal) ? "?row=none&piece=none&field=none"
-            : path.EndsWith("/view", StringComparison.Ordinal) ? "?view=no-media-queries"
-            : path.EndsWith("/import", StringComparison.Ordinal) ? $"?id={Guid.CreateVersion7()}"
-            : path.EndsWith("/check", StringComparison.Ordinal) ? "?href=x"
-            : ""
-        );
+        + path.Split('/')[^1] switch
+        {
+            "why" => "?row=none&piece=none&field=none",
+            "view" => "?view=no-media-queries",
+            "import" => $"?id={Guid.CreateVersion7()}",
+            "check" => "?href=x",
+            _ => "",
+        };
 
     private async Task<Place> Places(HttpClient owner)
     {

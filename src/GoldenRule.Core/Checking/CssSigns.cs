@@ -194,10 +194,12 @@ internal static class CssSigns
                     _ when char.IsAsciiLetter(selector[i]) && (i == 0 || selector[i - 1] is ' ' or '>' or '+' or '~') => "type",
                     _ => "",
                 };
-                parts =
-                    kind is "descendant" or "child" or "adjacent" or "sibling" ? 0
-                    : kind is "class" or "id" or "attribute" ? parts + 1
-                    : parts;
+                parts = kind switch
+                {
+                    "descendant" or "child" or "adjacent" or "sibling" => 0,
+                    "class" or "id" or "attribute" => parts + 1,
+                    _ => parts,
+                };
                 if (parts > 1)
                 {
                     FeatureSigns.Add(ref found, "selector", "chaining");

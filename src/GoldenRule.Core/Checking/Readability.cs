@@ -105,10 +105,12 @@ public readonly record struct Readability(int Words, int Sentences, int Syllable
         // "rode", "rides", "walked", but not "table", "boxes", "wanted".
         if (count > 1 && word.Length > 2)
         {
-            var ending =
-                word.EndsWith("e", StringComparison.OrdinalIgnoreCase) ? 1
-                : word.EndsWith("es", StringComparison.OrdinalIgnoreCase) || word.EndsWith("ed", StringComparison.OrdinalIgnoreCase) ? 2
-                : 0;
+            var ending = word switch
+            {
+                [.., 'e' or 'E'] => 1,
+                [.., 'e' or 'E', 's' or 'S' or 'd' or 'D'] => 2,
+                _ => 0,
+            };
             var before = ending > 0 && word.Length > ending ? char.ToLowerInvariant(word[^(ending + 1)]) : ' ';
             var silent = ending switch
             {

@@ -80,14 +80,18 @@ internal static class ColumnsWriter
             return;
         }
 
-        html.Raw(
-                index > 0 ? "<!--[if mso]></td><td valign=\"top\" width=\""u8
-                : reversed
-                    ? "<!--[if mso]><table role=\"presentation\" dir=\"rtl\" width=\"100%\" cellpadding=\"0\" "u8
-                        + "cellspacing=\"0\" border=\"0\"><tr><td valign=\"top\" width=\""u8
-                : "<!--[if mso]><table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" "u8
-                    + "border=\"0\"><tr><td valign=\"top\" width=\""u8
-            )
+        if (index > 0)
+        {
+            html.Raw("<!--[if mso]></td>"u8);
+        }
+        else
+        {
+            html.Raw("<!--[if mso]><table role=\"presentation\" "u8)
+                .Raw(reversed ? "dir=\"rtl\" "u8 : ""u8)
+                .Raw("width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr>"u8);
+        }
+
+        html.Raw("<td valign=\"top\" width=\""u8)
             .Number(own)
             .Raw(
                 reversed

@@ -22,11 +22,12 @@ internal static class Dates
 
         // English says "to"; where we have no word for it a dash says so in any language.
         var to = language.StartsWith("en", StringComparison.OrdinalIgnoreCase) ? " to " : " – ";
-        return end.Date == start.Date
-            ? HasTime(moment.End)
-                ? $"{first}{to}{end.ToString("HH:mm", CultureInfo.InvariantCulture)}"
-                : first
-            : $"{first}{to}{Day(end, language)}{(HasTime(moment.End) ? Time(end) : "")}";
+        if (end.Date != start.Date)
+        {
+            return $"{first}{to}{Day(end, language)}{(HasTime(moment.End) ? Time(end) : "")}";
+        }
+
+        return HasTime(moment.End) ? $"{first}{to}{end.ToString("HH:mm", CultureInfo.InvariantCulture)}" : first;
     }
 
     public static bool HasTime(string moment) => moment.Contains('T', StringComparison.Ordinal);

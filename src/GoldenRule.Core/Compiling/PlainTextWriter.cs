@@ -159,10 +159,15 @@ public sealed class PlainTextWriter
         Put('\n');
     }
 
-    public static string Link(string words, string href) =>
-        words.Length == 0 || words == href ? href
-        : Links.IsPlaceholder(href) ? words
-        : $"{words}: {href}";
+    public static string Link(string words, string href)
+    {
+        if (words.Length == 0 || words == href)
+        {
+            return href;
+        }
+
+        return Links.IsPlaceholder(href) ? words : $"{words}: {href}";
+    }
 
     private static string Words(Paragraph paragraph)
     {

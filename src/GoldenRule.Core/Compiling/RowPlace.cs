@@ -14,13 +14,13 @@ public enum RowPlace
 public static class RowPlaces
 {
     public static RowPlace At(int index, int count) =>
-        index == count - 1
-            ? index == 0
-                ? RowPlace.Alone
-                : RowPlace.Last
-            : index == 0
-                ? RowPlace.First
-                : RowPlace.Between;
+        (index == 0, index == count - 1) switch
+        {
+            (true, true) => RowPlace.Alone,
+            (true, false) => RowPlace.First,
+            (false, true) => RowPlace.Last,
+            _ => RowPlace.Between,
+        };
 
     public static bool IsFirst(this RowPlace place) => place is RowPlace.First or RowPlace.Alone;
 

@@ -30,11 +30,12 @@ internal static class RowWriter
         foreach (var block in column.Blocks)
         {
             var kind = BlockKinds.For(block.Master);
-            var reach = row.FullWidth
-                ? kind.ReachesEdges
-                    ? CellReach.ToEdges
-                    : CellReach.KeepsSides
-                : CellReach.Usual;
+            var reach = (row.FullWidth, kind.ReachesEdges) switch
+            {
+                (true, true) => CellReach.ToEdges,
+                (true, false) => CellReach.KeepsSides,
+                _ => CellReach.Usual,
+            };
             var cell = theme.Cell(reach, block.Look.GetValueOrDefault("align", "left"));
             Hidden.Open(html, block.Shown);
             html.Raw("<tr"u8);

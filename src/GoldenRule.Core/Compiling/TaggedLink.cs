@@ -18,11 +18,12 @@ internal static class TaggedLink
 
         var mark = href.IndexOf('#', StringComparison.Ordinal);
         var (address, fragment) = mark < 0 ? (href, "") : (href[..mark], href[mark..]);
-        var join = address.Contains('?', StringComparison.Ordinal)
-            ? address[^1] is '?' or '&'
-                ? ""
-                : "&"
-            : "?";
+        var join = address switch
+        {
+            [.., '?' or '&'] => "",
+            _ when address.Contains('?', StringComparison.Ordinal) => "&",
+            _ => "?",
+        };
         return $"{address}{join}{Uri.EscapeDataString(name)}={Uri.EscapeDataString(value)}{fragment}";
     }
 

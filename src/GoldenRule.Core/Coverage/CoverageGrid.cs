@@ -61,12 +61,14 @@ public sealed record CoverageGrid(ImmutableArray<CoverageCell> Cells)
                 .ThenBy(r => r.Shared)
                 .ThenBy(r => r.Name, StringComparer.Ordinal),
         ];
-        var state =
-            needed == false ? CoverageState.NotNeeded
-            : serving.Any(r => r.Released) ? CoverageState.Served
-            : !serving.IsEmpty ? CoverageState.DraftOnly
-            : needed == true ? CoverageState.Missing
-            : CoverageState.Unplanned;
+        var state = needed switch
+        {
+            false => CoverageState.NotNeeded,
+            _ when serving.Any(r => r.Released) => CoverageState.Served,
+            _ when !serving.IsEmpty => CoverageState.DraftOnly,
+            true => CoverageState.Missing,
+            null => CoverageState.Unplanned,
+        };
         return new CoverageCell(type, kind, state, needed, serving);
     }
 }

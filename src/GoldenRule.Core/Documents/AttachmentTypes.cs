@@ -52,12 +52,17 @@ public static class AttachmentTypes
     }
 
     /// <summary>Why a name cannot go out with a file of a type. Null: it can.</summary>
-    public static string? NameFault(string name, string mediaType) =>
-        name.Length is 0 or > 200 || SafeName(name) != name
-            ? $"\"{name}\" is not a name that files go out under. Name it like {SafeName(name)}."
-        : !All.Any(t => t.MediaType == mediaType && name.EndsWith(t.Extension, StringComparison.OrdinalIgnoreCase))
-            ? $"\"{name}\" does not end as a {mediaType} file does."
-        : null;
+    public static string? NameFault(string name, string mediaType)
+    {
+        if (name.Length is 0 or > 200 || SafeName(name) != name)
+        {
+            return $"\"{name}\" is not a name that files go out under. Name it like {SafeName(name)}.";
+        }
+
+        return All.Any(t => t.MediaType == mediaType && name.EndsWith(t.Extension, StringComparison.OrdinalIgnoreCase))
+            ? null
+            : $"\"{name}\" does not end as a {mediaType} file does.";
+    }
 
     // What separates folders or has a meaning to a system, and what hides or turns letters (Unicode, UAX 9).
     private const string OddInNames =
@@ -75,10 +80,18 @@ public static class AttachmentTypes
             );
         }
 
-        return content.IsEmpty ? (null, $"\"{name}\" is empty.")
-            : content.Length > MostEach ? (null, $"\"{name}\" has {content.Length / 1024:N0} KB; a file has at most {MostEach / 1024:N0}.")
-            : !content.StartsWith(type.Begins.AsSpan()) || (type.Begins.IsEmpty && content.Contains((byte)0))
-                ? (null, $"\"{name}\" is not what its name says: its bytes are not those of a {type.Extension} file.")
-            : (type, null);
+        if (content.IsEmpty)
+        {
+            return (null, $"\"{name}\" is empty.");
+        }
+
+        if (content.Length > MostEach)
+        {
+            return (null, $"\"{name}\" has {content.Length / 1024:N0} KB; a file has at most {MostEach / 1024:N0}.");
+        }
+
+        return content.StartsWith(type.Begins.AsSpan()) && !(type.Begins.IsEmpty && content.Contains((byte)0))
+            ? (type, null)
+            : (null, $"\"{name}\" is not what its name says: its bytes are not those of a {type.Extension} file.");
     }
 }

@@ -28,6 +28,44 @@ public static class EffectiveLocks
         return aspect != Aspect.Arrangement && row.Zone?.Locks[aspect] is { } around ? Lock.Tightest(tightest, around) : tightest;
     }
 
+    /// <summary>What holds for a piece that says nothing itself where it stands, and what says so.</summary>
+    public static (Lock Lock, string From) Inherited(OrderedRow row, string piece, Aspect aspect)
+    {
+        var (inherited, from) = row.IsOwn ? InRow(row.Row, piece, aspect) : (ForPiece(row, piece, aspect, added: false), "the saved row");
+        Tighten(row.IsOwn ? null : AroundHere(row, piece, aspect), "the row where it stands");
+        // How rows are arranged in a zone is the zone's own business, see ForArrangement.
+        Tighten(aspect == Aspect.Arrangement ? null : row.Zone?.Locks[aspect], $"the zone \"{row.Zone?.Name ?? row.Zone?.Id}\"");
+        return (inherited, from);
+
+        void Tighten(Lock? by, string what)
+        {
+            if (by is not null && !inherited.IsAsTightAs(by))
+            {
+                (inherited, from) = (Lock.Tightest(inherited, by), what);
+            }
+        }
+    }
+
+    private static (Lock Lock, string From) InRow(Row row, string piece, Aspect aspect)
+    {
+        var column = row.Columns.FirstOrDefault(c => c.Blocks.Any(b => b.Id == piece));
+        if (column?.Locks[aspect] is { } ofColumn)
+        {
+            return (ofColumn, "its column");
+        }
+
+        return piece != row.Id && row.Locks[aspect] is { } ofRow ? (ofRow, "the row") : (Locks.Root[aspect]!, "the usual rules");
+    }
+
+    // What the template says of the pieces around this one.
+    private static Lock? AroundHere(OrderedRow row, string piece, Aspect aspect)
+    {
+        var column = row.ColumnOf(piece)?.Id;
+        return Said(column == piece ? null : column) ?? Said(piece == row.Row.Id ? null : row.Row.Id) ?? row.Placed.Locks[aspect];
+
+        Lock? Said(string? id) => id is null ? null : row.Placed.Rules.GetValueOrDefault(id)?.Locks[aspect];
+    }
+
     /// <summary>
     /// For arranging rows. The template's own rows stay where they are; in a zone rows are free unless the zone is locked.
     /// </summary>

@@ -86,15 +86,15 @@ internal static class JsonRules
     }
 
     private static object? Empty(Type type) =>
-        type == typeof(string) ? ""
-        : type == typeof(RichText) ? RichText.Empty
-        : type.IsGenericType
-        && (
-            type.GetGenericTypeDefinition() == typeof(ImmutableArray<>)
-            || type.GetGenericTypeDefinition() == typeof(ImmutableSortedDictionary<,>)
-        )
-            ? type.GetField("Empty")!.GetValue(null)
-        : null;
+        type switch
+        {
+            _ when type == typeof(string) => "",
+            _ when type == typeof(RichText) => RichText.Empty,
+            { IsGenericType: true } when IsCollection(type.GetGenericTypeDefinition()) => type.GetField("Empty")!.GetValue(null),
+            _ => null,
+        };
+
+    private static bool IsCollection(Type type) => type == typeof(ImmutableArray<>) || type == typeof(ImmutableSortedDictionary<,>);
 
     private static int Longest(JsonPropertyInfo text) =>
         text.AttributeProvider?.GetCustomAttributes(typeof(LongestAttribute), false) is [LongestAttribute longest]

@@ -97,10 +97,12 @@ public sealed record Limit
             PictureHeight = Most(upper.PictureHeight, lower.PictureHeight),
             PictureRatio = upper.PictureRatio ?? lower.PictureRatio,
             PictureKilobytes = Least(upper.PictureKilobytes, lower.PictureKilobytes),
-            Hosts =
-                upper.Hosts.IsEmpty ? lower.Hosts
-                : lower.Hosts.IsEmpty ? upper.Hosts
-                : [.. lower.Hosts.Where(h => Measuring.IsWithin(h, upper.Hosts))],
+            Hosts = (upper.Hosts, lower.Hosts) switch
+            {
+                ({ IsEmpty: true }, var hosts) => hosts,
+                (var hosts, { IsEmpty: true }) => hosts,
+                _ => [.. lower.Hosts.Where(h => Measuring.IsWithin(h, upper.Hosts))],
+            },
             ItemsLeast = Most(upper.ItemsLeast, lower.ItemsLeast),
             ItemsMost = Least(upper.ItemsMost, lower.ItemsMost),
         };
@@ -123,13 +125,7 @@ public sealed record Limit
 
     private static bool AsWide(int? own, int? upper) => own is null || upper is null || own >= upper;
 
-    private static int? Least(int? a, int? b) =>
-        a is null ? b
-        : b is null ? a
-        : Math.Min(a.Value, b.Value);
+    private static int? Least(int? a, int? b) => a is { } one && b is { } other ? Math.Min(one, other) : a ?? b;
 
-    private static int? Most(int? a, int? b) =>
-        a is null ? b
-        : b is null ? a
-        : Math.Max(a.Value, b.Value);
+    private static int? Most(int? a, int? b) => a is { } one && b is { } other ? Math.Max(one, other) : a ?? b;
 }

@@ -19,6 +19,18 @@ public sealed record Template : Document
 
     public ImmutableArray<OrderItem> Order { get; init; } = [];
 
+    /// <summary>The rows that stand in it, in its order and where its zones begin with some.</summary>
+    [JsonIgnore]
+    public IEnumerable<PlacedRow> PlacedRows =>
+        Order.SelectMany(item =>
+            item switch
+            {
+                Zone zone => zone.Default.AsEnumerable(),
+                PlacedRow row => [row],
+                _ => [],
+            }
+        );
+
     /// <summary>Whether authors may write an email's plain text by hand.</summary>
     public bool PlainTextOpen { get; init; }
 

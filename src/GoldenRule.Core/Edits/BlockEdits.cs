@@ -44,10 +44,12 @@ public sealed record MoveBlock(string Row, string Piece, string ToRow, string Co
     public override Document Apply(Document document)
     {
         var (column, _, block) = RowAccess.FindBlock(RowAccess.FindOwn(document, Row), Piece);
-        var carried =
-            Locks is { } back ? block with { Locks = back }
-            : Row == ToRow && Column == column.Id ? block
-            : TravellingLocks.Carry(block, RowAccess.Around(document, Row, column.Id), RowAccess.Around(document, ToRow, Column));
+        var carried = Locks switch
+        {
+            { } back => block with { Locks = back },
+            _ when Row == ToRow && Column == column.Id => block,
+            _ => TravellingLocks.Carry(block, RowAccess.Around(document, Row, column.Id), RowAccess.Around(document, ToRow, Column)),
+        };
         return RowAccess.ChangeOwn(RowAccess.ChangeOwn(document, Row, row => Columns.Take(row, Piece)), ToRow, row =>
             Columns.Insert(row, Column, Index, carried)
         );
@@ -215,8 +217,13 @@ internal static class Columns
 
         var found = row.FindColumn(column)
             ?? throw new StructureException($"There is no column {column} in row {row.Id}; it may have been removed.", column);
-        return index is Edit.AtEnd ? Change(row, found, found.Blocks.Add(block))
-            : index >= 0 && index <= found.Blocks.Length ? Change(row, found, found.Blocks.Insert(index, block))
+        if (index is Edit.AtEnd)
+        {
+            return Change(row, found, found.Blocks.Add(block));
+        }
+
+        return index >= 0 && index <= found.Blocks.Length
+            ? Change(row, found, found.Blocks.Insert(index, block))
             : throw new StructureException($"Place {index} is outside the column, which holds {found.Blocks.Length} blocks.", column);
     }
 

@@ -161,20 +161,30 @@ internal static class Fills
         );
 
     public static FieldValue? FindContent(Document document, string row, string piece, string field) =>
-        RowAccess.Find(document, row) is not { } placed ? null
-        : placed.Own is { } own ? RowAccess.FindBlock(own.Row, piece).Block.Content.GetValueOrDefault(field)
-        : placed.Fills.GetValueOrDefault(piece)?.Content.GetValueOrDefault(field);
+        RowAccess.Find(document, row) switch
+        {
+            null => null,
+            { Own: { } own } => RowAccess.FindBlock(own.Row, piece).Block.Content.GetValueOrDefault(field),
+            var placed => placed.Fills.GetValueOrDefault(piece)?.Content.GetValueOrDefault(field),
+        };
 
     public static string? FindLook(Document document, string row, string piece, string property) =>
-        RowAccess.Find(document, row) is not { } placed ? null
-        : placed.Own is { } own
-            ? (piece == own.Row.Id ? own.Row.Look : RowAccess.FindBlock(own.Row, piece).Block.Look).GetValueOrDefault(property)
-        : placed.Fills.GetValueOrDefault(piece)?.Look.GetValueOrDefault(property);
+        RowAccess.Find(document, row) switch
+        {
+            null => null,
+            { Own: { } own } => (piece == own.Row.Id ? own.Row.Look : RowAccess.FindBlock(own.Row, piece).Block.Look).GetValueOrDefault(
+                property
+            ),
+            var placed => placed.Fills.GetValueOrDefault(piece)?.Look.GetValueOrDefault(property),
+        };
 
     public static Visibility? FindShown(Document document, string row, string piece) =>
-        RowAccess.Find(document, row) is not { } placed ? null
-        : placed.Own is { } own ? (piece == own.Row.Id ? own.Row.Shown : RowAccess.FindBlock(own.Row, piece).Block.Shown)
-        : placed.Fills.GetValueOrDefault(piece)?.Shown;
+        RowAccess.Find(document, row) switch
+        {
+            null => null,
+            { Own: { } own } => piece == own.Row.Id ? own.Row.Shown : RowAccess.FindBlock(own.Row, piece).Block.Shown,
+            var placed => placed.Fills.GetValueOrDefault(piece)?.Shown,
+        };
 
     public static StructureException NothingBeneath(string piece) =>
         new("This row is its own: there is nothing beneath it to go back to.", piece);

@@ -35,14 +35,16 @@ internal static class ItemAccess
             : found;
     }
 
-    public static Document Insert(Document document, string? zone, int index, OrderItem item) => Change(document, zone, items => index
-            is Edit.AtEnd
-                ? items.Add(item)
-            : index >= 0 && index <= items.Length ? items.Insert(index, item)
-            : throw new StructureException(
-                $"Place {index} is outside {(zone is null ? "the running order" : $"zone {zone}")}, which holds {items.Length}.",
-                zone
-            ));
+    public static Document Insert(Document document, string? zone, int index, OrderItem item) => Change(document, zone, items =>
+        {
+            var at = index is Edit.AtEnd ? items.Length : index;
+            return at >= 0 && at <= items.Length
+                ? items.Insert(at, item)
+                : throw new StructureException(
+                    $"Place {index} is outside {(zone is null ? "the running order" : $"zone {zone}")}, which holds {items.Length}.",
+                    zone
+                );
+        });
 
     // An emptied zone stays in the email: it is then empty on purpose, and an inverse finds it as it was.
     public static Document Without(Document document, (string? Zone, int Index, OrderItem Item) found) =>

@@ -236,9 +236,12 @@ internal static class MasterPieces
     public static T? Read<T>(Document document, string? row, string? piece, Func<PieceRules, T?> ofPlaced, Func<Piece, T?> ofOwn)
     {
         RefuseEmail(document);
-        return RowAccess.Find(document, row) is not { } placed ? default
-            : placed.Own is { } own ? ofOwn(Find(own.Row, piece))
-            : ofPlaced(placed.Rules.GetValueOrDefault(piece ?? "", PieceRules.None));
+        return RowAccess.Find(document, row) switch
+        {
+            null => default,
+            { Own: { } own } => ofOwn(Find(own.Row, piece)),
+            var placed => ofPlaced(placed.Rules.GetValueOrDefault(piece ?? "", PieceRules.None)),
+        };
     }
 
     public static Piece Find(Row row, string? piece) =>

@@ -47,9 +47,12 @@ public static class Allowances
             Ask(new RemoveRow(row.Id)),
             Ask(new DuplicateRow(row.Id, Probe)),
             Allowance.From(
-                Governor.MayEdit(person, document) is Decision.Refused refused ? refused
-                : document is OpenDocument.OfSavedRow ? new Decision.Refused(Rules.WrongType, row.Id, "This is the saved row itself.")
-                : RowDecisions.Detaching(person, document, row)
+                (Governor.MayEdit(person, document), document) switch
+                {
+                    (Decision.Refused refused, _) => refused,
+                    (_, OpenDocument.OfSavedRow) => new Decision.Refused(Rules.WrongType, row.Id, "This is the saved row itself."),
+                    _ => RowDecisions.Detaching(person, document, row),
+                }
             ),
             Ask(new SetLayout(row.Id, [.. row.Row.Columns.Select(c => new ColumnShare(c.Id, c.Parts))])),
             Ask(new ClearLook(row.Id, row.Row.Id, RowLook.Surface.Name)),

@@ -115,17 +115,17 @@ public static class Governor
             SetLook e => PieceDecisions.Look(person, document, e.Row, e.Piece, e.Property, e.Value),
             ClearLook e => PieceDecisions.Look(person, document, e.Row, e.Piece, e.Property, null),
             SetShown e => PieceDecisions.Shown(person, document, e.Row, e.Piece),
-            SetDetail e => document is OpenDocument.OfSavedRow ? WrongType
-            : document.Order.Template.Details.Get(e.Field) is null
+            SetDetail when document is OpenDocument.OfSavedRow => WrongType,
+            SetDetail e => document.Order.Template.Details.Get(e.Field) is null
                 ? Refusals.Refuse(Rules.Unknown, null, $"An email has no detail \"{e.Field}\".")
-            : Decision.Yes,
+                : Decision.Yes,
 
             SetLanguage or ConfirmUnchanged or DiscardUnplaced => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
             TakeUpdate e => document is OpenDocument.OfEmail email ? UpdateDecisions.TakeUpdate(person, email, e) : WrongType,
             SetAttachments => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
-            SetPlainText => document is not OpenDocument.OfEmail ? WrongType
-            : document.Order.Template.PlainTextOpen || person.Is(Role.Lead, Role.Designer) ? Decision.Yes
-            : Refusals.Refuse(
+            SetPlainText when document is not OpenDocument.OfEmail => WrongType,
+            SetPlainText when document.Order.Template.PlainTextOpen || person.Is(Role.Lead, Role.Designer) => Decision.Yes,
+            SetPlainText => Refusals.Refuse(
                 Rules.LockContent,
                 null,
                 "The plain text is made from the email. A lead or a designer may write it by hand, or open it to authors in the template."

@@ -166,20 +166,25 @@ internal static class PieceDecisions
         });
 
     /// <summary>The picture behind a row of one's own is part of how it looks.</summary>
-    public static Decision Background(Person person, OpenDocument.OfRows document, string row) =>
-        Refusals.OnRow(document, row, found => !found.IsOwn
-                ? Refusals.Refuse(
+    public static Decision Background(Person person, OpenDocument.OfRows document, string row) => Refusals.OnRow(document, row, found =>
+        {
+            if (!found.IsOwn)
+            {
+                return Refusals.Refuse(
                     Rules.SavedRow,
                     found.Id,
                     $"\"{found.Name}\" is a saved row: a lead or a designer chooses its background in the library."
-                )
-            : document is OpenDocument.OfEmail && found.Zone is not { OwnRows: true }
+                );
+            }
+
+            return document is OpenDocument.OfEmail && found.Zone is not { OwnRows: true }
                 ? Refusals.Refuse(
                     Rules.LockLook,
                     found.Id,
                     $"The background of \"{found.Name}\" stays as it is. A lead or a designer can change that, in the library."
                 )
-            : AskPiece(person, document, found, found.Row.Id, Aspect.Look, Rules.LockLook, $"How \"{found.Name}\" looks is locked"));
+                : AskPiece(person, document, found, found.Row.Id, Aspect.Look, Rules.LockLook, $"How \"{found.Name}\" looks is locked");
+        });
 
     public static Decision Insert(Person person, OpenDocument.OfRows document, InsertBlock edit) =>
         document is OpenDocument.OfEmail && !IsPlain(edit.Block)

@@ -53,10 +53,13 @@ public static class HistoryWords
 
         string Row(string? id) => id is not null && before.Find(id) is { } row ? row.Name : "a row";
 
-        string Piece(string? row, string piece) =>
-            before.Find(row ?? "") is not { } found ? "a block"
-            : found.FindBlock(piece) is { } block ? $"{(block.Name ?? Label(block)).ToLowerInvariant()} of {found.Name}"
-            : found.Name;
+        string Piece(string? row, string piece)
+        {
+            var found = before.Find(row ?? "");
+            return found?.FindBlock(piece) is { } block
+                ? $"{(block.Name ?? Label(block)).ToLowerInvariant()} of {found.Name}"
+                : found?.Name ?? "a block";
+        }
 
         string Field(string? row, string piece, string field) =>
             before.Find(row ?? "")?.FindBlock(piece) is { } block

@@ -50,15 +50,20 @@ public static partial class NextName
         }
 
         // A bare number may be anything; one that is called a number is a series.
-        return Numbered().Match(text) is { Success: true } numbered
+        if (
+            Numbered().Match(text) is { Success: true } numbered
             && long.TryParse(numbered.Groups["number"].ValueSpan, CultureInfo.InvariantCulture, out var number)
-                ? Put(
-                    text,
-                    numbered.Groups["number"],
-                    (number + 1).ToString(new string('0', numbered.Groups["number"].Length), CultureInfo.InvariantCulture)
-                )
-            : Year().Match(text) is { Success: true } alone
-                ? Put(text, alone, (int.Parse(alone.ValueSpan, CultureInfo.InvariantCulture) + 1).ToString(CultureInfo.InvariantCulture))
+        )
+        {
+            return Put(
+                text,
+                numbered.Groups["number"],
+                (number + 1).ToString(new string('0', numbered.Groups["number"].Length), CultureInfo.InvariantCulture)
+            );
+        }
+
+        return Year().Match(text) is { Success: true } alone
+            ? Put(text, alone, (int.Parse(alone.ValueSpan, CultureInfo.InvariantCulture) + 1).ToString(CultureInfo.InvariantCulture))
             : text;
     }
 
@@ -89,10 +94,12 @@ public static partial class NextName
 
         var former = text.Substring(found.At, series[found.Word].Length);
         var next = series[(found.Word + 1) % series.Count];
-        next =
-            former.Length > 2 && former == former.ToUpperInvariant() ? next.ToUpperInvariant()
-            : former == series[found.Word] ? next
-            : Capital(next);
+        next = former switch
+        {
+            { Length: > 2 } when former == former.ToUpperInvariant() => next.ToUpperInvariant(),
+            _ when former == series[found.Word] => next,
+            _ => Capital(next),
+        };
         var rolled = string.Concat(text.AsSpan(0, found.At), next, text.AsSpan(found.At + former.Length));
         return found.Word < series.Count - 1 || Year().Match(rolled) is not { Success: true } year
             ? rolled

@@ -34,20 +34,24 @@ public readonly record struct CieLab(double L, double A, double B)
         var (dl, dc) = (b.L - a.L, c2 - c1);
         var grey = c1 * c2 == 0;
         var turn = grey ? 0 : h2 - h1;
-        turn +=
-            turn > 180 ? -360
-            : turn < -180 ? 360
-            : 0;
+        turn += turn switch
+        {
+            > 180 => -360,
+            < -180 => 360,
+            _ => 0,
+        };
         var dh = 2 * Math.Sqrt(c1 * c2) * Sin(turn / 2);
 
         // (12) to (14): means; two hues more than half a turn apart meet on the other side.
         var (l, c, h) = ((a.L + b.L) / 2, (c1 + c2) / 2, h1 + h2);
         if (!grey)
         {
-            h =
-                Math.Abs(h1 - h2) <= 180 ? h / 2
-                : h < 360 ? (h + 360) / 2
-                : (h - 360) / 2;
+            h = h switch
+            {
+                _ when Math.Abs(h1 - h2) <= 180 => h / 2,
+                < 360 => (h + 360) / 2,
+                _ => (h - 360) / 2,
+            };
         }
 
         // (15) to (22): weights and the turn of the blue ellipses.

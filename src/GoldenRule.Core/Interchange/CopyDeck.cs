@@ -111,16 +111,7 @@ public static class CopyDeck
                 place.Words is FieldValue.Prose
                     ? new FieldValue.Prose(ProseMarkdown.Read(text, isVariable))
                     : new FieldValue.Words(string.Join(' ', text.Split('\n').Select(l => l.Trim())).Trim());
-            var why =
-                place.Allowed is Decision.Refused refused ? refused.Reason
-                : words is FieldValue.Prose { Text: var prose }
-                && prose
-                    .Paragraphs.SelectMany(p => p.Runs)
-                    .FirstOrDefault(r => r.Href is { } href && BrandVariable(href) is null && !Links.IsSafe(href))
-                    is { } link
-                    ? $"\"{link.Href}\" is no address that may stand in an email."
-                : place.Broken(words) is { } broken ? $"It would break its limit: {broken}."
-                : null;
+            var why = WhyNot(place, words);
             changes.Add(new CopyChange(key, place.Where, now, text, why is null ? CopyFate.Changed : CopyFate.Refused, why));
             if (why is null)
             {
@@ -129,6 +120,40 @@ public static class CopyDeck
         }
 
         return new CopyPlan(changes.ToImmutable(), places.Edits(), []);
+    }
+
+    private static string Separator(ReadOnlySpan<char> head)
+    {
+        foreach (var sign in ",;\t")
+        {
+            if (head.Contains(sign))
+            {
+                return $"{sign}";
+            }
+        }
+
+        return ",";
+    }
+
+    // Null: it may stand there.
+    private static string? WhyNot(CopyPlace place, FieldValue words)
+    {
+        if (place.Allowed is Decision.Refused refused)
+        {
+            return refused.Reason;
+        }
+
+        var unsafeLink = words is FieldValue.Prose { Text: var prose }
+            ? prose
+                .Paragraphs.SelectMany(p => p.Runs)
+                .FirstOrDefault(r => r.Href is { } href && BrandVariable(href) is null && !Links.IsSafe(href))
+            : null;
+        if (unsafeLink is not null)
+        {
+            return $"\"{unsafeLink.Href}\" is no address that may stand in an email.";
+        }
+
+        return place.Broken(words) is { } broken ? $"It would break its limit: {broken}." : null;
     }
 
     /// <summary>Words as a deck has them.</summary>
@@ -162,11 +187,7 @@ public static class CopyDeck
             new StringReader(deck.TrimStart('\ufeff')),
             new CsvConfiguration(CultureInfo.InvariantCulture)
             {
-                Delimiter =
-                    head.Contains(',') ? ","
-                    : head.Contains(';') ? ";"
-                    : head.Contains('\t') ? "\t"
-                    : ",",
+                Delimiter = Separator(head),
                 BadDataFound = bad =>
                     throw new StructureException($"Line {bad.Context.Parser?.RawRow}: a quotation mark stands where none can."),
             }

@@ -98,9 +98,12 @@ public static class CopyLayout
                     place.Where,
                     now,
                     next,
-                    now == next ? CopyFate.Same
-                        : over is null ? CopyFate.Changed
-                        : CopyFate.Over,
+                    over switch
+                    {
+                        _ when now == next => CopyFate.Same,
+                        null => CopyFate.Changed,
+                        _ => CopyFate.Over,
+                    },
                     over is null ? null : $"Longer than its limit: {over}."
                 )
             );
@@ -169,10 +172,15 @@ public static class CopyLayout
         var before = string.Concat(paragraph.Runs.TakeWhile(r => r.Href is null).Select(r => r.Text)).Trim();
         var after = string.Concat(paragraph.Runs.Reverse().TakeWhile(r => r.Href is null).Select(r => r.Text)).Trim();
         var words = string.Concat(linked.Select(r => r.Text)).Trim();
-        return before.Length == 0 && after.Length is 0 ? (words, linked[0].Href!)
-            : after.Length == 0 && before.Length <= 40 && before[^1] is ':' or '–' or '-' && words == linked[0].Href
-                ? (before.TrimEnd(':', '–', '-', ' '), linked[0].Href!)
-            : null;
+        return (before, after) switch
+        {
+            ("", "") => (words, linked[0].Href!),
+            ({ Length: <= 40 }, "") when before[^1] is ':' or '–' or '-' && words == linked[0].Href => (
+                before.TrimEnd(':', '–', '-', ' '),
+                linked[0].Href!
+            ),
+            _ => null,
+        };
     }
 
     /// <summary>Where words go, once as many rows are placed again as there are sections more than rows that take words.</summary>

@@ -37,11 +37,7 @@ public sealed record CopyPlace(
                     {
                         l.Characters is { } characters ? $"{characters} characters" : null,
                         l.Words is { } words ? $"{words} words" : null,
-                        l.Lines is { } lines
-                            ? lines == 1
-                                ? "1 line"
-                                : $"{lines} lines"
-                            : null,
+                        l.Lines is { } lines ? $"{lines} {(lines == 1 ? "line" : "lines")}" : null,
                     }
                 )
                 .OfType<string>()

@@ -17,13 +17,15 @@ public static class CssColour
         }
 
         var open = text.IndexOf('(', StringComparison.Ordinal);
-        return open > 0 && text.EndsWith(')')
-                ? Function(
-                    text[..open].ToLowerInvariant(),
-                    text[(open + 1)..^1].Split([' ', ',', '/'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
-                )
-            : CssColorValue.FromName(text) is { A: 255 } named ? new Colour(named.R, named.G, named.B)
-            : null;
+        if (open > 0 && text.EndsWith(')'))
+        {
+            return Function(
+                text[..open].ToLowerInvariant(),
+                text[(open + 1)..^1].Split([' ', ',', '/'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+            );
+        }
+
+        return CssColorValue.FromName(text) is { A: 255 } named ? new Colour(named.R, named.G, named.B) : null;
     }
 
     private static Colour? Function(string name, string[] parts)

@@ -64,10 +64,12 @@ public static class CssProperties
         var quoted = new StringBuilder("\"");
         foreach (var c in text)
         {
-            _ =
-                c is '"' or '\\' ? quoted.Append('\\').Append(c)
-                : c is '\n' or '\r' or '\f' or '<' ? quoted.Append(CultureInfo.InvariantCulture, $"\\{(int)c:x} ")
-                : quoted.Append(c);
+            _ = c switch
+            {
+                '"' or '\\' => quoted.Append('\\').Append(c),
+                '\n' or '\r' or '\f' or '<' => quoted.Append(CultureInfo.InvariantCulture, $"\\{(int)c:x} "),
+                _ => quoted.Append(c),
+            };
         }
 
         return quoted.Append('"').ToString();

@@ -114,14 +114,12 @@ public sealed class CssReader
             Label = "",
             Type = known,
             Value = value,
-            Dark =
-                known == VariableType.Colour && dark.TryGetValue(name, out var written)
-                    ? Reference(written) is { } to && light.ContainsKey(to)
-                        ? "{" + Naming.Key(to) + "}"
-                        : CssColour.Parse(written)?.ToString()
-                    : null,
+            Dark = known == VariableType.Colour && dark.TryGetValue(name, out var written) ? DarkColour(written) : null,
         };
     }
+
+    private string? DarkColour(string css) =>
+        Reference(css) is { } to && light.ContainsKey(to) ? "{" + Naming.Key(to) + "}" : CssColour.Parse(css)?.ToString();
 
     // What a custom property is worth: its type and, written as a house style writes it, its value. Each is looked at once,
     // however many lead to it one over the other.
@@ -138,10 +136,12 @@ public sealed class CssReader
 
         if (!meanings.TryGetValue(at, out var end))
         {
-            meanings[at] = end =
-                !light.TryGetValue(at, out var css) ? (null, null, $"There is no --{at} in the file.")
-                : Reference(css) is not null ? (null, null, $"--{at} leads to itself.")
-                : Written(at, css);
+            meanings[at] = end = light.GetValueOrDefault(at) switch
+            {
+                null => (null, null, $"There is no --{at} in the file."),
+                var css when Reference(css) is not null => (null, null, $"--{at} leads to itself."),
+                var css => Written(at, css),
+            };
         }
 
         for (var i = passed.Count - 1; i >= 0; i--)
@@ -237,14 +237,13 @@ public sealed class CssReader
 
     private string? Value(StyleProperty property, string cssName, string css)
     {
-        var part =
-            cssName == "padding"
-                ? css.Split(' ')[
-                    property.Name == "paddingBlock" ? 0
-                    : css.Split(' ').Length > 1 ? 1
-                    : 0
-                ]
-                : css;
+        // Of two, the first is above and below, the second at the sides.
+        var sides = css.Split(' ');
+        var part = cssName switch
+        {
+            "padding" => sides[property.Name == "paddingBlock" ? 0 : Math.Min(1, sides.Length - 1)],
+            _ => css,
+        };
         if (Reference(part) is { } to)
         {
             return taken.TryGetValue(to, out var variable) && BrandVariable.Fits(variable.Type, property.Type)
@@ -269,13 +268,22 @@ public sealed class CssReader
             },
             VariableType.Font => Stack(part),
             // A line height in a unit would not follow another size.
-            VariableType.Number => double.TryParse(part, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out _) ? part
-            : part.EndsWith('%')
-            && double.TryParse(part[..^1], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var percent)
-                ? (percent / 100).ToString(CultureInfo.InvariantCulture)
-            : null,
+            VariableType.Number => Number(part),
             _ => null,
         };
+    }
+
+    private static string? Number(string css)
+    {
+        if (double.TryParse(css, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out _))
+        {
+            return css;
+        }
+
+        return
+            css.EndsWith('%') && double.TryParse(css[..^1], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var percent)
+            ? (percent / 100).ToString(CultureInfo.InvariantCulture)
+            : null;
     }
 
     // Where no rule of the page says what a property dresses, its name may.

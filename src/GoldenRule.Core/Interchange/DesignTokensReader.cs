@@ -137,9 +137,12 @@ public sealed class DesignTokensReader
         var said = TypeOf(alias is null ? type : TypeAtEnd(Dotted(path)));
         if (said is not { } known)
         {
-            return alias is not null ? $"It leads to {alias}, which is not in the file or leads in a circle."
-                : type is null ? "It says no $type."
-                : $"Type \"{type}\" is not one that a house style holds.";
+            return (alias, type) switch
+            {
+                ({ }, _) => $"It leads to {alias}, which is not in the file or leads in a circle.",
+                (_, null) => "It says no $type.",
+                _ => $"Type \"{type}\" is not one that a house style holds.",
+            };
         }
 
         var value = alias is not null ? "{" + keys[alias] + "}" : Literal(known, token["$value"]);
@@ -236,9 +239,8 @@ public sealed class DesignTokensReader
         type switch
         {
             VariableType.Colour => ColourOf(value),
-            VariableType.Size => value is JsonObject size ? CssLength.Pixels(size["value"]?.ToString() + Text(size["unit"]))
-            : Text(value) is { } text ? CssLength.Pixels(text)
-            : null,
+            VariableType.Size when value is JsonObject size => CssLength.Pixels(size["value"]?.ToString() + Text(size["unit"])),
+            VariableType.Size => Text(value) is { } text ? CssLength.Pixels(text) : null,
             VariableType.Number => NumberOf(value),
             VariableType.Weight => NumberOf(value)
                 ?? (
@@ -246,9 +248,8 @@ public sealed class DesignTokensReader
                         ? weight.ToString(CultureInfo.InvariantCulture)
                         : null
                 ),
-            VariableType.Font => value is JsonArray families ? Ended(families.Select(Text).OfType<string>())
-            : Text(value) is { } family ? Ended(family.Split(','))
-            : null,
+            VariableType.Font when value is JsonArray families => Ended(families.Select(Text).OfType<string>()),
+            VariableType.Font => Text(value) is { } family ? Ended(family.Split(',')) : null,
             _ => null,
         };
 

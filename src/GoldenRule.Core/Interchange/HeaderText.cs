@@ -21,9 +21,12 @@ internal static class HeaderText
     /// <summary>A mailbox, with the line end.</summary>
     public static byte[] Mailbox(string name, string address) =>
         Encoding.ASCII.GetBytes(
-            name.Length == 0 ? $" {address}\r\n"
-            : IsPlain(name) && name.Length < 60 && !name.AsSpan().ContainsAny("()<>[]:;@\\,.\"") ? $" {name} <{address}>\r\n"
-            : $" {Encoded(name)}\r\n <{address}>\r\n"
+            name switch
+            {
+                "" => $" {address}\r\n",
+                { Length: < 60 } when IsPlain(name) && !name.AsSpan().ContainsAny("()<>[]:;@\\,.\"") => $" {name} <{address}>\r\n",
+                _ => $" {Encoded(name)}\r\n <{address}>\r\n",
+            }
         );
 
     private static bool IsPlain(string text) =>

@@ -126,10 +126,12 @@ public static class ImportPlan
             return new ImportStep(found.Place, variable.Label, variable.Type, ImportAction.Left, before, now, null, fault, null);
         }
 
-        var action =
-            known is null ? ImportAction.Added
-            : known == variable ? ImportAction.Same
-            : ImportAction.Changed;
+        var action = known switch
+        {
+            null => ImportAction.Added,
+            _ when known == variable => ImportAction.Same,
+            _ => ImportAction.Changed,
+        };
         return new ImportStep(
             found.Place,
             variable.Label,
@@ -151,10 +153,12 @@ public static class ImportPlan
         {
             var shown = after.With(after.Own.WithStyle(found.Style, found.Property, found.Value))[found.Style, found.Property].Value;
             var same = written == found.Value || (written is null && shown == now && BrandVariable.Reference(found.Value) is null);
-            var action =
-                same ? ImportAction.Same
-                : written is null ? ImportAction.Added
-                : ImportAction.Changed;
+            var action = (same, written) switch
+            {
+                (true, _) => ImportAction.Same,
+                (_, null) => ImportAction.Added,
+                _ => ImportAction.Changed,
+            };
             return new ImportStep(
                 found.Place,
                 name,

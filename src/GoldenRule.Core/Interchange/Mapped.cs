@@ -93,9 +93,10 @@ public sealed class Mapped(Func<string, string?> variable, Func<string, string> 
     private string Link(string href) => BrandVariable.Reference(href) is { } key ? variable(key) ?? href : href;
 
     private string Picture(string id) =>
-        id.Length == 0 ? id
-        : BrandVariable.Reference(id) is { } key
-            ? variable(key) is { } settled ? picture(settled)
-                : id
-        : picture(id);
+        BrandVariable.Reference(id) switch
+        {
+            _ when id.Length == 0 => id,
+            null => picture(id),
+            var key => variable(key) is { } settled ? picture(settled) : id,
+        };
 }

@@ -122,13 +122,7 @@ public static partial class PastedCopy
             }
 
             var (heading, list, words) = Mark().Match(line) is { Success: true } mark
-                ? (
-                    mark.Groups["heading"].Length,
-                    mark.Groups["bullet"].Success ? ListStyle.Bullet
-                    : mark.Groups["number"].Success ? ListStyle.Number
-                    : ListStyle.None,
-                    mark.Groups["words"].Value
-                )
+                ? (mark.Groups["heading"].Length, ListOf(mark), mark.Groups["words"].Value)
                 : (0, ListStyle.None, line);
             if (heading == 0 && list == ListStyle.None && parted)
             {
@@ -142,6 +136,16 @@ public static partial class PastedCopy
 
         Close();
         return parts.ToImmutable();
+    }
+
+    private static ListStyle ListOf(Match mark)
+    {
+        if (mark.Groups["bullet"].Success)
+        {
+            return ListStyle.Bullet;
+        }
+
+        return mark.Groups["number"].Success ? ListStyle.Number : ListStyle.None;
     }
 
     /// <summary>As it goes into one text: a heading becomes a paragraph in bold.</summary>

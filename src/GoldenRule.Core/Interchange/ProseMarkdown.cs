@@ -25,11 +25,8 @@ public static class ProseMarkdown
             var goesOn = former is not null && former.List == paragraph.List && paragraph.List != ListStyle.None;
             number = goesOn ? number + 1 : 1;
             written
-                .Append(
-                    former is null ? ""
-                    : goesOn ? "\n"
-                    : "\n\n"
-                )
+                .Append(former is null ? "" : "\n")
+                .Append(former is null || goesOn ? "" : "\n")
                 .Append(
                     paragraph.List switch
                     {

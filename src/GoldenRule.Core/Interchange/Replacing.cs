@@ -43,9 +43,12 @@ public sealed record Replacing(string Find, string With, bool MatchCase = false,
                     place.Where,
                     now,
                     CopyDeck.Text(replaced),
-                    why is not null ? CopyFate.Refused
-                        : over is not null ? CopyFate.Over
-                        : CopyFate.Changed,
+                    (why, over) switch
+                    {
+                        ({ }, _) => CopyFate.Refused,
+                        (_, { }) => CopyFate.Over,
+                        _ => CopyFate.Changed,
+                    },
                     why ?? (over is null ? null : $"Longer than its limit: {over}.")
                 )
             );

@@ -18,8 +18,8 @@ public static class TemplatePacking
         Func<string, string?> pictures
     )
     {
-        var rows = Placed(template)
-            .Where(p => p.Own is null)
+        var rows = template
+            .PlacedRows.Where(p => p.Own is null)
             .Select(p => new PackedRow(p.Master!.Value, p.Release!.Value, masters.Row(p)))
             .DistinctBy(r => (r.Id, r.Release))
             .ToImmutableArray();
@@ -71,17 +71,6 @@ public static class TemplatePacking
         };
     }
 
-    /// <summary>The rows that a template places, in its order and at the start of its zones.</summary>
-    public static IEnumerable<PlacedRow> Placed(Template template) =>
-        template.Order.SelectMany(item =>
-            item switch
-            {
-                PlacedRow placed => [placed],
-                Zone zone => zone.Default.AsEnumerable(),
-                _ => [],
-            }
-        );
-
     /// <summary>Writes values in place of references to variables that a house style does not have.</summary>
     public static Mapped Settling(TemplateFile file, StyleLayers style, Func<string, string> picture)
     {
@@ -126,17 +115,23 @@ public static class TemplatePacking
             ],
         };
 
-        PlacedRow To(PlacedRow placed) =>
-            placed.Own is not null ? placed with { Master = null, Release = null }
-            : placed is { Master: { } id, Release: { } release } && known.TryGetValue((id, release), out var here)
+        PlacedRow To(PlacedRow placed)
+        {
+            if (placed.Own is not null)
+            {
+                return placed with { Master = null, Release = null };
+            }
+
+            return placed is { Master: { } id, Release: { } release } && known.TryGetValue((id, release), out var here)
                 ? placed with
                 {
                     Master = here.Id,
                     Release = here.Release,
                 }
-            : throw new StructureException(
-                $"The file places saved row {placed.Master}, release {placed.Release}, and does not bring it.",
-                placed.Id
-            );
+                : throw new StructureException(
+                    $"The file places saved row {placed.Master}, release {placed.Release}, and does not bring it.",
+                    placed.Id
+                );
+        }
     }
 }

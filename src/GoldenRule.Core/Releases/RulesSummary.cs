@@ -44,11 +44,12 @@ public static class RulesSummary
             return $"{name}: {Who(EffectiveLocks.ForArrangement(zone))} add and move rows.";
         }
 
-        var kinds = zone.Accepts.IsEmpty
-            ? zone.Rows.IsEmpty
-                ? ""
-                : "chosen "
-            : string.Join(" or ", zone.Accepts.Select(RowKindWords.Words)) + " ";
+        var kinds = zone switch
+        {
+            { Accepts.IsEmpty: false } => string.Join(" or ", zone.Accepts.Select(RowKindWords.Words)) + " ",
+            { Rows.IsEmpty: false } => "chosen ",
+            _ => "",
+        };
         var many = zone.Least == zone.Most ? $"{zone.Most}" : $"{zone.Least} to {zone.Most}";
         return $"{name}: {many} {kinds}{(zone.Most == 1 ? "row" : "rows")}{(zone.OwnRows ? ", also of their own making" : "")}.";
     }

@@ -114,10 +114,12 @@ public static class StyleDifference
             return null;
         }
 
-        var kind =
-            was is null ? ChangeKind.Added
-            : now is null ? ChangeKind.Removed
-            : ChangeKind.Changed;
+        var kind = (was, now) switch
+        {
+            (null, _) => ChangeKind.Added,
+            (_, null) => ChangeKind.Removed,
+            _ => ChangeKind.Changed,
+        };
         return new StyleChange(
             kind,
             null,
@@ -157,7 +159,10 @@ public static class StyleDifference
         InWords(variable.Value, layers) + (variable.Dark is null ? "" : $", dark {InWords(variable.Dark, layers)}");
 
     private static string InWords(string value, StyleLayers layers) =>
-        BrandVariable.Reference(value) is { } key ? layers.Find(key)?.Label ?? key
-        : value.Length == 0 ? "nothing yet"
-        : value;
+        value switch
+        {
+            "" => "nothing yet",
+            _ when BrandVariable.Reference(value) is { } key => layers.Find(key)?.Label ?? key,
+            _ => value,
+        };
 }

@@ -65,14 +65,7 @@ public static class VariableUses
             .Concat(row.Narrowed.Keys.Select(key => (key, Narrows)));
 
     public static IEnumerable<(string Key, string Place)> In(Template template) =>
-        template
-            .Order.SelectMany(item =>
-                item is Zone zone ? zone.Default
-                : item is PlacedRow placed ? [placed]
-                : []
-            )
-            .SelectMany(In)
-            .Concat(template.Narrowed.Keys.Select(key => (key, Narrows)));
+        template.PlacedRows.SelectMany(In).Concat(template.Narrowed.Keys.Select(key => (key, Narrows)));
 
     public static IEnumerable<(string Key, string Place)> In(Email email) =>
         email

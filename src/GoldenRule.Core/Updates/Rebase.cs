@@ -124,10 +124,7 @@ public static class Rebase
     {
         var block = row?.FindBlock(piece);
         var name = row is null ? "" : row.Name + ", ";
-        return of =>
-            block is null ? name + of
-            : block.Name is { } own ? $"{name}{own}, {of}"
-            : $"{name}{block.Kind}, {of}";
+        return of => block is null ? name + of : $"{name}{block.Name ?? block.Kind}, {of}";
     }
 
     // Null: it stays.
@@ -142,9 +139,18 @@ public static class Rebase
         if (part.Property is { } property)
         {
             var look = block?.Look ?? seat.Row.Look;
-            return block is not null && !look.ContainsKey(property) ? "The block has no such look any more."
-                : EffectiveLocks.ForPiece(seat, part.Piece, Aspect.Look) is Lock.Sealed ? "How it looks is locked now."
-                : (block?.Offers ?? seat.Row.Offers).GetValueOrDefault(property, []).Contains(part.Choice!) ? null
+            if (block is not null && !look.ContainsKey(property))
+            {
+                return "The block has no such look any more.";
+            }
+
+            if (EffectiveLocks.ForPiece(seat, part.Piece, Aspect.Look) is Lock.Sealed)
+            {
+                return "How it looks is locked now.";
+            }
+
+            return (block?.Offers ?? seat.Row.Offers).GetValueOrDefault(property, []).Contains(part.Choice!)
+                ? null
                 : "The choice is not offered any more.";
         }
 

@@ -48,7 +48,7 @@ public static class DocumentBounds
         document switch
         {
             SavedRow saved => [(saved.Row.Id, saved.Row)],
-            Template template => template.Order.SelectMany(item => item is Zone zone ? zone.Default : [(PlacedRow)item]).Select(Of),
+            Template template => template.PlacedRows.Select(Of),
             Email email => email.Zones.Values.SelectMany(rows => rows).Select(Of),
             _ => [],
         };

@@ -31,7 +31,9 @@ public sealed record DeskField(
 public sealed record DeskLook(string Name, string Label, string Value, ImmutableArray<string> Choices);
 
 /// <summary>A lock of one aspect: what the piece itself says here, and what holds once every layer has spoken.</summary>
-public sealed record DeskLock(Aspect Aspect, Lock? Own, Lock Holds);
+/// <param name="Inherited">What holds where it says nothing.</param>
+/// <param name="From">What says that: "the saved row", "its column".</param>
+public sealed record DeskLock(Aspect Aspect, Lock? Own, Lock Holds, Lock Inherited, string From);
 
 /// <summary>The rules of a piece, for those who set them.</summary>
 /// <param name="Piece">A block's id or the row's own; null: a zone, or a row where it stands in a template.</param>

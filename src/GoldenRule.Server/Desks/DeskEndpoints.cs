@@ -201,8 +201,13 @@ public static class DeskEndpoints
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
         response.Headers.ETag = $"\"{loaded.Stored.Revision}\"";
-        return asAuthor && kind != DocumentKind.Email ? await desk.AsAuthorAsync(loaded, cancel)
-            : seen is { } revision ? await desk.ChangedAsync(loaded, revision, styleVersion, user.Person(), cancel)
+        if (asAuthor && kind != DocumentKind.Email)
+        {
+            return await desk.AsAuthorAsync(loaded, cancel);
+        }
+
+        return seen is { } revision
+            ? await desk.ChangedAsync(loaded, revision, styleVersion, user.Person(), cancel)
             : await desk.WholeAsync(loaded, user.Person(), cancel);
     }
 
@@ -217,7 +222,7 @@ public static class DeskEndpoints
     )
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
-        var order = DocumentLayout.LayOut(loaded).Order;
+        var order = loaded.Layout.Order;
         var found = zone is null ? null : order.FindZone(zone) ?? throw ProblemException.NotFound("There is no such zone here.");
         return
         [
@@ -241,7 +246,7 @@ public static class DeskEndpoints
     )
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
-        var found = DocumentLayout.LayOut(loaded).Order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
+        var found = loaded.Layout.Order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
         return detached ? Detached.FromRow(found) : Detached.Filled(found);
     }
 
@@ -256,7 +261,7 @@ public static class DeskEndpoints
     )
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
-        var (order, open) = (DocumentLayout.LayOut(loaded).Order, EditPipeline.Open(loaded));
+        var (order, open) = (loaded.Layout.Order, EditPipeline.Open(loaded));
         return
         [
             .. order
@@ -279,7 +284,7 @@ public static class DeskEndpoints
     )
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
-        var order = DocumentLayout.LayOut(loaded).Order;
+        var order = loaded.Layout.Order;
         var found = order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
         var block = found.FindBlock(piece) ?? throw ProblemException.NotFound("That row has no such block.");
         return block.Content.ContainsKey(field)

@@ -37,7 +37,9 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
                                     .Select(a => new DeskLock(
                                         a,
                                         zone.Locks[a],
-                                        a == Aspect.Arrangement ? EffectiveLocks.ForArrangement(zone) : zone.Locks[a] ?? new Lock.Open()
+                                        a == Aspect.Arrangement ? EffectiveLocks.ForArrangement(zone) : zone.Locks[a] ?? new Lock.Open(),
+                                        new Lock.Open(),
+                                        "the usual rules"
                                     )),
                             ]
                         )
@@ -91,7 +93,13 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
                     [
                         .. Enum.GetValues<Aspect>()
                             .Where(a => a != Aspect.Arrangement)
-                            .Select(a => new DeskLock(a, source.Placed.Locks[a], EffectiveLocks.ForPiece(source, source.Row.Id, a))),
+                            .Select(a => new DeskLock(
+                                a,
+                                source.Placed.Locks[a],
+                                EffectiveLocks.ForPiece(source, source.Row.Id, a),
+                                EffectiveLocks.ForPiece(source, source.Row.Id, a, added: false),
+                                source.IsOwn ? "the row" : "the saved row"
+                            )),
                     ]
                 )
                 : null,
@@ -183,11 +191,17 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
     private static ImmutableArray<DeskLock> LocksOf(OrderedRow row, string piece, Locks own) =>
         [
             .. Enum.GetValues<Aspect>()
-                .Select(a => new DeskLock(
-                    a,
-                    row.IsOwn ? own[a] : row.Placed.Rules.GetValueOrDefault(piece)?.Locks[a],
-                    EffectiveLocks.ForPiece(row, piece, a)
-                )),
+                .Select(a =>
+                {
+                    var (inherited, from) = EffectiveLocks.Inherited(row, piece, a);
+                    return new DeskLock(
+                        a,
+                        row.IsOwn ? own[a] : row.Placed.Rules.GetValueOrDefault(piece)?.Locks[a],
+                        EffectiveLocks.ForPiece(row, piece, a),
+                        inherited,
+                        from
+                    );
+                }),
         ];
 
     private static ImmutableArray<DeskLook> Offerable(

@@ -47,7 +47,7 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
     public CompiledRevision Prepare(LoadedDocument loaded, CancellationToken cancel = default) =>
         Compile(
             loaded.Stored.Revision,
-            DocumentLayout.LayOut(loaded),
+            loaded.Layout,
             Inspection.SubjectOf(loaded.Document),
             loaded.Library,
             Last(loaded.Stored.Id),
@@ -67,7 +67,7 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
 
     /// <summary>Not kept: for work on many at once.</summary>
     public CompiledRevision CompileOnce(LoadedDocument loaded, CancellationToken cancel = default) =>
-        Compile(loaded.Stored.Revision, DocumentLayout.LayOut(loaded), Inspection.SubjectOf(loaded.Document), loaded.Library, null, cancel);
+        Compile(loaded.Stored.Revision, loaded.Layout, Inspection.SubjectOf(loaded.Document), loaded.Library, null, cancel);
 
     /// <summary>What a colleague would begin with; not kept.</summary>
     public CompiledRevision CompileStarted(LoadedDocument loaded, CancellationToken cancel = default) =>

@@ -1,4 +1,3 @@
-using System.Runtime.CompilerServices;
 using GoldenRule.Core.Documents;
 using GoldenRule.Server.Hosting;
 
@@ -8,26 +7,15 @@ namespace GoldenRule.Server.Editing;
 /// <param name="Email">For a template or saved row: what the inbox shows, and nothing else.</param>
 public sealed record DocumentLayout(Email Email, RunningOrder Order)
 {
-    // Releases never change, so that a document is always laid out alike: an edit, its answer and the next edit ask for the same.
-    private static readonly ConditionalWeakTable<Document, DocumentLayout> Known = [];
-
-    public static DocumentLayout LayOut(LoadedDocument loaded) => LayOut(loaded.Document, loaded.Library, loaded.Before);
-
-    /// <param name="before">The document before its last edit.</param>
-    public static DocumentLayout LayOut(Document document, LibrarySnapshot library, Document? before = null)
-    {
-        var former = before is not null && Known.TryGetValue(before, out var known) ? known.Order : null;
-        return document switch
+    /// <param name="former">How it was laid out before its last edit: rows that stand are taken over.</param>
+    public static DocumentLayout LayOut(Document document, LibrarySnapshot library, RunningOrder? former = null) =>
+        document switch
         {
-            Email email => Known.GetValue(email, _ => new DocumentLayout(email, RunningOrder.From(email, library.Masters, former))),
-            Template template => Known.GetValue(template, _ => new DocumentLayout(
-                AsEmail(template),
-                RunningOrder.From(template, library.Masters, former)
-            )),
+            Email email => new DocumentLayout(email, RunningOrder.From(email, library.Masters, former)),
+            Template template => new DocumentLayout(AsEmail(template), RunningOrder.From(template, library.Masters, former)),
             SavedRow row => new DocumentLayout(AsEmail(row), RunningOrder.From(row, library.StyleFor(row))),
             _ => throw ProblemException.NotFound("A house style has no rows."),
         };
-    }
 
     /// <summary>What a colleague would begin with: an email started from the draft, or one with the row in its only zone.</summary>
     public static DocumentLayout AsStarted(Document document, LibrarySnapshot library)

@@ -25,17 +25,6 @@ public sealed record EditsRequest(long Base, ImmutableArray<SentEdit> Edits, Imm
 /// <param name="Skip">Steps that could not be taken back and are passed over; null: none.</param>
 public sealed record UndoRequest(Guid Id, ImmutableArray<Guid>? Skip = null);
 
-/// <summary>A document at one revision, and everything released at that moment.</summary>
-/// <param name="Before">The document before its last edit, where that is known: what stands as it stood is taken over from it.</param>
-/// <param name="CompiledRevision">Of a document just edited: what it was compiled to before it was stored.</param>
-public sealed record LoadedDocument(
-    StoredDocument Stored,
-    Document Document,
-    LibrarySnapshot Library,
-    Document? Before = null,
-    CompiledRevision? CompiledRevision = null
-);
-
 /// <summary>
 /// The main road: decide, apply, complete, compile, append, all in one transaction that holds the document's row. Nothing
 /// is acknowledged before it is stored, nothing is stored that cannot be drawn, and a refused edit leaves no trace.
@@ -55,7 +44,7 @@ public sealed class EditPipeline(
         var snapshot = await library.GetAsync(db, cancel);
         var stored = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel)
             ?? throw NotFound(kind);
-        return new LoadedDocument(stored, heads.Get(stored, snapshot.Masters), snapshot);
+        return new LoadedDocument(stored, heads.Load(stored, snapshot.Masters), snapshot);
     }
 
     public async Task<LoadedDocument> EditAsync(DocumentKind kind, Guid id, Person person, EditsRequest request, CancellationToken cancel)
@@ -249,7 +238,7 @@ public sealed class EditPipeline(
             loaded.Document,
             loaded.Library.Masters,
             loaded.Stored.State,
-            loaded.Document is HouseStyle ? null : DocumentLayout.LayOut(loaded).Order
+            loaded.Document is HouseStyle ? null : loaded.Layout.Order
         );
 
     private async Task<LoadedDocument> ChangeAsync(
@@ -273,7 +262,7 @@ public sealed class EditPipeline(
         }
 
         var snapshot = await library.GetAsync(db, found.Library, cancel);
-        var before = known is { } held && held.Revision == stored.Revision ? held.Document : heads.Get(stored, snapshot.Masters);
+        var before = known is { } held && held.Revision == stored.Revision ? held.Head : heads.Load(stored, snapshot.Masters);
         var loaded = new LoadedDocument(stored, before, snapshot);
         var step = undone is null ? null : await undone(stored);
         var sent = await edits(stored, step);
@@ -282,7 +271,7 @@ public sealed class EditPipeline(
         {
             cancel.ThrowIfCancellationRequested();
             var (after, stores) = Append(loaded, person, one, step);
-            loaded = loaded with { Document = after, Before = loaded.Document };
+            loaded = loaded.With(after);
             characters += stores;
         }
 
@@ -292,7 +281,7 @@ public sealed class EditPipeline(
         }
 
         // What is sent together holds together: an edit of several may refer to what a later one brings.
-        DocumentBounds.Check(loaded.Document, before);
+        DocumentBounds.Check(loaded.Document, before.Document);
         loaded = await Validity.CompleteAsync(before, loaded, db, cancel);
         loaded = loaded.Document is HouseStyle ? loaded : loaded with { CompiledRevision = Compiled(loaded, cancel) };
         stored.Head = StoredForm.Write(loaded.Document);
@@ -306,7 +295,7 @@ public sealed class EditPipeline(
         await db.SaveChangesAsync(cancel);
         // Nobody who leaves now makes an answer that says it is not stored.
         await transaction.CommitAsync(CancellationToken.None);
-        heads.Keep(stored, loaded.Document);
+        heads.Keep(stored, loaded.Head);
         if (loaded.CompiledRevision is { } compiledRevision)
         {
             compilations.Keep(id, compiledRevision);

@@ -25,18 +25,18 @@ public sealed class HeadCache : IDisposable
         })!;
 
     /// <summary>The head that is kept of a document, of whatever revision. Null: none is.</summary>
-    public (long Revision, Document Document)? Find(Guid id) =>
-        cache.TryGetValue(id, out (long Revision, Document Document) loaded) ? loaded : null;
+    public (long Revision, DocumentHead Head)? Find(Guid id) =>
+        cache.TryGetValue(id, out (long Revision, DocumentHead Head) kept) ? kept : null;
 
     /// <param name="masters">By which what an older version stored is completed.</param>
-    public Document Get(StoredDocument stored, ReleaseCatalog masters)
+    public DocumentHead Load(StoredDocument stored, ReleaseCatalog masters)
     {
-        if (Find(stored.Id) is { } loaded && loaded.Revision == stored.Revision)
+        if (Find(stored.Id) is { } kept && kept.Revision == stored.Revision)
         {
-            return loaded.Document;
+            return kept.Head;
         }
 
-        var read = Complete(StoredForm.Read(stored.Kind, stored.Head), masters);
+        var read = new DocumentHead(Complete(StoredForm.Read(stored.Kind, stored.Head), masters));
         Keep(stored, read);
         return read;
     }
@@ -54,10 +54,10 @@ public sealed class HeadCache : IDisposable
         }
     }
 
-    public void Keep(StoredDocument stored, Document document) =>
+    public void Keep(StoredDocument stored, DocumentHead head) =>
         cache.Set(
             stored.Id,
-            (stored.Revision, document),
+            (stored.Revision, head),
             new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) }
         );
 

@@ -31,10 +31,13 @@ public enum MasterState
 public static class LibraryStatus
 {
     public static MasterState StateFor(bool retired, long revision, ReleaseMark? newest) =>
-        retired ? MasterState.Retired
-        : newest is null ? MasterState.Draft
-        : newest.Revision == revision ? MasterState.Released
-        : MasterState.Changed;
+        newest switch
+        {
+            _ when retired => MasterState.Retired,
+            null => MasterState.Draft,
+            _ when newest.Revision == revision => MasterState.Released,
+            _ => MasterState.Changed,
+        };
 
     public static async Task ChangeAsync(
         DocumentKind kind,

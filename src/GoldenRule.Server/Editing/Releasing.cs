@@ -49,7 +49,7 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
 
         // Rows and templates may have come to use a variable since the draft lost it.
         var released = loaded.Library.HouseStyles.GetValueOrDefault(id);
-        loaded = await Validity.CompleteAsync(released, loaded, db, cancel);
+        loaded = await Validity.CompleteAsync(released is null ? null : new DocumentHead(released), loaded, db, cancel);
         if (loaded.Document is not HouseStyle)
         {
             _ = compilations.CompileOnce(loaded, cancel);

@@ -17,39 +17,33 @@ public static class Validity
     /// <param name="loaded">As its edits left it.</param>
     /// <exception cref="StructureException">It cannot be.</exception>
     public static async Task<LoadedDocument> CompleteAsync(
-        Document? before,
+        DocumentHead? before,
         LoadedDocument loaded,
         GoldenRuleDb db,
         CancellationToken cancel
     )
     {
-        var held = before is null or HouseStyle ? null : DocumentLayout.LayOut(before, loaded.Library).Order;
-        loaded = loaded with
-        {
-            Document = Structure.Complete(
-                loaded.Document,
-                loaded.Library.Masters,
-                held,
-                loaded.Document is Email ? DocumentLayout.LayOut(loaded).Order : null
-            ),
-        };
+        var held = before?.Document is null or HouseStyle ? null : before.LayOut(loaded.Library).Order;
+        loaded = loaded.With(
+            Structure.Complete(loaded.Document, loaded.Library.Masters, held, loaded.Document is Email ? loaded.Layout.Order : null)
+        );
         switch (loaded.Document)
         {
             case HouseStyle style:
                 var layers = Layers(style, loaded);
-                if (before is null || !OnlyPlainValuesDiffer((HouseStyle)before, style))
+                if (before is null || !OnlyPlainValuesDiffer((HouseStyle)before.Document, style))
                 {
                     CheckSubBrands(style, loaded);
                 }
 
                 if (before is not null)
                 {
-                    await RefuseVanishedAsync(loaded, Layers((HouseStyle)before, loaded), layers, db, cancel);
+                    await RefuseVanishedAsync(loaded, Layers((HouseStyle)before.Document, loaded), layers, db, cancel);
                 }
 
                 break;
             case Email email:
-                await MustHaveFilesAsync((before as Email)?.Attachments ?? [], email.Attachments, db, cancel);
+                await MustHaveFilesAsync((before?.Document as Email)?.Attachments ?? [], email.Attachments, db, cancel);
                 break;
             case Template template:
                 if (loaded.Library.CampaignTypes.All(t => t.Key != template.CampaignType))
@@ -199,12 +193,7 @@ public static class Validity
             .Select(t => (Of: t, Document: library.Masters.FindTemplate(t.Id, t.Release)))
             .Where(t => t.Document is not null)
             .ToList();
-        var placed = used.SelectMany(t => t.Document!.Order)
-            .SelectMany(item =>
-                item is Zone zone ? zone.Default
-                : item is PlacedRow row ? [row]
-                : []
-            )
+        var placed = used.SelectMany(t => t.Document!.PlacedRows)
             .Where(r => r is { Own: null, Master: not null, Release: not null })
             .Select(r => new UsedRelease(r.Master!.Value, r.Release!.Value));
         return

@@ -174,7 +174,7 @@ public static class Histories
 
             try
             {
-                then = then with { Document = EditApplication.Apply(edit, then.Document), Before = then.Document };
+                then = then.With(EditApplication.Apply(edit, then.Document));
                 return null;
             }
             catch (StructureException fault)

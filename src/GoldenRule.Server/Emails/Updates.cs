@@ -86,7 +86,7 @@ public static class Updates
         }
 
         var newer = ImmutableArray.CreateBuilder<NewerRelease>();
-        var names = DocumentLayout.LayOut(loaded).Order;
+        var names = loaded.Layout.Order;
         if (update.Template > email.TemplateRelease)
         {
             newer.Add(Newer(names.Template.Name, null, email.Template, email.TemplateRelease, update.Template));
@@ -111,10 +111,7 @@ public static class Updates
             .ToListAsync(cancel);
         var (now, then) = (
             compilations.Compile(loaded).Findings.Select(f => f.Message).ToHashSet(StringComparer.Ordinal),
-            compilations
-                .CompileOnce(loaded with { Document = update.Apply(email) })
-                .Findings.Select(f => f.Message)
-                .ToHashSet(StringComparer.Ordinal)
+            compilations.CompileOnce(loaded.With(update.Apply(email))).Findings.Select(f => f.Message).ToHashSet(StringComparer.Ordinal)
         );
         return new UpdateAnswer(
             [

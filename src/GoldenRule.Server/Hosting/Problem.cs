@@ -152,7 +152,10 @@ public sealed class ProblemHandler(ILogger<ProblemHandler> log) : IExceptionHand
 
     // Where in the JSON it is. Null: it is not about JSON.
     private static string? Place(Exception? exception) =>
-        exception is null ? null
-        : exception is JsonException { Path: { Length: > 1 } path } ? path
-        : Place(exception.InnerException);
+        exception switch
+        {
+            null => null,
+            JsonException { Path: { Length: > 1 } path } => path,
+            _ => Place(exception.InnerException),
+        };
 }

@@ -139,7 +139,8 @@ public static class HouseStyleEndpoints
         CancellationToken cancel
     )
     {
-        var seen = heads.Find(id) is var (revision, before) && revision == (request.Seen ?? request.Base) ? before as HouseStyle : null;
+        var seen =
+            heads.Find(id) is var (revision, before) && revision == (request.Seen ?? request.Base) ? before.Document as HouseStyle : null;
         var loaded = await pipeline.EditAsync(DocumentKind.HouseStyle, id, user.Person(), request, cancel);
         var (undo, redo) = await pipeline.HistoryAsync(loaded, user.Person().Id, cancel);
         return HouseStyleRoom.LayChanged(seen, loaded, user.Person(), undo, redo);
@@ -198,13 +199,10 @@ public static class HouseStyleEndpoints
         [
             .. from d in stored
             let draft = Narrowed(StoredForm.Read(d.Kind, d.Head), keys)
-            let released = d.Kind == DocumentKind.Row
-                ? library.Rows.GetValueOrDefault(d.Id) is { } row
-                    ? Narrowed(row, keys)
-                    : null
-                : library.Templates.GetValueOrDefault(d.Id) is { } template
-                    ? Narrowed(template, keys)
-                    : null
+            let newest = d.Kind == DocumentKind.Row
+                ? (Document?)library.Rows.GetValueOrDefault(d.Id)
+                : library.Templates.GetValueOrDefault(d.Id)
+            let released = newest is null ? null : Narrowed(newest, keys)
             where draft is not null || released is not null
             select new NarrowedEntry(
                 d.Kind == DocumentKind.Row,

@@ -117,8 +117,11 @@ public sealed class WorkerConfinement
         );
         var words = tried?.StandardError.ReadToEnd();
         tried?.WaitForExit();
-        return tried?.ExitCode == 0 ? null
-            : words?.Trim() is { Length: > 0 } said ? said
-            : "the worker cannot be read in it";
+        if (tried?.ExitCode == 0)
+        {
+            return null;
+        }
+
+        return words?.Trim() is { Length: > 0 } said ? said : "the worker cannot be read in it";
     }
 }

@@ -95,11 +95,7 @@ public static class RowEndpoints
             (rowKind == null || d.RowKind == rowKind)
             && (campaignType == null || d.Serves.Count == 0 || d.Serves.Contains(campaignType))
             && (!mine || d.Owner == person.Id)
-            && (
-                wantedState == MasterState.Retired ? d.Retired
-                : wantedState == null ? !d.Retired
-                : true
-            )
+            && (wantedState == null ? !d.Retired : wantedState != MasterState.Retired || d.Retired)
         );
         if (wantedState is MasterState.Draft or MasterState.Released or MasterState.Changed)
         {
@@ -209,8 +205,7 @@ public static class RowEndpoints
         if (request.From is { } from)
         {
             var loaded = await access.LoadAsync(from.Kind, from.Document, person, cancel);
-            var found = DocumentLayout.LayOut(loaded).Order.Find(from.Row)
-                ?? throw ProblemException.NotFound("There is no such row there.");
+            var found = loaded.Layout.Order.Find(from.Row) ?? throw ProblemException.NotFound("There is no such row there.");
             return Renewed.WithNewIds(Detached.Filled(found), Id) with { Tags = [] };
         }
 

@@ -2220,6 +2220,8 @@ export interface components {
             aspect: components["schemas"]["Aspect"];
             own: null | components["schemas"]["Lock"];
             holds: components["schemas"]["Lock"];
+            inherited: components["schemas"]["Lock"];
+            from: string;
         };
         DeskLook: {
             name: string;

@@ -51,9 +51,12 @@ public sealed class LeftFromBeforeCheck : Check
 
     // As it was written: brand variables are not filled in.
     private static IEnumerable<KeyValuePair<string, FieldValue>> FilledHere(InspectedBlock entry) =>
-        entry.Row.Source.IsOwn ? entry.Block.Master.Content
-        : entry.Row.Source.Fills.TryGetValue(entry.Block.Id, out var fill) ? fill.Content
-        : [];
+        entry.Row.Source switch
+        {
+            { IsOwn: true } => entry.Block.Master.Content,
+            var placed when placed.Fills.TryGetValue(entry.Block.Id, out var fill) => fill.Content,
+            _ => [],
+        };
 
     private Finding Left(string place, Place at, string what) =>
         Found(

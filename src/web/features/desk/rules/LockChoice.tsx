@@ -13,11 +13,11 @@ const roles = [
 
 interface Props {
   label: string;
-  lock: { aspect: Aspect; own: Lock | null; holds: Lock };
+  lock: { aspect: Aspect; own: Lock | null; inherited: Lock; from: string };
   onChange: (lock: Lock | null | ((now: Lock | null) => Lock | null)) => void;
 }
 
-/** Who may change one aspect of a piece: as around it, anyone, some, or nobody. */
+/** Who may change one aspect of a piece: what is inherited and from where, or anyone, some, nobody. */
 export function LockChoice({ label, lock, onChange }: Props) {
   const own = lock.own;
   const people = useQuery({ ...queries.people, enabled: own?.kind === "reserved" });
@@ -32,7 +32,7 @@ export function LockChoice({ label, lock, onChange }: Props) {
         label={label}
         value={own?.kind ?? ""}
         data={[
-          { value: "", label: `inherited: ${inWords(lock.holds)}` },
+          { value: "", label: `${inWords(lock.inherited)}, from ${lock.from}` },
           { value: "open", label: "open to all who edit" },
           { value: "reserved", label: "reserved for some" },
           { value: "sealed", label: "locked" },

@@ -1,0 +1,26 @@
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Server.Editing;
+
+/// <summary>
+/// A document as it stands, and once asked for how it is laid out: both stay the same objects as long as it is kept, by
+/// which what is worked out from them knows what need not be done again.
+/// </summary>
+/// <param name="former">How the document was laid out before its last edits, where that is known: what stands is taken over.</param>
+public sealed class DocumentHead(Document document, RunningOrder? former = null)
+{
+    private DocumentLayout? layout;
+
+    public Document Document => document;
+
+    /// <summary>Releases never change, so that emails and templates are always laid out alike.</summary>
+    public DocumentLayout LayOut(LibrarySnapshot library) =>
+        document switch
+        {
+            Email or Template => layout ??= DocumentLayout.LayOut(document, library, former),
+            _ => DocumentLayout.LayOut(document, library),
+        };
+
+    /// <summary>What it is after an edit.</summary>
+    public DocumentHead Then(Document after) => ReferenceEquals(after, document) ? this : new DocumentHead(after, layout?.Order ?? former);
+}
