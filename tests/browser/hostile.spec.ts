@@ -1,4 +1,5 @@
-import { readFileSync } from "node:fs";
+import { readdirSync, readFileSync } from "node:fs";
+import { createServer } from "node:http";
 import { join } from "node:path";
 import { expect } from "@playwright/test";
 import { kept, signIn, startEmail, test } from "./support";
@@ -230,4 +231,42 @@ test("what was made to hold the server is sent by a page, and whoever writes bes
   await kept(page);
   await page.reload();
   await expect(subject).toHaveValue(`Written while ${requests.length - 1}`);
+});
+
+test("drawings that were made to reach out are sent and looked at by a page, and reach nothing", async ({ browser }) => {
+  let heard = 0;
+  const listener = createServer((_, answer) => {
+    heard++;
+    answer.end("<svg xmlns='http://www.w3.org/2000/svg'><rect id='r' width='9' height='9'/></svg>");
+  });
+  await new Promise<void>((ready) => listener.listen(0, "127.0.0.1", ready));
+  const address = `http://127.0.0.1:${(listener.address() as { port: number }).port}`;
+  const page = await signIn(browser, "imran");
+  const folder = join(import.meta.dirname, "../hostile/svg");
+  const files = readdirSync(folder);
+  expect(files.length).toBeGreaterThan(30);
+  let taken = 0;
+  for (const name of files) {
+    const svg = readFileSync(join(folder, name), "utf8").replaceAll("{listener}", address);
+    const [status, shown] = await page.evaluate(
+      async ([name, svg]) => {
+        const form = new FormData();
+        form.append("file", new File([svg], name, { type: "image/svg+xml" }));
+        const answer = await fetch("/api/pictures", { method: "POST", body: form });
+        const made = await answer.json();
+        if (!answer.ok) return [answer.status, made.detail] as const;
+        // What is kept of it is shown as whoever looks at the library sees it.
+        const image = new Image();
+        image.src = made.address;
+        await image.decode();
+        return [answer.status, image.naturalWidth] as const;
+      },
+      [name, svg] as const,
+    );
+    expect([200, 201, 422], `${name}: ${shown}`).toContain(status);
+    taken += status === 422 ? 0 : 1;
+  }
+  expect(taken).toBeGreaterThan(5);
+  listener.close();
+  expect(heard).toBe(0);
 });

@@ -32,7 +32,7 @@ export function LockChoice({ label, lock, onChange }: Props) {
         label={label}
         value={own?.kind ?? ""}
         data={[
-          { value: "", label: `${inWords(lock.inherited)}, from ${lock.from}` },
+          { value: "", label: `inherited from ${lock.from}: ${inWords(lock.inherited)}` },
           { value: "open", label: "open to all who edit" },
           { value: "reserved", label: "reserved for some" },
           { value: "sealed", label: "locked" },
