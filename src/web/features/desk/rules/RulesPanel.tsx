@@ -114,7 +114,7 @@ function Instruction({ row, pieces }: { row: DeskRow; pieces: { id: string; rule
         label="Instruction"
         autosize
         minRows={2}
-        classNames={{ input: classes.instruction }}
+        className={classes.instruction}
         value={text}
         onChange={(e) => change(e.currentTarget.value)}
         placeholder="One picture, one promise. At most 60 characters."
