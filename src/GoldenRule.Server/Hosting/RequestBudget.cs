@@ -1,26 +1,38 @@
 using System.Collections.Concurrent;
+using System.Runtime;
 
 namespace GoldenRule.Server.Hosting;
 
 /// <summary>
 /// How much of the processor one request may take. What it takes is counted on whichever threads it goes on; waiting, for
-/// the database or for its turn, costs nothing. Over its bound its token is cancelled, at which code that computes looks.
+/// the database or for its turn, costs nothing, and neither does the runtime's compiling of what runs for the first time.
+/// Over its bound its token is cancelled, at which code that computes looks.
 /// </summary>
-/// <param name="gone">Cancelled where nobody waits for the answer any more.</param>
-public sealed class RequestBudget(TimeSpan most, CancellationToken gone) : IDisposable
+public sealed class RequestBudget : IDisposable
 {
     private static readonly AsyncLocal<RequestBudget?> Current = new(Follow);
 
-    private readonly CancellationTokenSource source = CancellationTokenSource.CreateLinkedTokenSource(gone);
+    private readonly TimeSpan most;
+    private readonly CancellationTokenSource source;
 
     // By thread: how much of the processor it had taken when it took this up.
     private readonly ConcurrentDictionary<int, TimeSpan> working = new();
     private readonly DateTime began = DateTime.UtcNow;
+    private readonly TimeSpan compiled = JitInfo.GetCompilationTime();
     private readonly Lock turn = new();
     private long taken;
     private bool lifted;
 
-    public CancellationToken Token => source.Token;
+    /// <param name="gone">Cancelled where nobody waits for the answer any more.</param>
+    public RequestBudget(TimeSpan most, CancellationToken gone)
+    {
+        this.most = most;
+        source = CancellationTokenSource.CreateLinkedTokenSource(gone);
+        Token = source.Token;
+    }
+
+    // Kept by itself: what a request began may outlive it, and still look here.
+    public CancellationToken Token { get; }
 
     public bool IsOverdrawn { get; private set; }
 
@@ -41,8 +53,7 @@ public sealed class RequestBudget(TimeSpan most, CancellationToken gone) : IDisp
         {
             lock (budget.turn)
             {
-                budget.source.Token.ThrowIfCancellationRequested();
-                budget.lifted = true;
+                budget.lifted = budget.IsOverdrawn ? throw new OperationCanceledException(budget.Token) : true;
             }
         }
     }
@@ -50,7 +61,7 @@ public sealed class RequestBudget(TimeSpan most, CancellationToken gone) : IDisp
     /// <summary>Ends what has taken too much. Cheap for what has not been there long enough to have done so.</summary>
     public void Check()
     {
-        if (DateTime.UtcNow - began <= most || Taken <= most)
+        if (DateTime.UtcNow - began <= most || Taken - (JitInfo.GetCompilationTime() - compiled) <= most)
         {
             return;
         }
