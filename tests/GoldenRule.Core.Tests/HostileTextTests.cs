@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Text;
 using System.Text.Json;
 using GoldenRule.Core.Documents;
@@ -181,9 +180,7 @@ public sealed class HostileTextTests
     [InlineData("edit")]
     public void Whatever_is_done_to_a_file_it_is_read_or_refused(string parser)
     {
-        // tests/fuzz/run asks for more of them.
-        var seed = Setting("FUZZ_SEED", 20261129);
-        var mutations = Setting("FUZZ_MUTATIONS", 2_000);
+        var (seed, mutations) = (FuzzSettings.Seed, FuzzSettings.Mutations);
         var random = new Random(seed);
         var (text, read) = Parser(parser);
         for (var i = 0; i < mutations; i++)
@@ -207,9 +204,6 @@ public sealed class HostileTextTests
             }
         }
     }
-
-    private static int Setting(string name, int otherwise) =>
-        int.TryParse(Environment.GetEnvironmentVariable(name), CultureInfo.InvariantCulture, out var set) ? set : otherwise;
 
     private static (string Text, Action<string> Read) Parser(string name)
     {

@@ -6,8 +6,6 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
-using Microsoft.AspNetCore.Hosting;
-using Microsoft.AspNetCore.Mvc.Testing;
 using Npgsql;
 
 namespace GoldenRule.Server.Tests;
@@ -325,7 +323,7 @@ public sealed class CostTests(CostTests.Unlimited server) : IClassFixture<CostTe
     public sealed class Unlimited : IAsyncLifetime
     {
         private readonly Running first = new();
-        private Asked? second;
+        private Second? second;
 
         public HttpClient Lead { get; private set; } = null!;
 
@@ -340,7 +338,7 @@ public sealed class CostTests(CostTests.Unlimited server) : IClassFixture<CostTe
             // The first makes the database.
             var lead = await first.As("ruth");
             (Email, House) = ((await first.NewEmail(lead, "Timetable notice")).Id, (await Running.House(lead)).Id);
-            second = new Asked(first.Database);
+            second = new Second(first.Database, ("Limits:RequestsASecond", "100000"), ("Limits:CostlyAMinute", "100000"));
             Lead = await Running.SignIn(second.CreateClient(), "ruth");
         }
 
@@ -352,15 +350,6 @@ public sealed class CostTests(CostTests.Unlimited server) : IClassFixture<CostTe
             }
 
             await first.DisposeAsync();
-        }
-
-        private sealed class Asked(string database) : WebApplicationFactory<Program>
-        {
-            protected override void ConfigureWebHost(IWebHostBuilder builder) =>
-                builder
-                    .UseSetting("ConnectionStrings:GoldenRule", database)
-                    .UseSetting("Limits:RequestsASecond", "100000")
-                    .UseSetting("Limits:CostlyAMinute", "100000");
         }
     }
 }

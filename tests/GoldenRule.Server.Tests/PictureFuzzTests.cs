@@ -1,4 +1,4 @@
-using System.Globalization;
+using GoldenRule.Core.Tests;
 using GoldenRule.PictureWorker;
 using SkiaSharp;
 
@@ -22,8 +22,7 @@ public sealed class PictureFuzzTests
     [InlineData("jpeg")]
     public void A_mutated_file_is_opened_or_refused(string kind)
     {
-        // tests/fuzz/run asks for more of them.
-        var (seed, mutations) = (Setting("FUZZ_SEED", 20261129), Setting("FUZZ_MUTATIONS", 2_000));
+        var (seed, mutations) = (FuzzSettings.Seed, FuzzSettings.Mutations);
         var random = new Random(seed);
         var sound = Sound(kind);
         var (opened, refused) = (0, 0);
@@ -91,7 +90,4 @@ public sealed class PictureFuzzTests
 
         return [.. bytes];
     }
-
-    private static int Setting(string name, int otherwise) =>
-        int.TryParse(Environment.GetEnvironmentVariable(name), CultureInfo.InvariantCulture, out var set) ? set : otherwise;
 }

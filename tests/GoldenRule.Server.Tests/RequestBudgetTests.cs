@@ -4,8 +4,6 @@ using System.Threading;
 using GoldenRule.Core.Documents;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Hosting;
-using Microsoft.AspNetCore.Hosting;
-using Microsoft.AspNetCore.Mvc.Testing;
 
 namespace GoldenRule.Server.Tests;
 
@@ -60,7 +58,7 @@ public sealed class RequestBudgetTests(Running server) : IClassFixture<Running>
     {
         var author = await server.As("imran");
         var desk = await server.NewEmail(author);
-        await using var poor = new Poor(server.Database);
+        await using var poor = new Second(server.Database, ("Limits:ProcessorSeconds", "0.001"));
         var client = poor.CreateClient();
         client.DefaultRequestHeaders.Add("Cookie", await Running.Cookie(server, "imran"));
         HttpResponseMessage answer;
@@ -121,11 +119,5 @@ public sealed class RequestBudgetTests(Running server) : IClassFixture<Running>
             budget.Check();
             Thread.Sleep(5);
         }
-    }
-
-    private sealed class Poor(string database) : WebApplicationFactory<Program>
-    {
-        protected override void ConfigureWebHost(IWebHostBuilder builder) =>
-            builder.UseSetting("ConnectionStrings:GoldenRule", database).UseSetting("Limits:ProcessorSeconds", "0.001");
     }
 }

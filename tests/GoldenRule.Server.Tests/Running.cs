@@ -130,7 +130,12 @@ public sealed class Running : WebApplicationFactory<Program>
     {
         var demo = "demo_" + Guid.NewGuid().ToString("N");
         Admin($"create database {demo}");
-        using (var loading = new Loading(new NpgsqlConnectionStringBuilder(Connection) { Database = demo }.ConnectionString))
+        using (
+            var loading = new Second(
+                new NpgsqlConnectionStringBuilder(Connection) { Database = demo }.ConnectionString,
+                ("Demo:Folder", Path.Combine(Root, "demo/larkfell"))
+            )
+        )
         {
             _ = loading.Services;
         }
@@ -149,18 +154,20 @@ public sealed class Running : WebApplicationFactory<Program>
         command.ExecuteNonQuery();
     }
 
-    private sealed class Loading(string database) : WebApplicationFactory<Program>
-    {
-        protected override void ConfigureWebHost(IWebHostBuilder builder) =>
-            builder.UseSetting("ConnectionStrings:GoldenRule", database).UseSetting("Demo:Folder", Path.Combine(Root, "demo/larkfell"));
-    }
-
     private static string Here([System.Runtime.CompilerServices.CallerFilePath] string path = "") => path;
 }
 
-internal sealed class Second(string database) : WebApplicationFactory<Program>
+/// <summary>A server over a database that is there already.</summary>
+internal sealed class Second(string database, params (string Name, string Value)[] settings) : WebApplicationFactory<Program>
 {
-    protected override void ConfigureWebHost(IWebHostBuilder builder) => builder.UseSetting("ConnectionStrings:GoldenRule", database);
+    protected override void ConfigureWebHost(IWebHostBuilder builder)
+    {
+        builder.UseSetting("ConnectionStrings:GoldenRule", database);
+        foreach (var (name, value) in settings)
+        {
+            builder.UseSetting(name, value);
+        }
+    }
 }
 
 internal static class Asking

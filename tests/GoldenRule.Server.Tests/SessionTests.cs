@@ -4,9 +4,7 @@ using System.Net.Http.Json;
 using GoldenRule.Core.Documents;
 using GoldenRule.Data;
 using GoldenRule.Server.People;
-using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Identity;
-using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace GoldenRule.Server.Tests;
@@ -234,7 +232,7 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
     [Fact]
     public async Task Behind_HTTPS_the_cookie_is_held_to_it_and_exported_pictures_stand_at_the_public_address()
     {
-        await using var secure = new Secure(server.Database);
+        await using var secure = new Second(server.Database, ("PublicAddress", "https://mail.larkfell.example.org"));
         using var client = secure.CreateClient(new() { BaseAddress = new Uri("https://mail.larkfell.example.org"), HandleCookies = false });
         using var signIn = await client.PostAsJsonAsync("/api/session", new { email = "imran@larkfell.example.org", password = Password });
         var cookie = signIn.Headers.GetValues("Set-Cookie").Single();
@@ -255,16 +253,10 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         );
     }
 
-    private sealed class Secure(string database) : WebApplicationFactory<Program>
-    {
-        protected override void ConfigureWebHost(IWebHostBuilder builder) =>
-            builder.UseSetting("ConnectionStrings:GoldenRule", database).UseSetting("PublicAddress", "https://mail.larkfell.example.org");
-    }
-
     [Fact]
     public async Task Whoever_asks_too_often_is_told_when_to_ask_again_and_others_are_answered()
     {
-        await using var strict = new Strict(server.Database);
+        await using var strict = new Second(server.Database, ("Limits:RequestsASecond", "4"), ("Limits:HistoryMegabytesAnHour", "1"));
         using var one = await Running.SignIn(strict.CreateClient(), "imran");
         HttpResponseMessage answer;
         var asked = 0;
@@ -281,7 +273,7 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
     [Fact]
     public async Task The_history_of_one_document_grows_only_so_much_in_an_hour()
     {
-        await using var strict = new Strict(server.Database);
+        await using var strict = new Second(server.Database, ("Limits:RequestsASecond", "4"), ("Limits:HistoryMegabytesAnHour", "1"));
         using var author = await Running.SignIn(strict.CreateClient(), "bea");
         var (one, other) = (await server.NewEmail(author), await server.NewEmail(author));
         HttpResponseMessage answer;
@@ -301,14 +293,5 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         // What was refused left nothing behind, and other documents grow.
         Assert.Equal(revision, (await Running.Desk(author, one.Id)).Revision);
         (await author.Edit(other.Id, other.Revision, Asking.SetWords("hero", "headline", "Other"))).EnsureSuccessStatusCode();
-    }
-
-    private sealed class Strict(string database) : WebApplicationFactory<Program>
-    {
-        protected override void ConfigureWebHost(IWebHostBuilder builder) =>
-            builder
-                .UseSetting("ConnectionStrings:GoldenRule", database)
-                .UseSetting("Limits:RequestsASecond", "4")
-                .UseSetting("Limits:HistoryMegabytesAnHour", "1");
     }
 }
