@@ -47,6 +47,7 @@ if (!describing)
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton<LibraryCache>();
 builder.Services.AddSingleton<HeadCache>();
+builder.Services.AddSingleton<HouseStyleAnswers>();
 builder.Services.AddSingleton<CompilationCache>();
 builder.Services.AddSingleton<WorkerConfinement>();
 builder.Services.AddSingleton<PictureWorkers>();

@@ -33,11 +33,11 @@ public sealed class CancellationTests
             ),
         ["CopyDeck.Read"] = cancel => CopyDeck.Read("Key,Text\nhero/headline/text,Steam\n", Places, _ => true, cancel),
         ["CopyLayout.Plan"] = cancel =>
-            CopyLayout.Plan(PastedCopy.FromText("# One\n\nWords\n"), Larkfell.Open(Larkfell.Gazette), Larkfell.Author, () => "new", cancel),
+            CopyLayout.Plan(PastedText.Read("# One\n\nWords\n"), Larkfell.Open(Larkfell.Gazette), Larkfell.Author, () => "new", cancel),
         ["CssReader.Read"] = cancel => CssReader.Read(":root{--brand:#123456}", cancel),
         ["DesignTokensReader.Read"] = cancel => DesignTokensReader.Read("""{"brand":{"$type":"color","$value":"#123456"}}""", cancel),
-        ["PastedCopy.FromHtml"] = cancel => PastedCopy.FromHtml("<p>Words</p>", cancel),
-        ["PastedCopy.FromText"] = cancel => PastedCopy.FromText("Words", cancel),
+        ["PastedHtml.Read"] = cancel => PastedHtml.Read("<p>Words</p>", cancel),
+        ["PastedText.Read"] = cancel => PastedText.Read("Words", cancel),
         ["Replacing.Plan"] = cancel => new Replacing("steam", "smoke").Plan(Places, cancel),
     };
 

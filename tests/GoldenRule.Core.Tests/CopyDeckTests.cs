@@ -277,7 +277,7 @@ public sealed class CopyDeckTests
     [Fact]
     public void A_copy_document_is_laid_out_in_order_and_rows_are_placed_again_for_it()
     {
-        var copy = PastedCopy.FromHtml(
+        var copy = PastedHtml.Read(
             """
             <p>Subject: Spring by steam</p><p>Preheader: Nine days, nine trains</p>
             <h1>Spring by steam</h1><p>The line opens on Saturday.</p><p><a href="https://larkfell.example.org/spring">Choose a day</a></p>
@@ -304,7 +304,7 @@ public sealed class CopyDeckTests
     {
         var many = string.Join("\n\n", Enumerable.Range(1, 30).Select(i => $"Heading {i}\n\nWords of number {i}."));
         var next = 0;
-        var plan = CopyLayout.Plan(PastedCopy.FromText(many), Larkfell.Open(Larkfell.Gazette), Larkfell.Author, () => $"new{next++}");
+        var plan = CopyLayout.Plan(PastedText.Read(many), Larkfell.Open(Larkfell.Gazette), Larkfell.Author, () => $"new{next++}");
         Assert.NotEmpty(plan.Left);
         var placed = string.Join('\n', plan.Changes.Select(c => c.New).Concat(plan.Left));
         Assert.All(Enumerable.Range(1, 30), i => Assert.Contains($"Words of number {i}.", placed, StringComparison.Ordinal));

@@ -29,7 +29,7 @@ public sealed class HostileTextTests
     {
         Assert.NotNull(MarkupBounds.Fault(html));
         // Pasted, its words are kept.
-        Assert.Contains(PastedCopy.FromHtml(html + "the words"), part =>
+        Assert.Contains(PastedHtml.Read(html + "the words"), part =>
             part.Paragraph.PlainText.Contains("the words", StringComparison.Ordinal)
         );
         var sent = $$$"""
@@ -142,10 +142,10 @@ public sealed class HostileTextTests
                 return () => DesignTokensReader.Read(tokens);
             case "markup":
                 var html = Many("<p>Some <b>words</b> and <a href='https://larkfell.example.org'>a link</a>.</p>", count * 4);
-                return () => PastedCopy.FromHtml(html);
+                return () => PastedHtml.Read(html);
             case "paragraphs":
                 var text = Many("A line of words\n\n", count * 20);
-                return () => PastedCopy.FromText(text);
+                return () => PastedText.Read(text);
             default:
                 var paragraph = new Paragraph
                 {
@@ -213,7 +213,7 @@ public sealed class HostileTextTests
                 return (
                     "<h1>Steam</h1><p style='mso-list:l0'>One <b>two</b> <a "
                         + "href='https://larkfell.example.org/a?b=c'>three</a></p><ul><li>four<li>five</ul><table><tr><td>six</table>",
-                    t => PastedCopy.FromHtml(t)
+                    t => PastedHtml.Read(t)
                 );
             case "css":
                 return (

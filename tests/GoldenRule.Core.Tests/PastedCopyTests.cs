@@ -80,18 +80,18 @@ public sealed class PastedCopyTests
                 "1 Book",
                 "Press here\nor there",
             ],
-            PastedCopy.FromHtml(WordProcessor).Select(Tell)
+            PastedHtml.Read(WordProcessor).Select(Tell)
         );
 
     [Fact]
     public void A_web_editors_wrapper_makes_nothing_bold() =>
-        Assert.Equal(["<b>Bold|<i> slanted|", "1 First", "1 Second"], PastedCopy.FromHtml(WebEditor).Select(Tell));
+        Assert.Equal(["<b>Bold|<i> slanted|", "1 First", "1 Second"], PastedHtml.Read(WebEditor).Select(Tell));
 
     [Fact]
     public void Mail_is_read_block_by_block_and_runs_nothing() =>
         Assert.Equal(
             ["Dear all,", "Trains run <b>from 10:40|.", "See [mailto:post@larkfell.example.org]us|", "Adult", "£24", "Earlier words"],
-            PastedCopy.FromHtml(Mail).Select(Tell)
+            PastedHtml.Read(Mail).Select(Tell)
         );
 
     [Theory]
@@ -107,28 +107,28 @@ public sealed class PastedCopyTests
     [InlineData("")]
     [InlineData("\r\n \r\n")]
     public void Plain_text_has_paragraphs_and_lists_too(string text, params string[] expected) =>
-        Assert.Equal(expected, PastedCopy.FromText(text).Select(Tell));
+        Assert.Equal(expected, PastedText.Read(text).Select(Tell));
 
     [Theory]
     [InlineData("<p>unclosed <b>bold <i>both</b> slanted", 1)]
     [InlineData("<p>a<!-- <p>b --></p><![endif]--><p>c", 2)]
     [InlineData("\0\u202e<p>\u200b\u00ad</p>x", 1)]
     public void Broken_markup_is_read_as_browsers_read_it(string html, int paragraphs) =>
-        Assert.Equal(paragraphs, PastedCopy.FromHtml(html).Length);
+        Assert.Equal(paragraphs, PastedHtml.Read(html).Length);
 
     /// <summary>Depth costs no more than words: whoever pastes fifty thousand elements within one another gets his words back.</summary>
     [Fact]
     public void Nothing_is_too_deep()
     {
         var html = string.Concat(Enumerable.Repeat("<i>", 50_000)) + "deep<script>no</script> down";
-        Assert.Equal("deep down", Assert.Single(PastedCopy.FromHtml("<p>up</p>" + html).Skip(1)).Paragraph.PlainText);
+        Assert.Equal("deep down", Assert.Single(PastedHtml.Read("<p>up</p>" + html).Skip(1)).Paragraph.PlainText);
         Assert.Equal("***", ProseMarkdown.Read(string.Concat(Enumerable.Repeat("> ", 2_000)) + "***", _ => false).PlainText[^3..]);
     }
 
     [Fact]
     public void In_one_text_a_heading_is_a_bold_paragraph()
     {
-        var text = PastedCopy.Text(PastedCopy.FromHtml("<h2>Loud</h2><p>quiet"));
+        var text = PastedPart.ToText(PastedHtml.Read("<h2>Loud</h2><p>quiet"));
         Assert.Equal([true, false], text.Paragraphs.Select(p => p.Runs.Single().Bold));
     }
 }

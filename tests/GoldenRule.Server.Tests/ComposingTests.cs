@@ -211,7 +211,7 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
             422,
             "invalid"
         );
-        await (await author.PostAsJsonAsync("/api/emails/paste", new { html = new string('x', PastedCopy.Most + 1) })).Problem(
+        await (await author.PostAsJsonAsync("/api/emails/paste", new { html = new string('x', PastedPart.Most + 1) })).Problem(
             422,
             "invalid"
         );

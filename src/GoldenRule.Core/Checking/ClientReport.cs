@@ -22,21 +22,34 @@ public static class ClientReport
 
     /// <summary>Every feature the email uses, the one that most readers miss first.</summary>
     public static ImmutableArray<UsedFeature> ForEmail(CompiledEmail email, CheckPolicy policy) =>
-        ForEmail(email, Used(email).All(), policy);
+        ForEmail(email, [.. email.Rows.Select(r => (r.Source.Id, FeatureScan.Scan(r.Html)))], null, policy);
 
     /// <summary>Those that some client leaves out and the compiler provides nothing for.</summary>
-    internal static ImmutableArray<UsedFeature> Unprovided(CompiledEmail email, CheckPolicy policy) =>
-        ForEmail(email, Used(email).All().Where(f => Missable.Contains(f)), policy);
+    internal static ImmutableArray<UsedFeature> Unprovided(Inspection inspection) =>
+        ForEmail(inspection.Compiled, [.. inspection.Rows.Select(r => (r.Row.Id, r.Features))], Missable, inspection.Context.Policy);
 
-    private static ImmutableArray<UsedFeature> ForEmail(CompiledEmail email, IEnumerable<int> features, CheckPolicy policy)
+    // Only those that are asked for; null: all.
+    private static ImmutableArray<UsedFeature> ForEmail(
+        CompiledEmail email,
+        ImmutableArray<(string Id, FeatureSet Features)> rows,
+        FeatureSet? asked,
+        CheckPolicy policy
+    )
     {
+        var used = FeatureScan.Scan(email.Opening);
+        foreach (var (_, features) in rows)
+        {
+            used.Add(features);
+        }
+
         var shares = new Lazy<ImmutableArray<double>>(() => ClientSupport.Shares(policy));
         return
         [
-            .. features
+            .. used.All()
+                .Where(f => asked is not { } only || only.Contains(f))
                 .Select(f => new UsedFeature(
                     ClientSupport.Features[f],
-                    [.. email.Rows.Where(r => FeatureScan.Scan(r).Contains(f)).Select(r => r.Source.Id)],
+                    [.. rows.Where(r => r.Features.Contains(f)).Select(r => r.Id)],
                     Those(f, 'n', shares.Value),
                     Those(f, 'a', shares.Value),
                     Fallbacks.Instead(ClientSupport.Features[f].Slug)
@@ -45,17 +58,6 @@ public static class ClientReport
                 .ThenByDescending(f => f.Partly.Share)
                 .ThenBy(f => f.Feature.Slug, StringComparer.Ordinal),
         ];
-    }
-
-    private static FeatureSet Used(CompiledEmail email)
-    {
-        var used = FeatureScan.Scan(email.Opening);
-        foreach (var row in email.Rows)
-        {
-            used.Add(FeatureScan.Scan(row));
-        }
-
-        return used;
     }
 
     private static Missed Those(int feature, char support, ImmutableArray<double> shares)

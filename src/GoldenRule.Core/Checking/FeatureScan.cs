@@ -1,5 +1,5 @@
+using System.Collections.Concurrent;
 using System.IO.Hashing;
-using System.Runtime.CompilerServices;
 using System.Text;
 using GoldenRule.Core.Compiling;
 
@@ -15,27 +15,12 @@ public static class FeatureScan
     /// <summary>Different tags kept; far more than a house style makes.</summary>
     private const int Most = 8192;
 
-    private static readonly ConditionalWeakTable<CompiledRow, StrongBox<FeatureSet>> Scanned = [];
-
-    [ThreadStatic]
-    private static Dictionary<ulong, FeatureSet>? known;
-
-    /// <summary>Of a row, which is scanned once.</summary>
-    public static FeatureSet Scan(CompiledRow row)
-    {
-        if (!Scanned.TryGetValue(row, out var found))
-        {
-            found = new StrongBox<FeatureSet>(Scan(row.Html));
-            Scanned.AddOrUpdate(row, found);
-        }
-
-        return found.Value;
-    }
+    // What comes of a tag depends on nothing else, so that all emails share it.
+    private static readonly ConcurrentDictionary<ulong, FeatureSet> Known = [];
 
     public static FeatureSet Scan(ReadOnlySpan<byte> html)
     {
         var found = default(FeatureSet);
-        known ??= [];
         while (true)
         {
             var open = html.IndexOf((byte)'<');
@@ -60,7 +45,7 @@ public static class FeatureScan
             var tag = html[..end];
             html = html[end..];
             var hash = XxHash3.HashToUInt64(tag);
-            if (!known.TryGetValue(hash, out var one))
+            if (!Known.TryGetValue(hash, out var one))
             {
                 one = Tag(tag);
                 Keep(hash, one);
@@ -73,7 +58,7 @@ public static class FeatureScan
                 var css = close < 0 ? html : html[1..close];
                 html = close < 0 ? [] : html[close..];
                 hash = XxHash3.HashToUInt64(css);
-                if (!known.TryGetValue(hash, out one))
+                if (!Known.TryGetValue(hash, out one))
                 {
                     one = CssSigns.OfSheet(Encoding.UTF8.GetString(css));
                     Keep(hash, one);
@@ -86,12 +71,12 @@ public static class FeatureScan
 
     private static void Keep(ulong hash, in FeatureSet found)
     {
-        if (known!.Count >= Most)
+        if (Known.Count >= Most)
         {
-            known.Clear();
+            Known.Clear();
         }
 
-        known[hash] = found;
+        Known[hash] = found;
     }
 
     private static ReadOnlySpan<byte> After(ReadOnlySpan<byte> html, ReadOnlySpan<byte> mark)

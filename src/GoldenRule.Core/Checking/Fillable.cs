@@ -15,11 +15,7 @@ internal static class Fillable
     public static int Count(InspectedBlock entry)
     {
         var master = entry.Block.Master;
-        var wording = !master.Placeholder
-            ? 0
-            : master.Content.Count(c =>
-                c.Key != "alt" && c.Value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false }
-            );
+        var wording = !master.Placeholder ? 0 : master.Content.Count(c => c.Key != "alt" && c.Value.HasWords());
         return wording
             + master.Content.Count(c =>
                 c.Value is FieldValue.Link link && Links.IsPlaceholder(link.Href) && entry.Links.Any(l => l.Field == c.Key)

@@ -24,7 +24,7 @@ internal static partial class HandWritten
             {
                 if (value is FieldValue.Code { Html.Length: > 0 } code)
                 {
-                    foreach (var (property, said) in SafeHtml.Sanitise(code).Declared)
+                    foreach (var (property, said) in code.Sanitised().Declared)
                     {
                         yield return (entry, field, property, said);
                     }
@@ -40,7 +40,7 @@ internal static partial class HandWritten
     /// <summary>A remedy that writes one value for another all through the HTML. Null: it is not written that way.</summary>
     public static Remedy? Replace(InspectedBlock entry, string field, string former, string now, string label)
     {
-        var html = SafeHtml.Sanitise((FieldValue.Code)entry.Block.Content[field]).Html;
+        var html = ((FieldValue.Code)entry.Block.Content[field]).Sanitised().Html;
         return html.Contains(former, StringComparison.Ordinal)
             ? new Remedy(
                 label,

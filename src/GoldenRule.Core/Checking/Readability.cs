@@ -1,5 +1,5 @@
-using System.Runtime.CompilerServices;
 using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Checking;
 
@@ -9,8 +9,6 @@ namespace GoldenRule.Core.Checking;
 /// </summary>
 public readonly record struct Readability(int Words, int Sentences, int Syllables)
 {
-    private static readonly ConditionalWeakTable<CompiledRow, StrongBox<Readability>> Counted = [];
-
     public static Readability None { get; }
 
     /// <summary>Years of school that the text asks for.</summary>
@@ -23,38 +21,17 @@ public readonly record struct Readability(int Words, int Sentences, int Syllable
         new(a.Words + b.Words, a.Sentences + b.Sentences, a.Syllables + b.Syllables);
 
     /// <summary>Of the prose of a whole email.</summary>
-    public static Readability Measure(Inspection inspection) => inspection.Rows.Aggregate(None, (sum, row) => sum + Measure(row));
+    public static Readability Measure(Inspection inspection) => inspection.Rows.Aggregate(None, (sum, row) => sum + row.Readability);
 
     /// <summary>Of the prose of a row: headings, labels and tables are no sentences.</summary>
-    public static Readability Measure(InspectedRow inspected)
-    {
-        var (row, blocks) = (inspected.Compiled, inspected.Blocks);
-        if (Counted.TryGetValue(row, out var known))
-        {
-            return known.Value;
-        }
-
-        var total = None;
-        foreach (var entry in blocks)
-        {
-            if (entry.Kind.Group != KindGroup.Service)
-            {
-                foreach (var (_, value) in entry.Content)
-                {
-                    if (value is Documents.FieldValue.Prose prose)
-                    {
-                        foreach (var paragraph in prose.Text.Paragraphs)
-                        {
-                            total += Measure(paragraph.PlainText);
-                        }
-                    }
-                }
-            }
-        }
-
-        Counted.AddOrUpdate(row, new StrongBox<Readability>(total));
-        return total;
-    }
+    public static Readability Measure(IEnumerable<InspectedBlock> blocks) =>
+        blocks
+            .Where(b => b.Kind.Group != KindGroup.Service)
+            .SelectMany(b => b.Content)
+            .Select(c => c.Value)
+            .OfType<FieldValue.Prose>()
+            .SelectMany(p => p.Text.Paragraphs)
+            .Aggregate(None, (sum, paragraph) => sum + Measure(paragraph.PlainText));
 
     /// <summary>A sentence ends at ".", "!" or "?" and at the end of the text.</summary>
     public static Readability Measure(ReadOnlySpan<char> text)

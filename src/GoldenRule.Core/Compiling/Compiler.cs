@@ -8,11 +8,8 @@ namespace GoldenRule.Core.Compiling;
 /// <summary>Resolved email to HTML and plain text. The same input gives the same bytes.</summary>
 public static class Compiler
 {
-    [ThreadStatic]
-    private static Utf8Writer? sharedHtml;
-
-    [ThreadStatic]
-    private static PlainTextWriter? sharedText;
+    /// <summary>What one compilation writes into, row after row.</summary>
+    private readonly record struct Writers(Utf8Writer Html, PlainTextWriter Text);
 
     /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
     public static CompiledEmail Compile(
@@ -25,13 +22,14 @@ public static class Compiler
     {
         var context = RenderContext.For(email, picturesAt, purpose);
         var former = previous is not null && previous.Context.WritesLike(context) ? previous : null;
+        var writers = new Writers(new Utf8Writer(16384), new PlainTextWriter());
         var apart = former is { HasRowsApart: true };
         var rows = IncrementalMap.Rows(
             email.Rows,
             former is null ? default : (former.Source.Rows, former.Rows),
             (row, at) =>
             {
-                var made = Compile(row, RowPlaces.At(at, email.Rows.Length), context);
+                var made = Compile(row, RowPlaces.At(at, email.Rows.Length), context, writers);
                 apart |= !made.Contents.IsDefault || made.Theme != context.Theme;
                 return made;
             },
@@ -39,7 +37,7 @@ public static class Compiler
         );
         if (former is not null)
         {
-            rows = InTheirPlaces(rows, former.Rows, context);
+            rows = InTheirPlaces(rows, former.Rows, context, writers);
         }
 
         if (apart)
@@ -48,12 +46,12 @@ public static class Compiler
             rows =
             [
                 .. rows.Select(r =>
-                    r.Contents.IsDefault || r.Contents.SequenceEqual(context.Contents) ? r : Compile(r.Source, r.Place, context)
+                    r.Contents.IsDefault || r.Contents.SequenceEqual(context.Contents) ? r : Compile(r.Source, r.Place, context, writers)
                 ),
             ];
         }
 
-        var html = sharedHtml ??= new Utf8Writer();
+        var html = writers.Html;
         html.Clear();
         Opening(html, email, context.Theme, apart ? rows : []);
         return new CompiledEmail(email, context, html.ToArray(), rows, "</div></body></html>\n"u8.ToArray(), apart);
@@ -63,7 +61,8 @@ public static class Compiler
     private static ImmutableArray<CompiledRow> InTheirPlaces(
         ImmutableArray<CompiledRow> rows,
         ImmutableArray<CompiledRow> former,
-        RenderContext context
+        RenderContext context,
+        Writers writers
     )
     {
         if (rows.IsEmpty || former.IsEmpty)
@@ -84,20 +83,19 @@ public static class Compiler
         {
             if (at >= 0 && RowPlaces.At(at, rows.Length) is var place && rows[at].Place != place)
             {
-                rows = rows.SetItem(at, Compile(rows[at].Source, place, context));
+                rows = rows.SetItem(at, Compile(rows[at].Source, place, context, writers));
             }
         }
 
         return rows;
     }
 
-    private static CompiledRow Compile(ResolvedRow row, RowPlace place, RenderContext context)
+    private static CompiledRow Compile(ResolvedRow row, RowPlace place, RenderContext context, Writers writers)
     {
-        var html = sharedHtml ??= new Utf8Writer();
+        var (html, text) = writers;
         html.Clear();
-        RowWriter.Write(html, row, place, context);
-        var text = sharedText ??= new PlainTextWriter();
         text.Clear();
+        RowWriter.Write(html, row, place, context);
         // What phones alone show is there for them in another shape already.
         if (row.Shown != Visibility.PhoneOnly)
         {

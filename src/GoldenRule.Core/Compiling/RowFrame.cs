@@ -1,6 +1,4 @@
-using System.Collections.Concurrent;
 using System.Collections.Immutable;
-using System.Runtime.CompilerServices;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
 
@@ -14,10 +12,8 @@ namespace GoldenRule.Core.Compiling;
 /// <param name="Widths">CSS pixels that each column has for what stands in it.</param>
 internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Widths)
 {
-    private static readonly ConditionalWeakTable<Theme, ConcurrentDictionary<Look, RowFrame>> Made = [];
-
     /// <summary>What a frame depends on beside the theme. Parts are at most 12 wide and 4 of them: four bits each.</summary>
-    private readonly record struct Look(
+    internal readonly record struct Look(
         Surface Surface,
         bool FullWidth,
         bool Across,
@@ -44,9 +40,8 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
             parts = (parts << 4) | column.Parts;
         }
 
-        var frames = Made.GetOrCreateValue(theme);
         var look = new Look(row.Surface, row.FullWidth, row.Across, row.Space, row.Phone, row.Shown, place, parts);
-        return frames.TryGetValue(look, out var known) ? known : frames.GetOrAdd(look, Make(row, place, theme, null, null));
+        return theme.Frames.TryGetValue(look, out var known) ? known : theme.Frames.GetOrAdd(look, Make(row, place, theme, null, null));
     }
 
     /// <param name="context">Needed where there is a picture behind the row.</param>

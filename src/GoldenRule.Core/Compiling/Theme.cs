@@ -1,6 +1,6 @@
+using System.Collections.Concurrent;
 using System.Collections.Frozen;
 using System.Globalization;
-using System.Runtime.CompilerServices;
 using System.Text;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
@@ -67,8 +67,6 @@ public enum CellReach
 /// </summary>
 public sealed class Theme
 {
-    private static readonly ConditionalWeakTable<StyleLayers, Theme> Made = [];
-
     private readonly FrozenDictionary<string, TypeDress> type;
     private readonly FrozenDictionary<string, ButtonDress> buttons;
     private readonly SurfaceDress[] surfaces;
@@ -232,7 +230,10 @@ public sealed class Theme
     /// <summary>What stands in the head: media queries, dark mode, link states. Of a row's theme, only what differs.</summary>
     public byte[] HeadStyle { get; }
 
-    public static Theme ForStyle(StyleLayers style) => Made.GetValue(style, s => new Theme(s));
+    public static Theme ForStyle(StyleLayers style) => style.Derive(s => new Theme(s));
+
+    /// <summary>Frames of rows that look alike.</summary>
+    internal ConcurrentDictionary<RowFrame.Look, RowFrame> Frames { get; } = [];
 
     public SurfaceDress this[Surface surface] => surfaces[(int)surface];
 

@@ -10,72 +10,76 @@ public static class Wording
     /// <summary>Every text with the field it stands in; alt text is not read with the rest and is left out.</summary>
     public static ImmutableArray<(string Field, string Text)> Collect(ImmutableArray<KeyValuePair<string, FieldValue>> content)
     {
-        ImmutableArray<(string, string)>.Builder? texts = null;
+        var read = new ReadWords();
         foreach (var (field, value) in content)
         {
-            if (field == "alt")
-            {
-                continue;
-            }
-
-            switch (value)
-            {
-                case FieldValue.Words { Text.Length: > 0 } words:
-                    Add(words.Text);
-                    break;
-                case FieldValue.Prose { Text.Paragraphs.IsEmpty: false } prose:
-                    Add(prose.Text.PlainText);
-                    break;
-                case FieldValue.Code { Html.Length: > 0 } code:
-                    Add(SafeHtml.Sanitise(code).Text);
-                    break;
-                case FieldValue.Cells cells:
-                    foreach (var cell in cells.Rows.SelectMany(r => r).Where(c => c.Length > 0))
-                    {
-                        Add(cell);
-                    }
-
-                    break;
-                case FieldValue.Entries entries:
-                    foreach (var text in entries.Items.SelectMany(Collect))
-                    {
-                        Add(text);
-                    }
-
-                    break;
-            }
-
-            void Add(string text) => (texts ??= ImmutableArray.CreateBuilder<(string, string)>()).Add((field, text));
+            read.Field = field;
+            value.Visit(read);
         }
 
-        return texts?.DrainToImmutable() ?? [];
+        return read.Found?.DrainToImmutable() ?? [];
     }
 
     /// <summary>The words of links: in prose, and in fields of that name.</summary>
-    public static IEnumerable<(string Field, string Words)> OfLinks(ResolvedBlock block)
+    public static ImmutableArray<(string Field, string Words)> OfLinks(ResolvedBlock block)
     {
+        var read = new ReadLinkWords();
         foreach (var (field, value) in block.Content)
         {
-            if (value is FieldValue.Prose prose)
+            read.Field = field;
+            value.Visit(read);
+        }
+
+        return read.Found?.DrainToImmutable() ?? [];
+    }
+
+    private abstract class FoundWords : FieldVisitor
+    {
+        public string Field { get; set; } = "";
+
+        public ImmutableArray<(string, string)>.Builder? Found { get; private set; }
+
+        protected void Add(string text)
+        {
+            if (text.Length > 0)
             {
-                foreach (var words in InProse(prose.Text))
-                {
-                    yield return (field, words);
-                }
+                (Found ??= ImmutableArray.CreateBuilder<(string, string)>()).Add((Field, text));
             }
-            else if (field == "linkText" && value is FieldValue.Words { Text.Length: > 0 } words)
+        }
+
+        protected string Name(FieldPart part) => part.Name ?? Field;
+    }
+
+    private sealed class ReadWords : FoundWords
+    {
+        public override void Words(string text, FieldPart part)
+        {
+            if (Name(part) != "alt")
             {
-                yield return (field, words.Text);
+                Add(text);
             }
-            else if (value is FieldValue.Entries entries)
+        }
+
+        public override void Prose(RichText text, FieldPart part) => Add(text.PlainText);
+
+        public override void Code(FieldValue.Code code, FieldPart part) => Add(code.Html.Length > 0 ? code.Sanitised().Text : "");
+    }
+
+    private sealed class ReadLinkWords : FoundWords
+    {
+        public override void Words(string text, FieldPart part)
+        {
+            if (Name(part) == "linkText")
             {
-                foreach (var item in entries.Items)
-                {
-                    if (item.TryGetValue("linkText", out var said) && said is FieldValue.Words { Text.Length: > 0 } link)
-                    {
-                        yield return (field, link.Text);
-                    }
-                }
+                Add(text);
+            }
+        }
+
+        public override void Prose(RichText text, FieldPart part)
+        {
+            foreach (var words in InProse(text))
+            {
+                Add(words);
             }
         }
     }
@@ -111,18 +115,6 @@ public static class Wording
 
         return false;
     }
-
-    private static IEnumerable<string> Collect(ImmutableSortedDictionary<string, FieldValue> item) =>
-        item.Where(f => f.Key != "alt")
-            .Select(f =>
-                f.Value switch
-                {
-                    FieldValue.Words words => words.Text,
-                    FieldValue.Prose prose => prose.Text.PlainText,
-                    _ => "",
-                }
-            )
-            .Where(t => t.Length > 0);
 
     // A link may be several runs of different emphasis.
     private static IEnumerable<string> InProse(RichText text)

@@ -95,13 +95,7 @@ public static class Measuring
     public static ImmutableArray<Measurement> Measure(FieldValue value, Limit limit, PictureCatalog pictures)
     {
         var found = ImmutableArray.CreateBuilder<Measurement>();
-        var items = value switch
-        {
-            FieldValue.Entries entries => entries.Items.Length,
-            FieldValue.LinkList list => list.Links.Length,
-            FieldValue.Cells cells => cells.Rows.Length,
-            _ => (int?)null,
-        };
+        var items = value.CountItems();
         if (items is { } count && limit.ItemsMost is { } itemsMost)
         {
             found.Add(Most("items", count, itemsMost));
@@ -112,12 +106,7 @@ public static class Measuring
             found.Add(Least("items-least", number, least));
         }
 
-        var words = value switch
-        {
-            FieldValue.Words w => w.Text,
-            FieldValue.Prose p => p.Text.PlainText,
-            _ => null,
-        };
+        var words = value.AsText();
         if (words is not null && limit.Characters is { } characters)
         {
             found.Add(Most("characters", Characters(words), characters));

@@ -102,11 +102,7 @@ public static class NextIssue
                 // Only what says something: an empty field has nothing to renew.
                 foreach (
                     var (field, value) in block.Content.Where(c =>
-                        c.Value
-                            is FieldValue.Words { Text.Length: > 0 }
-                                or FieldValue.Prose { Text.IsEmpty: false }
-                                or FieldValue.Image { Picture.Length: > 0 }
-                                or FieldValue.Link { Href.Length: > 0 }
+                        c.Value.HasWords() || c.Value is FieldValue.Image { Picture.Length: > 0 } or FieldValue.Link { Href.Length: > 0 }
                     )
                 )
                 {

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Collections.Frozen;
 using System.Collections.Immutable;
 using System.Globalization;
@@ -82,6 +83,12 @@ public sealed class StyleLayers
 
         read = values.ToFrozenDictionary(v => v.Key, v => new Read(v.Value));
     }
+
+    private readonly ConcurrentDictionary<Type, object> derived = [];
+
+    /// <summary>What is worked out from these layers alone: once, and kept as long as they are.</summary>
+    public T Derive<T>(Func<StyleLayers, T> make)
+        where T : class => (T)derived.GetOrAdd(typeof(T), _ => make(this));
 
     // Checks and writers ask for these thousands of times an email.
     private readonly FrozenDictionary<(string Style, string Property), Read> read;

@@ -86,7 +86,7 @@ public sealed class CopyPlaces
         var (piece, field) = (parts[1], parts[2]);
         var key = string.Join('/', parts[..3]);
         var standing = written.GetValueOrDefault(key) ?? row.ContentOf(place.Block!)[field];
-        Keep(key, parts.Length == 3 ? words : Put(standing, parts[3..], words), value => new SetFill(row.Id, piece, field, value));
+        Keep(key, standing.Map(new PutWords(place.Key[key.Length..], words)), value => new SetFill(row.Id, piece, field, value));
     }
 
     /// <summary>The edits that put there what was written.</summary>
@@ -142,7 +142,7 @@ public sealed class CopyPlaces
                     yield return new CopyPlace(
                         $"{row.Id}/{block.Id}/{field.Name}{part}",
                         where + label,
-                        block.Instruction ?? (hint ? Said(words) : null),
+                        block.Instruction ?? (hint ? words.AsText() ?? "" : null),
                         hint ? Emptied(words) : words,
                         [.. block.Limits.Where(l => l.Key == limit).Select(l => l.Value)],
                         allowed
@@ -156,82 +156,50 @@ public sealed class CopyPlaces
         }
     }
 
-    private static IEnumerable<(string Part, string Label, FieldValue Words, string Limit)> Parts(Field field, FieldValue value)
+    private static List<(FieldPart Part, string Label, FieldValue Words, string Limit)> Parts(Field field, FieldValue value)
     {
-        switch (value)
-        {
-            case FieldValue.Words or FieldValue.Prose:
-                yield return ("", "", value, field.Name);
-                break;
-            case FieldValue.LinkList list:
-                for (var i = 0; i < list.Links.Length; i++)
-                {
-                    yield return ($"/{i + 1}", $" {i + 1}", new FieldValue.Words(list.Links[i].Name), "");
-                }
-
-                break;
-            case FieldValue.Cells cells:
-                for (var r = 0; r < cells.Rows.Length; r++)
-                {
-                    for (var c = 0; c < cells.Rows[r].Length; c++)
-                    {
-                        yield return ($"/{r + 1}/{c + 1}", $" row {r + 1}, column {c + 1}", new FieldValue.Words(cells.Rows[r][c]), "");
-                    }
-                }
-
-                break;
-            case FieldValue.Entries entries:
-                for (var i = 0; i < entries.Items.Length; i++)
-                {
-                    foreach (
-                        var entry in field.Entry.Where(e =>
-                            entries.Items[i].GetValueOrDefault(e.Name) is FieldValue.Words or FieldValue.Prose
-                        )
-                    )
-                    {
-                        yield return (
-                            $"/{i + 1}/{entry.Name}",
-                            $" {i + 1}, {entry.Label}",
-                            entries.Items[i][entry.Name],
-                            $"{field.Name}/{entry.Name}"
-                        );
-                    }
-                }
-
-                break;
-            default:
-                break;
-        }
+        var parts = new WordParts(field);
+        value.Visit(parts);
+        return
+        [
+            .. parts
+                .Found.OrderBy(p => p.Part.Item)
+                .ThenBy(p => p.Part.Name is null ? 0 : field.Entry.TakeWhile(e => e.Name != p.Part.Name).Count()),
+        ];
     }
 
-    private static FieldValue Put(FieldValue standing, string[] part, FieldValue words)
+    private sealed class WordParts(Field field) : FieldVisitor
     {
-        var at = int.Parse(part[0], System.Globalization.CultureInfo.InvariantCulture) - 1;
-        return standing switch
-        {
-            FieldValue.LinkList list => new FieldValue.LinkList(
-                list.Links.SetItem(at, list.Links[at] with { Name = ((FieldValue.Words)words).Text })
-            ),
-            FieldValue.Cells cells => new FieldValue.Cells(
-                cells.Rows.SetItem(
-                    at,
-                    cells
-                        .Rows[at]
-                        .SetItem(int.Parse(part[1], System.Globalization.CultureInfo.InvariantCulture) - 1, ((FieldValue.Words)words).Text)
-                )
-            ),
-            FieldValue.Entries entries => new FieldValue.Entries(entries.Items.SetItem(at, entries.Items[at].SetItem(part[1], words))),
-            _ => throw new StructureException("The field has no such part."),
-        };
+        public List<(FieldPart Part, string Label, FieldValue Words, string Limit)> Found { get; } = [];
+
+        public override void Words(string text, FieldPart part) => Add(part, new FieldValue.Words(text));
+
+        public override void Prose(RichText text, FieldPart part) => Add(part, new FieldValue.Prose(text));
+
+        private void Add(FieldPart part, FieldValue words) =>
+            Found.Add(
+                part switch
+                {
+                    { Item: 0 } => (part, "", words, field.Name),
+                    { Name: { } name } => (
+                        part,
+                        $" {part.Item}, {field.Entry.First(e => e.Name == name).Label}",
+                        words,
+                        $"{field.Name}/{name}"
+                    ),
+                    { Column: > 0 } => (part, $" row {part.Item}, column {part.Column}", words, ""),
+                    _ => (part, $" {part.Item}", words, ""),
+                }
+            );
     }
 
-    private static string Said(FieldValue words) =>
-        words switch
-        {
-            FieldValue.Words w => w.Text,
-            FieldValue.Prose p => p.Text.PlainText,
-            _ => "",
-        };
+    // Puts words in the place of one part and leaves the others as they are.
+    private sealed class PutWords(string at, FieldValue words) : FieldMap
+    {
+        public override string Words(string text, FieldPart part) => part.ToString() == at ? ((FieldValue.Words)words).Text : text;
+
+        public override RichText Prose(RichText text, FieldPart part) => part.ToString() == at ? ((FieldValue.Prose)words).Text : text;
+    }
 
     private static FieldValue Emptied(FieldValue words) =>
         words is FieldValue.Prose ? new FieldValue.Prose(RichText.Empty) : new FieldValue.Words("");

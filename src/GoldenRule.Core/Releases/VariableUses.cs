@@ -73,19 +73,30 @@ public static class VariableUses
             .Concat(email.Zones.Values.SelectMany(z => z).SelectMany(In));
 
     /// <summary>Keys that a value refers to.</summary>
-    public static IEnumerable<string> In(FieldValue value) =>
-        value switch
+    public static IEnumerable<string> In(FieldValue value)
+    {
+        var keys = new KeysOfValues();
+        value.Visit(keys);
+        return keys.Found;
+    }
+
+    private sealed class KeysOfValues : FieldVisitor
+    {
+        public List<string> Found { get; } = [];
+
+        public override void Address(string href, FieldPart part) => Found.AddRange(Reference(href));
+
+        public override void Picture(string picture, FieldPart part) => Found.AddRange(Reference(picture));
+
+        public override void Prose(RichText text, FieldPart part)
         {
-            FieldValue.Link target => Reference(target.Href),
-            FieldValue.Image shown => Reference(shown.Picture),
-            FieldValue.LinkList list => list.Links.SelectMany(l => Reference(l.Href)),
-            FieldValue.Prose prose => prose
-                .Text.Paragraphs.SelectMany(p => p.Runs)
-                .SelectMany(r => (r.Variable is null ? [] : (string[])[r.Variable]).Concat(r.Href is null ? [] : Reference(r.Href))),
-            FieldValue.Entries entries => entries.Items.SelectMany(i => i.Values).SelectMany(In),
-            FieldValue.Words or FieldValue.Flag or FieldValue.Cells or FieldValue.Moment or FieldValue.Code => [],
-            _ => throw new InvalidOperationException("Unknown field value."),
-        };
+            foreach (var run in text.Paragraphs.SelectMany(p => p.Runs))
+            {
+                Found.AddRange(run.Variable is null ? [] : [run.Variable]);
+                Found.AddRange(run.Href is null ? [] : Reference(run.Href));
+            }
+        }
+    }
 
     private const string Narrows = "narrows it";
 

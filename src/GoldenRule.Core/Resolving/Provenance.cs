@@ -8,8 +8,8 @@ namespace GoldenRule.Core.Resolving;
 public static class Provenance
 {
     public static ImmutableArray<LayerValue> OfField(OrderedRow row, string template, Block block, string field) =>
-        Chain(row, template, block.Content.TryGetValue(field, out var standing) ? Show(standing) : null, layer =>
-            layer.GetValueOrDefault(block.Id)?.Content.GetValueOrDefault(field) is { } value ? Show(value) : null
+        Chain(row, template, block.Content.TryGetValue(field, out var standing) ? standing.Describe() : null, layer =>
+            layer.GetValueOrDefault(block.Id)?.Content.GetValueOrDefault(field) is { } value ? value.Describe() : null
         );
 
     public static ImmutableArray<LayerValue> OfLook(OrderedRow row, string template, Block block, string property) =>
@@ -38,23 +38,4 @@ public static class Provenance
             said.Add(new LayerValue(layer, value));
         }
     }
-
-    private static string Show(FieldValue value) =>
-        value switch
-        {
-            FieldValue.Words words => words.Text,
-            FieldValue.Prose prose => prose.Text.PlainText,
-            FieldValue.Link target => target.Href,
-            FieldValue.Image shown => shown.Picture,
-            FieldValue.Flag flag => flag.On ? "yes" : "no",
-            FieldValue.Cells cells => string.Join("; ", cells.Rows.Select(r => string.Join(", ", r))),
-            FieldValue.Entries entries => string.Join(
-                "; ",
-                entries.Items.Select(i => string.Join(", ", i.Values.Select(Show).Where(v => v.Length > 0)))
-            ),
-            FieldValue.Code code => code.Html,
-            FieldValue.Moment moment => moment.End.Length > 0 ? $"{moment.Start} to {moment.End}" : moment.Start,
-            FieldValue.LinkList list => string.Join(", ", list.Links.Select(l => l.Name)),
-            _ => throw new InvalidOperationException("Unknown field value."),
-        };
 }

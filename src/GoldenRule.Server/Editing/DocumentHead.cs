@@ -1,4 +1,7 @@
+using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Validation;
 
 namespace GoldenRule.Server.Editing;
 
@@ -11,6 +14,8 @@ public sealed class DocumentHead(Document document, RunningOrder? former = null)
 {
     private DocumentLayout? layout;
 
+    private (ImmutableArray<HouseStyle> Chain, StyleLayers Layers)? dressed;
+
     public Document Document => document;
 
     /// <summary>Releases never change, so that emails and templates are always laid out alike.</summary>
@@ -20,6 +25,20 @@ public sealed class DocumentHead(Document document, RunningOrder? former = null)
             Email or Template => layout ??= DocumentLayout.LayOut(document, library, former),
             _ => DocumentLayout.LayOut(document, library),
         };
+
+    /// <summary>A house style on the releases that it lies on; made once as long as those are the same.</summary>
+    /// <exception cref="StructureException">They cannot be resolved.</exception>
+    public StyleLayers StyleLayers(Guid id, LibrarySnapshot library)
+    {
+        var chain = library.ChainWith(id, (HouseStyle)document);
+        if (dressed is not var (known, layers) || !known.SequenceEqual(chain, ReferenceEquals))
+        {
+            layers = new StyleLayers(chain);
+            dressed = (chain, layers);
+        }
+
+        return layers;
+    }
 
     /// <summary>What it is after an edit.</summary>
     public DocumentHead Then(Document after) => ReferenceEquals(after, document) ? this : new DocumentHead(after, layout?.Order ?? former);

@@ -87,6 +87,13 @@ public sealed record LibrarySnapshot(
 
     public string StyleVersion(Guid style) => string.Join('.', Chain(style, HouseStyles).Select(s => Newest[s].Number));
 
+    /// <summary>A house style with those it lies on, the parent first, as if one of them had other contents.</summary>
+    public ImmutableArray<HouseStyle> ChainWith(Guid changed, HouseStyle contents, Guid? style = null)
+    {
+        var styles = HouseStyles.SetItem(changed, contents);
+        return [.. Chain(style ?? changed, styles).Select(id => styles[id])];
+    }
+
     /// <summary>A house style and those it lies on, the outermost first.</summary>
     public static IEnumerable<Guid> Chain(Guid id, IReadOnlyDictionary<Guid, HouseStyle> styles)
     {

@@ -1,4 +1,5 @@
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
 using GoldenRule.Data;
 
 namespace GoldenRule.Server.Editing;
@@ -19,6 +20,9 @@ public sealed record LoadedDocument(
 
     /// <summary>Laid out as the email that it is or would begin as.</summary>
     public DocumentLayout Layout => Head.LayOut(Library);
+
+    /// <summary>A house style on the releases that it lies on.</summary>
+    public StyleLayers StyleLayers => Head.StyleLayers(Stored.Id, Library);
 
     public LoadedDocument With(Document document) => this with { Head = Head.Then(document) };
 }

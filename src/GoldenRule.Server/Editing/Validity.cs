@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Runtime.CompilerServices;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Releases;
@@ -30,7 +29,7 @@ public static class Validity
         switch (loaded.Document)
         {
             case HouseStyle style:
-                var layers = Layers(style, loaded);
+                var layers = loaded.StyleLayers;
                 if (before is null || !OnlyPlainValuesDiffer((HouseStyle)before.Document, style))
                 {
                     CheckSubBrands(style, loaded);
@@ -38,7 +37,7 @@ public static class Validity
 
                 if (before is not null)
                 {
-                    await RefuseVanishedAsync(loaded, Layers((HouseStyle)before.Document, loaded), layers, db, cancel);
+                    await RefuseVanishedAsync(loaded, before.StyleLayers(loaded.Stored.Id, loaded.Library), layers, db, cancel);
                 }
 
                 break;
@@ -243,38 +242,6 @@ public static class Validity
             .ToListAsync(cancel);
     }
 
-    /// <summary>A house style's draft on the releases it lies on.</summary>
-    public static StyleLayers Layers(HouseStyle draft, LoadedDocument loaded) => Layers(loaded.Stored.Id, draft, loaded);
-
-    /// <summary>A house style as it would be if the draft of one that it lies on were released.</summary>
-    public static StyleLayers Layers(Guid style, HouseStyle draft, LoadedDocument loaded)
-    {
-        var styles = loaded.Library.HouseStyles.SetItem(loaded.Stored.Id, draft);
-        var chain = LibrarySnapshot.Chain(style, styles).Select(id => styles[id]).ToList();
-        // An edit, its answer and the next edit ask for the same layers.
-        return
-            ReferenceEquals(chain[^1], draft)
-            && Made.TryGetValue(draft, out var made)
-            && made.Chain.SequenceEqual(chain, ReferenceEqualityComparer.Instance)
-            ? made.Layers
-            : Make(chain, draft);
-    }
-
-    private static readonly ConditionalWeakTable<HouseStyle, MadeLayers> Made = [];
-
-    private static StyleLayers Make(List<HouseStyle> chain, HouseStyle draft)
-    {
-        var layers = new StyleLayers(chain);
-        if (ReferenceEquals(chain[^1], draft))
-        {
-            Made.AddOrUpdate(draft, new MadeLayers(chain, layers));
-        }
-
-        return layers;
-    }
-
-    private sealed record MadeLayers(List<HouseStyle> Chain, StyleLayers Layers);
-
     // A plain value in place of another, as when a colour is dragged, breaks nothing that refers to it.
     private static bool OnlyPlainValuesDiffer(HouseStyle before, HouseStyle after) =>
         ReferenceEquals(before.Styles, after.Styles)
@@ -300,7 +267,7 @@ public static class Validity
         {
             try
             {
-                _ = Layers(id, draft, loaded);
+                _ = new StyleLayers(loaded.Library.ChainWith(loaded.Stored.Id, draft, id));
             }
             catch (StructureException fault)
             {

@@ -80,7 +80,9 @@ public static class CopyEndpoints
             )
             .WithName("planReplacements")
             .RequireRateLimiting(RateLimits.Costly);
-        emails.MapPost("/paste", (Pasted pasted, CancellationToken cancel) => PastedCopy.Text(Read(pasted, cancel))).WithName("readPasted");
+        emails
+            .MapPost("/paste", (Pasted pasted, CancellationToken cancel) => PastedPart.ToText(Read(pasted, cancel)))
+            .WithName("readPasted");
     }
 
     private static async Task<IResult> TakeAsync(
@@ -122,16 +124,16 @@ public static class CopyEndpoints
     private static ImmutableArray<PastedPart> Read(Pasted pasted, CancellationToken cancel) =>
         pasted switch
         {
-            { Html.Length: > 0 } => PastedCopy.FromHtml(Bounded(pasted.Html, "html"), cancel),
-            { Text.Length: > 0 } => PastedCopy.FromText(Bounded(pasted.Text, "text"), cancel),
+            { Html.Length: > 0 } => PastedHtml.Read(Bounded(pasted.Html, "html"), cancel),
+            { Text.Length: > 0 } => PastedText.Read(Bounded(pasted.Text, "text"), cancel),
             _ => [],
         };
 
     private static string Bounded(string text, string what) =>
-        text.Length <= PastedCopy.Most
+        text.Length <= PastedPart.Most
             ? text
             : throw ProblemException.Invalid(
-                $"That is {text.Length:N0} characters; up to {PastedCopy.Most:N0} are read. Paste a part of it.",
+                $"That is {text.Length:N0} characters; up to {PastedPart.Most:N0} are read. Paste a part of it.",
                 what
             );
 }

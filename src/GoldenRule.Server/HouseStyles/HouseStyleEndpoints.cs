@@ -28,15 +28,27 @@ public static class HouseStyleEndpoints
         styles
             .MapPost(
                 "/{id:guid}/undo",
-                (Guid id, UndoRequest request, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
-                    UndoAsync(id, request, false, user, pipeline, cancel)
+                (
+                    Guid id,
+                    UndoRequest request,
+                    ClaimsPrincipal user,
+                    EditPipeline pipeline,
+                    HouseStyleAnswers answers,
+                    CancellationToken cancel
+                ) => UndoAsync(id, request, false, user, pipeline, answers, cancel)
             )
             .WithName("undoHouseStyle");
         styles
             .MapPost(
                 "/{id:guid}/redo",
-                (Guid id, UndoRequest request, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
-                    UndoAsync(id, request, true, user, pipeline, cancel)
+                (
+                    Guid id,
+                    UndoRequest request,
+                    ClaimsPrincipal user,
+                    EditPipeline pipeline,
+                    HouseStyleAnswers answers,
+                    CancellationToken cancel
+                ) => UndoAsync(id, request, true, user, pipeline, answers, cancel)
             )
             .WithName("redoHouseStyle");
         styles.MapGet("/{id:guid}/variables/{key}/uses", UsesAsync).WithName("listVariableUses");
@@ -127,23 +139,26 @@ public static class HouseStyleEndpoints
         return new HouseStyleEntry(request.Id, name, request.Parent, 0, stored.CreatedAt, 0);
     }
 
-    private static async Task<HouseStyleAnswer> GetAsync(Guid id, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
-        await LayAsync(await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel), user, pipeline, cancel);
+    private static async Task<HouseStyleAnswer> GetAsync(
+        Guid id,
+        ClaimsPrincipal user,
+        EditPipeline pipeline,
+        HouseStyleAnswers answers,
+        CancellationToken cancel
+    ) => await LayAsync(await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel), user, pipeline, answers, cancel);
 
     private static async Task<HouseStyleAnswer> EditAsync(
         Guid id,
         EditsRequest request,
         ClaimsPrincipal user,
         EditPipeline pipeline,
-        HeadCache heads,
+        HouseStyleAnswers answers,
         CancellationToken cancel
     )
     {
-        var seen =
-            heads.Find(id) is var (revision, before) && revision == (request.Seen ?? request.Base) ? before.Document as HouseStyle : null;
         var loaded = await pipeline.EditAsync(DocumentKind.HouseStyle, id, user.Person(), request, cancel);
         var (undo, redo) = await pipeline.HistoryAsync(loaded, user.Person().Id, cancel);
-        return HouseStyleRoom.LayChanged(seen, loaded, user.Person(), undo, redo);
+        return answers.Changed(request.Seen ?? request.Base, loaded, user.Person(), undo, redo);
     }
 
     private static async Task<HouseStyleAnswer> UndoAsync(
@@ -152,12 +167,14 @@ public static class HouseStyleEndpoints
         bool redo,
         ClaimsPrincipal user,
         EditPipeline pipeline,
+        HouseStyleAnswers answers,
         CancellationToken cancel
     ) =>
         await LayAsync(
             await pipeline.UndoAsync(DocumentKind.HouseStyle, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel),
             user,
             pipeline,
+            answers,
             cancel
         );
 
@@ -170,7 +187,7 @@ public static class HouseStyleEndpoints
     )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        var layers = Validity.Layers((HouseStyle)loaded.Document, loaded);
+        var layers = loaded.StyleLayers;
         var variable = layers.Find(key) ?? throw ProblemException.NotFound($"There is no brand variable \"{key}\".");
         string[] keys = [variable.Key, .. variable.Formerly];
         var emails = await Validity.EmailsThatNameAsync(keys, db, cancel);
@@ -224,10 +241,11 @@ public static class HouseStyleEndpoints
         LoadedDocument loaded,
         ClaimsPrincipal user,
         EditPipeline pipeline,
+        HouseStyleAnswers answers,
         CancellationToken cancel
     )
     {
         var (undo, redo) = await pipeline.HistoryAsync(loaded, user.Person().Id, cancel);
-        return HouseStyleRoom.Lay(loaded, user.Person(), undo, redo);
+        return answers.Whole(loaded, user.Person(), undo, redo);
     }
 }

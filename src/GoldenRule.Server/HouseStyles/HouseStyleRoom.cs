@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Runtime.CompilerServices;
 using System.Text;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
@@ -29,51 +28,13 @@ public sealed class HouseStyleRoom
         this.loaded = loaded;
         draft = (HouseStyle)loaded.Document;
         released = loaded.Library.HouseStyles.GetValueOrDefault(loaded.Stored.Id);
-        layers = Validity.Layers(draft, loaded);
+        layers = loaded.StyleLayers;
         under = draft.Parent is { } parent ? loaded.Library.Style(parent) : null;
         uses = Uses(layers, loaded.Library);
     }
 
-    // By document, for as long as the document is kept: an edit is compared with what its sender was told.
-    private static readonly ConditionalWeakTable<HouseStyle, DocumentLayout> Told = [];
-
-    public static HouseStyleAnswer Lay(LoadedDocument loaded, Person person, bool canUndo, bool canRedo)
-    {
-        var answer = new HouseStyleRoom(loaded).Lay(person, canUndo, canRedo);
-        Told.AddOrUpdate((HouseStyle)loaded.Document, new DocumentLayout(loaded.Library.Version, answer));
-        return answer;
-    }
-
-    /// <summary>What is there now, without what the asker was told of the document as it was before. Null or unknown: all of it.</summary>
-    public static HouseStyleAnswer LayChanged(HouseStyle? before, LoadedDocument loaded, Person person, bool canUndo, bool canRedo)
-    {
-        var now = Lay(loaded, person, canUndo, canRedo);
-        if (
-            before is null
-            || !Told.TryGetValue(before, out var layout)
-            || layout.Version != loaded.Library.Version
-            || !layout
-                .Answer.Variables.Select(v => v.Variable.Key)
-                .SequenceEqual(now.Variables.Select(v => v.Variable.Key), StringComparer.Ordinal)
-        )
-        {
-            return now;
-        }
-
-        var told = layout.Answer;
-        return now with
-        {
-            Whole = false,
-            Variables = [.. now.Variables.Where((v, i) => v != told.Variables[i])],
-            Styles = [.. now.Styles.Where((s, i) => s != told.Styles[i])],
-            Specimen = new SpecimenEntry(
-                now.Specimen.Opening == told.Specimen.Opening ? null : now.Specimen.Opening,
-                [.. now.Specimen.Rows.Select((r, i) => r == told.Specimen.Rows[i] ? null : r)]
-            ),
-        };
-    }
-
-    private sealed record DocumentLayout(long Version, HouseStyleAnswer Answer);
+    public static HouseStyleAnswer Lay(LoadedDocument loaded, Person person, bool canUndo, bool canRedo) =>
+        new HouseStyleRoom(loaded).Lay(person, canUndo, canRedo);
 
     public static ILookup<string, VariableUse> Uses(StyleLayers layers, LibrarySnapshot library) =>
         VariableUses.Find(layers, library.VariableUses);

@@ -151,7 +151,7 @@ public static class StyleExchangeEndpoints
     private static async Task<StyleLayers> LayersAsync(Guid id, EditPipeline pipeline, CancellationToken cancel)
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        return Validity.Layers((HouseStyle)loaded.Document, loaded);
+        return loaded.StyleLayers;
     }
 
     private static string FileName(StyleLayers layers) => Naming.Key(layers.Own.Name) is { Length: > 0 } name ? name : "house-style";

@@ -68,7 +68,7 @@ public static class StyleReleaseEndpoints
             .SelectMany(g =>
                 Reach.Find(
                     loaded.Library.Style(g.Key),
-                    Validity.Layers(g.Key, (HouseStyle)loaded.Document, loaded),
+                    new StyleLayers(loaded.Library.ChainWith(id, (HouseStyle)loaded.Document, g.Key)),
                     g,
                     loaded.Library.Pictures
                 )
@@ -92,7 +92,7 @@ public static class StyleReleaseEndpoints
     private static async Task<ImmutableArray<StyleChange>> ChangesAsync(Guid id, EditPipeline pipeline, CancellationToken cancel)
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        return StyleDifference.Between(HouseStyleRoom.ReleasedLayers(loaded), Validity.Layers((HouseStyle)loaded.Document, loaded));
+        return StyleDifference.Between(HouseStyleRoom.ReleasedLayers(loaded), loaded.StyleLayers);
     }
 
     private static async Task<ImmutableArray<StyleReleaseEntry>> ListAsync(
@@ -170,8 +170,8 @@ public static class StyleReleaseEndpoints
         try
         {
             return StyleDifference.Between(
-                before is null ? null : Validity.Layers(Contents(before), loaded),
-                Validity.Layers(Contents(after), loaded)
+                before is null ? null : new StyleLayers(loaded.Library.ChainWith(loaded.Stored.Id, Contents(before))),
+                new StyleLayers(loaded.Library.ChainWith(loaded.Stored.Id, Contents(after)))
             );
         }
         catch (StructureException)

@@ -24,9 +24,7 @@ public sealed class ClientSupportCheck : Check
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
-        foreach (
-            var used in ClientReport.Unprovided(inspection.Compiled, inspection.Context.Policy).Where(u => u.Missed.Share * 100 >= Few)
-        )
+        foreach (var used in ClientReport.Unprovided(inspection).Where(u => u.Missed.Share * 100 >= Few))
         {
             var clients = used.Missed.Clients;
             yield return Found(

@@ -40,11 +40,7 @@ public sealed class DefaultWordingCheck : RowCheck
 
             foreach (var (field, value) in entry.Content)
             {
-                if (
-                    entry.Kind.FieldAt(field)?.IsMessage == true
-                    && value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false }
-                    && !IsFilled(row.Row, entry.Block, field)
-                )
+                if (entry.Kind.FieldAt(field)?.IsMessage == true && value.HasWords() && !IsFilled(row.Row, entry.Block, field))
                 {
                     found.Add(Found(entry.At(field), $"\"{NameOf(entry.Block)}\" stands as the row has it."));
                 }

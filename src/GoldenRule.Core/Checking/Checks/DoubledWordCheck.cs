@@ -42,33 +42,29 @@ public sealed partial class DoubledWordCheck : RowCheck
         return $"…{text[start..end].Trim()}…";
     }
 
-    private static Remedy? Mend(InspectedBlock entry, string field) =>
-        entry.Block.Content[field] switch
-        {
-            FieldValue.Words words => Set(entry, field, new FieldValue.Words(Once(words.Text))),
-            FieldValue.Prose prose when prose.Text.Paragraphs.Any(p => p.Runs.Any(r => Twice().IsMatch(r.Text))) => Set(
-                entry,
-                field,
-                new FieldValue.Prose(
-                    new RichText
-                    {
-                        Paragraphs =
-                        [
-                            .. prose.Text.Paragraphs.Select(p =>
-                                p with
-                                {
-                                    Runs = [.. p.Runs.Select(r => r.Variable is null ? r with { Text = Once(r.Text) } : r)],
-                                }
-                            ),
-                        ],
-                    }
-                )
-            ),
-            _ => null,
-        };
+    private static Remedy? Mend(InspectedBlock entry, string field)
+    {
+        var standing = entry.Block.Content[field];
+        var once = standing.Map(new KeptOnce());
+        return ReferenceEquals(once, standing)
+            ? null
+            : new Remedy("Keep it once", [new SetFill(entry.Row.Id, entry.Block.Id, field, once)]);
+    }
 
-    private static Remedy Set(InspectedBlock entry, string field, FieldValue value) =>
-        new("Keep it once", [new SetFill(entry.Row.Id, entry.Block.Id, field, value)]);
+    private sealed class KeptOnce : FieldMap
+    {
+        public override string Words(string text, FieldPart part) => Once(text);
+
+        public override RichText Prose(RichText text, FieldPart part) =>
+            text.Paragraphs.Any(p => p.Runs.Any(r => Twice().IsMatch(r.Text)))
+                ? text with
+                {
+                    Paragraphs = [.. text.Paragraphs.Select(p => p with { Runs = [.. p.Runs.Select(InRun)] })],
+                }
+                : text;
+
+        private static Run InRun(Run run) => run.Variable is null ? run with { Text = Once(run.Text) } : run;
+    }
 
     private static string Once(string text) => Twice().Replace(text, "${word}");
 

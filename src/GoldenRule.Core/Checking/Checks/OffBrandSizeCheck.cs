@@ -1,13 +1,10 @@
 using System.Globalization;
-using System.Runtime.CompilerServices;
 using GoldenRule.Core.HouseStyles;
 
 namespace GoldenRule.Core.Checking.Checks;
 
 public sealed class OffBrandSizeCheck : RowCheck
 {
-    private static readonly ConditionalWeakTable<StyleLayers, HashSet<double>> Sizes = [];
-
     public override string Name => "off-brand-size";
 
     public override string Label => "Sizes and spacing that are not the brand's";
@@ -35,7 +32,7 @@ public sealed class OffBrandSizeCheck : RowCheck
                 value.EndsWith("px", StringComparison.Ordinal)
                 && double.TryParse(value.AsSpan(0, value.Length - 2), NumberStyles.Float, CultureInfo.InvariantCulture, out var size)
                 && size != 0
-                && Sizes.GetValue(row.Row.Style, SizesOfBrand) is var own
+                && row.Row.Style.Derive(SizesOf).All is var own
                 && !own.Contains(size)
             )
             {
@@ -61,13 +58,15 @@ public sealed class OffBrandSizeCheck : RowCheck
     public override IEnumerable<Finding> Gather(IReadOnlyList<Finding> found) => found.DistinctBy(f => (f.Place, f.Message));
 
     // Every size that the house style speaks of, by variable or by global style.
-    private static HashSet<double> SizesOfBrand(StyleLayers style) =>
-        [
+    private static BrandSizes SizesOf(StyleLayers style) =>
+        new([
             .. style
                 .Variables.Where(v => v.Type == VariableType.Size)
                 .Select(v => double.Parse(style.Explain(v.Key).Value, CultureInfo.InvariantCulture)),
             .. GlobalStyles.All.SelectMany(s =>
                 s.Properties.Where(p => p.Type == VariableType.Size).Select(p => style.Number(s.Name, p.Name))
             ),
-        ];
+        ]);
+
+    private sealed record BrandSizes(HashSet<double> All);
 }

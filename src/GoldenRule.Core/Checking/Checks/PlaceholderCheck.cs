@@ -30,11 +30,7 @@ public sealed class PlaceholderCheck : RowCheck
 
             foreach (var (field, value) in entry.Content)
             {
-                if (
-                    value is FieldValue.Words { Text.Length: > 0 } or FieldValue.Prose { Text.IsEmpty: false }
-                    && field != "alt"
-                    && !IsFilled(row.Row, entry.Block, field)
-                )
+                if (value.HasWords() && field != "alt" && !IsFilled(row.Row, entry.Block, field))
                 {
                     found.Add(ToFill(entry.At(field), $"\"{NameOf(entry.Block)}\" still holds placeholder text."));
                 }

@@ -24,12 +24,12 @@ public sealed class HtmlBlock : WritableKind
         var type = view.Theme.Type("body");
         html.Raw("<div class=\""u8).Raw(view.Surface.TextClass).Raw(type.Class).Raw("\" style=\"overflow:hidden;"u8);
         ProseWriter.Declarations(html, type.Style, view.Surface.Text);
-        html.Raw("\">"u8).Utf8(SafeHtml.Sanitise((FieldValue.Code)view.Block.Content["html"]).Html).Raw("</div>"u8);
+        html.Raw("\">"u8).Utf8(((FieldValue.Code)view.Block.Content["html"]).Sanitised().Html).Raw("</div>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)
     {
-        if (SafeHtml.Sanitise((FieldValue.Code)view.Block.Content["html"]).Text is { Length: > 0 } words)
+        if (((FieldValue.Code)view.Block.Content["html"]).Sanitised().Text is { Length: > 0 } words)
         {
             text.Lines(words.Split('\n'));
         }
@@ -40,5 +40,5 @@ public sealed class HtmlBlock : WritableKind
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Text", "body")];
 
     public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
-        SafeHtml.Sanitise((FieldValue.Code)view.Block.Content["html"]).Links.Select(l => ("html", l));
+        ((FieldValue.Code)view.Block.Content["html"]).Sanitised().Links.Select(l => ("html", l));
 }

@@ -1,23 +1,20 @@
 using System.Collections.Immutable;
 using System.Globalization;
-using System.Runtime.CompilerServices;
 using System.Text.RegularExpressions;
 using AngleSharp.Css.Dom;
 using AngleSharp.Dom;
 using AngleSharp.Html.Dom;
 using Ganss.Xss;
-using GoldenRule.Core.Documents;
 
-namespace GoldenRule.Core.Compiling;
+namespace GoldenRule.Core.Documents;
 
 /// <summary>Hand-written HTML with everything taken out that could run, reach outside its cell or break the email.</summary>
 internal sealed partial class SafeHtml
 {
-    private static readonly ConditionalWeakTable<FieldValue.Code, SafeHtml> Made = [];
-
     private static readonly HtmlSanitizer Sanitizer = Configure();
 
-    private SafeHtml(string written)
+    /// <param name="written">As somebody wrote it.</param>
+    public SafeHtml(string written)
     {
         // Parsed and written anew: what comes out is balanced, whatever went in. (The sanitizer is safe to share once it is configured.)
         var page = Sanitizer.SanitizeDom(MarkupBounds.Fault(written) is null ? written : "");
@@ -42,8 +39,6 @@ internal sealed partial class SafeHtml
 
     /// <summary>Every declaration of its styles, each once; colours as "rgba(r, g, b, a)".</summary>
     public ImmutableArray<(string Property, string Value)> Declared { get; }
-
-    public static SafeHtml Sanitise(FieldValue.Code code) => Made.GetValue(code, c => new SafeHtml(c.Html));
 
     private static string Hexadecimal(Match colour) =>
         string.Concat(

@@ -1,0 +1,57 @@
+using GoldenRule.Core.Documents;
+using GoldenRule.Server.Editing;
+using Microsoft.Extensions.Caching.Memory;
+
+namespace GoldenRule.Server.HouseStyles;
+
+/// <summary>
+/// The answers about house styles given last, so that after an edit only what differs from what its sender was told is sent.
+/// </summary>
+public sealed class HouseStyleAnswers : IDisposable
+{
+    // A quarter of a megabyte each, of which few are edited at a time.
+    private readonly MemoryCache told = new(new MemoryCacheOptions { SizeLimit = 40 });
+
+    /// <summary>All of a house style's draft.</summary>
+    public HouseStyleAnswer Whole(LoadedDocument loaded, Person person, bool canUndo, bool canRedo)
+    {
+        var answer = HouseStyleRoom.Lay(loaded, person, canUndo, canRedo);
+        told.Set(
+            (loaded.Stored.Id, loaded.Stored.Revision),
+            (loaded.Library.Version, answer),
+            new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(10) }
+        );
+        return answer;
+    }
+
+    /// <summary>What is there now, without what the asker was told of the revision on the screen. Not known any more: all of it.</summary>
+    public HouseStyleAnswer Changed(long seen, LoadedDocument loaded, Person person, bool canUndo, bool canRedo)
+    {
+        var known = told.TryGetValue((loaded.Stored.Id, seen), out (long Version, HouseStyleAnswer Answer) kept);
+        var now = Whole(loaded, person, canUndo, canRedo);
+        var before = kept.Answer;
+        if (
+            !known
+            || kept.Version != loaded.Library.Version
+            || !before
+                .Variables.Select(v => v.Variable.Key)
+                .SequenceEqual(now.Variables.Select(v => v.Variable.Key), StringComparer.Ordinal)
+        )
+        {
+            return now;
+        }
+
+        return now with
+        {
+            Whole = false,
+            Variables = [.. now.Variables.Where((v, i) => v != before.Variables[i])],
+            Styles = [.. now.Styles.Where((s, i) => s != before.Styles[i])],
+            Specimen = new SpecimenEntry(
+                now.Specimen.Opening == before.Specimen.Opening ? null : now.Specimen.Opening,
+                [.. now.Specimen.Rows.Select((r, i) => r == before.Specimen.Rows[i] ? null : r)]
+            ),
+        };
+    }
+
+    public void Dispose() => told.Dispose();
+}
