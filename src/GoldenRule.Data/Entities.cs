@@ -1,4 +1,5 @@
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Releases;
 using Microsoft.AspNetCore.Identity;
 
 namespace GoldenRule.Data;
@@ -70,6 +71,12 @@ public sealed class StoredDocument
     /// <summary>An email that was edited since its words were taken.</summary>
     public bool WordsBehind { get; set; }
 
+    /// <summary>False: stored before there was a table of references, and not read for it yet.</summary>
+    public bool ReferencesKnown { get; set; }
+
+    /// <summary>What it and its releases refer to; never loaded with it.</summary>
+    public List<StoredReference> References { get; } = [];
+
     /// <summary>JSON of the document before its first edit. Never changes.</summary>
     public required string Origin { get; init; }
 
@@ -84,6 +91,13 @@ public sealed class StoredDocument
     public required DateTime CreatedAt { get; init; }
 
     public required DateTime ChangedAt { get; set; }
+
+    /// <summary>What a document that is stored for the first time refers to.</summary>
+    public void AddReferences(Document document)
+    {
+        References.AddRange(Core.Releases.References.Find(document).Select(r => StoredReference.From(Id, StoredReference.OfHead, r)));
+        ReferencesKnown = true;
+    }
 
     /// <summary>Brings what lists show and search up to the document.</summary>
     public void UpdateIndexColumns(Document document)
@@ -113,6 +127,38 @@ public sealed class StoredWords
     public required Guid DocumentId { get; init; }
 
     public required string Words { get; set; }
+}
+
+/// <summary>One place of a document's head or of a release that refers to something; see the core's References.</summary>
+public sealed class StoredReference
+{
+    /// <summary>The release number of what is no release.</summary>
+    public const int OfHead = 0;
+
+    public required Guid DocumentId { get; init; }
+
+    /// <summary>Number of the release that says it; <see cref="OfHead"/>: the document as it stands.</summary>
+    public required int Release { get; init; }
+
+    public required ReferenceKind Kind { get; init; }
+
+    public required string Key { get; init; }
+
+    /// <summary>Number of the release that is referred to; 0: none in particular.</summary>
+    public required int TargetRelease { get; init; }
+
+    public required string Place { get; init; }
+
+    public static StoredReference From(Guid document, int release, Reference reference) =>
+        new()
+        {
+            DocumentId = document,
+            Release = release,
+            Kind = reference.Kind,
+            Key = reference.Key,
+            TargetRelease = reference.Release,
+            Place = reference.Place,
+        };
 }
 
 /// <summary>An edit as it was made. Append-only: the database refuses to change or delete it.</summary>
@@ -305,6 +351,21 @@ public enum JobState
     Running,
     Done,
     Failed,
+
+    /// <summary>Whoever asked for it needs it no more.</summary>
+    Stopped,
+}
+
+/// <summary>What a job found on its way, as it was found.</summary>
+public sealed class StoredJobFinding
+{
+    public required Guid JobId { get; init; }
+
+    /// <summary>From 1 within the job.</summary>
+    public required int Sequence { get; init; }
+
+    /// <summary>JSON, as the sort of work has it.</summary>
+    public required string Body { get; init; }
 }
 
 /// <summary>Long work with its progress and what came out.</summary>

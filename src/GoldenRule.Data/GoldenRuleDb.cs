@@ -1,3 +1,4 @@
+using System.Linq.Expressions;
 using GoldenRule.Core.Documents;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity;
@@ -14,6 +15,8 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
     public DbSet<StoredDocument> Documents => Set<StoredDocument>();
 
     public DbSet<StoredWords> EmailWords => Set<StoredWords>();
+
+    public DbSet<StoredReference> References => Set<StoredReference>();
 
     public DbSet<StoredEdit> Edits => Set<StoredEdit>();
 
@@ -33,6 +36,8 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<StoredJob> Jobs => Set<StoredJob>();
 
+    public DbSet<StoredJobFinding> JobFindings => Set<StoredJobFinding>();
+
     public DbSet<StoredSession> Sessions => Set<StoredSession>();
 
     public DbSet<LibraryStamp> LibraryStamp => Set<LibraryStamp>();
@@ -50,7 +55,49 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.Property(d => d.State).HasConversion<string>();
             e.Property(d => d.RowKind).HasConversion<string>();
             e.HasIndex(d => d.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
-            e.HasIndex(d => d.Id).HasFilter("words_behind").HasDatabaseName("ix_documents_words_behind");
+            e.HasIndex(d => d.Id, "words_behind").HasFilter("words_behind").HasDatabaseName("ix_documents_words_behind");
+            // Counting emails by where they stand looks at this alone, never at the documents.
+            e.HasIndex(d => d.Id, "emails")
+                .HasFilter("kind = 'Email'")
+                .IncludeProperties(d => new { d.CampaignType, d.State })
+                .HasDatabaseName("ix_documents_emails");
+            e.HasIndex(d => d.Id, "references_unknown")
+                .HasFilter("not references_known")
+                .HasDatabaseName("ix_documents_references_unknown");
+            // One for each way that the list of emails is narrowed.
+            Emails(
+                d => new
+                {
+                    d.Retired,
+                    d.CreatedBy,
+                    d.ChangedAt,
+                    d.Id,
+                },
+                "ix_documents_emails_by_author"
+            );
+            Emails(
+                d => new
+                {
+                    d.Retired,
+                    d.CampaignType,
+                    d.ChangedAt,
+                    d.Id,
+                },
+                "ix_documents_emails_by_type"
+            );
+            Emails(
+                d => new
+                {
+                    d.Retired,
+                    d.State,
+                    d.ChangedAt,
+                    d.Id,
+                },
+                "ix_documents_emails_by_state"
+            );
+            void Emails(Expression<Func<StoredDocument, object?>> columns, string name) =>
+                e.HasIndex(columns, name).HasFilter("kind = 'Email'").IsDescending(false, false, true, true).HasDatabaseName(name);
+            e.HasMany(d => d.References).WithOne().HasForeignKey(r => r.DocumentId).OnDelete(DeleteBehavior.Cascade);
             e.Property(d => d.Origin).HasColumnType("jsonb");
             e.Property(d => d.Head).HasColumnType("jsonb");
             // Lists are paged by key: the newest change first, the id to tell equals apart.
@@ -76,6 +123,30 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.HasKey(w => w.DocumentId);
             e.HasIndex(w => w.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
             e.HasOne<StoredDocument>().WithMany().HasForeignKey(w => w.DocumentId).OnDelete(DeleteBehavior.Cascade);
+        });
+
+        builder.Entity<StoredReference>(e =>
+        {
+            e.ToTable("document_references");
+            e.HasKey(r => new
+            {
+                r.DocumentId,
+                r.Release,
+                r.Kind,
+                r.Key,
+                r.TargetRelease,
+                r.Place,
+            });
+            e.Property(r => r.Kind).HasConversion<string>();
+            // Who refers to something is asked by what it is; whose references they are comes along without a look at the table.
+            e.HasIndex(r => new
+            {
+                r.Kind,
+                r.Key,
+                r.TargetRelease,
+                r.Release,
+                r.DocumentId,
+            });
         });
 
         builder.Entity<StoredEdit>(e =>
@@ -151,6 +222,13 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.ToTable("jobs");
             e.Property(x => x.State).HasConversion<string>();
             e.HasIndex(x => new { x.Work, x.AskedAt }).IsDescending(false, true);
+        });
+        builder.Entity<StoredJobFinding>(e =>
+        {
+            e.ToTable("job_findings");
+            e.HasKey(x => new { x.JobId, x.Sequence });
+            e.Property(x => x.Body).HasColumnType("jsonb");
+            e.HasOne<StoredJob>().WithMany().HasForeignKey(x => x.JobId).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<LibraryStamp>(e =>
         {

@@ -69,6 +69,7 @@ if (!describing)
 {
     builder.Services.AddHostedService(services => services.GetRequiredService<LiveNews>());
     builder.Services.AddHostedService(services => services.GetRequiredService<LiveSessions>());
+    builder.Services.AddHostedService<ReferenceIntake>();
 }
 
 builder.Services.AddSignalR().AddJsonProtocol(o => DocumentJson.ConfigureRequests(o.PayloadSerializerOptions));

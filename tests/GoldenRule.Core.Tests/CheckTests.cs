@@ -136,24 +136,14 @@ public sealed class CheckTests
     }
 
     [Fact]
-    public void Reach_tells_who_follows_who_is_frozen_and_who_would_be_stopped()
+    public void Reach_tells_what_would_newly_be_blocked()
     {
         var pale = new StyleLayers(
             Larkfell.HouseStyle.WithVariable(Larkfell.HouseStyle.FindVariable("buffer-red")! with { Value = "#d99a6c" })
         );
-        Releases.ReachedEmail Reached(EmailState state) =>
-            new(Guid.NewGuid(), Sound, RunningOrder.From(Sound, Larkfell.Masters), state, CheckContext.Usual);
-        var reach = Releases.Reach.Find(
-            Larkfell.Style,
-            pale,
-            [Reached(EmailState.Draft), Reached(EmailState.HandedOff)],
-            Larkfell.Pictures
-        );
-        Assert.Contains(reach[0].Stops, s => s.Check == "contrast");
-        Assert.True(reach[0].Follows);
-        Assert.Empty(reach[1].Stops);
-        Assert.False(reach[1].Follows);
-        Assert.Empty(Releases.Reach.Find(Larkfell.Style, Larkfell.Style, [Reached(EmailState.Draft)], Larkfell.Pictures)[0].Stops);
+        var reached = new Releases.ReachedEmail(Sound, RunningOrder.From(Sound, Larkfell.Masters), CheckContext.Usual);
+        Assert.Contains(Releases.Reach.NewBlockers(reached, Larkfell.Style, pale, Larkfell.Pictures), s => s.Check == "contrast");
+        Assert.Empty(Releases.Reach.NewBlockers(reached, Larkfell.Style, Larkfell.Style, Larkfell.Pictures));
     }
 
     [Fact]

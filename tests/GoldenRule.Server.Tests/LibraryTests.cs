@@ -5,6 +5,7 @@ using GoldenRule.Data;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.HouseStyles;
+using GoldenRule.Server.Jobs;
 using Npgsql;
 
 namespace GoldenRule.Server.Tests;
@@ -68,7 +69,17 @@ public sealed class LibraryTests(Running server) : IClassFixture<Running>
             server.Query(db => db.Documents.Count(d => d.Kind == DocumentKind.Email && d.State == EmailState.HandedOff)),
             reach.Frozen
         );
-        Assert.True(reach.Stopped >= 5);
+        Assert.Equal(reach.Follow + reach.Frozen, reach.Groups.Sum(g => g.Follow + g.Frozen));
+        var job = await (
+            await lead.PostAsJsonAsync($"/api/house-styles/{house.Id}/reach/checks", new { id = Guid.CreateVersion7() })
+        ).Read<JobEntry>();
+        _ = await Running.Ended(lead, job.Id);
+        var found = (
+            await lead.GetFromJsonAsync<ReachFindings>($"/api/house-styles/{house.Id}/reach/checks/{job.Id}", DocumentJson.Options)
+        )!;
+        Assert.Equal((JobState.Done, reach.Follow), (found.Job.State, found.Job.Total));
+        Assert.True(found.Stopped >= 5);
+        Assert.All(found.Findings, f => Assert.NotEmpty(f.Blockers));
 
         await (await Release(lead, house.Id, house.Revision, "Stale")).Problem(412, "changed-since");
         Assert.Equal(2, (await (await Release(lead, house.Id, edited.Revision, "A lighter red")).Read<ReleaseAnswer>()).Release);

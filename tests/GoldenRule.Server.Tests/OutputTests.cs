@@ -207,7 +207,7 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         var asked = await (await lead.PostAsJsonAsync("/api/audits", new { id })).Read<JobEntry>();
         Assert.Equal(id, (await (await lead.PostAsJsonAsync("/api/audits", new { id })).Read<JobEntry>()).Id);
         await (await author.GetAsync($"/api/jobs/{asked.Id}")).Problem(404, "not-found");
-        var job = await Ended(lead, asked.Id);
+        var job = await Running.Ended(lead, asked.Id);
         var documents = server.Query(db => db.Documents.Count(d => d.Kind != DocumentKind.HouseStyle && !d.Retired));
         Assert.Equal((JobState.Done, documents, documents), (job.State, job.Done, job.Total));
 
@@ -240,7 +240,7 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         var asked = await (
             await author.PostAsJsonAsync($"/api/emails/{server.EmailId("March")}/sign-off", new { id = Guid.CreateVersion7() })
         ).Read<JobEntry>();
-        var job = await Ended(author, asked.Id);
+        var job = await Running.Ended(author, asked.Id);
         Assert.Equal((JobState.Done, "March: the viaduct reopens.pdf"), (job.State, job.Result));
         var pdf = await author.GetByteArrayAsync($"/api/jobs/{job.Id}/result");
         Assert.StartsWith("%PDF-", Encoding.ASCII.GetString(pdf, 0, 8), StringComparison.Ordinal);
@@ -269,21 +269,5 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         using var form = new MultipartFormDataContent();
         form.Add(new ByteArrayContent(content), "file", name);
         return await client.PostAsync("/api/files", form);
-    }
-
-    private static async Task<JobEntry> Ended(HttpClient client, Guid id)
-    {
-        for (var i = 0; i < 300; i++)
-        {
-            var job = (await client.GetFromJsonAsync<JobEntry>($"/api/jobs/{id}", DocumentJson.Options))!;
-            if (job.State is JobState.Done or JobState.Failed)
-            {
-                return job;
-            }
-
-            await Task.Delay(200);
-        }
-
-        throw new TimeoutException("The job did not end within a minute.");
     }
 }

@@ -347,8 +347,8 @@ public sealed class PictureTests(Running server) : IClassFixture<Running>
             StringComparison.Ordinal
         );
 
-        async Task<DocumentUse[]> Uses(string id) =>
-            (await author.GetFromJsonAsync<DocumentUse[]>($"/api/pictures/{id}/uses", DocumentJson.Options))!;
+        async Task<IEnumerable<DocumentUse>> Uses(string id) =>
+            (await author.GetFromJsonAsync<UsesAnswer>($"/api/pictures/{id}/uses", DocumentJson.Options))!.Uses;
     }
 
     private static async Task<PictureEntry> Add(HttpClient client, byte[] bytes, string name)

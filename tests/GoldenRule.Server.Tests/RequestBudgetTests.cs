@@ -58,7 +58,7 @@ public sealed class RequestBudgetTests(Running server) : IClassFixture<Running>
     {
         var author = await server.As("imran");
         var desk = await server.NewEmail(author);
-        await using var poor = new Second(server.Database, ("Limits:ProcessorSeconds", "0.001"));
+        await using var poor = server.Second(("Limits:ProcessorSeconds", "0.001"));
         var client = poor.CreateClient();
         client.DefaultRequestHeaders.Add("Cookie", await Running.Cookie(server, "imran"));
         HttpResponseMessage answer;

@@ -139,6 +139,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["GET /api/audits/newest.csv"] = new(May.Maker),
         ["GET /api/jobs/{id}"] = new(May.SignedIn),
         ["GET /api/jobs/{id}/result"] = new(May.SignedIn),
+        ["DELETE /api/jobs/{id}"] = new(May.SignedIn),
         ["GET /api/files"] = new(May.SignedIn),
         ["POST /api/files"] = new(May.Author, File("x.txt", "x")),
         ["GET /api/files/{id}"] = new(May.SignedIn),
@@ -169,6 +170,8 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["POST /api/house-styles/{id}/redo"] = new(May.SignedIn, UndoStyle),
         ["GET /api/house-styles/{id}/variables/{key}/uses"] = new(May.SignedIn),
         ["GET /api/house-styles/{id}/reach"] = new(May.SignedIn),
+        ["POST /api/house-styles/{id}/reach/checks"] = new(May.Maker, Json(() => new { id = Guid.CreateVersion7() })),
+        ["GET /api/house-styles/{id}/reach/checks/{job}"] = new(May.SignedIn),
         ["GET /api/house-styles/{id}/changes"] = new(May.SignedIn),
         ["GET /api/house-styles/{id}/releases"] = new(May.SignedIn),
         ["POST /api/house-styles/{id}/releases"] = new(May.Lead, Release),
@@ -371,6 +374,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
             .Replace("/house-styles/{id}", $"/house-styles/{p.House}", StringComparison.Ordinal)
             .Replace("/pictures/{id}", $"/pictures/{p.Picture}", StringComparison.Ordinal)
             .Replace("/jobs/{id}", $"/jobs/{Guid.NewGuid()}", StringComparison.Ordinal)
+            .Replace("{job}", Guid.NewGuid().ToString(), StringComparison.Ordinal)
             .Replace("/files/{id}", $"/files/{new string('a', 64)}", StringComparison.Ordinal)
             .Replace("{revision}", "0", StringComparison.Ordinal)
             .Replace("{number}", "1", StringComparison.Ordinal)

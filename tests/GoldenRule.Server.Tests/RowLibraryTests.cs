@@ -93,8 +93,8 @@ public sealed class RowLibraryTests(Running server) : IClassFixture<Running>
                 value = "tint",
             }
         );
-        var uses = (await designer.GetFromJsonAsync<DocumentUse[]>($"/api/rows/{origin.Id}/uses", DocumentJson.Options))!;
-        Assert.Contains(uses, u => u.Id == variant.Id);
+        var uses = (await designer.GetFromJsonAsync<UsesAnswer>($"/api/rows/{origin.Id}/uses", DocumentJson.Options))!;
+        Assert.Contains(uses.Uses, u => u.Id == variant.Id);
     }
 
     [Fact]

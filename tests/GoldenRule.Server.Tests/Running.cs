@@ -6,8 +6,10 @@ using GoldenRule.Data;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Emails;
 using GoldenRule.Server.HouseStyles;
+using GoldenRule.Server.Jobs;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 
@@ -53,12 +55,15 @@ public sealed class Running : WebApplicationFactory<Program>
     private static Task<HttpResponseMessage> Session(HttpClient client, string name) =>
         client.PostAsJsonAsync("/api/session", new { email = $"{name}@larkfell.example.org", password = Password });
 
-    /// <summary>Another server over the same database.</summary>
-    public WebApplicationFactory<Program> Twin()
+    /// <summary>Another server over the same database, with settings of its own.</summary>
+    public WebApplicationFactory<Program> Second(params (string Name, string Value)[] settings)
     {
         _ = Services;
-        return new Second(Database);
+        return new Second(Database, settings);
     }
+
+    /// <summary>Another server over the same database.</summary>
+    public WebApplicationFactory<Program> Twin() => Second();
 
     public Guid EmailId(string name)
     {
@@ -73,6 +78,15 @@ public sealed class Running : WebApplicationFactory<Program>
     {
         using var scope = Services.CreateScope();
         return ask(scope.ServiceProvider.GetRequiredService<GoldenRuleDb>());
+    }
+
+    /// <summary>The database as a further server would open it.</summary>
+    public GoldenRuleDb Context()
+    {
+        _ = Services;
+        var options = new DbContextOptionsBuilder<GoldenRuleDb>();
+        options.UseGoldenRule(Database);
+        return new GoldenRuleDb(options.Options);
     }
 
     /// <summary>Runs SQL past the server, as someone with the database's password could.</summary>
@@ -117,6 +131,23 @@ public sealed class Running : WebApplicationFactory<Program>
                 DocumentJson.Options
             )
         )!;
+    }
+
+    /// <summary>A job once it has ended.</summary>
+    public static async Task<JobEntry> Ended(HttpClient client, Guid id)
+    {
+        for (var i = 0; i < 3000; i++)
+        {
+            var job = (await client.GetFromJsonAsync<JobEntry>($"/api/jobs/{id}", DocumentJson.Options))!;
+            if (job.State is JobState.Done or JobState.Failed)
+            {
+                return job;
+            }
+
+            await Task.Delay(200);
+        }
+
+        throw new TimeoutException("The job did not end.");
     }
 
     protected override void ConfigureWebHost(IWebHostBuilder builder)

@@ -20,7 +20,8 @@ test("a server killed in the middle of typing loses nothing", async ({ browser }
   const headline = page.getByRole("textbox", { name: "Headline" });
   const words = "The night mail leaves at eleven sharp";
   const typing = headline.pressSequentially(words, { delay: 80 });
-  await expect.poll(() => acknowledged.size).toBeGreaterThan(3);
+  // One at least: a slow machine sends in few requests what is typed quickly.
+  await expect.poll(() => acknowledged.size).toBeGreaterThan(0);
   await stopServer(server, "SIGKILL");
   await typing;
   await expect(page.getByText("Offline. What you type waits here.")).toBeVisible();

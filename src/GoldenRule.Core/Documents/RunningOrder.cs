@@ -60,6 +60,9 @@ public sealed class ReleaseCatalog
     /// <summary>Every release of every template.</summary>
     public IEnumerable<Template> Templates => templates.Values;
 
+    /// <summary>Every release of every template, by its id and number.</summary>
+    public IEnumerable<KeyValuePair<(Guid Id, int Release), Template>> TemplateReleases => templates;
+
     /// <summary>Whether a saved row is retired or private.</summary>
     public bool IsWithheld(Guid id) => withheld.Contains(id);
 

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Threading;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
@@ -8,44 +9,29 @@ using GoldenRule.Core.Resolving;
 namespace GoldenRule.Core.Releases;
 
 /// <summary>An email that a release may reach.</summary>
-public sealed record ReachedEmail(Guid Id, Email Email, RunningOrder Order, EmailState State, CheckContext Context);
+public sealed record ReachedEmail(Email Email, RunningOrder Order, CheckContext Context);
 
-/// <summary>What a release does to one email.</summary>
-/// <param name="Follows">False: it was handed off and stays as it is.</param>
-/// <param name="Stops">Findings that would newly stop it.</param>
-public sealed record Reached(Guid Id, string Name, bool Follows, ImmutableArray<Finding> Stops);
-
-/// <summary>What a release of a house style will touch, before it is made. House styles follow until hand-off.</summary>
+/// <summary>What a release of a house style does to an email that follows it, before it is made.</summary>
 public static class Reach
 {
-    public static ImmutableArray<Reached> Find(
+    /// <summary>The findings that would newly block it.</summary>
+    /// <exception cref="StructureException">The email cannot be drawn as it stands.</exception>
+    public static ImmutableArray<Finding> NewBlockers(
+        ReachedEmail email,
         StyleLayers released,
         StyleLayers draft,
-        IEnumerable<ReachedEmail> emails,
-        PictureCatalog pictures
-    ) =>
-        [
-            .. emails.Select(email =>
-                email.State == EmailState.HandedOff
-                    ? new Reached(email.Id, email.Email.Name, false, [])
-                    : new Reached(
-                        email.Id,
-                        email.Email.Name,
-                        true,
-                        NewStops(Check(email, released, pictures), Check(email, draft, pictures))
-                    )
-            ),
-        ];
-
-    private static ImmutableArray<Finding> Check(ReachedEmail email, StyleLayers style, PictureCatalog pictures)
+        PictureCatalog pictures,
+        CancellationToken cancel = default
+    )
     {
-        var resolved = Resolver.Resolve(email.Email, email.Order, style, pictures);
-        return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), email.Context)).Findings;
+        var known = Blockers(email, released, pictures, cancel).Select(f => (f.Check, f.Place, f.Message)).ToHashSet();
+        return [.. Blockers(email, draft, pictures, cancel).Where(f => !known.Contains((f.Check, f.Place, f.Message)))];
     }
 
-    private static ImmutableArray<Finding> NewStops(ImmutableArray<Finding> before, ImmutableArray<Finding> after)
+    private static IEnumerable<Finding> Blockers(ReachedEmail email, StyleLayers style, PictureCatalog pictures, CancellationToken cancel)
     {
-        var known = before.Where(f => f.Severity == Severity.Stop).Select(f => (f.Check, f.Place, f.Message)).ToHashSet();
-        return [.. after.Where(f => f.Severity == Severity.Stop && !known.Contains((f.Check, f.Place, f.Message)))];
+        var resolved = Resolver.Resolve(email.Email, email.Order, style, pictures, cancel: cancel);
+        var compiled = Compiler.Compile(resolved, "", Purpose.Sending, cancel: cancel);
+        return CheckList.Run(new Inspection(resolved, compiled, email.Context)).Findings.Where(f => f.Severity == Severity.Stop);
     }
 }

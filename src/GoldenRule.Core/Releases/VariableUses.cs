@@ -67,13 +67,8 @@ public static class VariableUses
     public static IEnumerable<(string Key, string Place)> In(Template template) =>
         template.PlacedRows.SelectMany(In).Concat(template.Narrowed.Keys.Select(key => (key, Narrows)));
 
-    public static IEnumerable<(string Key, string Place)> In(Email email) =>
-        email
-            .Fills.SelectMany(f => f.Value.SelectMany(p => In(p.Value).Select(key => (key, f.Key))))
-            .Concat(email.Zones.Values.SelectMany(z => z).SelectMany(In));
-
     /// <summary>Keys that a value refers to.</summary>
-    public static IEnumerable<string> In(FieldValue value)
+    private static IEnumerable<string> In(FieldValue value)
     {
         var keys = new KeysOfValues();
         value.Visit(keys);

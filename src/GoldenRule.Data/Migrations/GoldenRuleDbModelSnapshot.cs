@@ -279,6 +279,10 @@ namespace GoldenRule.Data.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("private");
 
+                    b.Property<bool>("ReferencesKnown")
+                        .HasColumnType("boolean")
+                        .HasColumnName("references_known");
+
                     b.Property<bool>("Retired")
                         .HasColumnType("boolean")
                         .HasColumnName("retired");
@@ -313,10 +317,6 @@ namespace GoldenRule.Data.Migrations
                     b.HasKey("Id")
                         .HasName("pk_documents");
 
-                    b.HasIndex("Id")
-                        .HasDatabaseName("ix_documents_words_behind")
-                        .HasFilter("words_behind");
-
                     b.HasIndex("Words")
                         .HasDatabaseName("ix_documents_words");
 
@@ -326,6 +326,35 @@ namespace GoldenRule.Data.Migrations
                     b.HasIndex("Kind", "ChangedAt", "Id")
                         .IsDescending(false, true, true)
                         .HasDatabaseName("ix_documents_kind_changed_at_id");
+
+                    b.HasIndex(new[] { "Id" }, "emails")
+                        .HasDatabaseName("ix_documents_emails")
+                        .HasFilter("kind = 'Email'");
+
+                    NpgsqlIndexBuilderExtensions.IncludeProperties(b.HasIndex(new[] { "Id" }, "emails"), new[] { "CampaignType", "State" });
+
+                    b.HasIndex(new[] { "Retired", "CreatedBy", "ChangedAt", "Id" }, "ix_documents_emails_by_author")
+                        .IsDescending(false, false, true, true)
+                        .HasDatabaseName("ix_documents_emails_by_author")
+                        .HasFilter("kind = 'Email'");
+
+                    b.HasIndex(new[] { "Retired", "State", "ChangedAt", "Id" }, "ix_documents_emails_by_state")
+                        .IsDescending(false, false, true, true)
+                        .HasDatabaseName("ix_documents_emails_by_state")
+                        .HasFilter("kind = 'Email'");
+
+                    b.HasIndex(new[] { "Retired", "CampaignType", "ChangedAt", "Id" }, "ix_documents_emails_by_type")
+                        .IsDescending(false, false, true, true)
+                        .HasDatabaseName("ix_documents_emails_by_type")
+                        .HasFilter("kind = 'Email'");
+
+                    b.HasIndex(new[] { "Id" }, "references_unknown")
+                        .HasDatabaseName("ix_documents_references_unknown")
+                        .HasFilter("not references_known");
+
+                    b.HasIndex(new[] { "Id" }, "words_behind")
+                        .HasDatabaseName("ix_documents_words_behind")
+                        .HasFilter("words_behind");
 
                     b.ToTable("documents", (string)null);
                 });
@@ -495,6 +524,27 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("jobs", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredJobFinding", b =>
+                {
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<int>("Sequence")
+                        .HasColumnType("integer")
+                        .HasColumnName("sequence");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("body");
+
+                    b.HasKey("JobId", "Sequence")
+                        .HasName("pk_job_findings");
+
+                    b.ToTable("job_findings", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredPicture", b =>
                 {
                     b.Property<string>("Id")
@@ -610,6 +660,41 @@ namespace GoldenRule.Data.Migrations
                         .HasName("pk_picture_files");
 
                     b.ToTable("picture_files", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredReference", b =>
+                {
+                    b.Property<Guid>("DocumentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("document_id");
+
+                    b.Property<int>("Release")
+                        .HasColumnType("integer")
+                        .HasColumnName("release");
+
+                    b.Property<string>("Kind")
+                        .HasColumnType("text")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("text")
+                        .HasColumnName("key");
+
+                    b.Property<int>("TargetRelease")
+                        .HasColumnType("integer")
+                        .HasColumnName("target_release");
+
+                    b.Property<string>("Place")
+                        .HasColumnType("text")
+                        .HasColumnName("place");
+
+                    b.HasKey("DocumentId", "Release", "Kind", "Key", "TargetRelease", "Place")
+                        .HasName("pk_document_references");
+
+                    b.HasIndex("Kind", "Key", "TargetRelease", "Release", "DocumentId")
+                        .HasDatabaseName("ix_document_references_kind_key_target_release_release_documen");
+
+                    b.ToTable("document_references", (string)null);
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredRelease", b =>
@@ -922,6 +1007,16 @@ namespace GoldenRule.Data.Migrations
                         .HasConstraintName("fk_edits_documents_document_id");
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredJobFinding", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredJob", null)
+                        .WithMany()
+                        .HasForeignKey("JobId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_job_findings_jobs_job_id");
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredPicture", b =>
                 {
                     b.HasOne("GoldenRule.Data.StoredPicture", null)
@@ -929,6 +1024,16 @@ namespace GoldenRule.Data.Migrations
                         .HasForeignKey("ReplacedBy")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_pictures_pictures_replaced_by");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredReference", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredDocument", null)
+                        .WithMany("References")
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_document_references_documents_document_id");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredRelease", b =>
@@ -1016,6 +1121,11 @@ namespace GoldenRule.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_asp_net_user_tokens_asp_net_users_user_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredDocument", b =>
+                {
+                    b.Navigation("References");
                 });
 #pragma warning restore 612, 618
         }

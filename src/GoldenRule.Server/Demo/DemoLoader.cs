@@ -140,10 +140,11 @@ public sealed class DemoLoader(
             ChangedAt = at,
         };
         stored.UpdateIndexColumns(document);
+        stored.AddReferences(document);
         db.Documents.Add(stored);
         if (demo.Kind != DocumentKind.Email)
         {
-            db.Releases.Add(
+            db.AddRelease(
                 new StoredRelease
                 {
                     DocumentId = demo.Id,
@@ -154,7 +155,8 @@ public sealed class DemoLoader(
                     Note = demo.Note,
                     AuthorId = people[demo.Author],
                     At = at,
-                }
+                },
+                document
             );
         }
     }

@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using GoldenRule.Core.Releases;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.People;
@@ -18,12 +19,13 @@ public static class MasterEndpoints
                     ClaimsPrincipal user,
                     DocumentAccess access,
                     GoldenRuleDb db,
-                    LibraryCache library,
-                    CancellationToken cancel
+                    CancellationToken cancel,
+                    string? after = null
                 ) =>
                 {
                     await access.MustBeThereAsync(kind, id, user.Person(), cancel);
-                    return await WhereUsed.OfAsync([id.ToString()], user.Person(), db, await library.GetAsync(db, cancel), cancel);
+                    var reference = kind == DocumentKind.Row ? ReferenceKind.Row : ReferenceKind.Template;
+                    return await WhereUsed.FindAsync(reference, [id.ToString()], user.Person(), db, after, cancel);
                 }
             )
             .WithName($"list{name}Uses");

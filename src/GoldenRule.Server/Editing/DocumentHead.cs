@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Releases;
 using GoldenRule.Core.Validation;
 
 namespace GoldenRule.Server.Editing;
@@ -13,10 +14,14 @@ namespace GoldenRule.Server.Editing;
 public sealed class DocumentHead(Document document, RunningOrder? former = null)
 {
     private DocumentLayout? layout;
+    private IReadOnlySet<Reference>? references;
 
     private (ImmutableArray<HouseStyle> Chain, StyleLayers Layers)? dressed;
 
     public Document Document => document;
+
+    /// <summary>What it refers to.</summary>
+    public IReadOnlySet<Reference> References => references ??= Core.Releases.References.Find(document);
 
     /// <summary>Releases never change, so that emails and templates are always laid out alike.</summary>
     public DocumentLayout LayOut(LibrarySnapshot library) =>

@@ -79,6 +79,7 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryCache library, Compila
             ChangedAt = now,
         };
         stored.UpdateIndexColumns(document);
+        stored.AddReferences(document);
         return stored;
     }
 

@@ -284,6 +284,7 @@ public sealed class EditPipeline(
         DocumentBounds.Check(loaded.Document, before.Document);
         loaded = await Validity.CompleteAsync(before, loaded, db, cancel);
         loaded = loaded.Document is HouseStyle ? loaded : loaded with { CompiledRevision = Compiled(loaded, cancel) };
+        await db.FollowReferencesAsync(stored, before.References, loaded.Head.References, cancel);
         stored.Head = StoredForm.Write(loaded.Document);
         stored.UpdateIndexColumns(loaded.Document);
         stored.ChangedAt = clock.GetUtcNow().UtcDateTime;

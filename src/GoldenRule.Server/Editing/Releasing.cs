@@ -68,7 +68,7 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
             AuthorId = person.Id,
             At = clock.GetUtcNow().UtcDateTime,
         };
-        db.Releases.Add(release);
+        db.AddRelease(release, loaded.Document);
         try
         {
             await db.SaveChangesAsync(cancel);

@@ -4,6 +4,7 @@ using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Releases;
 using GoldenRule.Core.Validation;
 using GoldenRule.Data;
+using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Editing;
@@ -139,17 +140,27 @@ public static class Validity
                 continue;
             }
 
+            if (await db.CountUnreadAsync(cancel) is > 0 and var unread)
+            {
+                throw new ProblemException(
+                    503,
+                    "still-reading",
+                    "The library is still being read",
+                    $"After the update {unread:N0} documents are still to be read for what they use, so nobody knows yet whether "
+                        + $"\"{gone.Label}\" may go. Nothing was changed; try again in a few minutes."
+                );
+            }
+
             masters ??= await MastersInUseAsync(library, db, cancel);
             var users = masters
                 .Where(m => Refers(m.Document, keys))
                 .Select(m => m.Name)
-                .Concat(await DraftsThatReferAsync(keys, db, cancel))
-                .Concat((await EmailsThatNameAsync(keys, db, cancel)).Select(e => $"email \"{e.Name}\""))
+                .Concat(await HeadsThatReferAsync(keys, db, cancel))
                 .Distinct(StringComparer.Ordinal)
                 .ToList();
             if (users.Count > 0)
             {
-                var further = users.Count > 6 ? $" and {users.Count - 6} more" : "";
+                var further = users.Count > 6 ? $" and {(users.Count > MostTold ? "many" : users.Count - 6)} more" : "";
                 throw new StructureException(
                     $"\"{gone.Label}\" is used and cannot go: {string.Join(", ", users.Take(6))}{further}. "
                         + "Let another variable take its place.",
@@ -160,7 +171,7 @@ public static class Validity
     }
 
     private static bool Refers(Document master, string[] keys) =>
-        (master is SavedRow row ? VariableUses.In(row) : VariableUses.In((Template)master)).Any(u => keys.Contains(u.Key));
+        References.Find(master).Any(r => r.Kind is ReferenceKind.Variable or ReferenceKind.Override && keys.Contains(r.Key));
 
     // The newest releases, which are what anything new is made from, and whatever older ones emails stand on.
     private static async Task<List<(string Name, Document Document)>> MastersInUseAsync(
@@ -169,37 +180,20 @@ public static class Validity
         CancellationToken cancel
     )
     {
-        var templates = await db
-            .Database.SqlQuery<UsedRelease>(
-                $"""
-                select distinct (head->>'template')::uuid as id, (head->>'templateRelease')::int as release
-                from documents where kind = 'Email'
-                """
-            )
-            .ToListAsync(cancel);
-        var rows = await db
-            .Database.SqlQuery<UsedRelease>(
-                $"""
-                select distinct (r->>'master')::uuid as id, (r->>'release')::int as release
-                from documents d, jsonb_each(d.head->'zones') z, jsonb_array_elements(z.value) r
-                where d.kind = 'Email' and r->>'master' is not null and r->'own' is null
-                """
-            )
-            .ToListAsync(cancel);
-        var used = templates
-            .Concat(library.Templates.Keys.Select(id => new UsedRelease(id, library.Newest[id].Number)))
-            .Distinct()
-            .Select(t => (Of: t, Document: library.Masters.FindTemplate(t.Id, t.Release)))
+        var used = (await db.ReleasesInUseAsync(cancel))
+            .Concat(library.Templates.Keys.Concat(library.Rows.Keys).Select(id => new UsedRelease(id, library.Newest[id].Number)))
+            .ToHashSet();
+        var templates = used.Select(t => (Of: t, Document: library.Masters.FindTemplate(t.Id, t.Release)))
             .Where(t => t.Document is not null)
             .ToList();
-        var placed = used.SelectMany(t => t.Document!.PlacedRows)
+        var placed = templates
+            .SelectMany(t => t.Document!.PlacedRows)
             .Where(r => r is { Own: null, Master: not null, Release: not null })
             .Select(r => new UsedRelease(r.Master!.Value, r.Release!.Value));
         return
         [
-            .. used.Select(t => ($"template \"{t.Document!.Name}\"{Older(t.Of)}", (Document)t.Document)),
-            .. rows.Concat(placed)
-                .Concat(library.Rows.Keys.Select(id => new UsedRelease(id, library.Newest[id].Number)))
+            .. templates.Select(t => ($"template \"{t.Document!.Name}\"{Older(t.Of)}", (Document)t.Document!)),
+            .. used.Concat(placed)
                 .Distinct()
                 .Select(r => (Of: r, Document: library.Masters.FindRow(r.Id, r.Release)))
                 .Where(r => r.Document is not null)
@@ -210,37 +204,32 @@ public static class Validity
             library.Newest.GetValueOrDefault(used.Id)?.Number == used.Release ? "" : $" (release {used.Release}, still in use)";
     }
 
-    private static async Task<List<string>> DraftsThatReferAsync(string[] keys, GoldenRuleDb db, CancellationToken cancel)
-    {
-        var patterns = keys.SelectMany(k => new[] { $"%\"{k}\"%", $"%\"{{{k}}}\"%" }).ToArray();
-        var drafts = await db
-            .Documents.AsNoTracking()
-            .Where(d => d.Kind == DocumentKind.Row || d.Kind == DocumentKind.Template)
-            .Where(d =>
-                db.Database.SqlQuery<Guid>($"select id as \"Value\" from documents where head::text like any ({patterns})").Contains(d.Id)
-            )
-            .ToListAsync(cancel);
-        return
+    // Drafts and emails by their names, as many as are ever told of.
+    private static async Task<List<string>> HeadsThatReferAsync(string[] keys, GoldenRuleDb db, CancellationToken cancel) =>
         [
-            .. drafts
-                .Where(d => Refers(StoredForm.Read(d.Kind, d.Head), keys))
-                .Select(d => $"{(d.Kind == DocumentKind.Row ? "row" : "template")} \"{d.Name}\" (draft)"),
+            .. (
+                await db
+                    .Documents.AsNoTracking()
+                    .Where(d =>
+                        d.Kind != DocumentKind.HouseStyle
+                        && d.References.Any(r =>
+                            (r.Kind == ReferenceKind.Variable || r.Kind == ReferenceKind.Override)
+                            && keys.Contains(r.Key)
+                            && r.Release == StoredReference.OfHead
+                        )
+                    )
+                    .OrderBy(d => d.Kind == DocumentKind.Email)
+                    .ThenBy(d => d.Name)
+                    .ThenBy(d => d.Id)
+                    .Select(d => new { d.Kind, d.Name })
+                    .Take(MostTold)
+                    .ToListAsync(cancel)
+            ).Select(d =>
+                d.Kind == DocumentKind.Email ? $"email \"{d.Name}\"" : $"{d.Kind.ToString().ToLowerInvariant()} \"{d.Name}\" (draft)"
+            ),
         ];
-    }
 
-    private sealed record UsedRelease(Guid Id, int Release);
-
-    /// <summary>Emails whose own words, links or pictures refer to a variable.</summary>
-    public static async Task<List<NamedEmail>> EmailsThatNameAsync(IEnumerable<string> keys, GoldenRuleDb db, CancellationToken cancel)
-    {
-        // As jsonb prints them: "variable": "key", or "{key}" as a whole value.
-        var patterns = keys.SelectMany(k => new[] { $"%\"variable\": \"{k}\"%", $"%\"{{{k}}}\"%" }).ToArray();
-        return await db
-            .Database.SqlQuery<NamedEmail>(
-                $"select id, name from documents where kind = 'Email' and head::text like any ({patterns}) order by name, id"
-            )
-            .ToListAsync(cancel);
-    }
+    private const int MostTold = 100;
 
     // A plain value in place of another, as when a colour is dragged, breaks nothing that refers to it.
     private static bool OnlyPlainValuesDiffer(HouseStyle before, HouseStyle after) =>
@@ -276,5 +265,3 @@ public static class Validity
         }
     }
 }
-
-public sealed record NamedEmail(Guid Id, string Name);

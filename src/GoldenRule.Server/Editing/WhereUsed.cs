@@ -1,7 +1,9 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
+using GoldenRule.Core.Releases;
 using GoldenRule.Data;
+using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Editing;
@@ -9,45 +11,90 @@ namespace GoldenRule.Server.Editing;
 /// <summary>A document that refers to something.</summary>
 public sealed record DocumentUse(DocumentKind Kind, Guid Id, string Name, EmailState? State);
 
-/// <summary>
-/// Where a picture, a saved row or a template is used: house styles, rows and templates as drawn up and as released, emails as
-/// they stand.
-/// </summary>
+/// <summary>Where something is used.</summary>
+/// <param name="Emails">How many emails use it, on all pages.</param>
+/// <param name="Uses">House styles, rows and templates, which are all on the first page, then emails, the one changed last first.</param>
+/// <param name="Next">What to ask for the page after this one; null: this is the last.</param>
+/// <param name="Unread">Documents of an older release that are not read yet: unless 0, there may be more.</param>
+public sealed record UsesAnswer(int Emails, ImmutableArray<DocumentUse> Uses, string? Next, int Unread);
+
+/// <summary>Asks the table of references: documents as they stand, and the newest releases of rows and templates.</summary>
 public static class WhereUsed
 {
-    public static async Task<ImmutableArray<DocumentUse>> OfAsync(
-        IReadOnlyCollection<string> ids,
+    private const int PageSize = 60;
+
+    /// <param name="keys">What it is called; of a variable or picture also what it was before.</param>
+    /// <param name="after">Where the page before ended; null: the first page.</param>
+    public static async Task<UsesAnswer> FindAsync(
+        ReferenceKind kind,
+        IReadOnlyCollection<string> keys,
         Person person,
         GoldenRuleDb db,
-        LibrarySnapshot library,
+        string? after,
         CancellationToken cancel
     )
     {
-        var quoted = ids.Select(id => $"%\"{id}\"%").ToArray();
-        var heads = await db
-            .Database.SqlQuery<Holder>(
-                $"select id, kind, name, state, private, owner from documents where head::text like any ({quoted}) order by kind, name, id"
-            )
+        var referring = db.References.Where(r => r.Kind == kind && keys.Contains(r.Key) && r.Release == StoredReference.OfHead);
+        var heads = await referring.Select(r => r.DocumentId).Distinct().CountAsync(cancel);
+        var masters = await Masters(kind, keys, db)
+            .OrderBy(d => d.Kind)
+            .ThenBy(d => d.Name)
+            .ThenBy(d => d.Id)
+            .Select(d => new
+            {
+                d.Kind,
+                d.Id,
+                d.Name,
+                d.Private,
+                d.Owner,
+                ByHead = referring.Any(r => r.DocumentId == d.Id),
+            })
             .ToListAsync(cancel);
-        var released = library
-            .Rows.Select(r => (Kind: DocumentKind.Row, Id: r.Key, r.Value.Name, Json: StoredForm.Write(r.Value)))
-            .Concat(library.Templates.Select(t => (Kind: DocumentKind.Template, Id: t.Key, t.Value.Name, Json: StoredForm.Write(t.Value))))
-            .Where(d => !library.Hidden.Contains(d.Id) && ids.Any(id => d.Json.Contains(id, StringComparison.Ordinal)))
-            .Select(d => new DocumentUse(d.Kind, d.Id, d.Name, null));
-        return
-        [
-            .. heads
-                .Where(h => !LibraryStatus.IsHidden(h.Private, h.Owner, person))
-                .Select(h => new DocumentUse(
-                    Enum.Parse<DocumentKind>(h.Kind),
-                    h.Id,
-                    h.Name,
-                    h.Kind == nameof(DocumentKind.Email) ? Enum.Parse<EmailState>(h.State) : null
-                ))
-                .Concat(released)
-                .DistinctBy(u => u.Id),
-        ];
+        var emails = db.Documents.Where(d => d.Kind == DocumentKind.Email && referring.Any(r => r.DocumentId == d.Id));
+        var key = PageKey<Guid>.Read(after);
+        if (key is not null)
+        {
+            emails = emails.Where(d => d.ChangedAt < key.At || (d.ChangedAt == key.At && d.Id < key.Id));
+        }
+
+        var page = await emails
+            .OrderByDescending(d => d.ChangedAt)
+            .ThenByDescending(d => d.Id)
+            .Take(PageSize + 1)
+            .Select(d => new
+            {
+                d.Id,
+                d.Name,
+                d.State,
+                d.ChangedAt,
+            })
+            .ToListAsync(cancel);
+        return new UsesAnswer(
+            heads - masters.Count(m => m.ByHead),
+            [
+                .. masters
+                    .Where(m => key is null && !LibraryStatus.IsHidden(m.Private, m.Owner, person))
+                    .Select(m => new DocumentUse(m.Kind, m.Id, m.Name, null)),
+                .. page.Take(PageSize).Select(e => new DocumentUse(DocumentKind.Email, e.Id, e.Name, e.State)),
+            ],
+            page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].ChangedAt, page[PageSize - 1].Id).ToString() : null,
+            await db.CountUnreadAsync(cancel)
+        );
     }
 
-    private sealed record Holder(Guid Id, string Kind, string Name, string State, bool Private, Guid Owner);
+    /// <summary>House styles, rows and templates that refer to it, as drawn up or as released last.</summary>
+    public static IQueryable<StoredDocument> Masters(ReferenceKind kind, IReadOnlyCollection<string> keys, GoldenRuleDb db) =>
+        db
+            .Documents.AsNoTracking()
+            .Where(d =>
+                d.Kind != DocumentKind.Email
+                && d.References.Any(r =>
+                    r.Kind == kind
+                    && keys.Contains(r.Key)
+                    && (
+                        r.Release == StoredReference.OfHead
+                        || r.Release == db.Releases.Where(x => x.DocumentId == d.Id).Max(x => (int?)x.Number)
+                    )
+                )
+            );
 }

@@ -4,6 +4,7 @@ using GoldenRule.Core.Edits;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Releases;
 using GoldenRule.Core.Specimens;
+using GoldenRule.Server.Jobs;
 
 namespace GoldenRule.Server.HouseStyles;
 
@@ -129,10 +130,35 @@ public sealed record ShownProperty(string Style, string Property);
 
 public sealed record SpecimenPiece(string Piece, string Label, ImmutableArray<ShownProperty> Shows);
 
-public sealed record ReachEntry(Guid Id, string Name, bool Follows, ImmutableArray<string> Stops);
+/// <param name="Follows">False: it was handed off and stays as it is.</param>
+public sealed record ReachEntry(Guid Id, string Name, bool Follows);
 
-/// <summary>What releasing the draft would do.</summary>
-public sealed record ReachAnswer(int Follow, int Frozen, int Stopped, ImmutableArray<ReachEntry> Emails);
+/// <summary>Emails of one campaign type that a release reaches.</summary>
+public sealed record ReachGroup(string CampaignType, int Follow, int Frozen);
+
+/// <summary>Which emails a release of the house style reaches.</summary>
+/// <param name="Follow">How many follow at once.</param>
+/// <param name="Frozen">How many were handed off and stay as they are.</param>
+/// <param name="Emails">A page of them, the one changed last first.</param>
+/// <param name="Next">What to ask for the page after this one; null: this is the last.</param>
+/// <param name="Unread">Documents of an older release that are not read yet: unless 0, there may be more.</param>
+public sealed record ReachAnswer(
+    int Follow,
+    int Frozen,
+    ImmutableArray<ReachGroup> Groups,
+    ImmutableArray<ReachEntry> Emails,
+    string? Next,
+    int Unread
+);
+
+/// <summary>An email that the release would bring blockers.</summary>
+/// <param name="Blockers">Each as a sentence, with the figure.</param>
+public sealed record ReachFinding(Guid Id, string Name, ImmutableArray<string> Blockers);
+
+/// <summary>What a check of the reach has found so far.</summary>
+/// <param name="Stopped">How many emails would get blockers, on all pages.</param>
+/// <param name="Next">What to ask for the findings after these; null: there are none yet.</param>
+public sealed record ReachFindings(JobEntry Job, int Stopped, ImmutableArray<ReachFinding> Findings, int? Next);
 
 /// <param name="Changes">What it changed against the release before it.</param>
 public sealed record StyleReleaseEntry(int Number, string Note, string Author, DateTime At, int Changes);
@@ -148,12 +174,16 @@ public sealed record StyleReleaseAnswer(
 );
 
 /// <summary>Where a variable is used.</summary>
-/// <param name="Emails">Emails whose own words or links refer to it.</param>
+/// <param name="Emails">Emails whose own words or links refer to it, the ones changed last; see <paramref name="EmailCount"/>.</param>
+/// <param name="EmailCount">How many there are.</param>
+/// <param name="Unread">Documents of an older release that are not read yet: unless 0, there may be more.</param>
 /// <param name="Narrowed">Templates and rows that say another value for themselves.</param>
 public sealed record VariableUsesAnswer(
     ImmutableArray<VariableUse> Places,
     ImmutableArray<NamedUse> Emails,
-    ImmutableArray<NarrowedEntry> Narrowed
+    int EmailCount,
+    ImmutableArray<NarrowedEntry> Narrowed,
+    int Unread
 );
 
 public sealed record NamedUse(Guid Id, string Name);

@@ -4,6 +4,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Interchange;
+using GoldenRule.Core.Releases;
 using GoldenRule.Core.Specimens;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
@@ -52,6 +53,7 @@ public static class HouseStyleEndpoints
             )
             .WithName("redoHouseStyle");
         styles.MapGet("/{id:guid}/variables/{key}/uses", UsesAsync).WithName("listVariableUses");
+        styles.MapStyleReach();
         styles.MapStyleReleases();
         styles.MapStyleExchange();
     }
@@ -181,6 +183,7 @@ public static class HouseStyleEndpoints
     private static async Task<VariableUsesAnswer> UsesAsync(
         Guid id,
         string key,
+        ClaimsPrincipal user,
         GoldenRuleDb db,
         EditPipeline pipeline,
         CancellationToken cancel
@@ -190,11 +193,13 @@ public static class HouseStyleEndpoints
         var layers = loaded.StyleLayers;
         var variable = layers.Find(key) ?? throw ProblemException.NotFound($"There is no brand variable \"{key}\".");
         string[] keys = [variable.Key, .. variable.Formerly];
-        var emails = await Validity.EmailsThatNameAsync(keys, db, cancel);
+        var used = await WhereUsed.FindAsync(ReferenceKind.Variable, keys, user.Person(), db, null, cancel);
         return new VariableUsesAnswer(
             [.. HouseStyleRoom.Uses(layers, loaded.Library)[variable.Key]],
-            [.. emails.Select(e => new NamedUse(e.Id, e.Name))],
-            await NarrowedAsync(keys, db, loaded.Library, cancel)
+            [.. used.Uses.Where(u => u.Kind == DocumentKind.Email).Select(e => new NamedUse(e.Id, e.Name))],
+            used.Emails,
+            await NarrowedAsync(keys, db, loaded.Library, cancel),
+            used.Unread
         );
     }
 
@@ -206,12 +211,7 @@ public static class HouseStyleEndpoints
         CancellationToken cancel
     )
     {
-        var stored = await db
-            .Documents.AsNoTracking()
-            .Where(d => d.Kind == DocumentKind.Template || d.Kind == DocumentKind.Row)
-            .OrderBy(d => d.Name)
-            .ThenBy(d => d.Id)
-            .ToListAsync(cancel);
+        var stored = await WhereUsed.Masters(ReferenceKind.Override, keys, db).OrderBy(d => d.Name).ThenBy(d => d.Id).ToListAsync(cancel);
         return
         [
             .. from d in stored

@@ -11,12 +11,11 @@ using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.HouseStyles;
 
-/// <summary>Releases of a house style: what one would touch, what it changes, what former ones were.</summary>
+/// <summary>Releases of a house style: what one changes, what former ones were.</summary>
 public static class StyleReleaseEndpoints
 {
     public static void MapStyleReleases(this IEndpointRouteBuilder styles)
     {
-        styles.MapGet("/{id:guid}/reach", ReachAsync).WithName("getReach");
         styles.MapGet("/{id:guid}/changes", ChangesAsync).WithName("listChanges");
         styles.MapGet("/{id:guid}/releases", ListAsync).WithName("listHouseStyleReleases");
         styles.MapGet("/{id:guid}/releases/{number:int}", GetAsync).WithName("getHouseStyleRelease");
@@ -34,58 +33,6 @@ public static class StyleReleaseEndpoints
                     )
             )
             .WithName("releaseHouseStyle");
-    }
-
-    private static async Task<ReachAnswer> ReachAsync(
-        Guid id,
-        GoldenRuleDb db,
-        EditPipeline pipeline,
-        TimeProvider clock,
-        CancellationToken cancel
-    )
-    {
-        var today = DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime);
-        var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        if (HouseStyleRoom.ReleasedLayers(loaded) is null)
-        {
-            return new ReachAnswer(0, 0, 0, []);
-        }
-
-        var emails = await db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Email).ToListAsync(cancel);
-        var reached = emails
-            .Select(d => (Stored: d, Email: DocumentJson.ReadDocument<Email>(d.Head)))
-            .Select(e => new ReachedEmail(
-                e.Stored.Id,
-                e.Email,
-                RunningOrder.From(e.Email, loaded.Library.Masters),
-                e.Stored.State,
-                loaded.Library.CheckContextFor(e.Stored.CampaignType ?? "", today)
-            ))
-            .GroupBy(e => e.Order.Template.HouseStyle)
-            // Emails of a sub-brand are reached by what it lies on.
-            .Where(g => LibrarySnapshot.Chain(g.Key, loaded.Library.HouseStyles).Contains(id));
-        var entries = reached
-            .SelectMany(g =>
-                Reach.Find(
-                    loaded.Library.Style(g.Key),
-                    new StyleLayers(loaded.Library.ChainWith(id, (HouseStyle)loaded.Document, g.Key)),
-                    g,
-                    loaded.Library.Pictures
-                )
-            )
-            .Select(r => new ReachEntry(
-                r.Id,
-                r.Name,
-                r.Follows,
-                [.. r.Stops.Select(s => s.Evidence is null ? s.Message : $"{s.Message} {s.Evidence}")]
-            ))
-            .ToImmutableArray();
-        return new ReachAnswer(
-            entries.Count(e => e.Follows),
-            entries.Count(e => !e.Follows),
-            entries.Count(e => !e.Stops.IsEmpty),
-            entries
-        );
     }
 
     /// <summary>What the draft changes against the newest release.</summary>

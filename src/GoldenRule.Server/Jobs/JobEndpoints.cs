@@ -38,6 +38,7 @@ public static class JobEndpoints
                 FindAsync(id, user.Person(), db, cancel)
             )
             .WithName("getJob");
+        jobs.MapDelete("/{id:guid}", StopAsync).WithName("stopJob");
         jobs.MapGet("/{id:guid}/result", async (Guid id, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
             {
                 _ = await FindAsync(id, user.Person(), db, cancel);
@@ -57,6 +58,28 @@ public static class JobEndpoints
             .Produces(200, null, "application/octet-stream")
             .WithName("getJobResult");
     }
+
+    /// <summary>Stops what is not done yet; what has ended stays as it is.</summary>
+    private static async Task<JobEntry> StopAsync(
+        Guid id,
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
+    {
+        var person = user.Person();
+        _ = await FindAsync(id, person, db, cancel);
+        await StopAllAsync(db.Jobs.Where(j => j.Id == id), clock, cancel);
+        return await FindAsync(id, person, db, cancel);
+    }
+
+    internal static Task StopAllAsync(IQueryable<StoredJob> jobs, TimeProvider clock, CancellationToken cancel) =>
+        jobs.Where(j => j.State == JobState.Waiting || j.State == JobState.Running)
+            .ExecuteUpdateAsync(
+                j => j.SetProperty(x => x.State, JobState.Stopped).SetProperty(x => x.EndedAt, clock.GetUtcNow().UtcDateTime),
+                cancel
+            );
 
     /// <summary>A job without what came out, which may be large.</summary>
     internal static readonly Expression<Func<StoredJob, JobEntry>> Entry = j => new JobEntry(

@@ -14,6 +14,11 @@ public sealed class JobRunner(GoldenRuleDb db, IEnumerable<Work> works, TimeProv
     public async Task RunAsync(Guid id, CancellationToken cancel)
     {
         var job = await db.Jobs.SingleAsync(j => j.Id == id, cancel);
+        if (job.State == JobState.Stopped)
+        {
+            return;
+        }
+
         var work = works.Single(w => w.Name == job.Work);
         var said = DateTimeOffset.MinValue;
         try
@@ -29,6 +34,10 @@ public sealed class JobRunner(GoldenRuleDb db, IEnumerable<Work> works, TimeProv
                     .SetProperty(x => x.ResultType, result.MediaType)
                     .SetProperty(x => x.EndedAt, clock.GetUtcNow().UtcDateTime)
             );
+        }
+        catch (JobStoppedException)
+        {
+            log.LogInformation("Job {Job}, {Work}, was stopped", id, job.Work);
         }
         catch (Exception e) when (e is not OperationCanceledException)
         {
@@ -47,11 +56,18 @@ public sealed class JobRunner(GoldenRuleDb db, IEnumerable<Work> works, TimeProv
             if (total <= 10 || clock.GetUtcNow() - said >= Between)
             {
                 said = clock.GetUtcNow();
-                await KeepAsync(j => j.SetProperty(x => x.Done, done).SetProperty(x => x.Total, total).SetProperty(x => x.Step, step));
+                if (
+                    await KeepAsync(j => j.SetProperty(x => x.Done, done).SetProperty(x => x.Total, total).SetProperty(x => x.Step, step))
+                    == 0
+                )
+                {
+                    throw new JobStoppedException();
+                }
             }
         }
 
-        Task KeepAsync(Action<Microsoft.EntityFrameworkCore.Query.UpdateSettersBuilder<StoredJob>> set) =>
-            db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(set, CancellationToken.None);
+        // What was stopped stays so, whatever comes of it.
+        Task<int> KeepAsync(Action<Microsoft.EntityFrameworkCore.Query.UpdateSettersBuilder<StoredJob>> set) =>
+            db.Jobs.Where(j => j.Id == id && j.State != JobState.Stopped).ExecuteUpdateAsync(set, CancellationToken.None);
     }
 }

@@ -1,6 +1,7 @@
 using GoldenRule.Server.Audits;
 using GoldenRule.Server.Emails;
 using GoldenRule.Server.Hosting;
+using GoldenRule.Server.HouseStyles;
 using Hangfire;
 using Hangfire.PostgreSql;
 
@@ -22,6 +23,7 @@ public static class JobSetup
         services.AddScoped<JobRunner>();
         services.AddScoped<Work, AuditWork>();
         services.AddScoped<Work, SignOffWork>();
+        services.AddScoped<Work, ReachWork>();
         services.AddHangfire(c =>
             c.UseRecommendedSerializerSettings()
                 .UsePostgreSqlStorage(

@@ -6,7 +6,11 @@ namespace GoldenRule.Server.Jobs;
 public sealed record WorkResult(string Name, string MediaType, byte[] Content);
 
 /// <summary>Says how far a job is: steps done, of how many, and what is being done.</summary>
+/// <exception cref="JobStoppedException">Nobody needs it any more.</exception>
 public delegate Task Progress(int done, int total, string step);
+
+/// <summary>Whoever asked for a job has stopped it.</summary>
+public sealed class JobStoppedException : Exception;
 
 /// <summary>A sort of long work. A new one is one class and one line in <see cref="JobSetup"/>.</summary>
 public abstract class Work

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Security.Claims;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
+using GoldenRule.Core.Releases;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
@@ -250,12 +251,12 @@ public static class PictureEndpoints
         return Entry(picture);
     }
 
-    private static async Task<ImmutableArray<DocumentUse>> UsesAsync(
+    private static async Task<UsesAnswer> UsesAsync(
         string id,
         ClaimsPrincipal user,
         GoldenRuleDb db,
-        LibraryCache library,
-        CancellationToken cancel
+        CancellationToken cancel,
+        string? after = null
     )
     {
         var picture = await FindAsync(db, id, cancel);
@@ -270,7 +271,7 @@ public static class PictureEndpoints
                 """
             )
             .ToListAsync(cancel);
-        return await WhereUsed.OfAsync(ids, user.Person(), db, await library.GetAsync(db, cancel), cancel);
+        return await WhereUsed.FindAsync(ReferenceKind.Picture, ids, user.Person(), db, after, cancel);
     }
 
     private static async Task<IResult> FileAsync(string file, GoldenRuleDb db, HttpContext http, CancellationToken cancel)

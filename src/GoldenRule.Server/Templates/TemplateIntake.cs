@@ -171,7 +171,7 @@ public sealed class TemplateIntake(
             var fresh = maker.Stored(Guid.CreateVersion7(), DocumentKind.Row, person, row, null);
             _ = compilations.CompileOnce(await Validity.CompleteAsync(null, new LoadedDocument(fresh, row, snapshot), db, cancel), cancel);
             db.Documents.Add(fresh);
-            db.Releases.Add(
+            db.AddRelease(
                 new StoredRelease
                 {
                     DocumentId = fresh.Id,
@@ -182,7 +182,8 @@ public sealed class TemplateIntake(
                     Note = $"Came with the template \"{file.Template.Name}\"",
                     AuthorId = person.Id,
                     At = clock.GetUtcNow().UtcDateTime,
-                }
+                },
+                row
             );
             known[(packed.Id, packed.Release)] = (fresh.Id, 1);
             added.Add((fresh.Id, row));

@@ -54,6 +54,19 @@ export const queries = {
       refetchOnMount: "always",
     }),
 
+  reach: (id: string, release: number) =>
+    infiniteQueryOptions({
+      queryKey: ["reach", id, release],
+      ...paged,
+      queryFn: ({ pageParam }) => ask(api.GET("/api/house-styles/{id}/reach", { params: { path: { id }, query: { after: pageParam } } })),
+    }),
+  uses: (of: "pictures" | "templates" | "rows", id: string, revision?: number) =>
+    infiniteQueryOptions({
+      queryKey: ["uses", of, id, revision],
+      ...paged,
+      queryFn: ({ pageParam }) =>
+        ask(api.GET(`/api/${of}/{id}/uses` as "/api/templates/{id}/uses", { params: { path: { id }, query: { after: pageParam } } })),
+    }),
   rows: (query: QueryOf<"/api/rows">) =>
     infiniteQueryOptions({
       queryKey: ["rows", query],

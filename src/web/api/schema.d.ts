@@ -1470,7 +1470,7 @@ export interface paths {
         get: operations["getJob"];
         put?: never;
         post?: never;
-        delete?: never;
+        delete: operations["stopJob"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1660,6 +1660,38 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getReach"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-styles/{id}/reach/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["checkReach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-styles/{id}/reach/checks/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listReachFindings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3032,7 +3064,7 @@ export interface components {
             id: string;
         };
         /** @enum {unknown} */
-        JobState: "waiting" | "running" | "done" | "failed";
+        JobState: "waiting" | "running" | "done" | "failed" | "stopped";
         /** @enum {unknown} */
         KindGroup: "words" | "pictures" | "links" | "articles" | "dates" | "space" | "service";
         LayerValue: {
@@ -3336,16 +3368,38 @@ export interface components {
             follow: number;
             /** Format: int32 */
             frozen: number;
-            /** Format: int32 */
-            stopped: number;
+            groups: components["schemas"]["ReachGroup"][];
             emails: components["schemas"]["ReachEntry"][];
+            next: null | string;
+            /** Format: int32 */
+            unread: number;
         };
         ReachEntry: {
             /** Format: uuid */
             id: string;
             name: string;
             follows: boolean;
-            stops: string[];
+        };
+        ReachFinding: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            blockers: string[];
+        };
+        ReachFindings: {
+            job: components["schemas"]["JobEntry"];
+            /** Format: int32 */
+            stopped: number;
+            findings: components["schemas"]["ReachFinding"][];
+            /** Format: int32 */
+            next: null | number;
+        };
+        ReachGroup: {
+            campaignType: string;
+            /** Format: int32 */
+            follow: number;
+            /** Format: int32 */
+            frozen: number;
         };
         Readability: {
             /** Format: int32 */
@@ -3732,6 +3786,14 @@ export interface components {
         };
         /** @enum {unknown} */
         UserKind: "style" | "variable" | "row" | "template";
+        UsesAnswer: {
+            /** Format: int32 */
+            emails: number;
+            uses: components["schemas"]["DocumentUse"][];
+            next: null | string;
+            /** Format: int32 */
+            unread: number;
+        };
         VariableEntry: {
             variable: components["schemas"]["BrandVariable"];
             resolved: string;
@@ -3755,7 +3817,11 @@ export interface components {
         VariableUsesAnswer: {
             places: components["schemas"]["VariableUse"][];
             emails: components["schemas"]["NamedUse"][];
+            /** Format: int32 */
+            emailCount: number;
             narrowed: components["schemas"]["NarrowedEntry"][];
+            /** Format: int32 */
+            unread: number;
         };
         ViewedRow: {
             id: string;
@@ -4510,7 +4576,9 @@ export interface operations {
     };
     listTemplateUses: {
         parameters: {
-            query?: never;
+            query?: {
+                after?: string;
+            };
             header?: never;
             path: {
                 id: string;
@@ -4525,7 +4593,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DocumentUse"][];
+                    "application/json": components["schemas"]["UsesAnswer"];
                 };
             };
         };
@@ -5066,7 +5134,9 @@ export interface operations {
     };
     listRowUses: {
         parameters: {
-            query?: never;
+            query?: {
+                after?: string;
+            };
             header?: never;
             path: {
                 id: string;
@@ -5081,7 +5151,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DocumentUse"][];
+                    "application/json": components["schemas"]["UsesAnswer"];
                 };
             };
         };
@@ -6169,6 +6239,28 @@ export interface operations {
             };
         };
     };
+    stopJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobEntry"];
+                };
+            };
+        };
+    };
     getJobResult: {
         parameters: {
             query?: never;
@@ -6466,7 +6558,9 @@ export interface operations {
     };
     getReach: {
         parameters: {
-            query?: never;
+            query?: {
+                after?: string;
+            };
             header?: never;
             path: {
                 id: string;
@@ -6482,6 +6576,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReachAnswer"];
+                };
+            };
+        };
+    };
+    checkReach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobEntry"];
+                };
+            };
+        };
+    };
+    listReachFindings: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachFindings"];
                 };
             };
         };
@@ -6821,7 +6966,9 @@ export interface operations {
     };
     listPictureUses: {
         parameters: {
-            query?: never;
+            query?: {
+                after?: string;
+            };
             header?: never;
             path: {
                 id: string;
@@ -6836,7 +6983,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DocumentUse"][];
+                    "application/json": components["schemas"]["UsesAnswer"];
                 };
             };
         };

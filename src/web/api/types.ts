@@ -43,7 +43,7 @@ export type Measurement = S["Measurement"];
 export type NarrowedEntry = S["NarrowedEntry"];
 export type PaletteEntry = S["PaletteEntry"];
 export type PictureEntry = S["PictureEntry"];
-export type Reach = S["ReachAnswer"];
+export type ReachFinding = S["ReachFinding"];
 /** How some clients show an email, as the view of a draft is asked for. */
 export type ProofView = "no-media-queries" | "partly-recoloured" | "fully-recoloured";
 export type Report = S["Report"];

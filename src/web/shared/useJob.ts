@@ -17,4 +17,4 @@ export function useJob(start: (id: string) => Promise<Job>) {
   return { start: asked.mutate, job: job.data ?? asked.data, fault: asked.error?.message ?? job.error?.message };
 }
 
-export const hasEnded = (job: Job) => job.state === "done" || job.state === "failed";
+export const hasEnded = (job: Job) => job.state === "done" || job.state === "failed" || job.state === "stopped";

@@ -1,11 +1,11 @@
 import { Button, TextInput } from "@mantine/core";
-import { useDebouncedValue } from "@mantine/hooks";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, memo, useState } from "react";
 import { api, ask } from "../../api/client";
 import type { HouseStyle } from "../../api/types";
 import { numberOf, pluralOf } from "../../shared/format";
 import { ChangeList } from "./ChangeList";
+import { ReachList } from "./ReachList";
 import { ReleaseHistory } from "./ReleaseHistory";
 import classes from "./ReleasePanel.module.css";
 import { useRoom } from "./RoomContext";
@@ -42,49 +42,6 @@ export function ReleasePanel() {
       )}
       {style.release > 0 && <ReleaseHistory onRestored={(number) => setNote(`Back to release ${number}`)} />}
     </section>
-  );
-}
-
-// Reach reads every email, so it is asked for once the values rest.
-function ReachList() {
-  const { style } = useRoom();
-  const [revision] = useDebouncedValue(style.revision, 400);
-  const reach = useQuery({
-    queryKey: ["reach", style.id, revision, style.release],
-    enabled: style.release > 0,
-    placeholderData: keepPreviousData,
-    queryFn: () => askReach(style.id),
-  });
-  const data = reach.data;
-  if (!data) {
-    return style.release === 0 ? (
-      <p className="soft">Nothing uses it yet, so nothing changes.</p>
-    ) : (
-      <p className="soft">Finding the emails it reaches …</p>
-    );
-  }
-  return (
-    <ul className={classes.reach}>
-      <li>
-        <b>{data.follow}</b> {pluralOf(data.follow, "email follows", "emails follow")} at once
-      </li>
-      <li>
-        <b>{data.frozen}</b> {pluralOf(data.frozen, "is handed off and stays as it is", "are handed off and stay as they are")}
-      </li>
-      <li data-stopped={data.stopped > 0}>
-        <b>{data.stopped}</b> {pluralOf(data.stopped, "gets a blocker", "get blockers")}
-        {data.emails
-          .filter((e) => e.stops.length > 0)
-          .map((e) => (
-            <details key={e.id}>
-              <summary>{e.name}</summary>
-              {e.stops.map((stop) => (
-                <p key={stop}>{stop}</p>
-              ))}
-            </details>
-          ))}
-      </li>
-    </ul>
   );
 }
 
@@ -134,5 +91,4 @@ const ReleaseForm = memo(function ReleaseForm({ id, next, note, setNote }: FormP
   );
 });
 
-const askReach = (id: string) => ask(api.GET("/api/house-styles/{id}/reach", { params: { path: { id } } }));
 const askChanges = (id: string) => ask(api.GET("/api/house-styles/{id}/changes", { params: { path: { id } } }));

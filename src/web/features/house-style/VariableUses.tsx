@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { VariableEntry, VariableUse } from "../../api/types";
+import { countOf } from "../../shared/format";
 import { MailThumbnail } from "../../shared/MailThumbnail";
 import { useRoom } from "./RoomContext";
 import classes from "./ValueList.module.css";
@@ -58,7 +59,15 @@ export function VariableUses({ entry }: { entry: VariableEntry }) {
               <Link to={`/emails/${email.id}`}>{email.name}</Link> <span className="soft">email, in its own words</span>
             </li>
           ))}
+          {uses.data.emailCount > uses.data.emails.length && (
+            <li className="soft">and {countOf(uses.data.emailCount - uses.data.emails.length, "more email", "more emails")}</li>
+          )}
           {uses.data.places.length + uses.data.emails.length === 0 && <li className="soft">Nothing refers to it.</li>}
+          {uses.data.unread > 0 && (
+            <li className="soft">
+              {countOf(uses.data.unread, "document is", "documents are")} still being read after the update; there may be more.
+            </li>
+          )}
         </ul>
       )}
       {listed && uses.data && <VariableOverrides entry={entry} narrowed={uses.data.narrowed} />}

@@ -1,23 +1,20 @@
 import { Button, Menu } from "@mantine/core";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { DeskAbout } from "../../api/types";
 import { countOf, dayOf } from "../../shared/format";
-import { rooms } from "../../shared/rooms";
 import classes from "../desk/copy/RowSheet.module.css";
 import type { Desk } from "../desk/DeskStore";
 import { useDeskContext } from "../desk/useDesk";
+import { UsesList } from "./UsesList";
 
 /** Where it is used, and whether it is offered, shared or taken out. */
 export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout }) {
   const { store } = useDeskContext();
   const cache = useQueryClient();
   const params = { path: { id: desk.id } };
-  const uses = useQuery({
-    queryKey: ["uses", desk.id, desk.revision],
-    queryFn: () => ask(api.GET(`/api/${store.kind}/{id}/uses` as "/api/templates/{id}/uses", { params })),
-  });
+  const uses = useInfiniteQuery(queries.uses(store.kind === "rows" ? "rows" : "templates", desk.id, desk.revision));
   const releases = useQuery({
     queryKey: ["releases", desk.id, about.release],
     queryFn: () => ask(api.GET(`/api/${store.kind}/{id}/releases` as "/api/templates/{id}/releases", { params })),
@@ -36,21 +33,12 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
       await cache.invalidateQueries({ queryKey: [store.kind] });
     },
   });
-  const used = uses.data?.filter((u) => u.id !== desk.id) ?? [];
+  const first = uses.data?.pages[0];
+  const used = first ? first.emails + first.uses.filter((u) => u.kind !== "email" && u.id !== desk.id).length : 0;
   return (
     <>
       <h3 className={classes.sub}>Where it is used</h3>
-      {used.length === 0 ? (
-        <p className="soft">Nowhere yet.</p>
-      ) : (
-        <ul className={classes.summary}>
-          {used.map((use) => (
-            <li key={use.id}>
-              <Link to={`/${rooms[use.kind]}/${use.id}`}>{use.name}</Link> <span className="soft">{use.kind.replace("-", " ")}</span>
-            </li>
-          ))}
-        </ul>
-      )}
+      <UsesList of={store.kind === "rows" ? "rows" : "templates"} id={desk.id} revision={desk.revision} />
       {about.release > 0 && <h3 className={classes.sub}>Its releases</h3>}
       <ul className={classes.summary}>
         {releases.data?.map((release) => (
@@ -75,9 +63,7 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
             ) : (
               <Menu.Item onClick={() => stand.mutate({ retired: true })}>
                 Retire
-                {used.length > 0 && (
-                  <span className={classes.small}>{countOf(used.length, "document goes", "documents go")} on using it</span>
-                )}
+                {used > 0 && <span className={classes.small}>{countOf(used, "document goes", "documents go")} on using it</span>}
               </Menu.Item>
             )}
             <Menu.Item onClick={() => stand.mutate({ private: !about.private })}>

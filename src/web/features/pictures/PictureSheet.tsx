@@ -5,11 +5,11 @@ import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { PictureEntry } from "../../api/types";
 import { sizeOf } from "../../shared/format";
+import { UsesList } from "../library/UsesList";
 import { useSession } from "../session/useSession";
 import { FocalPoint } from "./FocalPoint";
 import PictureDialog from "./PictureDialog";
 import classes from "./PicturesRoom.module.css";
-import { PictureUses } from "./PictureUses";
 import { useRefreshPictures } from "./usePictures";
 
 /** Everything about one picture: what it says, what a phone sees of it, its files, its uses. */
@@ -92,7 +92,8 @@ export function PictureSheet({ picture, onChoose }: { picture: PictureEntry; onC
           )}
         </tbody>
       </table>
-      <PictureUses id={picture.id} />
+      <h2>Where it is used</h2>
+      <UsesList of="pictures" id={picture.id} />
       {roles.some((r) => r === "lead" || r === "designer") && <Replacing picture={picture} onChoose={onChoose} />}
     </>
   );

@@ -1,0 +1,147 @@
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+using System.Threading;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Releases;
+using GoldenRule.Data;
+using GoldenRule.Server.Editing;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Tests;
+
+/// <summary>The table of references is what a walk over everything stored finds, whatever happened.</summary>
+public sealed class ReferenceTableTests(Running server) : IClassFixture<Running>
+{
+    [Fact]
+    public async Task It_follows_edits_undo_new_documents_and_releases()
+    {
+        var (author, lead) = (await server.As("imran"), await server.As("ruth"));
+        var desk = await server.NewEmail(author);
+        _ = await (
+            await author.Edit(
+                desk.Id,
+                0,
+                new
+                {
+                    kind = "set-fill",
+                    row = "hero",
+                    piece = "button",
+                    field = "link",
+                    value = new { kind = "link", href = "https://elsewhere.example.org/a" },
+                }
+            )
+        ).Read<JsonObject>();
+        Assert.Contains("elsewhere.example.org", Hosts(desk.Id));
+        AssertIsWhatAWalkFinds();
+        (
+            await author.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 1 })
+        ).EnsureSuccessStatusCode();
+        Assert.DoesNotContain("elsewhere.example.org", Hosts(desk.Id));
+
+        var copy = Guid.CreateVersion7();
+        (
+            await author.PostAsJsonAsync(
+                "/api/emails",
+                new
+                {
+                    id = copy,
+                    email = server.EmailId("March"),
+                    name = "A copy",
+                    next = true,
+                }
+            )
+        ).EnsureSuccessStatusCode();
+        var house = await Running.House(lead);
+        (
+            await lead.PostAsJsonAsync($"/api/house-styles/{house.Id}/releases", new { note = "As it is", required = false })
+        ).EnsureSuccessStatusCode();
+        AssertIsWhatAWalkFinds();
+    }
+
+    [Fact]
+    public async Task What_was_stored_before_is_taken_in_by_two_servers_at_once_beside_edits_and_after_being_broken_off()
+    {
+        var author = await server.As("bea");
+        var desk = await server.NewEmail(author);
+        server.Sql("delete from document_references");
+        server.Sql("update documents set references_known = false");
+        await using var one = server.Context();
+        await using var two = server.Context();
+
+        // Broken off in the middle: nothing of the batch stays.
+        using (var soon = new CancellationTokenSource())
+        {
+            await Assert.ThrowsAnyAsync<Exception>(() =>
+                one.TakeInReferencesAsync(
+                    5,
+                    (kind, json) =>
+                    {
+                        soon.Cancel();
+                        return StoredForm.Read(kind, json);
+                    },
+                    soon.Token
+                )
+            );
+        }
+
+        Assert.Equal(0, server.Query(db => db.References.Count()));
+        one.ChangeTracker.Clear();
+        // An edit of what is not read yet leaves it to whoever reads it.
+        (await author.Edit(desk.Id, 0, Asking.SetWords("hero", "headline", "Meanwhile"))).EnsureSuccessStatusCode();
+        await Task.WhenAll(All(one), All(two));
+        Assert.Equal(0, server.Query(db => db.Documents.Count(d => !d.ReferencesKnown)));
+        AssertIsWhatAWalkFinds();
+
+        static async Task All(GoldenRuleDb db)
+        {
+            while (await db.CountUnreadAsync(default) > 0)
+            {
+                _ = await db.TakeInReferencesAsync(3, StoredForm.Read, default);
+            }
+        }
+    }
+
+    [Fact]
+    public async Task Where_a_picture_is_used_is_what_the_database_finds_in_the_documents_themselves()
+    {
+        var lead = await server.As("ruth");
+        var ids = server.Query(db => db.Pictures.Select(p => p.Id).ToList());
+        Assert.NotEmpty(ids);
+        foreach (var id in ids)
+        {
+            var told = (await lead.GetFromJsonAsync<UsesAnswer>($"/api/pictures/{id}/uses", DocumentJson.Options))!;
+            var found = server.Query(db =>
+                db.Database.SqlQuery<Guid>(
+                        $"""
+                        select id as "Value" from documents
+                        where exists (
+                            select 1 from jsonb_path_query(head - 'lastTime', 'strict $.**') as x
+                            where jsonb_typeof(x) = 'string' and x #>> array[]::text[] = {id}
+                        )
+                        """
+                    )
+                    .ToList()
+            );
+            Assert.Equal(found.Order(), told.Uses.Select(u => u.Id).Order());
+            Assert.Equal((0, told.Uses.Count(u => u.Kind == DocumentKind.Email)), (told.Unread, told.Emails));
+        }
+    }
+
+    private List<string> Hosts(Guid email) =>
+        server.Query(db => db.References.Where(r => r.DocumentId == email && r.Kind == ReferenceKind.Host).Select(r => r.Key).ToList());
+
+    private void AssertIsWhatAWalkFinds()
+    {
+        var stored = server.Query(db => db.References.AsNoTracking().ToList()).Select(r => (r.DocumentId, r.Release, Of(r))).ToHashSet();
+        var heads = server.Query(db => db.Documents.AsNoTracking().ToList()).Select(d => (d.Id, Number: 0, d.Kind, Body: d.Head));
+        var releases = server.Query(db => db.Releases.AsNoTracking().ToList()).Select(r => (Id: r.DocumentId, r.Number, r.Kind, r.Body));
+        var walked = heads
+            .Concat(releases)
+            .SelectMany(d => References.Find(StoredForm.Read(d.Kind, d.Body)).Select(r => (d.Id, d.Number, r)))
+            .ToHashSet();
+        Assert.NotEmpty(walked);
+        Assert.Equal((0, 0), (walked.Except(stored).Count(), stored.Except(walked).Count()));
+
+        static Reference Of(StoredReference r) => new(r.Kind, r.Key, r.TargetRelease, r.Place);
+    }
+}
