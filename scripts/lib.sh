@@ -129,3 +129,10 @@ start_server() {
   done
   fail "the server does not answer; see $2"
 }
+
+# fill_library EMAILS: makes a large library out of the demo that is in the database, and says how far it is.
+fill_library() {
+  say "filling the library up to $1 emails"
+  quietly "the generator does not build" dotnet build "$root/tests/scale" -c Release -v quiet --nologo
+  dotnet "$root/tests/scale/bin/Release/net10.0/GoldenRule.Scale.dll" "$connection" "$1"
+}

@@ -1,6 +1,7 @@
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Releases;
 using Microsoft.AspNetCore.Identity;
+using NpgsqlTypes;
 
 namespace GoldenRule.Data;
 
@@ -121,12 +122,18 @@ public sealed class StoredDocument
     }
 }
 
-/// <summary>The words inside an email, lower case. Apart from the document, which changes with every key.</summary>
+/// <summary>The words inside an email. Apart from the document, which changes with every key.</summary>
 public sealed class StoredWords
 {
     public required Guid DocumentId { get; init; }
 
     public required string Words { get; set; }
+
+    /// <summary>BCP 47 tag that the words are searched in.</summary>
+    public required string Language { get; set; }
+
+    /// <summary>The words by their stems; the database makes it.</summary>
+    public NpgsqlTsVector Search { get; private set; } = null!;
 }
 
 /// <summary>One place of a document's head or of a release that refers to something; see the core's References.</summary>

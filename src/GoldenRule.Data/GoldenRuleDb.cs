@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
 
 namespace GoldenRule.Data;
 
@@ -64,38 +65,41 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.HasIndex(d => d.Id, "references_unknown")
                 .HasFilter("not references_known")
                 .HasDatabaseName("ix_documents_references_unknown");
-            // One for each way that the list of emails is narrowed.
+            // One for each way that the list of emails is narrowed; what else it is narrowed by is looked at within the index.
             Emails(
-                d => new
-                {
-                    d.Retired,
-                    d.CreatedBy,
-                    d.ChangedAt,
-                    d.Id,
-                },
-                "ix_documents_emails_by_author"
-            );
+                    d => new
+                    {
+                        d.Retired,
+                        d.CreatedBy,
+                        d.ChangedAt,
+                        d.Id,
+                    },
+                    "ix_documents_emails_by_author"
+                )
+                .IncludeProperties(d => new { d.CampaignType, d.State });
             Emails(
-                d => new
-                {
-                    d.Retired,
-                    d.CampaignType,
-                    d.ChangedAt,
-                    d.Id,
-                },
-                "ix_documents_emails_by_type"
-            );
+                    d => new
+                    {
+                        d.Retired,
+                        d.CampaignType,
+                        d.ChangedAt,
+                        d.Id,
+                    },
+                    "ix_documents_emails_by_type"
+                )
+                .IncludeProperties(d => new { d.CreatedBy, d.State });
             Emails(
-                d => new
-                {
-                    d.Retired,
-                    d.State,
-                    d.ChangedAt,
-                    d.Id,
-                },
-                "ix_documents_emails_by_state"
-            );
-            void Emails(Expression<Func<StoredDocument, object?>> columns, string name) =>
+                    d => new
+                    {
+                        d.Retired,
+                        d.State,
+                        d.ChangedAt,
+                        d.Id,
+                    },
+                    "ix_documents_emails_by_state"
+                )
+                .IncludeProperties(d => new { d.CreatedBy, d.CampaignType });
+            IndexBuilder<StoredDocument> Emails(Expression<Func<StoredDocument, object?>> columns, string name) =>
                 e.HasIndex(columns, name).HasFilter("kind = 'Email'").IsDescending(false, false, true, true).HasDatabaseName(name);
             e.HasMany(d => d.References).WithOne().HasForeignKey(r => r.DocumentId).OnDelete(DeleteBehavior.Cascade);
             e.Property(d => d.Origin).HasColumnType("jsonb");
@@ -121,7 +125,10 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
         {
             e.ToTable("email_words");
             e.HasKey(w => w.DocumentId);
-            e.HasIndex(w => w.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
+            e.Property(w => w.Search).HasComputedColumnSql("to_tsvector(search_config(language), words)", stored: true);
+            e.HasIndex(w => w.Search).HasMethod("gin");
+            // Which languages there are is asked with every search.
+            e.HasIndex(w => w.Language);
             e.HasOne<StoredDocument>().WithMany().HasForeignKey(w => w.DocumentId).OnDelete(DeleteBehavior.Cascade);
         });
 

@@ -58,7 +58,6 @@ builder.Services.AddScoped<EditPipeline>();
 builder.Services.AddScoped<Releasing>();
 builder.Services.AddScoped<Desk>();
 builder.Services.AddScoped<DocumentAccess>();
-builder.Services.AddScoped<EmailSearch>();
 builder.Services.AddScoped<DocumentMaker>();
 builder.Services.AddScoped<TemplateIntake>();
 builder.Services.AddScoped<DemoLoader>();
@@ -70,6 +69,7 @@ if (!describing)
     builder.Services.AddHostedService(services => services.GetRequiredService<LiveNews>());
     builder.Services.AddHostedService(services => services.GetRequiredService<LiveSessions>());
     builder.Services.AddHostedService<ReferenceIntake>();
+    builder.Services.AddHostedService<WordsIntake>();
 }
 
 builder.Services.AddSignalR().AddJsonProtocol(o => DocumentJson.ConfigureRequests(o.PayloadSerializerOptions));

@@ -53,7 +53,9 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
         (
             await imran.Edit(desk.Id, 0, Asking.SetWords("hero", "headline", "A PTARMIGAN on the line, 100% sure_ly"))
         ).EnsureSuccessStatusCode();
-        foreach (var q in (string[])["ptarmigan", "line ptarm", "100%25 sure_"])
+        await server.WordsTakenIn();
+        // By a word's beginning, its stem, and whatever stands around it.
+        foreach (var q in (string[])["ptarmigan", "ptarmigans", "line ptarm", "100%25 sure_", "'ptarmigan\\"])
         {
             Assert.Equal(desk.Id, Assert.Single((await Get<EmailPage>(bea, $"/api/emails?q={q}")).Emails).Id);
         }
@@ -78,6 +80,7 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
     [Fact]
     public async Task An_email_goes_on_from_one_before_it()
     {
+        await server.WordsTakenIn();
         var (author, reviewer) = (await server.As("imran"), await server.As("jonas"));
         var march = server.EmailId("March");
         var entry = (await Get<EmailPage>(author, "/api/emails?q=viaduct reopens")).Emails.Single(e => e.Id == march);

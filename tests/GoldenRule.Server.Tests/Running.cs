@@ -80,6 +80,15 @@ public sealed class Running : WebApplicationFactory<Program>
         return ask(scope.ServiceProvider.GetRequiredService<GoldenRuleDb>());
     }
 
+    /// <summary>Waits until what was edited is found by its words.</summary>
+    public async Task WordsTakenIn()
+    {
+        while (Query(db => db.Documents.Any(d => d.WordsBehind && d.Kind == DocumentKind.Email)))
+        {
+            await Task.Delay(50);
+        }
+    }
+
     /// <summary>The database as a further server would open it.</summary>
     public GoldenRuleDb Context()
     {

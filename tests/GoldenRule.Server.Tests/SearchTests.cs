@@ -29,6 +29,11 @@ public sealed class SearchTests(Running server) : IClassFixture<Running>
             (h.Kind, h.Id) == (SearchHitKind.Variable, "buffer-red") && h.HouseStyle is not null
         );
         Assert.Contains(await Find(author, "boiler"), h => h.Kind == SearchHitKind.Picture);
+        await server.WordsTakenIn();
+        // By what it says and not by its name, with some of the words around.
+        var said = (await Find(author, "trestle"))[0];
+        Assert.Equal(SearchHitKind.Email, said.Kind);
+        Assert.Contains(said.Excerpt!.Value, p => p.Found && p.Text.Contains("trestles", StringComparison.OrdinalIgnoreCase));
         // What begins so comes before what only holds it.
         Assert.Equal("The Lamplighter, 14 November", (await Find(author, "the lamp")).First(h => h.Kind == SearchHitKind.Email).Name);
         // Drafts of the library are for those who make it.
@@ -72,7 +77,7 @@ public sealed class SearchTests(Running server) : IClassFixture<Running>
         var author = await server.As("imran");
         // As the release before left them: only rows and templates had their names to search by.
         server.Sql("update documents set words = '' where kind = 'Email'");
-        Assert.DoesNotContain(await Find(author, "viaduct reopens"), h => h.Kind == SearchHitKind.Email);
+        Assert.DoesNotContain(await Find(author, "viaduct reopens"), h => h.Kind == SearchHitKind.Email && h.Excerpt is null);
         var migration = Directory
             .EnumerateFiles(Path.Combine(Running.Root, "src/GoldenRule.Data/Migrations"), "*_NamesOfEmails.cs")
             .Single();

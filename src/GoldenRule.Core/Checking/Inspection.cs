@@ -42,16 +42,18 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
 public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, ImmutableArray<InspectedBlock> Blocks)
 {
     private int? fillable;
-    private Readability? readability;
-    private FeatureSet? features;
 
     /// <summary>How many places of it an author has to fill in, filled or not.</summary>
     public int Fillable => fillable ??= Blocks.Sum(Checking.Fillable.Count);
 
-    public Readability Readability => readability ??= Checking.Readability.Measure(Blocks);
+    public Readability Readability => Compiled.Derived.Get(() => new Counted(Checking.Readability.Measure(Blocks))).Readability;
 
     /// <summary>What of HTML and CSS it uses.</summary>
-    internal FeatureSet Features => features ??= FeatureScan.Scan(Compiled.Html);
+    internal FeatureSet Features => Compiled.Derived.Get(() => new Used(FeatureScan.Scan(Compiled.Html))).Features;
+
+    private sealed record Counted(Readability Readability);
+
+    private sealed record Used(FeatureSet Features);
 }
 
 /// <summary>What the checks look at.</summary>

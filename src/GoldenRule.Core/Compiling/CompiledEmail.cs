@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text;
+using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Compiling;
@@ -17,7 +18,11 @@ public sealed record CompiledRow(
     ImmutableArray<ContentsEntry> Contents,
     byte[] Html,
     string Text
-);
+)
+{
+    /// <summary>What others find out about it.</summary>
+    internal Derived Derived { get; } = new();
+}
 
 /// <summary>A compiled email: what stands before its rows, the rows, and what stands after them.</summary>
 /// <param name="HasRowsApart">False: no row shows a contents list or wears a theme of its own, so that none need be asked.</param>

@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Collections.Frozen;
 using System.Collections.Immutable;
 using System.Globalization;
@@ -84,11 +83,11 @@ public sealed class StyleLayers
         read = values.ToFrozenDictionary(v => v.Key, v => new Read(v.Value));
     }
 
-    private readonly ConcurrentDictionary<Type, object> derived = [];
+    private readonly Derived derived = new();
 
     /// <summary>What is worked out from these layers alone: once, and kept as long as they are.</summary>
     public T Derive<T>(Func<StyleLayers, T> make)
-        where T : class => (T)derived.GetOrAdd(typeof(T), _ => make(this));
+        where T : class => derived.Get(() => make(this));
 
     // Checks and writers ask for these thousands of times an email.
     private readonly FrozenDictionary<(string Style, string Property), Read> read;

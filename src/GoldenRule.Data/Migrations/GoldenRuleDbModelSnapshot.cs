@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using Npgsql.EntityFrameworkCore.PostgreSQL.Metadata;
+using NpgsqlTypes;
 
 #nullable disable
 
@@ -338,15 +339,21 @@ namespace GoldenRule.Data.Migrations
                         .HasDatabaseName("ix_documents_emails_by_author")
                         .HasFilter("kind = 'Email'");
 
+                    NpgsqlIndexBuilderExtensions.IncludeProperties(b.HasIndex(new[] { "Retired", "CreatedBy", "ChangedAt", "Id" }, "ix_documents_emails_by_author"), new[] { "CampaignType", "State" });
+
                     b.HasIndex(new[] { "Retired", "State", "ChangedAt", "Id" }, "ix_documents_emails_by_state")
                         .IsDescending(false, false, true, true)
                         .HasDatabaseName("ix_documents_emails_by_state")
                         .HasFilter("kind = 'Email'");
 
+                    NpgsqlIndexBuilderExtensions.IncludeProperties(b.HasIndex(new[] { "Retired", "State", "ChangedAt", "Id" }, "ix_documents_emails_by_state"), new[] { "CreatedBy", "CampaignType" });
+
                     b.HasIndex(new[] { "Retired", "CampaignType", "ChangedAt", "Id" }, "ix_documents_emails_by_type")
                         .IsDescending(false, false, true, true)
                         .HasDatabaseName("ix_documents_emails_by_type")
                         .HasFilter("kind = 'Email'");
+
+                    NpgsqlIndexBuilderExtensions.IncludeProperties(b.HasIndex(new[] { "Retired", "CampaignType", "ChangedAt", "Id" }, "ix_documents_emails_by_type"), new[] { "CreatedBy", "State" });
 
                     b.HasIndex(new[] { "Id" }, "references_unknown")
                         .HasDatabaseName("ix_documents_references_unknown")
@@ -785,6 +792,18 @@ namespace GoldenRule.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("document_id");
 
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("language");
+
+                    b.Property<NpgsqlTsVector>("Search")
+                        .IsRequired()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("tsvector")
+                        .HasColumnName("search")
+                        .HasComputedColumnSql("to_tsvector(search_config(language), words)", true);
+
                     b.Property<string>("Words")
                         .IsRequired()
                         .HasColumnType("text")
@@ -793,11 +812,13 @@ namespace GoldenRule.Data.Migrations
                     b.HasKey("DocumentId")
                         .HasName("pk_email_words");
 
-                    b.HasIndex("Words")
-                        .HasDatabaseName("ix_email_words_words");
+                    b.HasIndex("Language")
+                        .HasDatabaseName("ix_email_words_language");
 
-                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Words"), "gin");
-                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Words"), new[] { "gin_trgm_ops" });
+                    b.HasIndex("Search")
+                        .HasDatabaseName("ix_email_words_search");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Search"), "gin");
 
                     b.ToTable("email_words", (string)null);
                 });

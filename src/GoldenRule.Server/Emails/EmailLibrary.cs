@@ -7,6 +7,7 @@ using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
+using GoldenRule.Server.Search;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Emails;
@@ -33,9 +34,11 @@ public sealed record EmailEntry(
     string NextName
 );
 
-/// <param name="Count">How many there are on all pages; 1,000: that many or more.</param>
+/// <param name="Count">How many there are on all pages.</param>
+/// <param name="More">There are more than that: it is not counted further.</param>
 /// <param name="Next">What to ask for the page after this one; null: this is the last.</param>
-public sealed record EmailPage(ImmutableArray<EmailEntry> Emails, int Count, string? Next);
+/// <param name="Behind">Emails edited so lately that they are not searched by their words yet; 1,000: that many or more.</param>
+public sealed record EmailPage(ImmutableArray<EmailEntry> Emails, int Count, bool More, string? Next, int Behind = 0);
 
 /// <param name="Archived">It is not in the list any more, and can be brought back.</param>
 public sealed record EmailStatus(bool Archived);
@@ -48,6 +51,9 @@ public static class EmailLibrary
     /// <summary>Nobody reads how many hundred thousand there are, and counting them takes longer than finding them.</summary>
     private const int MostCounted = 1000;
 
+    /// <summary>Of what is found by words, each of which is read again for it.</summary>
+    private const int MostFoundCounted = 300;
+
     public static void MapEmailLibrary(this RouteGroupBuilder emails)
     {
         emails.MapGet("", ListAsync).WithName("listEmails");
@@ -58,7 +64,6 @@ public static class EmailLibrary
     private static async Task<EmailPage> ListAsync(
         ClaimsPrincipal user,
         GoldenRuleDb db,
-        EmailSearch search,
         CancellationToken cancel,
         string? q = null,
         string? campaignType = null,
@@ -79,18 +84,16 @@ public static class EmailLibrary
                 && (asked == null || d.State == asked)
                 && (!mine || d.CreatedBy == person.Id)
             );
-        var patterns = SearchWords.Patterns(q).ToList();
-        if (patterns.Count > 0)
+        var behind = 0;
+        var sought = await EmailWordsSearch.ReadAsync(q, db, cancel);
+        if (sought is not null)
         {
-            await search.BringUpAsync(cancel);
+            behind = await db.CountBehindAsync(MostCounted, cancel);
+            wanted = await EmailWordsSearch.NarrowAsync(wanted, sought, db, cancel);
         }
 
-        foreach (var pattern in patterns)
-        {
-            wanted = wanted.Where(d => db.EmailWords.Any(w => w.DocumentId == d.Id && EF.Functions.Like(w.Words, pattern, "\\")));
-        }
-
-        var count = await wanted.Select(d => d.Id).Take(MostCounted).CountAsync(cancel);
+        var most = sought is null ? MostCounted : MostFoundCounted;
+        var count = await wanted.Select(d => d.Id).Take(most).CountAsync(cancel);
         if (PageKey<Guid>.Read(after) is { } key)
         {
             wanted = wanted.Where(d => d.ChangedAt < key.At || (d.ChangedAt == key.At && d.Id < key.Id));
@@ -140,7 +143,9 @@ public static class EmailLibrary
                     )),
             ],
             count,
-            rows.Count > PageSize ? new PageKey<Guid>(rows[PageSize - 1].ChangedAt, rows[PageSize - 1].Id).ToString() : null
+            count == most,
+            rows.Count > PageSize ? new PageKey<Guid>(rows[PageSize - 1].ChangedAt, rows[PageSize - 1].Id).ToString() : null,
+            behind
         );
     }
 

@@ -17,6 +17,23 @@ public static class SearchWords
             : throw ProblemException.Invalid($"Search for at most {MostWords} words and {MostCharacters} characters.");
     }
 
+    /// <summary>The same for full text, each word as the beginning of one: "'viaduct':* &amp; 'reopens':*". Null: nothing is typed.</summary>
+    /// <exception cref="ProblemException">More is looked for than anyone types.</exception>
+    public static string? Lexemes(string? typed)
+    {
+        _ = Patterns(typed);
+        var words = (typed ?? "")
+            .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+            .Select(Lexeme)
+            .Distinct(StringComparer.Ordinal)
+            .ToList();
+        return words.Count == 0 ? null : string.Join(" & ", words);
+    }
+
+    // A single letter begins every other word there is.
+    private static string Lexeme(string word) =>
+        $"'{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("'", "''", StringComparison.Ordinal)}'{(word.Length > 1 ? ":*" : "")}";
+
     private static IEnumerable<string> PatternsOf(string? typed) =>
         (typed ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(word => $"%{Escaped(word)}%");
 

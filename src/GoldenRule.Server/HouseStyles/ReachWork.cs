@@ -30,16 +30,15 @@ public sealed class ReachWork(GoldenRuleDb db, EditPipeline pipeline, TimeProvid
         await db.JobFindings.Where(f => f.JobId == job.Id).ExecuteDeleteAsync(cancel);
         var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, style, cancel);
         var today = DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime);
-        var emails = StyleReach.Emails(style, loaded.Library, db).Where(d => d.State != EmailState.HandedOff);
-        var total = await emails.CountAsync(cancel);
-        var (done, found, last) = (0, 0, Guid.Empty);
+        var reach = await StyleReach.FindAsync(style, loaded.Library, db, null, cancel);
+        var (total, done, found) = (reach.Follow, 0, 0);
         var drafts = new ConcurrentDictionary<Guid, StyleLayers>();
-        while (true)
+        await foreach (var ids in StyleReach.ChunksAsync(style, loaded.Library, db, Chunk, cancel))
         {
-            var chunk = await emails
-                .Where(d => d.Id > last)
+            var chunk = await db
+                .Documents.AsNoTracking()
+                .Where(d => ids.Contains(d.Id) && d.State != EmailState.HandedOff)
                 .OrderBy(d => d.Id)
-                .Take(Chunk)
                 .Select(d => new
                 {
                     d.Id,
@@ -50,7 +49,7 @@ public sealed class ReachWork(GoldenRuleDb db, EditPipeline pipeline, TimeProvid
                 .ToListAsync(cancel);
             if (chunk.Count == 0)
             {
-                break;
+                continue;
             }
 
             var findings = new ReachFinding?[chunk.Count];
@@ -73,7 +72,7 @@ public sealed class ReachWork(GoldenRuleDb db, EditPipeline pipeline, TimeProvid
 
             await db.SaveChangesAsync(cancel);
             db.ChangeTracker.Clear();
-            (done, last) = (done + chunk.Count, chunk[^1].Id);
+            done += chunk.Count;
             await progress(done, Math.Max(total, done), chunk[^1].Name);
         }
 

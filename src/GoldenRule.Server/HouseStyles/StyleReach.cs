@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Releases;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
@@ -73,8 +75,44 @@ public static class StyleReach
         );
     }
 
-    /// <summary>The emails themselves.</summary>
-    public static IQueryable<StoredDocument> Emails(Guid style, LibrarySnapshot library, GoldenRuleDb db)
+    /// <summary>The ids of all of them, some at a time: each lot is read from where the one before ended.</summary>
+    public static async IAsyncEnumerable<List<Guid>> ChunksAsync(
+        Guid style,
+        LibrarySnapshot library,
+        GoldenRuleDb db,
+        int atOnce,
+        [EnumeratorCancellation] CancellationToken cancel
+    )
+    {
+        var (templates, releases) = Templates(style, library);
+        foreach (var (template, release) in templates.Zip(releases))
+        {
+            for (var last = Guid.Empty; ; )
+            {
+                var ids = await db
+                    .References.Where(r =>
+                        r.Kind == ReferenceKind.Template
+                        && r.Key == template
+                        && r.TargetRelease == release
+                        && r.Release == StoredReference.OfHead
+                        && r.DocumentId > last
+                    )
+                    .OrderBy(r => r.DocumentId)
+                    .Take(atOnce)
+                    .Select(r => r.DocumentId)
+                    .ToListAsync(cancel);
+                if (ids.Count == 0)
+                {
+                    break;
+                }
+
+                yield return ids;
+                last = ids[^1];
+            }
+        }
+    }
+
+    private static IQueryable<StoredDocument> Emails(Guid style, LibrarySnapshot library, GoldenRuleDb db)
     {
         var (templates, releases) = Templates(style, library);
         var reached = db.Database.SqlQuery<Guid>(

@@ -23,9 +23,23 @@ public enum SearchHitKind
 /// <summary>Something of the library that one can go to.</summary>
 /// <param name="Id">Of the document or picture; of a brand variable its technical name.</param>
 /// <param name="HouseStyle">For a brand variable only: where it is declared.</param>
-public sealed record SearchHit(SearchHitKind Kind, string Id, string Name, string Note, Guid? HouseStyle = null);
+/// <param name="Excerpt">Of an email found by the words inside it: some of those, in parts. Null: it was found by its name.</param>
+public sealed record SearchHit(
+    SearchHitKind Kind,
+    string Id,
+    string Name,
+    string Note,
+    Guid? HouseStyle = null,
+    ImmutableArray<ExcerptPart>? Excerpt = null
+);
 
-/// <summary>Finds anything in the library by its name, tags or, for pictures, alt text: to go there by typing.</summary>
+/// <param name="Found">Whether it is what was searched for.</param>
+public sealed record ExcerptPart(string Text, bool Found);
+
+/// <summary>
+/// Finds anything in the library by its name, tags or, for pictures, alt text, and emails by the words inside them: to go there by
+/// typing.
+/// </summary>
 public static class SearchEndpoints
 {
     /// <summary>Of each kind; whoever wants more looks in its room.</summary>
@@ -68,19 +82,21 @@ public static class SearchEndpoints
             // What begins so comes first. Asked apart: in the order of their change both stop as soon as they have enough.
             var found = await NewestAsync(wanted.Where(d => EF.Functions.Like(d.Words, begins, "\\")), Most, cancel);
             found.AddRange(await NewestAsync(wanted.Where(d => !EF.Functions.Like(d.Words, begins, "\\")), Most - found.Count, cancel));
-            hits.AddRange(
-                found.Select(d => new SearchHit(
-                    hitKind,
-                    d.Id.ToString(),
-                    d.Name,
-                    snapshot.CampaignTypes.FirstOrDefault(t => t.Key == d.CampaignType)?.Name ?? ""
-                ))
-            );
+            hits.AddRange(found.Select(d => new SearchHit(hitKind, d.Id.ToString(), d.Name, TypeName(d.CampaignType))));
+            if (kind == DocumentKind.Email && found.Count < Most)
+            {
+                var inside = await EmailWordsSearch.FindAsync(q!, [.. found.Select(d => d.Id)], Most - found.Count, db, cancel);
+                hits.AddRange(
+                    inside.Select(e => new SearchHit(hitKind, e.Id.ToString(), e.Name, TypeName(e.CampaignType), null, e.Excerpt))
+                );
+            }
         }
 
         hits.AddRange(await PicturesAsync(patterns, begins, db, cancel));
         hits.AddRange(Variables(q!, snapshot));
         return hits.ToImmutable();
+
+        string TypeName(string? key) => snapshot.CampaignTypes.FirstOrDefault(t => t.Key == key)?.Name ?? "";
     }
 
     private sealed record Listed(Guid Id, string Name, string? CampaignType);

@@ -2842,12 +2842,22 @@ export interface components {
             emails: components["schemas"]["EmailEntry"][];
             /** Format: int32 */
             count: number;
+            more: boolean;
             next: null | string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            behind: number;
         };
         /** @enum {unknown} */
         EmailState: "draft" | "in-review" | "approved" | "handed-off";
         EmailStatus: {
             archived: boolean;
+        };
+        ExcerptPart: {
+            text: string;
+            found: boolean;
         };
         FieldValue: components["schemas"]["FieldValueWords"] | components["schemas"]["FieldValueProse"] | components["schemas"]["FieldValueLink"] | components["schemas"]["FieldValueImage"] | components["schemas"]["FieldValueFlag"] | components["schemas"]["FieldValueLinkList"] | components["schemas"]["FieldValueCells"] | components["schemas"]["FieldValueEntries"] | components["schemas"]["FieldValueMoment"] | components["schemas"]["FieldValueCode"];
         FieldValueCells: {
@@ -3617,6 +3627,7 @@ export interface components {
             note: string;
             /** Format: uuid */
             houseStyle?: null | string;
+            excerpt?: null | components["schemas"]["ExcerptPart"][];
         };
         /** @enum {unknown} */
         SearchHitKind: "email" | "template" | "row" | "house-style" | "picture" | "variable";

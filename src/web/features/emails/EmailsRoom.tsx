@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { EmailEntry } from "../../api/types";
+import { countOf, numberOf } from "../../shared/format";
 import { FilterList, Listing, ListRoom } from "../../shared/ListRoom";
 import list from "../../shared/ListRoom.module.css";
 import { lazily } from "../../shared/lazily";
@@ -17,6 +18,9 @@ import classes from "./EmailsRoom.module.css";
 import { type Origin, StartDialog } from "./StartDialog";
 
 const NewTemplateDialog = lazily(() => import("../templates/NewTemplateDialog"));
+
+/** After it what was edited is searched by its words. */
+const aMoment = 1500;
 
 /** Every email, the last changed first: found by its words, campaign type, state and author. */
 export default function EmailsRoom() {
@@ -36,7 +40,10 @@ export default function EmailsRoom() {
     archived: filters.is("archived") || undefined,
   };
   const types = useQuery(queries.campaignTypes);
-  const emails = useInfiniteQuery(queries.emails(query));
+  const emails = useInfiniteQuery({
+    ...queries.emails(query),
+    refetchInterval: ({ state }) => (state.data?.pages[0]?.behind ? aMoment : false),
+  });
   const all = emails.data?.pages.flatMap((p) => p.emails) ?? [];
   const archive = useMutation({
     mutationFn: ({ email, archived }: { email: EmailEntry; archived: boolean }) =>
@@ -48,6 +55,7 @@ export default function EmailsRoom() {
   });
   const narrowed = q || query.campaignType || query.state || query.mine || query.archived;
   const count = emails.data?.pages[0]?.count ?? 0;
+  const behind = emails.data?.pages[0]?.behind ?? 0;
 
   return (
     <ListRoom
@@ -91,7 +99,8 @@ export default function EmailsRoom() {
       }
     >
       <p role="status" className={classes.told}>
-        {narrowed && emails.data && `${count}${count >= 1000 ? " or more" : ""} found. `}
+        {behind > 0 && `${countOf(behind, "email is", "emails are")} still being read and may be missing here. `}
+        {narrowed && emails.data && `${numberOf(count)}${emails.data.pages[0]?.more ? " or more" : ""} found. `}
         {archivedLast && (
           <>
             {archivedLast.name} is archived.{" "}

@@ -1,7 +1,7 @@
 import { Combobox, Modal, TextInput, useCombobox } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { Fragment, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { queries } from "../../api/queries";
 import type { Session } from "../../api/types";
@@ -23,7 +23,7 @@ export default function GoDialog({ session, onClose }: { session: Session; onClo
   const rooms = roomsAndActs({ makes, starts }).filter((place) => typed === "" || place.name.toLowerCase().includes(typed));
   const all: { label: string; places: Place[] }[] = [
     ...(typed === ""
-      ? [{ label: "Opened last", places: visitedBy(session.id).map((v) => placesOf({ ...v, note: "", houseStyle: null })) }]
+      ? [{ label: "Opened last", places: visitedBy(session.id).map((v) => placesOf({ ...v, note: "", houseStyle: null, excerpt: null })) }]
       : [{ label: "In the library", places: found.data?.map(placesOf) ?? [] }]),
     { label: "Rooms and acts", places: rooms },
   ].filter((group) => group.places.length > 0);
@@ -60,7 +60,17 @@ export default function GoDialog({ session, onClose }: { session: Session; onClo
             <Combobox.Group key={group.label} label={group.label}>
               {group.places.map((place) => (
                 <Combobox.Option key={place.to} value={place.to} className={classes.place}>
-                  <span>{place.name}</span>
+                  <span>
+                    {place.name}
+                    {place.excerpt && (
+                      <span className={classes.excerpt}>
+                        {place.excerpt.map((part, i) => (
+                          // biome-ignore lint/suspicious/noArrayIndexKey: the parts stand in this order.
+                          <Fragment key={i}>{part.found ? <mark>{part.text}</mark> : part.text}</Fragment>
+                        ))}
+                      </span>
+                    )}
+                  </span>
                   <span className="soft">{place.note}</span>
                 </Combobox.Option>
               ))}

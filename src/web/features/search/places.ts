@@ -6,6 +6,8 @@ export interface Place {
   /** What sort of place it is, and of what. */
   note: string;
   to: string;
+  /** Of an email found by the words inside it: some of them. */
+  excerpt?: SearchHit["excerpt"];
 }
 
 const kinds: Record<SearchHit["kind"], string> = {
@@ -17,7 +19,7 @@ const kinds: Record<SearchHit["kind"], string> = {
   variable: "Brand variable",
 };
 
-export function placesOf({ kind, id, name, note, houseStyle }: SearchHit): Place {
+export function placesOf({ kind, id, name, note, houseStyle, excerpt }: SearchHit): Place {
   const to = {
     email: `/emails/${id}`,
     template: `/templates/${id}`,
@@ -26,7 +28,7 @@ export function placesOf({ kind, id, name, note, houseStyle }: SearchHit): Place
     picture: `/pictures?picture=${id}`,
     variable: `/house-style/${houseStyle}?variable=${id}`,
   }[kind];
-  return { name, to, note: note ? `${kinds[kind]}, ${note}` : kinds[kind] };
+  return { name, to, excerpt, note: note ? `${kinds[kind]}, ${note}` : kinds[kind] };
 }
 
 /** Rooms, and what is begun in them, for those who may. */
