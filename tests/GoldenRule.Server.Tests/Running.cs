@@ -163,7 +163,11 @@ public sealed class Running : WebApplicationFactory<Program>
     {
         Admin($"create database {database} template {Demo.Value}");
         builder.UseSetting("ConnectionStrings:GoldenRule", Database);
+        builder.ConfigureServices(services => services.ConfigureDbContext<GoldenRuleDb>(o => o.AddInterceptors(Statements)));
     }
+
+    /// <summary>What the server asks its database for.</summary>
+    internal HeardStatements Statements { get; } = new();
 
     // The demo is loaded once, and each class of tests has a copy of it: loading draws every picture.
     private static readonly Lazy<string> Demo = new(() =>

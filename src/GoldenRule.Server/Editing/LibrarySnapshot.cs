@@ -172,7 +172,7 @@ public sealed class LibraryCache
         ImmutableHashSet<Guid> hidden =
         [
             .. await db
-                .Documents.Where(d => d.Kind != DocumentKind.Email && (d.Retired || d.Private))
+                .Documents.Where(d => (d.Kind == DocumentKind.Row || d.Kind == DocumentKind.Template) && (d.Retired || d.Private))
                 .Select(d => d.Id)
                 .ToListAsync(cancel),
         ];

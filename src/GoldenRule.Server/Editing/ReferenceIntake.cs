@@ -13,6 +13,8 @@ public sealed class ReferenceIntake(IServiceScopeFactory scopes, ILogger<Referen
 
     private static readonly TimeSpan Pause = TimeSpan.FromSeconds(1);
 
+    private static readonly TimeSpan Seldom = TimeSpan.FromMinutes(1);
+
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         while (!stoppingToken.IsCancellationRequested)
@@ -28,7 +30,9 @@ public sealed class ReferenceIntake(IServiceScopeFactory scopes, ILogger<Referen
 
                 if (await db.CountUnreadAsync(stoppingToken) == 0)
                 {
-                    return;
+                    // A server of the release before may still run, and store such.
+                    await Task.Delay(Seldom, stoppingToken);
+                    continue;
                 }
             }
             catch (Exception fault) when (fault is not OperationCanceledException)

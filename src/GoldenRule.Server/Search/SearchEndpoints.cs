@@ -45,6 +45,9 @@ public static class SearchEndpoints
     /// <summary>Of each kind; whoever wants more looks in its room.</summary>
     private const int Most = 6;
 
+    /// <summary>Characters that the index of beginnings holds.</summary>
+    private const int Beginning = 100;
+
     public static void MapSearch(this IEndpointRouteBuilder api) => api.MapGet("/search", FindAsync).WithTags("Search").WithName("search");
 
     private static async Task<ImmutableArray<SearchHit>> FindAsync(
@@ -80,8 +83,18 @@ public static class SearchEndpoints
             }
 
             // What begins so comes first. Asked apart: in the order of their change both stop as soon as they have enough.
-            var found = await NewestAsync(wanted.Where(d => EF.Functions.Like(d.Words, begins, "\\")), Most, cancel);
-            found.AddRange(await NewestAsync(wanted.Where(d => !EF.Functions.Like(d.Words, begins, "\\")), Most - found.Count, cancel));
+            var found = await NewestAsync(
+                wanted.Where(d => EF.Functions.Like(d.Words.Substring(0, Beginning), begins, "\\")),
+                Most,
+                cancel
+            );
+            found.AddRange(
+                await NewestAsync(
+                    wanted.Where(d => !EF.Functions.Like(d.Words.Substring(0, Beginning), begins, "\\")),
+                    Most - found.Count,
+                    cancel
+                )
+            );
             hits.AddRange(found.Select(d => new SearchHit(hitKind, d.Id.ToString(), d.Name, TypeName(d.CampaignType))));
             if (kind == DocumentKind.Email && found.Count < Most)
             {
