@@ -1,5 +1,5 @@
 import { expect } from "@playwright/test";
-import { expectNoViolations, kept, namesInOrder, order, proof, row, signIn, startEmail, test } from "./support";
+import { expectNoViolations, kept, moveHeld, namesInOrder, order, proof, row, signIn, startEmail, test } from "./support";
 
 test("an author makes an email from a template and is kept within it", async ({ browser }) => {
   const page = await signIn(browser, "imran");
@@ -156,7 +156,7 @@ test("the ruler, dark mode, pictures off and plain text change what is looked at
   const box = await ruler.boundingBox();
   await page.mouse.move((box?.x ?? 0) + 22, (box?.y ?? 0) + 10);
   await page.mouse.down();
-  await page.mouse.move((box?.x ?? 0) - 80, (box?.y ?? 0) + 10, { steps: 5 });
+  await moveHeld(page, [(box?.x ?? 0) + 22, (box?.y ?? 0) + 10], [(box?.x ?? 0) - 80, (box?.y ?? 0) + 10]);
   await page.mouse.up();
   const width = Number(await ruler.getAttribute("aria-valuenow"));
   expect(width).toBeGreaterThan(400);

@@ -1,5 +1,5 @@
 import { expect, type Page } from "@playwright/test";
-import { carry, expectNoViolations, kept, namesInOrder, openEmail, order, proof, row, signIn, startEmail, test } from "./support";
+import { carry, expectNoViolations, kept, moveHeld, namesInOrder, openEmail, order, proof, row, signIn, startEmail, test } from "./support";
 
 const sheet = (page: Page) => page.getByRole("complementary", { name: "Copy sheet" });
 
@@ -104,8 +104,7 @@ test("a row is carried by keys, and a place that does not take it says why befor
   await page.mouse.down();
   const to = await row(page, /^Viaduct/).boundingBox();
   if (!to) throw new Error("It has to be there.");
-  await page.mouse.move(to.x + 60, to.y + 60, { steps: 8 });
-  await page.mouse.move(to.x + 60, to.y + 20, { steps: 8 });
+  await moveHeld(page, [to.x + 60, to.y + 60], [to.x + 60, to.y + 20]);
   await expect(page.getByText(/does not take "Tearoom"/).first()).toBeVisible();
   await page.mouse.up();
   await expect(page.getByRole("status").filter({ hasText: "does not take" })).toBeVisible();

@@ -132,7 +132,28 @@ export async function carry(page: Page, from: Locator, to: Locator) {
   await page.mouse.down();
   const [a, b] = [await from.boundingBox(), await to.boundingBox()];
   if (!a || !b) throw new Error("Both have to be there.");
-  await page.mouse.move(a.x + a.width / 2, a.y + a.height / 2 + 12, { steps: 3 });
-  await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 12 });
+  const [x, y] = [a.x + a.width / 2, a.y + a.height / 2];
+  await moveHeld(page, [x, y], [x, y + 12], [b.x + b.width / 2, b.y + b.height / 2]);
   await page.mouse.up();
+}
+
+/**
+ * Moves the mouse with its button held, in a few steps from point to point. Told to Chromium itself: Playwright asks every frame at
+ * each step whether a drag of the browser's own began, and now and then waits for ever for one that is being drawn anew.
+ */
+export async function moveHeld(page: Page, ...points: [number, number][]) {
+  const chromium = await page.context().newCDPSession(page);
+  for (const [i, [x, y]] of points.entries()) {
+    const [fromX, fromY] = points[i - 1] ?? [x, y];
+    for (let step = 1; step <= 8; step++) {
+      await chromium.send("Input.dispatchMouseEvent", {
+        type: "mouseMoved",
+        x: fromX + ((x - fromX) * step) / 8,
+        y: fromY + ((y - fromY) * step) / 8,
+        button: "left",
+        buttons: 1,
+      });
+    }
+  }
+  await chromium.detach();
 }

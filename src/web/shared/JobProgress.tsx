@@ -1,4 +1,5 @@
 import type { Job } from "../api/types";
+import { numberOf } from "./format";
 import classes from "./JobProgress.module.css";
 
 /** How far long work is, in steps and in words. */
@@ -8,7 +9,7 @@ export function JobProgress({ job, name }: { job: Job; name: string }) {
     <div className={classes.job}>
       <progress aria-label={name} value={job.total > 0 ? share : undefined} max={1} />
       <span className="soft" role="status">
-        {job.state === "waiting" ? "Waiting for its turn" : job.total > 0 ? `${job.done} of ${job.total}. ${job.step}` : "Beginning"}
+        {job.state === "waiting" ? "Waiting for its turn" : job.total > 0 ? `${numberOf(job.done)} of ${numberOf(job.total)}. ${job.step}` : "Beginning"}
       </span>
     </div>
   );

@@ -49,7 +49,8 @@ export function ReachList() {
       {listed && (
         <div className={classes.reached}>
           <p className="soft">{first.groups.map((g) => `${nameOf(g.campaignType)} ${numberOf(g.follow + g.frozen)}`).join(", ")}</p>
-          <ul>
+          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled by keys too. */}
+          <ul aria-label="Emails it reaches" tabIndex={0}>
             {reach.data?.pages
               .flatMap((p) => p.emails)
               .map((e) => (
@@ -107,14 +108,19 @@ function Breaks() {
       <b>{numberOf(data.stopped)}</b> {pluralOf(data.stopped, "gets a blocker", "get blockers")}
       {data.job.state === "failed" && <p role="alert">{data.job.step}</p>}
       {!hasEnded(data.job) && <JobProgress job={data.job} name="Checking what it would break" />}
-      {data.findings.map((e) => (
-        <details key={e.id}>
-          <summary>{e.name}</summary>
-          {e.blockers.map((blocker) => (
-            <p key={blocker}>{blocker}</p>
+      {data.findings.length > 0 && (
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled by keys too.
+        <section className={classes.broken} aria-label="Emails that get blockers" tabIndex={0}>
+          {data.findings.map((e) => (
+            <details key={e.id}>
+              <summary>{e.name}</summary>
+              {e.blockers.map((blocker) => (
+                <p key={blocker}>{blocker}</p>
+              ))}
+            </details>
           ))}
-        </details>
-      ))}
+        </section>
+      )}
       {data.stopped > data.findings.length && (
         <button type="button" className="plain underlined" onClick={() => setPages(pages + 1)}>
           Show more
