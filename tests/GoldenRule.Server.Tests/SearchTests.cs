@@ -40,6 +40,12 @@ public sealed class SearchTests(Running server) : IClassFixture<Running>
         Assert.DoesNotContain(await Find(author, "two facts"), h => h.Kind is SearchHitKind.Row or SearchHitKind.Template);
         Assert.Empty(await Find(author, " "));
         Assert.Empty(await Find(author, "%"));
+        foreach (var odd in (string[])["'", "\\", "example.com/a'b\\", "a:* | b", "'; select 1 --", "!(x) <-> &"])
+        {
+            _ = await Find(author, odd);
+            (await author.GetAsync($"/api/emails?q={Uri.EscapeDataString(odd)}")).EnsureSuccessStatusCode();
+        }
+
         await (await author.GetAsync("/api/search?q=" + new string('x', 300))).Problem(422, "invalid");
     }
 

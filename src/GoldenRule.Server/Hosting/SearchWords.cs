@@ -17,7 +17,9 @@ public static class SearchWords
             : throw ProblemException.Invalid($"Search for at most {MostWords} words and {MostCharacters} characters.");
     }
 
-    /// <summary>The same for full text, each word as the beginning of one: "'viaduct':* &amp; 'reopens':*". Null: nothing is typed.</summary>
+    /// <summary>
+    /// The same for full text, each word as the beginning of one: "'viaduct':* &amp; 'reopens':*". Null: nothing is typed.
+    /// </summary>
     /// <exception cref="ProblemException">More is looked for than anyone types.</exception>
     public static string? Lexemes(string? typed)
     {
@@ -31,11 +33,17 @@ public static class SearchWords
     }
 
     // A single letter begins every other word there is.
-    private static string Lexeme(string word) =>
-        $"'{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("'", "''", StringComparison.Ordinal)}'{(word.Length > 1 ? ":*" : "")}";
+    private static string Lexeme(string word)
+    {
+        var quoted = word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("'", "''", StringComparison.Ordinal);
+        return word.Length > 1 ? $"'{quoted}':*" : $"'{quoted}'";
+    }
 
-    private static IEnumerable<string> PatternsOf(string? typed) =>
-        (typed ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(word => $"%{Escaped(word)}%");
+    private static IEnumerable<string> PatternsOf(string? typed) => Words(typed).Select(word => $"%{Escaped(word.ToLowerInvariant())}%");
+
+    // No text of the database holds U+0000.
+    private static string[] Words(string? typed) =>
+        (typed ?? "").Replace("\0", " ", StringComparison.Ordinal).Split(' ', StringSplitOptions.RemoveEmptyEntries);
 
     private static string Escaped(string word) =>
         word.Replace("\\", "\\\\", StringComparison.Ordinal)

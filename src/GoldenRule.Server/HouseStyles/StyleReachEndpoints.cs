@@ -53,6 +53,14 @@ public static class StyleReachEndpoints
             clock,
             cancel
         );
+        // Of those nobody reads what they found any more.
+        await db
+            .JobFindings.Where(f =>
+                db.Jobs.Any(j =>
+                    j.Id == f.JobId && j.Work == ReachWork.WorkName && j.Document == id && j.AskedBy == person.Id && j.Id != request.Id
+                )
+            )
+            .ExecuteDeleteAsync(cancel);
         return await jobs.AskAsync(request.Id, ReachWork.WorkName, id, person, cancel);
     }
 
