@@ -4,6 +4,7 @@ using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Interchange;
+using GoldenRule.Core.Releases;
 using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Tests;
@@ -38,6 +39,14 @@ public sealed class CancellationTests
         ["DesignTokensReader.Read"] = cancel => DesignTokensReader.Read("""{"brand":{"$type":"color","$value":"#123456"}}""", cancel),
         ["PastedHtml.Read"] = cancel => PastedHtml.Read("<p>Words</p>", cancel),
         ["PastedText.Read"] = cancel => PastedText.Read("Words", cancel),
+        ["Reach.NewBlockers"] = cancel =>
+            Reach.NewBlockers(
+                new ReachedEmail(Larkfell.Gazette, RunningOrder.From(Larkfell.Gazette, Larkfell.Masters), CheckContext.Usual),
+                Larkfell.Style,
+                Larkfell.Style,
+                Larkfell.Pictures,
+                cancel
+            ),
         ["Replacing.Plan"] = cancel => new Replacing("steam", "smoke").Plan(Places, cancel),
     };
 

@@ -6,7 +6,7 @@ import { chromiumOptions } from "./chromium.mjs";
 // file leaves behind no other meets. Times are bounds for a machine that is busy with other work, not measures.
 export default defineConfig({
   testDir: ".",
-  workers: 3,
+  workers: 2,
   projects: readdirSync(import.meta.dirname)
     .filter((file) => file.endsWith(".spec.ts"))
     .map((file) => ({ name: file.replace(".spec.ts", ""), testMatch: file })),

@@ -32,6 +32,8 @@ public static class Reach
     {
         var resolved = Resolver.Resolve(email.Email, email.Order, style, pictures, cancel: cancel);
         var compiled = Compiler.Compile(resolved, "", Purpose.Sending, cancel: cancel);
-        return CheckList.Run(new Inspection(resolved, compiled, email.Context)).Findings.Where(f => f.Severity == Severity.Stop);
+        return CheckList
+            .Run(new Inspection(resolved, compiled, email.Context), null, cancel)
+            .Findings.Where(f => f.Severity == Severity.Stop);
     }
 }
