@@ -256,7 +256,7 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
     [Fact]
     public async Task Whoever_asks_too_often_is_told_when_to_ask_again_and_others_are_answered()
     {
-        await using var strict = server.Second(("Limits:HistoryMegabytesAnHour", "1"));
+        await using var strict = server.Second(("Limits:RequestsASecond", "4"));
         using var one = await Running.SignIn(strict.CreateClient(), "imran");
         HttpResponseMessage answer;
         var asked = 0;
