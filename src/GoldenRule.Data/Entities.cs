@@ -96,7 +96,7 @@ public sealed class StoredDocument
     /// <summary>What a document that is stored for the first time refers to.</summary>
     public void AddReferences(Document document)
     {
-        References.AddRange(Core.Releases.References.Find(document).Select(r => StoredReference.From(Id, StoredReference.OfHead, r)));
+        References.AddRange(StoredReference.Find(Id, StoredReference.OfHead, document));
         ReferencesKnown = true;
     }
 
@@ -156,16 +156,19 @@ public sealed class StoredReference
 
     public required string Place { get; init; }
 
-    public static StoredReference From(Guid document, int release, Reference reference) =>
-        new()
-        {
-            DocumentId = document,
-            Release = release,
-            Kind = reference.Kind,
-            Key = reference.Key,
-            TargetRelease = reference.Release,
-            Place = reference.Place,
-        };
+    /// <summary>Everything that a document or a release of it refers to.</summary>
+    public static IEnumerable<StoredReference> Find(Guid id, int release, Document document) =>
+        References
+            .Find(document)
+            .Select(r => new StoredReference
+            {
+                DocumentId = id,
+                Release = release,
+                Kind = r.Kind,
+                Key = r.Key,
+                TargetRelease = r.Release,
+                Place = r.Place,
+            });
 }
 
 /// <summary>An edit as it was made. Append-only: the database refuses to change or delete it.</summary>

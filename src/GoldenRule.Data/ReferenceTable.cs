@@ -15,7 +15,7 @@ public static class ReferenceTable
     public static void AddRelease(this GoldenRuleDb db, StoredRelease release, Document document)
     {
         db.Releases.Add(release);
-        db.References.AddRange(References.Find(document).Select(r => StoredReference.From(release.DocumentId, release.Number, r)));
+        db.References.AddRange(StoredReference.Find(release.DocumentId, release.Number, document));
     }
 
     /// <summary>Writes what an edit changed of a head's references; nothing where it changed none, as typing does.</summary>

@@ -6,18 +6,18 @@ using Npgsql;
 
 namespace GoldenRule.Server.Tests;
 
-/// <summary>Keeps the queries that a server sends to its database while it is asked to.</summary>
+/// <summary>Keeps the queries that requests send to the database; what the server does by itself meanwhile is not among them.</summary>
 internal sealed class HeardStatements : DbCommandInterceptor
 {
-    private ConcurrentQueue<NpgsqlCommand>? heard;
+    // Goes with a request into the server, where that is told to take it over.
+    private readonly AsyncLocal<ConcurrentQueue<NpgsqlCommand>?> heard = new();
 
     public async Task<IReadOnlyList<NpgsqlCommand>> DuringAsync(Func<Task> act)
     {
-        heard = new();
+        var all = new ConcurrentQueue<NpgsqlCommand>();
+        heard.Value = all;
         await act();
-        var all = heard.ToList();
-        heard = null;
-        return all;
+        return [.. all];
     }
 
     public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(
@@ -27,7 +27,13 @@ internal sealed class HeardStatements : DbCommandInterceptor
         CancellationToken cancellationToken = default
     )
     {
-        heard?.Enqueue(((NpgsqlCommand)command).Clone());
+        if (heard.Value is { } all)
+        {
+            var copy = ((NpgsqlCommand)command).Clone();
+            copy.Transaction = null;
+            all.Enqueue(copy);
+        }
+
         return new(result);
     }
 }

@@ -180,20 +180,7 @@ public sealed class HouseStyleTests(Running server) : IClassFixture<Running>
         ).Read<HouseStyleAnswer>();
         await Release(lead, house.Id, "A shop");
         var desk = await server.NewEmail(author);
-        (
-            await author.Edit(
-                desk.Id,
-                0,
-                new
-                {
-                    kind = "set-fill",
-                    row = "hero",
-                    piece = "button",
-                    field = "link",
-                    value = new { kind = "link", href = "{shop-page}" },
-                }
-            )
-        ).EnsureSuccessStatusCode();
+        (await author.Edit(desk.Id, 0, Asking.SetLink("hero", "button", "{shop-page}"))).EnsureSuccessStatusCode();
         Assert.Contains(
             desk.Id,
             (

@@ -184,20 +184,7 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
                 }
             )
         ).Problem(422, "invalid");
-        await (
-            await author.Edit(
-                email,
-                0,
-                new
-                {
-                    kind = "set-fill",
-                    row = "hero",
-                    piece = "button",
-                    field = "link",
-                    value = new { kind = "link", href = "{nowhere}" },
-                }
-            )
-        ).Problem(422, "invalid");
+        await (await author.Edit(email, 0, Asking.SetLink("hero", "button", "{nowhere}"))).Problem(422, "invalid");
         await (
             await author.PostAsJsonAsync(
                 "/api/emails",

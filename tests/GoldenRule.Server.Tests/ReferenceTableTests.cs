@@ -17,20 +17,7 @@ public sealed class ReferenceTableTests(Running server) : IClassFixture<Running>
     {
         var (author, lead) = (await server.As("imran"), await server.As("ruth"));
         var desk = await server.NewEmail(author);
-        _ = await (
-            await author.Edit(
-                desk.Id,
-                0,
-                new
-                {
-                    kind = "set-fill",
-                    row = "hero",
-                    piece = "button",
-                    field = "link",
-                    value = new { kind = "link", href = "https://elsewhere.example.org/a" },
-                }
-            )
-        ).Read<JsonObject>();
+        _ = await (await author.Edit(desk.Id, 0, Asking.SetLink("hero", "button", "https://elsewhere.example.org/a"))).Read<JsonObject>();
         Assert.Contains("elsewhere.example.org", Hosts(desk.Id));
         AssertIsWhatAWalkFinds();
         (

@@ -242,6 +242,16 @@ internal static class Asking
             value = new { kind = "words", text },
         };
 
+    public static object SetLink(string row, string piece, string href) =>
+        new
+        {
+            kind = "set-fill",
+            row,
+            piece,
+            field = "link",
+            value = new { kind = "link", href },
+        };
+
     public static async Task<T> Read<T>(this HttpResponseMessage answer)
     {
         var text = await answer.Content.ReadAsStringAsync();

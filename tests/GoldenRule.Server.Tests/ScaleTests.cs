@@ -19,6 +19,8 @@ public sealed class ScaleTests(Running server) : IClassFixture<Running>
     [Fact]
     public async Task What_is_read_is_what_is_told_however_large_the_library()
     {
+        // So that what is asked for a request is told from what the server does by itself.
+        server.Server.PreserveExecutionContext = true;
         var lead = await server.As("ruth");
         var library = new LargeLibrary(server.Database, 7);
         await library.FillAsync(500, (_, _) => { });
@@ -91,7 +93,6 @@ public sealed class ScaleTests(Running server) : IClassFixture<Running>
 
         await using var explain = query.Clone();
         explain.Connection = open;
-        explain.Transaction = null;
         explain.CommandText = "explain (analyze, format json) " + query.CommandText;
         var plan = JsonNode.Parse((string)(await explain.ExecuteScalarAsync())!)![0]!["Plan"]!;
         return Nodes(plan).Sum(node => Rows(path, query, node));

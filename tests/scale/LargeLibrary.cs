@@ -3,7 +3,6 @@ using System.Collections.Immutable;
 using System.Diagnostics;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
-using GoldenRule.Core.Releases;
 using GoldenRule.Data;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
@@ -96,7 +95,7 @@ internal sealed class LargeLibrary(string connection, int seed)
         await db.SaveChangesAsync();
     }
 
-    private sealed record Made(StoredDocument Stored, List<StoredEdit> Edits, IReadOnlySet<Reference> References);
+    private sealed record Made(StoredDocument Stored, List<StoredEdit> Edits, List<StoredReference> References);
 
     private Made Make(int number)
     {
@@ -162,7 +161,7 @@ internal sealed class LargeLibrary(string connection, int seed)
             ReferencesKnown = true,
         };
         stored.UpdateIndexColumns(head);
-        return new Made(stored, edits, References.Find(head));
+        return new Made(stored, edits, [.. StoredReference.Find(id, StoredReference.OfHead, head)]);
     }
 
     // A UUIDv7 (RFC 9562, 5.7) whose random part is the seed's.
@@ -237,7 +236,7 @@ internal sealed class LargeLibrary(string connection, int seed)
         await CopyAsync(
             open,
             "document_references (document_id, release, kind, key, target_release, place)",
-            made.SelectMany(m => m.References.Select(r => StoredReference.From(m.Stored.Id, StoredReference.OfHead, r))),
+            made.SelectMany(m => m.References),
             async (copy, r) =>
             {
                 await copy.StartRowAsync();

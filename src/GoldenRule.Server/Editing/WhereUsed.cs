@@ -51,15 +51,8 @@ public static class WhereUsed
             })
             .ToListAsync(cancel);
         var emails = db.Documents.Where(d => d.Kind == DocumentKind.Email && referring.Any(r => r.DocumentId == d.Id));
-        var key = PageKey<Guid>.Read(after);
-        if (key is not null)
-        {
-            emails = emails.Where(d => d.ChangedAt < key.At || (d.ChangedAt == key.At && d.Id < key.Id));
-        }
-
         var page = await emails
-            .OrderByDescending(d => d.ChangedAt)
-            .ThenByDescending(d => d.Id)
+            .Newest(after)
             .Take(PageSize + 1)
             .Select(d => new
             {
@@ -73,11 +66,11 @@ public static class WhereUsed
             heads - masters.Count(m => m.ByHead),
             [
                 .. masters
-                    .Where(m => key is null && !LibraryStatus.IsHidden(m.Private, m.Owner, person))
+                    .Where(m => after is null && !LibraryStatus.IsHidden(m.Private, m.Owner, person))
                     .Select(m => new DocumentUse(m.Kind, m.Id, m.Name, null)),
                 .. page.Take(PageSize).Select(e => new DocumentUse(DocumentKind.Email, e.Id, e.Name, e.State)),
             ],
-            page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].ChangedAt, page[PageSize - 1].Id).ToString() : null,
+            PageKey.Next(page, PageSize, d => new PageKey<Guid>(d.ChangedAt, d.Id)),
             await db.CountUnreadAsync(cancel)
         );
     }

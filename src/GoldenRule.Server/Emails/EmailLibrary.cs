@@ -94,14 +94,8 @@ public static class EmailLibrary
 
         var most = sought is null ? MostCounted : MostFoundCounted;
         var count = await wanted.Select(d => d.Id).Take(most).CountAsync(cancel);
-        if (PageKey<Guid>.Read(after) is { } key)
-        {
-            wanted = wanted.Where(d => d.ChangedAt < key.At || (d.ChangedAt == key.At && d.Id < key.Id));
-        }
-
         var rows = await wanted
-            .OrderByDescending(d => d.ChangedAt)
-            .ThenByDescending(d => d.Id)
+            .Newest(after)
             .Take(PageSize + 1)
             .Join(
                 db.Users,
@@ -144,7 +138,7 @@ public static class EmailLibrary
             ],
             count,
             count == most,
-            rows.Count > PageSize ? new PageKey<Guid>(rows[PageSize - 1].ChangedAt, rows[PageSize - 1].Id).ToString() : null,
+            PageKey.Next(rows, PageSize, d => new PageKey<Guid>(d.ChangedAt, d.Id)),
             behind
         );
     }

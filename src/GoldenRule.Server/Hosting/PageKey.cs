@@ -27,3 +27,12 @@ public sealed record PageKey<T>(DateTime At, T Id)
             : throw new ProblemException(400, "bad-request", "The request cannot be read", "\"after\" is not a page key of this list.");
     }
 }
+
+public static class PageKey
+{
+    /// <summary>The key of the page after this one. Null: this is the last.</summary>
+    /// <param name="page">One entry more than the page shows, where there are more.</param>
+    /// <param name="size">Entries that a page shows.</param>
+    public static string? Next<T, TId>(IReadOnlyList<T> page, int size, Func<T, PageKey<TId>> key)
+        where TId : IParsable<TId> => page.Count > size ? key(page[size - 1]).ToString() : null;
+}

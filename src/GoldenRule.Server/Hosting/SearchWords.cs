@@ -9,27 +9,27 @@ public static class SearchWords
     private const int MostCharacters = 200;
 
     /// <exception cref="ProblemException">More is looked for than anyone types.</exception>
-    public static IEnumerable<string> Patterns(string? typed)
-    {
-        var patterns = PatternsOf(typed).Distinct(StringComparer.Ordinal).ToList();
-        return typed is not { Length: > MostCharacters } && patterns.Count <= MostWords
-            ? patterns
-            : throw ProblemException.Invalid($"Search for at most {MostWords} words and {MostCharacters} characters.");
-    }
+    public static IEnumerable<string> Patterns(string? typed) => Words(typed, word => $"%{Escaped(word)}%");
 
     /// <summary>
     /// The same for full text, each word as the beginning of one: "'viaduct':* &amp; 'reopens':*". Null: nothing is typed.
     /// </summary>
     /// <exception cref="ProblemException">More is looked for than anyone types.</exception>
-    public static string? Lexemes(string? typed)
+    public static string? Lexemes(string? typed) => Words(typed, Lexeme) is { Count: > 0 } words ? string.Join(" & ", words) : null;
+
+    // Each once, as it is to be looked for. No text of the database holds U+0000.
+    private static List<string> Words(string? typed, Func<string, string> sought)
     {
-        _ = Patterns(typed);
         var words = (typed ?? "")
+            .ToLowerInvariant()
+            .Replace("\0", " ", StringComparison.Ordinal)
             .Split(' ', StringSplitOptions.RemoveEmptyEntries)
-            .Select(Lexeme)
+            .Select(sought)
             .Distinct(StringComparer.Ordinal)
             .ToList();
-        return words.Count == 0 ? null : string.Join(" & ", words);
+        return typed is not { Length: > MostCharacters } && words.Count <= MostWords
+            ? words
+            : throw ProblemException.Invalid($"Search for at most {MostWords} words and {MostCharacters} characters.");
     }
 
     // A single letter begins every other word there is.
@@ -38,12 +38,6 @@ public static class SearchWords
         var quoted = word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("'", "''", StringComparison.Ordinal);
         return word.Length > 1 ? $"'{quoted}':*" : $"'{quoted}'";
     }
-
-    private static IEnumerable<string> PatternsOf(string? typed) => Words(typed).Select(word => $"%{Escaped(word.ToLowerInvariant())}%");
-
-    // No text of the database holds U+0000.
-    private static string[] Words(string? typed) =>
-        (typed ?? "").Replace("\0", " ", StringComparison.Ordinal).Split(' ', StringSplitOptions.RemoveEmptyEntries);
 
     private static string Escaped(string word) =>
         word.Replace("\\", "\\\\", StringComparison.Ordinal)

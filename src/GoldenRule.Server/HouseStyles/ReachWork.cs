@@ -30,8 +30,8 @@ public sealed class ReachWork(GoldenRuleDb db, EditPipeline pipeline, TimeProvid
         await db.JobFindings.Where(f => f.JobId == job.Id).ExecuteDeleteAsync(cancel);
         var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, style, cancel);
         var today = DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime);
-        var reach = await StyleReach.FindAsync(style, loaded.Library, db, null, cancel);
-        var (total, done, found) = (reach.Follow, 0, 0);
+        var total = (await StyleReach.CountAsync(style, loaded.Library, db, cancel)).Sum(g => g.Follow);
+        var (done, found) = (0, 0);
         var drafts = new ConcurrentDictionary<Guid, StyleLayers>();
         await foreach (var ids in StyleReach.ChunksAsync(style, loaded.Library, db, Chunk, cancel))
         {

@@ -25,28 +25,9 @@ public static class StyleReach
         CancellationToken cancel
     )
     {
-        var (templates, releases) = Templates(style, library);
-        var counted = await db
-            .Database.SqlQuery<Counted>(
-                $"""
-                select coalesce(d.campaign_type, '') as campaign_type, d.state = 'HandedOff' as frozen, count(*)::int as emails
-                from unnest({templates}, {releases}) as t(key, release)
-                join document_references r
-                    on r.kind = 'Template' and r.key = t.key and r.target_release = t.release and r.release = 0
-                join documents d on d.id = r.document_id and d.kind = 'Email'
-                group by 1, 2
-                """
-            )
-            .ToListAsync(cancel);
-        var emails = Emails(style, library, db);
-        if (PageKey<Guid>.Read(after) is { } key)
-        {
-            emails = emails.Where(d => d.ChangedAt < key.At || (d.ChangedAt == key.At && d.Id < key.Id));
-        }
-
-        var page = await emails
-            .OrderByDescending(d => d.ChangedAt)
-            .ThenByDescending(d => d.Id)
+        var groups = await CountAsync(style, library, db, cancel);
+        var page = await Emails(style, library, db)
+            .Newest(after)
             .Take(PageSize + 1)
             .Select(d => new
             {
@@ -57,22 +38,39 @@ public static class StyleReach
             })
             .ToListAsync(cancel);
         return new ReachAnswer(
-            counted.Where(c => !c.Frozen).Sum(c => c.Emails),
-            counted.Where(c => c.Frozen).Sum(c => c.Emails),
-            [
-                .. counted
-                    .GroupBy(c => c.CampaignType, StringComparer.Ordinal)
-                    .OrderBy(g => library.CampaignTypes.FirstOrDefault(t => t.Key == g.Key)?.Position ?? int.MaxValue)
-                    .Select(g => new ReachGroup(
-                        g.Key,
-                        g.Where(c => !c.Frozen).Sum(c => c.Emails),
-                        g.Where(c => c.Frozen).Sum(c => c.Emails)
-                    )),
-            ],
+            groups.Sum(g => g.Follow),
+            groups.Sum(g => g.Frozen),
+            groups,
             [.. page.Take(PageSize).Select(d => new ReachEntry(d.Id, d.Name, d.State != EmailState.HandedOff))],
-            page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].ChangedAt, page[PageSize - 1].Id).ToString() : null,
+            PageKey.Next(page, PageSize, d => new PageKey<Guid>(d.ChangedAt, d.Id)),
             await db.CountUnreadAsync(cancel)
         );
+    }
+
+    /// <summary>How many there are of each campaign type, in the order of those.</summary>
+    public static async Task<ImmutableArray<ReachGroup>> CountAsync(
+        Guid style,
+        LibrarySnapshot library,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
+    {
+        var (templates, releases) = Templates(style, library);
+        var groups = await db
+            .Database.SqlQuery<ReachGroup>(
+                $"""
+                select coalesce(d.campaign_type, '') as campaign_type,
+                    count(*) filter (where d.state <> 'HandedOff')::int as follow,
+                    count(*) filter (where d.state = 'HandedOff')::int as frozen
+                from unnest({templates}, {releases}) as t(key, release)
+                join document_references r
+                    on r.kind = 'Template' and r.key = t.key and r.target_release = t.release and r.release = 0
+                join documents d on d.id = r.document_id and d.kind = 'Email'
+                group by 1
+                """
+            )
+            .ToListAsync(cancel);
+        return [.. groups.OrderBy(g => library.CampaignTypes.FirstOrDefault(t => t.Key == g.CampaignType)?.Position ?? int.MaxValue)];
     }
 
     /// <summary>The ids of all of them, some at a time: each lot is read from where the one before ended.</summary>
@@ -131,6 +129,4 @@ public static class StyleReach
         var dressed = library.Masters.TemplateReleases.Where(t => styles.Contains(t.Value.HouseStyle)).Select(t => t.Key).ToList();
         return ([.. dressed.Select(t => t.Id.ToString())], [.. dressed.Select(t => t.Release)]);
     }
-
-    private sealed record Counted(string CampaignType, bool Frozen, int Emails);
 }

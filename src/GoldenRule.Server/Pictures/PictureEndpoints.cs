@@ -125,7 +125,7 @@ public static class PictureEndpoints
         return new PicturePage(
             [.. page.Take(PageSize).Select(Entry)],
             count,
-            page.Count > PageSize ? new PageKey<string>(page[PageSize - 1].AddedAt, page[PageSize - 1].Id).ToString() : null
+            PageKey.Next(page, PageSize, p => new PageKey<string>(p.AddedAt, p.Id))
         );
     }
 

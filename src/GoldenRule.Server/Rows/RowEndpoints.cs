@@ -104,14 +104,8 @@ public static class RowEndpoints
         }
 
         var count = await wanted.CountAsync(cancel);
-        if (PageKey<Guid>.Read(after) is { } key)
-        {
-            wanted = wanted.Where(d => d.ChangedAt < key.At || (d.ChangedAt == key.At && d.Id < key.Id));
-        }
-
         var page = await wanted
-            .OrderByDescending(d => d.ChangedAt)
-            .ThenByDescending(d => d.Id)
+            .Newest(after)
             .Take(PageSize + 1)
             .Join(db.Users, d => d.Owner, u => u.Id, (d, u) => new { Stored = d, Owner = u.Name })
             .ToListAsync(cancel);
@@ -124,7 +118,7 @@ public static class RowEndpoints
                     .Where(e => wantedState is null or MasterState.Draft or MasterState.Retired || e.State == wantedState),
             ],
             count,
-            page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].Stored.ChangedAt, page[PageSize - 1].Stored.Id).ToString() : null
+            PageKey.Next(page, PageSize, p => new PageKey<Guid>(p.Stored.ChangedAt, p.Stored.Id))
         );
     }
 

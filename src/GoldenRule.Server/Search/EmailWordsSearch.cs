@@ -69,8 +69,7 @@ public static class EmailWordsSearch
 
         var all = db.Documents.Where(d => d.Kind == DocumentKind.Email && !d.Retired && !known.Contains(d.Id));
         var best = await (await NarrowAsync(all, sought, db, cancel))
-            .OrderByDescending(d => d.ChangedAt)
-            .ThenByDescending(d => d.Id)
+            .Newest()
             .Take(MostRanked)
             .Join(
                 db.EmailWords,

@@ -117,12 +117,7 @@ public static class SearchEndpoints
     private static Task<List<Listed>> NewestAsync(IQueryable<StoredDocument> documents, int most, CancellationToken cancel) =>
         most == 0
             ? Task.FromResult<List<Listed>>([])
-            : documents
-                .OrderByDescending(d => d.ChangedAt)
-                .ThenByDescending(d => d.Id)
-                .Take(most)
-                .Select(d => new Listed(d.Id, d.Name, d.CampaignType))
-                .ToListAsync(cancel);
+            : documents.Newest().Take(most).Select(d => new Listed(d.Id, d.Name, d.CampaignType)).ToListAsync(cancel);
 
     // Drafts of the library open on the desks of those who make it.
     private static IEnumerable<(DocumentKind, SearchHitKind)> Kinds(Person person)

@@ -124,18 +124,13 @@ public static class TemplateEndpoints
         }
 
         var count = await wanted.CountAsync(cancel);
-        if (PageKey<Guid>.Read(after) is { } key)
-        {
-            wanted = wanted.Where(d => d.ChangedAt < key.At || (d.ChangedAt == key.At && d.Id < key.Id));
-        }
-
-        var page = await wanted.OrderByDescending(d => d.ChangedAt).ThenByDescending(d => d.Id).Take(PageSize + 1).ToListAsync(cancel);
+        var page = await wanted.Newest(after).Take(PageSize + 1).ToListAsync(cancel);
         var owners = page.Select(p => p.Owner).Distinct().ToList();
         var names = await db.Users.Where(u => owners.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Name, cancel);
         return new TemplatePage(
             [.. page.Take(PageSize).Select(d => Entry(d, names[d.Owner], person.Id, snapshot))],
             count,
-            page.Count > PageSize ? new PageKey<Guid>(page[PageSize - 1].ChangedAt, page[PageSize - 1].Id).ToString() : null
+            PageKey.Next(page, PageSize, d => new PageKey<Guid>(d.ChangedAt, d.Id))
         );
     }
 
