@@ -9,6 +9,10 @@ public static class SearchTable
     /// <summary>Parts that are taken in side by side: stemming is most of the work, and a connection does it on one processor.</summary>
     public const int Parts = 2;
 
+    // An email being typed in is left alone until it rests: both would write the same row. By the database's own clock; where a
+    // server's clock runs ahead of it, its emails are not waited for.
+    private const int RestSeconds = 2;
+
     // Whoever holds the one of a part takes its words in; other servers leave it to them.
     private const long Turn = 0x60_1D_E4_42_00;
 
@@ -31,7 +35,12 @@ public static class SearchTable
         }
 
         var behind = await db
-            .Documents.FromSql($"select * from documents where words_behind and abs(uuid_hash(id) % {Parts}) = {part}")
+            .Documents.FromSql(
+                $"""
+                select * from documents where words_behind and abs(uuid_hash(id) % {Parts}) = {part}
+                and changed_at not between now() - make_interval(secs => {RestSeconds}) and now()
+                """
+            )
             .AsNoTracking()
             .OrderBy(d => d.Id)
             .Take(atOnce)
