@@ -200,6 +200,23 @@ public sealed class StoredEdit
     public required string Inverse { get; init; }
 }
 
+/// <summary>
+/// A document as it stood after an edit, so that a former moment is not replayed from the beginning. Can be made anew from the
+/// edits at any time.
+/// </summary>
+public sealed class StoredSnapshot
+{
+    /// <summary>A history has one at least every so many edits.</summary>
+    public const int Every = 256;
+
+    public required Guid DocumentId { get; init; }
+
+    /// <summary>Of the last edit that it holds.</summary>
+    public required long Sequence { get; init; }
+
+    public required string Body { get; init; }
+}
+
 /// <summary>A numbered version of a master. The database refuses to change or delete it.</summary>
 public sealed class StoredRelease
 {

@@ -21,6 +21,8 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<StoredEdit> Edits => Set<StoredEdit>();
 
+    public DbSet<StoredSnapshot> Snapshots => Set<StoredSnapshot>();
+
     public DbSet<StoredRelease> Releases => Set<StoredRelease>();
 
     public DbSet<StoredPicture> Pictures => Set<StoredPicture>();
@@ -161,9 +163,19 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.ToTable("edits");
             e.HasKey(x => new { x.DocumentId, x.Sequence });
             e.HasIndex(x => new { x.DocumentId, x.Id }).IsUnique();
+            // What undo takes back.
+            e.HasIndex(x => new { x.DocumentId, x.Step });
             e.Property(x => x.Body).HasColumnType("jsonb");
             e.Property(x => x.Inverse).HasColumnType("jsonb");
             e.HasOne<StoredDocument>().WithMany().HasForeignKey(x => x.DocumentId).OnDelete(DeleteBehavior.Restrict);
+        });
+
+        builder.Entity<StoredSnapshot>(e =>
+        {
+            e.ToTable("document_snapshots");
+            e.HasKey(s => new { s.DocumentId, s.Sequence });
+            e.Property(s => s.Body).HasColumnType("jsonb");
+            e.HasOne<StoredDocument>().WithMany().HasForeignKey(s => s.DocumentId).OnDelete(DeleteBehavior.Cascade);
         });
 
         builder.Entity<StoredRelease>(e =>

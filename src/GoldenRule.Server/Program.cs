@@ -70,6 +70,7 @@ if (!describing)
     builder.Services.AddHostedService(services => services.GetRequiredService<LiveSessions>());
     builder.Services.AddHostedService<ReferenceIntake>();
     builder.Services.AddHostedService<WordsIntake>();
+    builder.Services.AddHostedService<SnapshotIntake>();
 }
 
 builder.Services.AddSignalR().AddJsonProtocol(o => DocumentJson.ConfigureRequests(o.PayloadSerializerOptions));

@@ -20,6 +20,9 @@ internal sealed class LargeLibrary(string connection, int seed)
     /// <summary>Releases that each saved row has, so that emails stand on different ones.</summary>
     private const int Releases = 4;
 
+    /// <summary>What the email with the long history is called in lists.</summary>
+    private const string LongHistory = "Standing notice, worked on for years";
+
     private static readonly DateTime Newest = new(2026, 11, 1, 12, 0, 0, DateTimeKind.Utc);
 
     private List<(Email Email, string? CampaignType)> patterns = [];
@@ -49,6 +52,24 @@ internal sealed class LargeLibrary(string connection, int seed)
 
         db.Database.SetCommandTimeout(TimeSpan.FromMinutes(10));
         await db.Database.ExecuteSqlRawAsync("vacuum (analyze) documents, document_references, edits, releases");
+    }
+
+    /// <summary>One more email, which somebody has worked on for years.</summary>
+    /// <returns>Its id.</returns>
+    public async Task<Guid> AddLongHistoryAsync(int edits)
+    {
+        var options = new DbContextOptionsBuilder<GoldenRuleDb>();
+        options.UseGoldenRule(connection);
+        await using var db = new GoldenRuleDb(options.Options);
+        await ReadAsync(db);
+        await AddReleasesAsync(db);
+        var made = Make(-1, (LongHistory, edits));
+        if (!await db.Documents.AnyAsync(d => d.Id == made.Stored.Id))
+        {
+            await WriteAsync([made]);
+        }
+
+        return made.Stored.Id;
     }
 
     private async Task ReadAsync(GoldenRuleDb db)
@@ -97,7 +118,7 @@ internal sealed class LargeLibrary(string connection, int seed)
 
     private sealed record Made(StoredDocument Stored, List<StoredEdit> Edits, List<StoredReference> References);
 
-    private Made Make(int number)
+    private Made Make(int number, (string Name, int Edits)? history = null)
     {
         var random = new Random(seed + number);
         var (pattern, campaignType) = patterns[random.Next(patterns.Count)];
@@ -105,7 +126,7 @@ internal sealed class LargeLibrary(string connection, int seed)
         var begun = Newest.AddMinutes(-random.Next(3 * 365 * 24 * 60));
         var origin = pattern with
         {
-            Name = $"{other.Title()}, {begun:d MMMM}",
+            Name = history?.Name ?? $"{other.Title()}, {begun:d MMMM}",
             Details = pattern.Details with { Subject = other.Title(), Preheader = other.Sentence(60) },
             Fills = pattern.Fills.ToImmutableSortedDictionary(f => f.Key, f => other.Fills(f.Value), StringComparer.Ordinal),
             Zones = pattern.Zones.ToImmutableSortedDictionary(
@@ -117,9 +138,20 @@ internal sealed class LargeLibrary(string connection, int seed)
         var id = IdOf(begun, random);
         var author = people[random.Next(people.Count)];
         var (head, edits) = ((Document)origin, new List<StoredEdit>());
-        foreach (var at in Enumerable.Range(1, random.Next(4) == 0 ? random.Next(1, 12) : 0))
+        var written = origin
+            .Fills.SelectMany(row =>
+                row.Value.SelectMany(piece => piece.Value.Content.Select(c => new SetFill(row.Key, piece.Key, c.Key, c.Value)))
+            )
+            .ToList();
+        var step = Guid.Empty;
+        foreach (var at in Enumerable.Range(1, history?.Edits ?? (random.Next(4) == 0 ? random.Next(1, 12) : 0)))
         {
-            var edit = new SetDetail("subject", other.Title());
+            // What is typed in one go is a step of several.
+            step = step == Guid.Empty || random.Next(3) == 0 ? IdOf(begun, random) : step;
+            Edit edit =
+                written.Count == 0 || random.Next(2) == 0
+                    ? new SetDetail("subject", other.Title())
+                    : Reworded(written[random.Next(written.Count)]);
             edits.Add(
                 new StoredEdit
                 {
@@ -128,9 +160,9 @@ internal sealed class LargeLibrary(string connection, int seed)
                     Id = IdOf(begun, random),
                     AuthorId = author,
                     At = begun.AddMinutes(at),
-                    Step = IdOf(begun, random),
+                    Step = step,
                     Target = edit.Target,
-                    Body = DocumentJson.Write<Edit>(edit),
+                    Body = DocumentJson.Write(edit),
                     Inverse = DocumentJson.Write(edit.Invert(head)),
                 }
             );
@@ -150,7 +182,7 @@ internal sealed class LargeLibrary(string connection, int seed)
                 4 => EmailState.Approved,
                 _ => EmailState.HandedOff,
             },
-            Retired = random.Next(10) == 0,
+            Retired = history is null && random.Next(10) == 0,
             Owner = author,
             Origin = DocumentJson.Write(origin),
             Head = DocumentJson.Write((Email)head),
@@ -162,6 +194,8 @@ internal sealed class LargeLibrary(string connection, int seed)
         };
         stored.UpdateIndexColumns(head);
         return new Made(stored, edits, [.. StoredReference.Find(id, StoredReference.OfHead, head)]);
+
+        Edit Reworded(SetFill fill) => fill with { Value = fill.Value.Map(other) };
     }
 
     // A UUIDv7 (RFC 9562, 5.7) whose random part is the seed's.

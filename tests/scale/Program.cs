@@ -13,5 +13,8 @@ if (
 }
 
 Console.WriteLine($"{emails:N0} emails, seed {seed}");
-await new LargeLibrary(args[0], seed).FillAsync(emails, (done, rate) => Console.WriteLine($"{done:N0} emails, {rate:N0} a second"));
+var library = new LargeLibrary(args[0], seed);
+await library.FillAsync(emails, (done, rate) => Console.WriteLine($"{done:N0} emails, {rate:N0} a second"));
+await library.AddLongHistoryAsync(50_000);
+Console.WriteLine("one email with 50,000 edits");
 return 0;

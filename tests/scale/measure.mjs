@@ -8,12 +8,13 @@ const signIn = await fetch(`${address}/api/session`, {
   body: JSON.stringify({ email: "ruth@larkfell.example.org", password: "steam-and-cinders" }),
 });
 const cookie = signIn.headers.getSetCookie()[0].split(";")[0];
-const get = async (path) => {
+const read = async (path) => {
   const answer = await fetch(`${address}/api${path}`, { headers: { cookie } });
   const text = await answer.text();
   if (!answer.ok) throw new Error(`${path}: ${answer.status} ${text}`);
-  return { body: JSON.parse(text), bytes: text.length };
+  return text;
 };
+const get = async (path) => ({ body: JSON.parse(await read(path)) });
 const post = async (path, body) => {
   const answer = await fetch(`${address}/api${path}`, {
     method: "POST",
@@ -32,11 +33,11 @@ const tell = (what, value, unit, bar) => {
   console.log(`${held ? "  " : "✗ "}${what.padEnd(58)} ${value.toFixed(0).padStart(7)} ${unit.padEnd(3)} bar ${bar}`);
 };
 /** The time within which 95 of 100 answers came, in milliseconds; the first few warm the server. */
-const p95 = async (path, bar, what = path, times = 40) => {
+const p95 = async (path, bar, what, times = 40) => {
   const took = [];
   for (let i = -3; i < times; i++) {
     const began = performance.now();
-    await get(path);
+    await read(typeof path === "string" ? path : path());
     if (i >= 0) took.push(performance.now() - began);
   }
   took.sort((a, b) => a - b);
@@ -80,10 +81,20 @@ await p95(`/pictures/${pictures[0].id}/uses`, 200, "where a picture is used", 15
 await p95(`/house-styles/${style}/variables/accent/uses`, 200, "where a variable is used", 15);
 await p95(`/house-styles/${style}/reach`, emails > 20000 ? 500 : 200, "reach of the house style: counts and first page", 15);
 
+const old = (await get(`/emails?q=${encodeURIComponent("Standing notice, worked on")}`)).body.emails[0].id;
+const edits = (await get(`/emails/${old}/desk`)).body.revision;
+await p95(`/emails/${old}/history`, 100, `the last page of ${edits.toLocaleString("en-GB")} edits`, 15);
+await p95(`/emails/${old}/history?before=${Math.floor(edits / 2)}`, 100, "a page from their middle", 15);
+let moment = 0;
+await p95(() => `/emails/${old}/history/${(moment = (moment + 12347) % edits)}/html`, 300, "the email at any moment of them", 15);
+let began = performance.now();
+if (!(await get(`/emails/${old}/replay`)).body.equal) throw new Error("the edits do not lead to what is stored");
+console.log(`  every edit replayed from the beginning gives what is stored: ${((performance.now() - began) / 1000).toFixed(1)} s`);
+
 const job = crypto.randomUUID();
 const idle = memory();
 let most = idle;
-let began = performance.now();
+began = performance.now();
 await post(`/house-styles/${style}/reach/checks`, { id: job });
 for (let state = "waiting"; state !== "done"; ) {
   const now = (await get(`/jobs/${job}`)).body;

@@ -417,6 +417,9 @@ namespace GoldenRule.Data.Migrations
                         .IsUnique()
                         .HasDatabaseName("ix_edits_document_id_id");
 
+                    b.HasIndex("DocumentId", "Step")
+                        .HasDatabaseName("ix_edits_document_id_step");
+
                     b.ToTable("edits", (string)null);
                 });
 
@@ -786,6 +789,27 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("sessions", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredSnapshot", b =>
+                {
+                    b.Property<Guid>("DocumentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("document_id");
+
+                    b.Property<long>("Sequence")
+                        .HasColumnType("bigint")
+                        .HasColumnName("sequence");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("body");
+
+                    b.HasKey("DocumentId", "Sequence")
+                        .HasName("pk_document_snapshots");
+
+                    b.ToTable("document_snapshots", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredWords", b =>
                 {
                     b.Property<Guid>("DocumentId")
@@ -1075,6 +1099,16 @@ namespace GoldenRule.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_sessions_asp_net_users_person_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredSnapshot", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredDocument", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_document_snapshots_documents_document_id");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredWords", b =>

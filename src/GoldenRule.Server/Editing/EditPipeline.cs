@@ -201,7 +201,7 @@ public sealed class EditPipeline(
         var masters = (await library.GetAsync(db, cancel)).Masters;
         return (
             stored.Revision,
-            Structure.Complete(await ReplayAsync(stored, stored.Revision, cancel), masters),
+            Structure.Complete(await db.ReplayFromOriginAsync(stored, stored.Revision, cancel), masters),
             Structure.Complete(StoredForm.Read(kind, stored.Head), masters)
         );
     }
@@ -211,26 +211,8 @@ public sealed class EditPipeline(
     {
         var loaded = await LoadAsync(DocumentKind.Email, email, cancel);
         return revision >= 0 && revision <= loaded.Stored.Revision
-            ? (loaded, (Email)Structure.Complete(await ReplayAsync(loaded.Stored, revision, cancel), loaded.Library.Masters))
+            ? (loaded, (Email)Structure.Complete(await db.AtAsync(loaded.Stored, revision, cancel), loaded.Library.Masters))
             : throw ProblemException.NotFound($"The email has no revision {revision}; its last is {loaded.Stored.Revision}.");
-    }
-
-    private async Task<Document> ReplayAsync(StoredDocument stored, long until, CancellationToken cancel)
-    {
-        var document = StoredForm.Read(stored.Kind, stored.Origin);
-        await foreach (
-            var body in db
-                .Edits.Where(e => e.DocumentId == stored.Id && e.Sequence <= until)
-                .OrderBy(e => e.Sequence)
-                .Select(e => e.Body)
-                .AsAsyncEnumerable()
-                .WithCancellation(cancel)
-        )
-        {
-            document = EditApplication.Apply(DocumentJson.ReadEdit<Edit>(body), document);
-        }
-
-        return document;
     }
 
     public static OpenDocument Open(LoadedDocument loaded) =>
@@ -286,6 +268,7 @@ public sealed class EditPipeline(
         loaded = loaded.Document is HouseStyle ? loaded : loaded with { CompiledRevision = Compiled(loaded, cancel) };
         await db.FollowReferencesAsync(stored, before.References, loaded.Head.References, cancel);
         stored.Head = StoredForm.Write(loaded.Document);
+        db.KeepSnapshot(stored, stored.Revision - sent.Count);
         stored.UpdateIndexColumns(loaded.Document);
         stored.ChangedAt = clock.GetUtcNow().UtcDateTime;
         // What was approved, or is looked at, is not what it is now.

@@ -33,6 +33,8 @@ public static class Histories
 {
     private const int PageSize = 60;
 
+    private const int MostEdits = 2000;
+
     public static void MapHistory(this RouteGroupBuilder emails)
     {
         emails.MapGet("/{id:guid}/history", TellAsync).WithName("getHistory");
@@ -51,35 +53,21 @@ public static class Histories
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
         var until = Math.Min(before ?? loaded.Stored.Revision, loaded.Stored.Revision);
         var names = await db.Users.ToDictionaryAsync(u => u.Id, u => u.Name, cancel);
-        // Names are those of then, so the email is gone through from its beginning. Only the last steps are put in words.
         var told = new List<(Guid Step, long Revision, Guid Author, DateTime At, bool Undoes, List<string> Words)>();
-        var email = (Email)StoredForm.Read(DocumentKind.Email, loaded.Stored.Origin);
         var from = await FirstToldAsync(id, until, db, cancel);
-        await foreach (
-            var edit in db
-                .Edits.AsNoTracking()
-                .Where(e => e.DocumentId == id && e.Sequence <= until)
-                .OrderBy(e => e.Sequence)
-                .AsAsyncEnumerable()
-                .WithCancellation(cancel)
-        )
+        await foreach (var (edit, body, former) in db.ReplayAsync(loaded.Stored, from, until, cancel))
         {
-            var body = DocumentJson.ReadEdit<Edit>(edit.Body);
-            if (edit.Sequence >= from)
+            // Names are those of then.
+            var words = HistoryWords.Tell(body, RunningOrder.From((Email)former, loaded.Library.Masters), loaded.Library.Masters);
+            if (told.Count == 0 || told[^1].Step != edit.Step)
             {
-                var words = HistoryWords.Tell(body, RunningOrder.From(email, loaded.Library.Masters), loaded.Library.Masters);
-                if (told.Count == 0 || told[^1].Step != edit.Step)
-                {
-                    told.Add((edit.Step, edit.Sequence, edit.AuthorId, edit.At, edit.Undoes is not null, [words]));
-                }
-                else
-                {
-                    told[^1].Words.Add(words);
-                    told[^1] = told[^1] with { Revision = edit.Sequence, At = edit.At };
-                }
+                told.Add((edit.Step, edit.Sequence, edit.AuthorId, edit.At, edit.Undoes is not null, [words]));
             }
-
-            email = (Email)EditApplication.Apply(body, email);
+            else
+            {
+                told[^1].Words.Add(words);
+                told[^1] = told[^1] with { Revision = edit.Sequence, At = edit.At };
+            }
         }
 
         told.Reverse();
@@ -97,17 +85,25 @@ public static class Histories
         );
     }
 
-    // The first edit of the page: so many steps back.
+    // The first edit of the page: so many steps back, or so many edits where the steps are long.
     private static async Task<long> FirstToldAsync(Guid id, long until, GoldenRuleDb db, CancellationToken cancel)
     {
-        var starts = await db
+        var edits = await db
             .Edits.Where(e => e.DocumentId == id && e.Sequence <= until)
-            .GroupBy(e => e.Step)
-            .Select(g => g.Min(e => e.Sequence))
-            .OrderByDescending(s => s)
-            .Take(PageSize)
+            .OrderByDescending(e => e.Sequence)
+            .Take(MostEdits)
+            .Select(e => new { e.Sequence, e.Step })
             .ToListAsync(cancel);
-        return starts.Count == 0 ? 1 : starts[^1];
+        var steps = 0;
+        for (var i = 0; i < edits.Count; i++)
+        {
+            if ((i == 0 || edits[i].Step != edits[i - 1].Step) && ++steps > PageSize)
+            {
+                return edits[i - 1].Sequence;
+            }
+        }
+
+        return edits.Count == 0 ? 1 : edits[^1].Sequence;
     }
 
     private static async Task<IResult> HtmlAsync(Guid id, long revision, HttpContext http, EditPipeline pipeline, CancellationToken cancel)
