@@ -166,7 +166,13 @@ app.MapFallbackToFile("index.html").AllowAnonymous();
 if (!describing)
 {
     await using var scope = app.Services.CreateAsyncScope();
-    await Connecting.MigrateAsync(scope.ServiceProvider.GetRequiredService<GoldenRuleDb>());
+    var db = scope.ServiceProvider.GetRequiredService<GoldenRuleDb>();
+    await Connecting.MigrateAsync(db);
+    if (args is [ReferenceCheck.Command, ..])
+    {
+        return await ReferenceCheck.RunAsync(db, Console.Out, CancellationToken.None);
+    }
+
     if (builder.Configuration["Demo:Folder"] is { Length: > 0 } folder)
     {
         await scope.ServiceProvider.GetRequiredService<DemoLoader>().LoadAsync(folder, CancellationToken.None);
@@ -174,6 +180,7 @@ if (!describing)
 }
 
 await app.RunAsync();
+return 0;
 
 /// <summary>Named so that the tests can start it.</summary>
 public sealed partial class Program;

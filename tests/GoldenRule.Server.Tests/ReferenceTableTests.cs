@@ -2,8 +2,10 @@ using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using System.Threading;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Edits;
 using GoldenRule.Core.Releases;
 using GoldenRule.Data;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;
 using Microsoft.EntityFrameworkCore;
 
@@ -85,6 +87,123 @@ public sealed class ReferenceTableTests(Running server) : IClassFixture<Running>
             {
                 _ = await db.TakeInReferencesAsync(3, StoredForm.Read, default);
             }
+        }
+    }
+
+    [Fact]
+    public async Task Random_histories_leave_the_table_as_a_walk_finds_it()
+    {
+        const int seed = 20261129;
+        var random = new Random(seed);
+        var (author, lead) = (await server.As("imran"), await server.As("ruth"));
+        var pictures = server.Query(db => db.Pictures.OrderBy(p => p.Id).Select(p => p.Id).ToList());
+        var email = (await server.NewEmail(author, "Members’ gazette")).Id;
+        var (accepted, undone, links, copies) = (0, 0, 0, 0);
+        for (var i = 0; i < 120; i++)
+        {
+            var desk = await Running.Desk(author, email);
+            var answer = random.Next(8) switch
+            {
+                0 => await author.PostAsJsonAsync($"/api/emails/{email}/undo", new { id = Guid.CreateVersion7(), @base = desk.Revision }),
+                1 => await author.PostAsJsonAsync($"/api/emails/{email}/redo", new { id = Guid.CreateVersion7(), @base = desk.Revision }),
+                _ => await author.Edit(email, desk.Revision, await AnEdit(desk)),
+            };
+            var what = answer.IsSuccessStatusCode ? 1 : 0;
+            Assert.True((int)answer.StatusCode is 200 or 403 or 409 or 422, await answer.Content.ReadAsStringAsync());
+            accepted += what;
+            undone += answer.RequestMessage!.RequestUri!.AbsolutePath.EndsWith("edits", StringComparison.Ordinal) ? 0 : what;
+        }
+
+        // What refuses everything changes no reference either.
+        Assert.True(accepted > 60 && undone > 5, $"{accepted} accepted, {undone} of them undo and redo, seed {seed}");
+        AssertIsWhatAWalkFinds();
+
+        async Task<object> AnEdit(DeskAnswer desk)
+        {
+            var rows = desk.Rows.Where(r => r.Zone is not null).ToList();
+            var row = rows.Count == 0 ? desk.Rows[0] : rows[random.Next(rows.Count)];
+            switch (random.Next(6))
+            {
+                case 0:
+                    var offers = (await author.GetFromJsonAsync<JsonArray>($"/api/emails/{email}/offers?zone=stories"))!;
+                    var offer = offers[random.Next(offers.Count)]!;
+                    return new
+                    {
+                        kind = "insert-row",
+                        zone = "stories",
+                        index = 0,
+                        row = new
+                        {
+                            id = $"new-{Guid.NewGuid():N}",
+                            master = (string?)offer["id"],
+                            release = (int)offer["release"]!,
+                        },
+                    };
+                case 1:
+                    return new { kind = "remove-row", row = row.Id };
+                case 2:
+                    return new
+                    {
+                        kind = "duplicate-row",
+                        row = row.Id,
+                        copy = $"copy-{copies++}",
+                    };
+                default:
+                    var fields = row
+                        .Columns.SelectMany(c => c.Blocks)
+                        .SelectMany(b => b.Fields.Select(f => (Piece: b.Id, Field: f)))
+                        .Where(f => f.Field.Value is FieldValue.Image or FieldValue.Link)
+                        .ToList();
+                    var (piece, field) = fields.Count == 0 ? ("text", null) : fields[random.Next(fields.Count)];
+                    var fill = new SetFill(
+                        row.Id,
+                        piece,
+                        field?.Name ?? "text",
+                        field?.Value is FieldValue.Image
+                            ? new FieldValue.Image(pictures[random.Next(pictures.Count)])
+                            : new FieldValue.Link($"https://host-{random.Next(5)}.example.org/{links++}")
+                    );
+                    return JsonNode.Parse(DocumentJson.Write<Edit>(fill))!;
+            }
+        }
+    }
+
+    [Fact]
+    public async Task The_command_says_where_the_table_differs()
+    {
+        var (missing, extra) = server.Query(db =>
+            (
+                db.References.AsNoTracking().First(r => r.Kind == ReferenceKind.Picture),
+                db.Documents.First(d => d.Kind == DocumentKind.Email)
+            )
+        );
+        Assert.Equal((0, $"{server.Query(db => db.Documents.Count())} documents compared, 0 differences"), await CheckAsync());
+        server.Sql(
+            $"""
+            delete from document_references where document_id = '{missing.DocumentId}' and release = {missing.Release}
+                and kind = 'Picture' and key = '{missing.Key}' and place = '{missing.Place}';
+            insert into document_references (document_id, release, kind, key, target_release, place)
+                values ('{extra.Id}', 0, 'Host', 'nowhere.example.org', 0, 'hero/button/link')
+            """
+        );
+        var (code, told) = await CheckAsync();
+        Assert.Equal(1, code);
+        Assert.Contains($"Picture {missing.Key} at {missing.Place} is missing in the table", told, StringComparison.Ordinal);
+        Assert.Contains($"{extra.Id}: Host nowhere.example.org at hero/button/link is in the table only", told, StringComparison.Ordinal);
+        Assert.EndsWith("documents compared, 2 differences", told, StringComparison.Ordinal);
+        // Read anew, it is right again.
+        server.Sql("update documents set references_known = false");
+        await using var db = server.Context();
+        while (await db.TakeInReferencesAsync(50, StoredForm.Read, default) > 0) { }
+
+        Assert.Equal(0, (await CheckAsync()).Code);
+
+        async Task<(int Code, string Told)> CheckAsync()
+        {
+            await using var database = server.Context();
+            await using var words = new StringWriter();
+            var ended = await ReferenceCheck.RunAsync(database, words, default);
+            return (ended, words.ToString().TrimEnd());
         }
     }
 
