@@ -242,6 +242,23 @@ public sealed class StoredRelease
     public required DateTime At { get; init; }
 }
 
+/// <summary>A small picture of a document as it looks, under the hash of what it was drawn from. Can be drawn anew at any time.</summary>
+public sealed class StoredThumbnail
+{
+    public required string Id { get; init; }
+
+    /// <summary>A WebP file.</summary>
+    public required byte[] Content { get; init; }
+
+    /// <summary>Pixels.</summary>
+    public required int Width { get; init; }
+
+    /// <summary>Pixels.</summary>
+    public required int Height { get; init; }
+
+    public required DateTime MadeAt { get; init; }
+}
+
 /// <summary>A picture of the library under the SHA-256 of its largest file, so that the same bytes are kept once.</summary>
 public sealed class StoredPicture
 {

@@ -29,6 +29,8 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<StoredPictureFile> PictureFiles => Set<StoredPictureFile>();
 
+    public DbSet<StoredThumbnail> Thumbnails => Set<StoredThumbnail>();
+
     public DbSet<CampaignType> CampaignTypes => Set<CampaignType>();
 
     public DbSet<CoverageNeed> CoverageNeeds => Set<CoverageNeed>();
@@ -206,6 +208,11 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
         {
             e.ToTable("picture_files");
             e.HasKey(f => f.Name);
+        });
+        builder.Entity<StoredThumbnail>(e =>
+        {
+            e.ToTable("thumbnails");
+            e.HasIndex(t => t.MadeAt);
         });
         builder.Entity<CampaignType>(e =>
         {

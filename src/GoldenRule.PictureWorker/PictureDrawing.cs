@@ -38,6 +38,11 @@ public static class PictureDrawing
     {
         try
         {
+            if (request is { Task: PictureTask.Tiles, Tiles: { } tiles })
+            {
+                return TileCutting.Cut(request.File, tiles);
+            }
+
             using var source = Open(request, overdrawn);
             return request.Task switch
             {

@@ -19,6 +19,7 @@ using GoldenRule.Server.Pictures;
 using GoldenRule.Server.Rows;
 using GoldenRule.Server.Search;
 using GoldenRule.Server.Templates;
+using GoldenRule.Server.Thumbnails;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
@@ -52,6 +53,8 @@ builder.Services.AddSingleton<CompilationCache>();
 builder.Services.AddSingleton<WorkerConfinement>();
 builder.Services.AddSingleton<PictureWorkers>();
 builder.Services.AddSingleton<PictureIntake>();
+builder.Services.AddSingleton<ThumbnailContents>();
+builder.Services.AddSingleton<ThumbnailDrawing>();
 builder.Services.AddSingleton<HistoryGrowth>();
 builder.Services.AddSingleton<RequestBudgets>();
 builder.Services.AddScoped<EditPipeline>();
@@ -71,6 +74,7 @@ if (!describing)
     builder.Services.AddHostedService<ReferenceIntake>();
     builder.Services.AddHostedService<WordsIntake>();
     builder.Services.AddHostedService<SnapshotIntake>();
+    builder.Services.AddHostedService(services => services.GetRequiredService<ThumbnailDrawing>());
 }
 
 builder.Services.AddSignalR().AddJsonProtocol(o => DocumentJson.ConfigureRequests(o.PayloadSerializerOptions));
@@ -160,6 +164,7 @@ api.MapJobs();
 api.MapFiles();
 api.MapHouseStyles();
 api.MapPictures();
+api.MapThumbnails();
 app.MapGet("/api/{**rest}", (HttpContext http) => StatusAnswer.WriteAsync(http, 404)).ExcludeFromDescription();
 app.MapFallbackToFile("index.html").AllowAnonymous();
 

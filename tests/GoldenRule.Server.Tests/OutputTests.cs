@@ -246,9 +246,12 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         Assert.StartsWith("%PDF-", Encoding.ASCII.GetString(pdf, 0, 8), StringComparison.Ordinal);
         await (await other.GetAsync($"/api/jobs/{job.Id}/result")).Problem(404, "not-found");
         // What opens the page is nobody who may do more: with Chromium's sandbox where one can be had, never as root.
-        string[] command = [.. PdfPrinter.Command("chromium", "/tmp", server.Services.GetRequiredService<PdfPrinter>().Open is null)];
+        string[] command =
+        [
+            .. HeadlessChromium.Command("chromium", "/tmp", server.Services.GetRequiredService<HeadlessChromium>().Open is null),
+        ];
         Assert.Equal(Environment.UserName == "root", command.Contains("--reuid=65534"));
-        Assert.Equal(server.Services.GetRequiredService<PdfPrinter>().Open is not null, command.Contains("--no-sandbox"));
+        Assert.Equal(server.Services.GetRequiredService<HeadlessChromium>().Open is not null, command.Contains("--no-sandbox"));
     }
 
     [Theory]

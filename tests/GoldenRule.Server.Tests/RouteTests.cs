@@ -181,6 +181,8 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["GET /api/house-styles/{id}/variables.css"] = new(May.SignedIn),
         ["POST /api/house-styles/{id}/palette"] = new(May.SignedIn, File("x.png", "x")),
         ["GET /api/house-styles/{id}/palette/{picture}"] = new(May.SignedIn),
+        ["POST /api/thumbnails"] = new(May.SignedIn, Json(() => new { subjects = Array.Empty<object>() })),
+        ["GET /api/thumbnails/{id}"] = new(May.SignedIn),
         ["GET /api/pictures"] = new(May.SignedIn),
         ["POST /api/pictures"] = new(May.Author, File("x.png", "x")),
         ["GET /api/pictures/tags"] = new(May.SignedIn),

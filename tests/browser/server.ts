@@ -18,8 +18,11 @@ export const freePort = () =>
     });
   });
 
-const sql = (statement: string) =>
-  execFileSync(GOLDEN_RULE_PSQL, ["-q", `${GOLDEN_RULE_PSQL_URL}/postgres`, "-c", "set client_min_messages = warning", "-c", statement]);
+const sql = (statement: string, database = "postgres") =>
+  execFileSync(GOLDEN_RULE_PSQL, ["-q", `${GOLDEN_RULE_PSQL_URL}/${database}`, "-c", "set client_min_messages = warning", "-c", statement]);
+
+/** Runs SQL on the database of the running test file, past its server. */
+export const runSql = (statement: string) => sql(statement, /Database=([^;]*)/.exec(process.env.GOLDEN_RULE_CONNECTION ?? "")?.[1]);
 
 /** A database with the demo in it that nobody else is on: its connection string. */
 export function freshDatabase(name: string): string {

@@ -810,6 +810,38 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("document_snapshots", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredThumbnail", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text")
+                        .HasColumnName("id");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("content");
+
+                    b.Property<int>("Height")
+                        .HasColumnType("integer")
+                        .HasColumnName("height");
+
+                    b.Property<DateTime>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<int>("Width")
+                        .HasColumnType("integer")
+                        .HasColumnName("width");
+
+                    b.HasKey("Id")
+                        .HasName("pk_thumbnails");
+
+                    b.HasIndex("MadeAt")
+                        .HasDatabaseName("ix_thumbnails_made_at");
+
+                    b.ToTable("thumbnails", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredWords", b =>
                 {
                     b.Property<Guid>("DocumentId")

@@ -15,7 +15,7 @@ public sealed class SignOffWork(
     GoldenRuleDb db,
     EditPipeline pipeline,
     CompilationCache compilations,
-    PdfPrinter printer,
+    HeadlessChromium chromium,
     TimeProvider clock
 ) : Work
 {
@@ -56,7 +56,7 @@ public sealed class SignOffWork(
         await progress(2, Steps, "Fetching pictures");
         var files = await MailFiles.OfAsync(email, db, cancel);
         await progress(3, Steps, "Printing");
-        var pdf = await printer.PrintAsync(sheet, files.Select(f => (BundleFile.PicturesAt + f.Name, f.Content)), cancel);
+        var pdf = await chromium.PrintAsync(sheet, files.Select(f => (BundleFile.PicturesAt + f.Name, f.Content)), cancel);
         return new WorkResult($"{loaded.Document.Name}.pdf", "application/pdf", pdf);
     }
 }

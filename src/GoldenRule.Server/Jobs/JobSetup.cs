@@ -13,7 +13,7 @@ public static class JobSetup
     /// <param name="describing">True: there is no database, and nothing runs.</param>
     public static void AddJobs(this IServiceCollection services, string connection, bool describing)
     {
-        services.AddSingleton<PdfPrinter>();
+        services.AddSingleton<HeadlessChromium>();
         services.AddScoped<JobDesk>();
         if (describing)
         {

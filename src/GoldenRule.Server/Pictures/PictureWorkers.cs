@@ -23,7 +23,11 @@ public sealed class PictureWorkers(WorkerConfinement confinement, ILogger<Pictur
     /// <exception cref="ProblemException">The file was not taken; it says why.</exception>
     public async Task<PictureAnswer> RunAsync(PictureRequest request, CancellationToken cancel)
     {
-        RefuseTooLarge(request.File.Length);
+        if (request.Task != PictureTask.Tiles)
+        {
+            RefuseTooLarge(request.File.Length);
+        }
+
         await _places.WaitAsync(cancel);
         try
         {

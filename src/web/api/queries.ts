@@ -1,6 +1,8 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, ask } from "./client";
 import type { paths } from "./schema";
+import { findThumbnail } from "./thumbnails";
+import type { ThumbnailSubject } from "./types";
 
 /** What the interface asks the server for, each under its key: whoever changes something says by the key what is to be asked anew. */
 
@@ -17,6 +19,9 @@ const paged = {
 
 /** Does not change while the application is open. */
 const fixed = { staleTime: Number.POSITIVE_INFINITY } as const;
+
+/** What is being drawn is asked for again after it. */
+const aMoment = 700;
 
 const aMinute = { staleTime: 60_000 } as const;
 
@@ -41,6 +46,13 @@ export const queries = {
       enabled: q.trim() !== "",
       placeholderData: keepPreviousData,
       queryFn: () => ask(api.GET("/api/search", { params: { query: { q } } })),
+    }),
+  thumbnail: (subject: ThumbnailSubject, version: string) =>
+    queryOptions({
+      queryKey: ["thumbnails", subject, version],
+      ...aMinute,
+      queryFn: () => findThumbnail(subject),
+      refetchInterval: ({ state }) => (state.data?.coming ? aMoment : false),
     }),
   people: queryOptions({ queryKey: ["people"], ...aMinute, queryFn: () => ask(api.GET("/api/people")) }),
   masters: queryOptions({ queryKey: ["masters"], ...aMinute, queryFn: () => ask(api.GET("/api/masters")) }),

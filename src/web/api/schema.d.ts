@@ -1908,6 +1908,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/thumbnails": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["findThumbnails"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/thumbnails/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getThumbnail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3769,6 +3801,30 @@ export interface components {
             /** Format: uuid */
             email?: null | string;
             starter?: null | string;
+        };
+        Thumbnail: {
+            id: null | string;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            coming: boolean;
+        };
+        ThumbnailRequest: {
+            subjects: components["schemas"]["ThumbnailSubject"][];
+        };
+        /**
+         * @default desktop
+         * @enum {unknown}
+         */
+        ThumbnailScreen: "desktop" | "phone";
+        ThumbnailSubject: {
+            kind: components["schemas"]["DocumentKind"];
+            /** Format: uuid */
+            id: string;
+            /** @default false */
+            draft: boolean;
+            screen?: components["schemas"]["ThumbnailScreen"];
         };
         UndoRequest: {
             /** Format: uuid */
@@ -7043,6 +7099,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PictureEntry"];
+                };
+            };
+        };
+    };
+    findThumbnails: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThumbnailRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Thumbnail"][];
+                };
+            };
+        };
+    };
+    getThumbnail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/webp": string;
                 };
             };
         };

@@ -82,6 +82,13 @@ interface Listed {
   fetchNextPage: () => unknown;
 }
 
+/** Asks for what comes next, where there is something and it is not being asked for. */
+export const moreOf = (pages: Listed) => () => {
+  if (pages.hasNextPage && !pages.isFetchingNextPage) {
+    pages.fetchNextPage();
+  }
+};
+
 /** What a list holds: being asked for, not to be had, empty, or there with more to come. */
 export function Listing({
   pages,

@@ -2,7 +2,7 @@ import { Menu } from "@mantine/core";
 import { Link } from "react-router";
 import type { EmailEntry } from "../../api/types";
 import { dayOf } from "../../shared/format";
-import { MailThumbnail } from "../../shared/MailThumbnail";
+import { Thumbnail } from "../../shared/Thumbnail";
 import { useIs } from "../session/useSession";
 import classes from "./EmailsRoom.module.css";
 
@@ -23,13 +23,14 @@ export function EmailItem({ email, typeName, onOrigin, onTemplate, onArchive }: 
   const makes = useIs("lead", "designer");
   const starts = useIs("lead", "designer", "author");
   return (
-    <li className={classes.item}>
+    <div className={classes.item}>
       <Link to={`/emails/${email.id}`} className={classes.email}>
-        <MailThumbnail
-          src={`/api/emails/${email.id}/html?proof=true&revision=${email.revision}`}
+        <Thumbnail
+          subject={{ kind: "email", id: email.id, draft: false }}
+          version={`${email.revision}`}
           width={176}
           height={200}
-          label={`${email.name}, as it looks`}
+          label=""
         />
         <span className={classes.name}>{email.name}</span>
         <span className="soft">{typeName}</span>
@@ -55,6 +56,6 @@ export function EmailItem({ email, typeName, onOrigin, onTemplate, onArchive }: 
           </Menu.Dropdown>
         </Menu>
       )}
-    </li>
+    </div>
   );
 }

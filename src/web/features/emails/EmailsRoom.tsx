@@ -7,11 +7,12 @@ import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { EmailEntry } from "../../api/types";
 import { countOf, numberOf } from "../../shared/format";
-import { FilterList, Listing, ListRoom } from "../../shared/ListRoom";
+import { FilterList, Listing, ListRoom, moreOf } from "../../shared/ListRoom";
 import list from "../../shared/ListRoom.module.css";
 import { lazily } from "../../shared/lazily";
 import { SearchField } from "../../shared/SearchField";
 import { useListFilters } from "../../shared/useListFilters";
+import { WindowedList } from "../../shared/WindowedList";
 import { useIs } from "../session/useSession";
 import { EmailItem, states } from "./EmailItem";
 import classes from "./EmailsRoom.module.css";
@@ -125,18 +126,24 @@ export default function EmailsRoom() {
           )
         }
       >
-        <ul className={classes.list}>
-          {all.map((email) => (
+        <WindowedList
+          items={all}
+          keyOf={(email) => email.id}
+          least={178}
+          gap={[28, 18]}
+          height={330}
+          count={emails.data?.pages[0]?.more ? -1 : count}
+          onEnd={moreOf(emails)}
+          render={(email) => (
             <EmailItem
-              key={email.id}
               email={email}
               typeName={types.data?.find((t) => t.key === email.campaignType)?.name}
               onOrigin={(next) => setOrigin({ kind: "email", ...email, next })}
               onTemplate={() => setTemplate(email)}
               onArchive={() => archive.mutate({ email, archived: !email.archived })}
             />
-          ))}
-        </ul>
+          )}
+        />
       </Listing>
       {origin && <StartDialog origin={origin} onClose={() => setOrigin(undefined)} />}
       <Suspense fallback={null}>{template && <NewTemplateDialog email={template} onClose={() => setTemplate(undefined)} />}</Suspense>

@@ -3,13 +3,26 @@ import { useDebouncedValue } from "@mantine/hooks";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
+import type { ThumbnailSubject } from "../../api/types";
 import { dayOf } from "../../shared/format";
-import { FilterList, Listing, ListRoom } from "../../shared/ListRoom";
-import { MailThumbnail } from "../../shared/MailThumbnail";
+import { FilterList, Listing, ListRoom, moreOf } from "../../shared/ListRoom";
+
 import { SearchField } from "../../shared/SearchField";
+import { Thumbnail } from "../../shared/Thumbnail";
 import { useListFilters } from "../../shared/useListFilters";
+import { WindowedList } from "../../shared/WindowedList";
 import { type Origin, StartDialog } from "./StartDialog";
 import classes from "./StartRoom.module.css";
+
+interface Offered {
+  id: string;
+  name: string;
+  about: string;
+  subject: ThumbnailSubject;
+  /** Of what it looks like. */
+  version: string;
+  origin: Origin;
+}
 
 const begun = (origin: Origin, next: boolean): Origin => (origin.kind === "email" ? { ...origin, next } : origin);
 
@@ -28,15 +41,16 @@ export default function StartRoom() {
   const templates = useInfiniteQuery({ ...queries.templates({ ...query, recent: recent || undefined }), enabled: !before });
   const emails = useInfiniteQuery({ ...queries.emails(query), enabled: before });
   const typeName = (key: string) => types.data?.find((t) => t.key === key)?.name ?? key;
-  const offered = before
+  const offered: Offered[] = before
     ? (emails.data?.pages
         .flatMap((page) => page.emails)
         .map((e) => ({
           id: e.id,
           name: e.name,
           about: `${typeName(e.campaignType)}, ${e.author}, ${dayOf(e.changedAt)}`,
-          src: `/api/emails/${e.id}/html?proof=true&revision=${e.revision}`,
-          origin: { kind: "email" as const, id: e.id, name: e.name, nextName: e.nextName },
+          subject: { kind: "email", id: e.id, draft: false },
+          version: `${e.revision}`,
+          origin: { kind: "email", id: e.id, name: e.name, nextName: e.nextName },
         })) ?? [])
     : (templates.data?.pages
         .flatMap((page) => page.templates)
@@ -45,8 +59,9 @@ export default function StartRoom() {
           id: t.id,
           name: t.name,
           about: `${typeName(t.campaignType)}. ${t.description}`,
-          src: `/api/templates/${t.id}/html?release=${t.release}`,
-          origin: { kind: "template" as const, id: t.id, name: t.name },
+          subject: { kind: "template", id: t.id, draft: false },
+          version: `${t.release}`,
+          origin: { kind: "template", id: t.id, name: t.name },
         })) ?? []);
 
   return (
@@ -94,12 +109,24 @@ export default function StartRoom() {
               : "No template is released yet. A lead or a designer makes one, in Templates."
         }
       >
-        <div className={classes.shelf}>
-          {offered.map((one) => (
-            <article key={one.id} aria-label={one.name} className={classes.one}>
+        <WindowedList
+          items={offered}
+          keyOf={(one) => one.id}
+          least={310}
+          gap={[30, 24]}
+          height={360}
+          onEnd={moreOf(before ? emails : templates)}
+          render={(one) => (
+            <article aria-label={one.name} className={classes.one}>
               <div className={classes.looks}>
-                <MailThumbnail src={one.src} width={200} height={250} label={`${one.name}, on the desktop`} />
-                <MailThumbnail src={one.src} width={117} height={250} screen={375} label={`${one.name}, on the phone`} />
+                <Thumbnail subject={one.subject} version={one.version} width={200} height={250} label={`${one.name}, on the desktop`} />
+                <Thumbnail
+                  subject={{ ...one.subject, screen: "phone" }}
+                  version={one.version}
+                  width={117}
+                  height={250}
+                  label={`${one.name}, on the phone`}
+                />
               </div>
               <h2>{one.name}</h2>
               <p className="soft">{one.about}</p>
@@ -120,8 +147,8 @@ export default function StartRoom() {
                 )}
               </p>
             </article>
-          ))}
-        </div>
+          )}
+        />
       </Listing>
       {origin && <StartDialog origin={origin} onClose={() => setOrigin(undefined)} />}
     </ListRoom>

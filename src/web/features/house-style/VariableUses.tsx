@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { VariableEntry, VariableUse } from "../../api/types";
 import { countOf } from "../../shared/format";
-import { MailThumbnail } from "../../shared/MailThumbnail";
+import { Thumbnail } from "../../shared/Thumbnail";
 import { useRoom } from "./RoomContext";
 import classes from "./ValueList.module.css";
 import { places } from "./VariableList";
@@ -50,7 +50,14 @@ export function VariableUses({ entry }: { entry: VariableEntry }) {
               )}
               <span className="soft"> {use.place ? `${use.kind}, ${use.place}` : use.kind}</span>
               {row === use.id && (
-                <MailThumbnail src={`/api/rows/${use.id}/html`} width={270} height={150} label={`${use.name}, as it looks`} />
+                <Thumbnail
+                  subject={{ kind: "row", id: use.id, draft: false }}
+                  version=""
+                  width={270}
+                  height={150}
+                  fitted
+                  label={`${use.name}, as it looks`}
+                />
               )}
             </li>
           ))}

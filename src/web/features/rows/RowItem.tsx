@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { CampaignType, RowEntry } from "../../api/types";
-import { FittedThumbnail } from "../../shared/FittedThumbnail";
+import { Thumbnail } from "../../shared/Thumbnail";
 import classes from "./RowsRoom.module.css";
 import { kindLabel } from "./rowKinds";
 
@@ -23,11 +23,13 @@ interface Props {
 export function RowItem({ row, makes, types, onVariant }: Props) {
   const typeName = (key: string) => types.find((t) => t.key === key)?.name ?? key;
   return (
-    <li className={classes.row} aria-label={row.name}>
-      <FittedThumbnail
-        src={`/api/rows/${row.id}/html?${makes ? `draft=true&revision=${row.revision}` : `release=${row.release}`}`}
+    <article className={classes.row} aria-label={row.name}>
+      <Thumbnail
+        subject={{ kind: "row", id: row.id, draft: makes }}
+        version={`${row.release}.${row.revision}`}
         width={240}
-        most={140}
+        height={140}
+        fitted
         label={`${row.name}, as it looks`}
       />
       <div className={classes.about}>
@@ -52,6 +54,6 @@ export function RowItem({ row, makes, types, onVariant }: Props) {
           </p>
         )}
       </div>
-    </li>
+    </article>
   );
 }

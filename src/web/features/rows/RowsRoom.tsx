@@ -4,14 +4,14 @@ import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
 import type { RowEntry, RowKind } from "../../api/types";
-import { FilterList, Listing, ListRoom } from "../../shared/ListRoom";
+import { FilterList, Listing, ListRoom, moreOf } from "../../shared/ListRoom";
 import list from "../../shared/ListRoom.module.css";
 import { SearchField } from "../../shared/SearchField";
 import { useListFilters } from "../../shared/useListFilters";
+import { WindowedList } from "../../shared/WindowedList";
 import { useIs } from "../session/useSession";
 import { NewRowDialog } from "./NewRowDialog";
 import { RowItem, states } from "./RowItem";
-import classes from "./RowsRoom.module.css";
 import { rowKinds } from "./rowKinds";
 
 /** The saved rows of the library, as they look, to find and to open. */
@@ -84,11 +84,16 @@ export default function RowsRoom() {
               }`
         }
       >
-        <ul className={classes.list}>
-          {all.map((row) => (
-            <RowItem key={row.id} row={row} makes={makes} types={types.data ?? []} onVariant={() => setVariantOf(row)} />
-          ))}
-        </ul>
+        <WindowedList
+          items={all}
+          keyOf={(row) => row.id}
+          least={490}
+          gap={[0, 28]}
+          height={190}
+          count={rows.data?.pages[0]?.count}
+          onEnd={moreOf(rows)}
+          render={(row) => <RowItem row={row} makes={makes} types={types.data ?? []} onVariant={() => setVariantOf(row)} />}
+        />
       </Listing>
       {filters.of("new") !== undefined && makes && (
         <NewRowDialog kind={kind} campaignType={campaignType} onClose={() => filters.set("new")} />

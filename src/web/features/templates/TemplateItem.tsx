@@ -1,7 +1,7 @@
 import { Button } from "@mantine/core";
 import { Link } from "react-router";
 import type { TemplateEntry } from "../../api/types";
-import { MailThumbnail } from "../../shared/MailThumbnail";
+import { Thumbnail } from "../../shared/Thumbnail";
 import { useIs } from "../session/useSession";
 import classes from "./TemplatesRoom.module.css";
 
@@ -25,8 +25,9 @@ export function TemplateItem({ template, typeName, onStart, onDuplicate }: Props
   const makes = useIs("lead", "designer");
   return (
     <article className={classes.template} aria-label={template.name}>
-      <MailThumbnail
-        src={`/api/templates/${template.id}/html?${template.release > 0 ? `release=${template.release}` : `draft=true&revision=${template.revision}`}`}
+      <Thumbnail
+        subject={{ kind: "template", id: template.id, draft: template.release === 0 }}
+        version={`${template.release}.${template.revision}`}
         width={264}
         height={330}
         label={`${template.name}, as it looks`}

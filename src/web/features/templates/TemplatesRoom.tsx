@@ -4,16 +4,16 @@ import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Suspense, useState } from "react";
 import { queries } from "../../api/queries";
 import type { TemplateEntry } from "../../api/types";
-import { FilterList, Listing, ListRoom } from "../../shared/ListRoom";
+import { FilterList, Listing, ListRoom, moreOf } from "../../shared/ListRoom";
 import list from "../../shared/ListRoom.module.css";
 import { lazily } from "../../shared/lazily";
 import { SearchField } from "../../shared/SearchField";
 import { useListFilters } from "../../shared/useListFilters";
+import { WindowedList } from "../../shared/WindowedList";
 import { StartDialog } from "../emails/StartDialog";
 import { FirstSteps } from "../session/FirstSteps";
 import { useIs } from "../session/useSession";
 import { TemplateItem } from "./TemplateItem";
-import classes from "./TemplatesRoom.module.css";
 
 const NewTemplateDialog = lazily(() => import("./NewTemplateDialog"));
 const ImportTemplateDialog = lazily(() => import("./ImportTemplateDialog"));
@@ -84,17 +84,22 @@ export default function TemplatesRoom() {
                 }`
         }
       >
-        <div className={classes.shelf}>
-          {shown.map((template) => (
+        <WindowedList
+          items={shown}
+          keyOf={(template) => template.id}
+          least={460}
+          gap={[28, 24]}
+          height={332}
+          onEnd={moreOf(templates)}
+          render={(template) => (
             <TemplateItem
-              key={template.id}
               template={template}
               typeName={typeName(template.campaignType)}
               onStart={() => setDialog({ start: template })}
               onDuplicate={() => setDialog({ copy: template })}
             />
-          ))}
-        </div>
+          )}
+        />
       </Listing>
       {dialog.start && <StartDialog origin={{ kind: "template", ...dialog.start }} onClose={() => setDialog({})} />}
       <Suspense fallback={null}>

@@ -1,8 +1,8 @@
 import { Drawer } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import type { DeskZone, RowKind, RowOffer } from "../../../api/types";
-import { FittedThumbnail } from "../../../shared/FittedThumbnail";
 import { newId } from "../../../shared/ids";
+import { Thumbnail } from "../../../shared/Thumbnail";
 import { kindLabel } from "../../rows/rowKinds";
 import { askOffers } from "../askDesk";
 import type { Desk } from "../DeskStore";
@@ -95,11 +95,13 @@ export function RowDrawer({ desk, zone, index, onClose }: { desk: Desk; zone?: D
         {offers.data?.map((offer) => (
           <li key={offer.id}>
             <button type="button" className={`plain ${classes.offer}`} onClick={() => add(offer)}>
-              <FittedThumbnail
-                src={`/api/rows/${offer.id}/html?release=${offer.release}`}
+              <Thumbnail
+                subject={{ kind: "row", id: offer.id, draft: false }}
+                version={`${offer.release}`}
                 width={340}
-                most={108}
-                label={`${offer.name}, as it looks`}
+                height={108}
+                fitted
+                label=""
               />
               <span className={classes.name}>
                 {offer.name} <span className="soft">{kindLabel(offer.rowKind)}</span>
