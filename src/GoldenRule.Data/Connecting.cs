@@ -10,17 +10,23 @@ public static class Connecting
     /// PostgreSQL with snake_case names. Statements stay prepared: no session leaves anything behind that would have to be
     /// cleared.
     /// </summary>
-    public static DbContextOptionsBuilder UseGoldenRule(this DbContextOptionsBuilder options, string connection) =>
-        options
-            .UseNpgsql(
-                new NpgsqlConnectionStringBuilder(connection)
-                {
-                    NoResetOnClose = true,
-                    MaxAutoPrepare = 100,
-                    AutoPrepareMinUsages = 2,
-                }.ConnectionString
-            )
-            .UseSnakeCaseNamingConvention();
+    public static DbContextOptionsBuilder UseGoldenRule(this DbContextOptionsBuilder options, string connection)
+    {
+        var wanted = new NpgsqlConnectionStringBuilder(connection)
+        {
+            NoResetOnClose = true,
+            MaxAutoPrepare = 100,
+            AutoPrepareMinUsages = 2,
+        };
+        wanted.MaxPoolSize = wanted.MaxPoolSize == DriversPool ? Pool : wanted.MaxPoolSize;
+        return options.UseNpgsql(wanted.ConnectionString).UseSnakeCaseNamingConvention();
+    }
+
+    // What the driver takes where nothing is said. PostgreSQL gives a hundred to all together; two servers leave room for jobs.
+    private const int DriversPool = 100;
+
+    /// <summary>Connections of one server at most, where the connection string does not say another number: more only wait in PostgreSQL.</summary>
+    private const int Pool = 40;
 
     /// <summary>
     /// A document's row, locked until the transaction ends, without its origin and, where it is still at the revision

@@ -1,7 +1,7 @@
+using System.Collections.Concurrent;
 using System.Collections.Frozen;
 using System.Collections.Immutable;
 using System.Globalization;
-using System.Runtime.CompilerServices;
 using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.HouseStyles;
@@ -39,7 +39,12 @@ public sealed class StyleLayers
     private readonly List<ImmutableArray<LayerValue>> spoken = [];
     private readonly Dictionary<string, Resolved> resolvedVariables = new(StringComparer.Ordinal);
     private readonly Dictionary<(string Style, string Property), Resolved> values = [];
-    private readonly ConditionalWeakTable<ImmutableSortedDictionary<string, NarrowedValue>, StyleLayers> narrower = [];
+
+    // What rows and templates make of these layers, by what they say: those that say the same share it.
+    private readonly ConcurrentDictionary<string, StyleLayers> narrower = new(StringComparer.Ordinal);
+
+    /// <summary>Kept at most; the next is made for each that asks.</summary>
+    private const int MostNarrower = 200;
 
     /// <param name="layers">The parent first, the sub-brand after it.</param>
     /// <exception cref="StructureException">A reference leads nowhere, to another type, or in a circle; the message names the
@@ -142,8 +147,22 @@ public sealed class StyleLayers
     /// <inheritdoc cref="ForTemplate"/>
     public StyleLayers ForRow(string name, ImmutableSortedDictionary<string, NarrowedValue> values) => Under(name, values, this);
 
-    private StyleLayers Under(string name, ImmutableSortedDictionary<string, NarrowedValue> values, StyleLayers? email) =>
-        values.IsEmpty ? this : narrower.GetValue(values, v => new StyleLayers(layers, narrowed.Add((name, v)), email));
+    private StyleLayers Under(string name, ImmutableSortedDictionary<string, NarrowedValue> values, StyleLayers? email)
+    {
+        if (values.IsEmpty)
+        {
+            return this;
+        }
+
+        var said = string.Join('\n', values.Select(v => $"{v.Key}\t{v.Value.Value}\t{v.Value.Dark}").Prepend($"{name}\t{email is null}"));
+        if (!narrower.TryGetValue(said, out var made))
+        {
+            made = new StyleLayers(layers, narrowed.Add((name, values)), email);
+            made = narrower.Count < MostNarrower ? narrower.GetOrAdd(said, made) : made;
+        }
+
+        return made;
+    }
 
     // A sub-brand may know a variable by a former key of its parent's.
     private void Add(BrandVariable variable, string layer)

@@ -1,9 +1,10 @@
 using System.Collections.Immutable;
+using System.Diagnostics.Metrics;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
-using Microsoft.Extensions.Caching.Memory;
+using GoldenRule.Server.Hosting;
 
 namespace GoldenRule.Server.Editing;
 
@@ -26,7 +27,7 @@ public sealed record CompiledRevision(
 /// Compiles documents and keeps the last result of each, so that an edit costs the rows it changed. A server without it
 /// compiles the whole of it: slower, never different.
 /// </summary>
-public sealed class CompilationCache(TimeProvider clock) : IDisposable
+public sealed class CompilationCache(TimeProvider clock, IMeterFactory meters) : IDisposable
 {
     /// <summary>Where picture files stand, on this server.</summary>
     public const string PicturesAt = "/pictures/";
@@ -34,7 +35,18 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
     // Rows that did not change are the same objects in all of them.
     private const int Behind = 11;
 
-    private readonly MemoryCache cache = new(new MemoryCacheOptions { SizeLimit = 200 });
+    // Of a whole email: both kinds of HTML, what was resolved and what was found.
+    private const int BytesAByteOfHtml = 5;
+
+    // Of each revision before, which shares what did not change.
+    private const int BytesBehind = 40_000;
+
+    private readonly BoundedCache<Guid, ImmutableArray<CompiledRevision>> cache = new(
+        meters,
+        "compilations",
+        96 << 20,
+        TimeSpan.FromMinutes(30)
+    );
 
     public CompiledRevision Compile(LoadedDocument loaded, CancellationToken cancel = default)
     {
@@ -62,7 +74,7 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
             compiledRevision,
             .. Newest(id).Where(p => p.Revision < compiledRevision.Revision).Take(Behind),
         ];
-        cache.Set(id, newest, new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) });
+        cache.Set(id, newest, ((long)compiledRevision.Sending.HtmlBytes * BytesAByteOfHtml) + (newest.Length * BytesBehind));
     }
 
     /// <summary>Not kept: for work on many at once.</summary>
@@ -86,8 +98,7 @@ public sealed class CompilationCache(TimeProvider clock) : IDisposable
     /// <summary>The result at that revision. Null: it is not kept.</summary>
     public CompiledRevision? At(Guid id, long revision) => Newest(id).FirstOrDefault(p => p.Revision == revision);
 
-    private ImmutableArray<CompiledRevision> Newest(Guid id) =>
-        cache.TryGetValue(id, out ImmutableArray<CompiledRevision> loaded) ? loaded : [];
+    private ImmutableArray<CompiledRevision> Newest(Guid id) => cache.TryGet(id, out var loaded) ? loaded : [];
 
     private CompiledRevision Compile(
         long revision,

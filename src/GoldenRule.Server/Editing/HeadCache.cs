@@ -1,8 +1,9 @@
+using System.Diagnostics.Metrics;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Validation;
 using GoldenRule.Data;
-using Microsoft.Extensions.Caching.Memory;
+using GoldenRule.Server.Hosting;
 
 namespace GoldenRule.Server.Editing;
 
@@ -10,23 +11,34 @@ namespace GoldenRule.Server.Editing;
 /// Parsed heads of the documents edited last, by revision. Beyond saving the parsing, it keeps the parts that an edit
 /// did not touch the same objects, by which the compiler knows what it need not do again.
 /// </summary>
-public sealed class HeadCache : IDisposable
+public sealed class HeadCache(IMeterFactory meters) : IDisposable
 {
-    private readonly MemoryCache cache = new(new MemoryCacheOptions { SizeLimit = 1000 });
+    // Of the JSON it is read from: a tree of small objects with two bytes a character.
+    private const int BytesACharacter = 6;
 
-    private readonly MemoryCache histories = new(new MemoryCacheOptions { SizeLimit = 5000 });
+    // Of a history: two lists of ids.
+    private const int BytesOfHistory = 10_000;
+
+    private static readonly TimeSpan Idle = TimeSpan.FromMinutes(30);
+
+    private readonly BoundedCache<Guid, (long Revision, DocumentHead Head)> cache = new(meters, "heads", 96 << 20, Idle);
+
+    private readonly BoundedCache<(Guid, Guid), UndoHistory> histories = new(meters, "histories", 32 << 20, Idle);
 
     /// <summary>What one person can undo in one document, as far as it was read: only what came since is asked for.</summary>
-    public UndoHistory History(Guid document, Guid person) => histories.GetOrCreate((document, person), entry =>
+    public UndoHistory History(Guid document, Guid person)
+    {
+        if (!histories.TryGet((document, person), out var history))
         {
-            entry.Size = 1;
-            entry.SlidingExpiration = TimeSpan.FromMinutes(30);
-            return new UndoHistory();
-        })!;
+            history = new UndoHistory();
+            histories.Set((document, person), history, BytesOfHistory);
+        }
+
+        return history;
+    }
 
     /// <summary>The head that is kept of a document, of whatever revision. Null: none is.</summary>
-    public (long Revision, DocumentHead Head)? Find(Guid id) =>
-        cache.TryGetValue(id, out (long Revision, DocumentHead Head) kept) ? kept : null;
+    public (long Revision, DocumentHead Head)? Find(Guid id) => cache.TryGet(id, out var kept) ? kept : null;
 
     /// <param name="masters">By which what an older version stored is completed.</param>
     public DocumentHead Load(StoredDocument stored, ReleaseCatalog masters)
@@ -55,11 +67,7 @@ public sealed class HeadCache : IDisposable
     }
 
     public void Keep(StoredDocument stored, DocumentHead head) =>
-        cache.Set(
-            stored.Id,
-            (stored.Revision, head),
-            new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(30) }
-        );
+        cache.Set(stored.Id, (stored.Revision, head), (long)stored.Head.Length * BytesACharacter);
 
     public void Dispose()
     {

@@ -1,33 +1,37 @@
+using System.Diagnostics.Metrics;
 using GoldenRule.Core.Documents;
 using GoldenRule.Server.Editing;
-using Microsoft.Extensions.Caching.Memory;
+using GoldenRule.Server.Hosting;
 
 namespace GoldenRule.Server.HouseStyles;
 
 /// <summary>
 /// The answers about house styles given last, so that after an edit only what differs from what its sender was told is sent.
 /// </summary>
-public sealed class HouseStyleAnswers : IDisposable
+public sealed class HouseStyleAnswers(IMeterFactory meters) : IDisposable
 {
-    // A quarter of a megabyte each, of which few are edited at a time.
-    private readonly MemoryCache told = new(new MemoryCacheOptions { SizeLimit = 40 });
+    private const int BytesOfAnswer = 256 << 10;
+
+    // Few house styles are edited at a time.
+    private readonly BoundedCache<(Guid, long), (long Version, HouseStyleAnswer Answer)> told = new(
+        meters,
+        "house style answers",
+        10 << 20,
+        TimeSpan.FromMinutes(10)
+    );
 
     /// <summary>All of a house style's draft.</summary>
     public HouseStyleAnswer Whole(LoadedDocument loaded, Person person, bool canUndo, bool canRedo)
     {
         var answer = HouseStyleRoom.Lay(loaded, person, canUndo, canRedo);
-        told.Set(
-            (loaded.Stored.Id, loaded.Stored.Revision),
-            (loaded.Library.Version, answer),
-            new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromMinutes(10) }
-        );
+        told.Set((loaded.Stored.Id, loaded.Stored.Revision), (loaded.Library.Version, answer), BytesOfAnswer);
         return answer;
     }
 
     /// <summary>What is there now, without what the asker was told of the revision on the screen. Not known any more: all of it.</summary>
     public HouseStyleAnswer Changed(long seen, LoadedDocument loaded, Person person, bool canUndo, bool canRedo)
     {
-        var known = told.TryGetValue((loaded.Stored.Id, seen), out (long Version, HouseStyleAnswer Answer) kept);
+        var known = told.TryGet((loaded.Stored.Id, seen), out var kept);
         var now = Whole(loaded, person, canUndo, canRedo);
         var before = kept.Answer;
         if (

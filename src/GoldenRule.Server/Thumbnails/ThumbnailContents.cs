@@ -1,3 +1,4 @@
+using System.Diagnostics.Metrics;
 using System.Security.Cryptography;
 using System.Text;
 using GoldenRule.Core.Compiling;
@@ -10,17 +11,16 @@ using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.Caching.Memory;
 
 namespace GoldenRule.Server.Thumbnails;
 
 /// <summary>What documents look like now, compiled once for each version of them and of the library.</summary>
-public sealed class ThumbnailContents : IDisposable
+public sealed class ThumbnailContents(IMeterFactory meters) : IDisposable
 {
-    private const int MostKept = 20_000;
+    private const int BytesOfHash = 400;
 
     // Only the hashes: what is to be drawn is compiled again then.
-    private readonly MemoryCache hashes = new(new MemoryCacheOptions { SizeLimit = MostKept });
+    private readonly BoundedCache<Key, string?> hashes = new(meters, "thumbnails", 8 << 20, TimeSpan.FromHours(4));
 
     /// <summary>What each is drawn from, in their order, or only its hash where it was compiled before. Null: there is nothing to see.</summary>
     /// <param name="again">Compiled whether it was before or not.</param>
@@ -41,7 +41,7 @@ public sealed class ThumbnailContents : IDisposable
         var found = subjects
             .Select(s => (Subject: s, Key: stored.GetValueOrDefault(s.Id) is { } d && IsSeen(s, d, person) ? KeyOf(s, d, library) : null))
             .ToList();
-        var unknown = found.Where(f => f.Key is not null && (again || !hashes.TryGetValue(f.Key, out _))).ToList();
+        var unknown = found.Where(f => f.Key is not null && (again || !hashes.TryGet(f.Key, out _))).ToList();
         var heads = unknown.Where(f => f.Subject.IsHead).Select(f => f.Subject.Id).ToHashSet();
         var read = await db
             .Documents.Where(d => heads.Contains(d.Id))
@@ -62,7 +62,7 @@ public sealed class ThumbnailContents : IDisposable
             .ToDictionary(u => u.Key!, u => u.Order);
         foreach (var (key, order) in compiled)
         {
-            hashes.Set(key, order?.Id, new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromHours(4) });
+            hashes.Set(key, order?.Id, BytesOfHash);
         }
 
         return [.. found.Select(f => f.Key is null ? null : Known(f.Key, f.Subject.Screen))];
@@ -74,7 +74,7 @@ public sealed class ThumbnailContents : IDisposable
                 return order;
             }
 
-            return hashes.Get<string?>(key) is { } hash ? new ThumbnailOrder(hash, "", screen, []) : null;
+            return hashes.TryGet(key, out var hash) && hash is not null ? new ThumbnailOrder(hash, "", screen, []) : null;
         }
     }
 
