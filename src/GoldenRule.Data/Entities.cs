@@ -69,9 +69,6 @@ public sealed class StoredDocument
     /// </summary>
     public string Words { get; set; } = "";
 
-    /// <summary>An email that was edited since its words were taken.</summary>
-    public bool WordsBehind { get; set; }
-
     /// <summary>False: stored before there was a table of references, and not read for it yet.</summary>
     public bool ReferencesKnown { get; set; }
 
@@ -110,7 +107,6 @@ public sealed class StoredDocument
             Template template => (template.Description, template.Tags),
             _ => ("", []),
         };
-        WordsBehind = document is Email;
         Words = string.Join(' ', tags.Prepend(description).Prepend(document.Name).Where(part => part.Length > 0)).ToLowerInvariant();
         if (document is SavedRow saved)
         {
@@ -134,6 +130,21 @@ public sealed class StoredWords
 
     /// <summary>The words by their stems; the database makes it.</summary>
     public NpgsqlTsVector Search { get; private set; } = null!;
+}
+
+/// <summary>
+/// An email that was edited since its words were taken. A trigger writes it with every edit: apart from the document, whose row
+/// whoever types in it holds.
+/// </summary>
+public sealed class EmailBehind
+{
+    public required Guid DocumentId { get; init; }
+
+    /// <summary>The email's with its last edit.</summary>
+    public required long Revision { get; init; }
+
+    /// <summary>When that was, by the database's clock.</summary>
+    public required DateTime Since { get; init; }
 }
 
 /// <summary>One place of a document's head or of a release that refers to something; see the core's References.</summary>

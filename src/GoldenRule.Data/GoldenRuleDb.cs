@@ -17,6 +17,8 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<StoredWords> EmailWords => Set<StoredWords>();
 
+    public DbSet<EmailBehind> EmailsBehind => Set<EmailBehind>();
+
     public DbSet<StoredReference> References => Set<StoredReference>();
 
     public DbSet<StoredEdit> Edits => Set<StoredEdit>();
@@ -60,7 +62,6 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.Property(d => d.State).HasConversion<string>();
             e.Property(d => d.RowKind).HasConversion<string>();
             e.HasIndex(d => d.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
-            e.HasIndex(d => d.Id, "words_behind").HasFilter("words_behind").HasDatabaseName("ix_documents_words_behind");
             // Counting emails by where they stand looks at this alone, never at the documents.
             e.HasIndex(d => d.Id, "emails")
                 .HasFilter("kind = 'Email'")
@@ -134,6 +135,13 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             // Which languages there are is asked with every search.
             e.HasIndex(w => w.Language);
             e.HasOne<StoredDocument>().WithMany().HasForeignKey(w => w.DocumentId).OnDelete(DeleteBehavior.Cascade);
+        });
+
+        builder.Entity<EmailBehind>(e =>
+        {
+            e.ToTable("emails_behind");
+            e.HasKey(b => b.DocumentId);
+            e.HasOne<StoredDocument>().WithMany().HasForeignKey(b => b.DocumentId).OnDelete(DeleteBehavior.Cascade);
         });
 
         builder.Entity<StoredReference>(e =>

@@ -9,9 +9,8 @@ public static class SearchTable
     /// <summary>Parts that are taken in side by side: stemming is most of the work, and a connection does it on one processor.</summary>
     public const int Parts = 2;
 
-    // An email being typed in is left alone until it rests: both would write the same row. By the database's own clock; where a
-    // server's clock runs ahead of it, its emails are not waited for.
-    private const int RestSeconds = 2;
+    /// <summary>An email that is being typed in is left alone until it rests.</summary>
+    private static readonly TimeSpan Rest = TimeSpan.FromSeconds(2);
 
     // Whoever holds the one of a part takes its words in; other servers leave it to them.
     private const long Turn = 0x60_1D_E4_42_00;
@@ -35,22 +34,13 @@ public static class SearchTable
         }
 
         var behind = await db
-            .Documents.FromSql(
+            .Database.SqlQuery<Behind>(
                 $"""
-                select * from documents where words_behind and abs(uuid_hash(id) % {Parts}) = {part}
-                and changed_at not between now() - make_interval(secs => {RestSeconds}) and now()
+                select d.id, d.name, d.revision, d.head from emails_behind b join documents d on d.id = b.document_id
+                where b.since < now() - {Rest} and abs(uuid_hash(b.document_id) % {Parts}) = {part}
+                order by b.document_id limit {atOnce}
                 """
             )
-            .AsNoTracking()
-            .OrderBy(d => d.Id)
-            .Take(atOnce)
-            .Select(d => new
-            {
-                d.Id,
-                d.Name,
-                d.Revision,
-                d.Head,
-            })
             .ToListAsync(cancel);
         if (behind.Count == 0)
         {
@@ -73,8 +63,8 @@ public static class SearchTable
         // Edited meanwhile: it stays behind, and is read again.
         await db.Database.ExecuteSqlAsync(
             $"""
-            update documents d set words_behind = false from unnest({ids}, {revisions}) as x(id, revision)
-            where d.id = x.id and d.revision = x.revision
+            delete from emails_behind b using unnest({ids}, {revisions}) as x(id, revision)
+            where b.document_id = x.id and b.revision = x.revision
             """,
             cancel
         );
@@ -84,5 +74,7 @@ public static class SearchTable
 
     /// <summary>Emails whose words are not taken in yet, of at most that many.</summary>
     public static Task<int> CountBehindAsync(this GoldenRuleDb db, int most, CancellationToken cancel) =>
-        db.Documents.Where(d => d.WordsBehind && d.Kind == DocumentKind.Email).Select(d => d.Id).Take(most).CountAsync(cancel);
+        db.EmailsBehind.Select(b => b.DocumentId).Take(most).CountAsync(cancel);
+
+    private sealed record Behind(Guid Id, string Name, long Revision, string Head);
 }

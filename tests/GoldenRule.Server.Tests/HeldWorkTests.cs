@@ -190,7 +190,7 @@ public sealed class HeldWorkTests(Running server) : IClassFixture<Running>
         (await author.Edit(desk.Id, 0, Asking.SetWords("hero", "headline", "Here once"))).EnsureSuccessStatusCode();
         server.Sql(
             $$"""
-            update documents set head = head #- '{fills,hero,headline,content,text,text}' #- '{details,subject}', words_behind = true
+            update documents set head = head #- '{fills,hero,headline,content,text,text}' #- '{details,subject}'
                 where id = '{{desk.Id}}';
             update documents set head = jsonb_set(head, '{details,preheader}', 'null') where id = '{{desk.Id}}';
             """

@@ -83,7 +83,7 @@ public sealed class Running : WebApplicationFactory<Program>
     /// <summary>Waits until what was edited is found by its words.</summary>
     public async Task WordsTakenIn()
     {
-        while (Query(db => db.Documents.Any(d => d.WordsBehind && d.Kind == DocumentKind.Email)))
+        while (Query(db => db.EmailsBehind.Any()))
         {
             await Task.Delay(50);
         }

@@ -7,9 +7,9 @@ const emails = 1200;
 test("of a long list only what is in sight is in the page, and what has the focus stays", async ({ browser }) => {
   // Copies of one email, each changed a minute before the one before.
   runSql(
-    `insert into documents (id, kind, name, campaign_type, state, owner, private, retired, serves, words, words_behind, references_known,
+    `insert into documents (id, kind, name, campaign_type, state, owner, private, retired, serves, words, references_known,
        origin, head, revision, created_by, created_at, changed_at)
-     select gen_random_uuid(), 'Email', 'Copy ' || n, campaign_type, state, owner, false, false, serves, 'copy ' || n, false, true,
+     select gen_random_uuid(), 'Email', 'Copy ' || n, campaign_type, state, owner, false, false, serves, 'copy ' || n, true,
        origin, head, revision, created_by, created_at, now() - make_interval(years => 5, mins => n)
      from (select * from documents where kind = 'Email' order by name limit 1) d, generate_series(1, ${emails}) n`,
   );

@@ -222,7 +222,7 @@ internal sealed class LargeLibrary(string connection, int seed)
 
         await CopyAsync(
             open,
-            "documents (id, kind, name, campaign_type, state, owner, private, retired, serves, words, words_behind, references_known, "
+            "documents (id, kind, name, campaign_type, state, owner, private, retired, serves, words, references_known, "
                 + "origin, head, revision, created_by, created_at, changed_at)",
             made,
             async (copy, m) =>
@@ -240,7 +240,6 @@ internal sealed class LargeLibrary(string connection, int seed)
                 await copy.WriteAsync(Array.Empty<string>());
                 await copy.WriteAsync(d.Words);
                 await copy.WriteAsync(true);
-                await copy.WriteAsync(true);
                 await copy.WriteAsync(d.Origin, NpgsqlTypes.NpgsqlDbType.Jsonb);
                 await copy.WriteAsync(d.Head, NpgsqlTypes.NpgsqlDbType.Jsonb);
                 await copy.WriteAsync(d.Revision);
@@ -249,6 +248,13 @@ internal sealed class LargeLibrary(string connection, int seed)
                 await copy.WriteAsync(d.ChangedAt);
             }
         );
+        await CopyAsync(open, "emails_behind (document_id, revision, since)", made, async (copy, m) =>
+        {
+            await copy.StartRowAsync();
+            await copy.WriteAsync(m.Stored.Id);
+            await copy.WriteAsync(m.Stored.Revision);
+            await copy.WriteAsync(m.Stored.ChangedAt);
+        });
         await CopyAsync(
             open,
             "edits (document_id, sequence, id, author_id, at, step, target, body, inverse)",

@@ -78,7 +78,7 @@ const scroll = (until) =>
           const at = Number(items[items.length - 1].getAttribute("aria-posinset"));
           if (at >= wanted) resolve(at);
           else {
-            scroller.scrollBy(0, 400);
+            scroller.scrollBy(0, 800);
             requestAnimationFrame(step);
           }
         };

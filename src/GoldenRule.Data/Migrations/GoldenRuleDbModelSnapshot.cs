@@ -168,6 +168,26 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("coverage_needs", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.EmailBehind", b =>
+                {
+                    b.Property<Guid>("DocumentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("document_id");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint")
+                        .HasColumnName("revision");
+
+                    b.Property<DateTime>("Since")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("since");
+
+                    b.HasKey("DocumentId")
+                        .HasName("pk_emails_behind");
+
+                    b.ToTable("emails_behind", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.LibraryStamp", b =>
                 {
                     b.Property<int>("Id")
@@ -311,10 +331,6 @@ namespace GoldenRule.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("words");
 
-                    b.Property<bool>("WordsBehind")
-                        .HasColumnType("boolean")
-                        .HasColumnName("words_behind");
-
                     b.HasKey("Id")
                         .HasName("pk_documents");
 
@@ -358,10 +374,6 @@ namespace GoldenRule.Data.Migrations
                     b.HasIndex(new[] { "Id" }, "references_unknown")
                         .HasDatabaseName("ix_documents_references_unknown")
                         .HasFilter("not references_known");
-
-                    b.HasIndex(new[] { "Id" }, "words_behind")
-                        .HasDatabaseName("ix_documents_words_behind")
-                        .HasFilter("words_behind");
 
                     b.ToTable("documents", (string)null);
                 });
@@ -1072,6 +1084,16 @@ namespace GoldenRule.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_coverage_needs_campaign_types_campaign_type");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.EmailBehind", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredDocument", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_emails_behind_documents_document_id");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredEdit", b =>
