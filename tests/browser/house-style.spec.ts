@@ -147,11 +147,11 @@ test("a variable is added, renamed without breaking anything, and leaves only by
 
   await page.getByRole("button", { name: "Brand variables" }).click();
   await page.getByRole("button", { name: /^Signal amber/ }).click();
-  await page.getByRole("button", { name: "Name, group and place" }).click();
+  await page.getByRole("button", { name: "Name, group and position" }).click();
   await expect(page.getByText("It is used, so it cannot simply go")).toBeVisible();
   await page.getByLabel("Technical name").fill("amber");
   await page.getByRole("button", { name: "Rename", exact: true }).click();
-  await page.getByRole("button", { name: "Name, group and place" }).click();
+  await page.getByRole("button", { name: "Name, group and position" }).click();
   await expect(page.getByLabel("Technical name")).toHaveValue("amber");
   await expect(divider).toHaveCSS("border-top-color", "rgb(179, 107, 0)");
   await page.getByLabel("Replace with another variable").selectOption({ label: "Ruled line" });
@@ -235,7 +235,7 @@ test("a release is read through before it is made, and a former one comes back a
   await page.getByRole("button", { name: /^Tint/ }).click();
   await page.getByLabel("Same as").selectOption("");
   await set("#e0f0e8");
-  await page.getByRole("button", { name: "The change", exact: true }).click();
+  await page.getByRole("button", { name: "See the change", exact: true }).click();
   await expect(page.getByText("→")).toContainText("#e0f0e8");
   await page.getByLabel("What changed").fill("A greener tint");
   await page.getByRole("button", { name: "Release 1" }).click();

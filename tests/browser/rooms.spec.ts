@@ -91,7 +91,7 @@ test("rows are dragged by mouse, looks chosen, findings mended in one step, link
     .first()
     .click();
   await page.getByRole("tab", { name: "Look" }).click();
-  await page.getByRole("radio", { name: "secondary" }).click();
+  await page.getByRole("radio", { name: "Secondary" }).click();
   await expect(proof(page, "Phone").locator("[data-row]").nth(2).locator("a.bs")).toBeVisible();
   await page.getByRole("tab", { name: "Copy" }).click();
 

@@ -31,7 +31,7 @@ test("every screen passes axe, light and dark", async ({ browser, baseURL }) => 
   await page.goto("/house-style");
   await page.getByRole("button", { name: /Buffer red/ }).click();
   await expectNoViolationsInBoth(page, emails);
-  await page.getByRole("button", { name: "Name, group and place" }).click();
+  await page.getByRole("button", { name: "Name, group and position" }).click();
   await page.getByRole("button", { name: /Used in/ }).click();
   await page.getByRole("button", { name: "Override for a template or row" }).click();
   await expectNoViolationsInBoth(page, emails);

@@ -60,7 +60,7 @@ test("no letter is lost on a slow line, whatever is written in", async ({ browse
 
   await page.goto("/house-style");
   await page.getByRole("button", { name: /^Moor/ }).click();
-  await page.getByRole("button", { name: "Name, group and place" }).click();
+  await page.getByRole("button", { name: "Name, group and position" }).click();
   const about = page.getByLabel("What it is for");
   await about.fill("");
   const letThrough = await slowLine(page);
@@ -74,7 +74,7 @@ test("no letter is lost on a slow line, whatever is written in", async ({ browse
   await expect(about).toHaveValue("The hills beyond the line");
   await page.reload();
   await page.getByRole("button", { name: /^Moorland/ }).click();
-  await page.getByRole("button", { name: "Name, group and place" }).click();
+  await page.getByRole("button", { name: "Name, group and position" }).click();
   await expect(page.getByLabel("What it is for")).toHaveValue("The hills beyond the line");
   await expect(page.getByLabel("Moorland", { exact: true })).toHaveValue("#405041");
 });

@@ -1,4 +1,5 @@
 import { Link, useLocation } from "react-router";
+import { keyNames } from "../shared/keys";
 import classes from "./Shell.module.css";
 
 /** An address that leads nowhere. */
@@ -10,7 +11,7 @@ export function NotFound() {
       <h1>There is nothing at this address</h1>
       <p>
         <code>{pathname}</code> may have been cut short, or what stood there was removed. Look in <Link to="/templates">Templates</Link> or{" "}
-        <Link to="/emails">Emails</Link>, or press Ctrl K and type its name.
+        <Link to="/emails">Emails</Link>, or press {keyNames("Ctrl", "K")} and type its name.
       </p>
     </div>
   );

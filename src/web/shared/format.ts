@@ -21,6 +21,9 @@ export const numberOf = (value: number) => number.format(value);
 /** A number with what it counts: "1 row", "1,204 rows". */
 export const countOf = (count: number, one: string, many = `${one}s`) => `${numberOf(count)} ${pluralOf(count, one, many)}`;
 
+/** A choice by its technical name as words: "phone-only" is "Phone only". */
+export const choiceOf = (name: string) => name.charAt(0).toUpperCase() + name.slice(1).replaceAll("-", " ");
+
 /** The word alone, for one or for many. */
 export const pluralOf = (count: number, one: string, many: string) => (plurals.select(count) === "one" ? one : many);
 

@@ -20,16 +20,16 @@ export function SendersSheet({ policy }: { policy: Policy }) {
   };
   return (
     <section aria-label="Allowed senders" className={classes.hosts}>
-      <p className={classes.about}>
-        <CampaignTypeSelect value={type} onChange={setType} />{" "}
-        <span className="soft">
+      <div className={classes.about}>
+        <CampaignTypeSelect value={type} onChange={setType} />
+        <p className="soft">
           {own
             ? "An address of any other domain is a finding. Subdomains count with their domain."
             : type !== everywhere && shared
               ? `As for all campaign types: ${shared.join(", ")}. Add a domain, and only what is listed here holds.`
               : "Emails may be sent from any domain. Add the first, and an address of another one is a finding."}
-        </span>
-      </p>
+        </p>
+      </div>
       <HostList key={type} hosts={own ?? []} label="Domain" mayChange={answer.mayChange} onChange={change} />
     </section>
   );

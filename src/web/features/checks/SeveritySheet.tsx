@@ -29,13 +29,13 @@ export function SeveritySheet({ policy, checks }: { policy: Policy; checks: Chec
   };
   return (
     <section aria-label="Severity">
-      <p className={classes.about}>
-        <CampaignTypeSelect value={type} onChange={setType} />{" "}
-        <span className="soft">
+      <div className={classes.about}>
+        <CampaignTypeSelect value={type} onChange={setType} />
+        <p className="soft">
           A blocker keeps an email from going out. Checks of the law, or of whether the email works at all, cannot be changed.
           {!answer.mayChange && " Leads set the rest."}
-        </span>
-      </p>
+        </p>
+      </div>
       <table className={classes.table}>
         <thead>
           <tr>

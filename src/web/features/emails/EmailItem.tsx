@@ -28,8 +28,8 @@ export function EmailItem({ email, typeName, onOrigin, onTemplate, onArchive }: 
         <Thumbnail
           subject={{ kind: "email", id: email.id, draft: false }}
           version={`${email.revision}`}
-          width={176}
-          height={200}
+          width={166}
+          height={190}
           label=""
         />
         <span className={classes.name}>{email.name}</span>

@@ -129,7 +129,7 @@ export default function EmailsRoom() {
         <WindowedList
           items={all}
           keyOf={(email) => email.id}
-          least={178}
+          least={168}
           gap={[28, 18]}
           height={330}
           count={emails.data?.pages[0]?.more ? -1 : count}

@@ -53,17 +53,16 @@ export default function HistoryDialog({ desk, onClose }: { desk: Desk; onClose: 
             </li>
           ))}
           <li>
-            <button type="button" className="plain" aria-current={shown === 0} onClick={() => setChosen(0)}>
-              <span className={classes.words}>started it</span>
-            </button>
-          </li>
-          {history.hasNextPage && (
-            <li>
+            {history.hasNextPage ? (
               <button type="button" className="plain underlined" onClick={() => history.fetchNextPage()}>
                 Further back
               </button>
-            </li>
-          )}
+            ) : (
+              <button type="button" className="plain" aria-current={shown === 0} onClick={() => setChosen(0)}>
+                <span className={classes.words}>As it was started</span>
+              </button>
+            )}
+          </li>
         </ol>
         <div>
           <BeforeAfter

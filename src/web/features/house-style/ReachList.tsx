@@ -105,12 +105,12 @@ function Breaks() {
   }
   return (
     <li data-stopped={data.stopped > 0}>
-      <b>{numberOf(data.stopped)}</b> {pluralOf(data.stopped, "gets a blocker", "get blockers")}
+      <b>{numberOf(data.stopped)}</b> {pluralOf(data.stopped, "would get a blocker", "would get blockers")}
       {data.job.state === "failed" && <p role="alert">{data.job.step}</p>}
       {!hasEnded(data.job) && <JobProgress job={data.job} name="Checking what it would break" />}
       {data.findings.length > 0 && (
         // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled by keys too.
-        <section className={classes.broken} aria-label="Emails that get blockers" tabIndex={0}>
+        <section className={classes.broken} aria-label="Emails that would get blockers" tabIndex={0}>
           {data.findings.map((e) => (
             <details key={e.id}>
               <summary>{e.name}</summary>

@@ -33,7 +33,7 @@ export function ReleasePanel() {
           <h2>If you release this</h2>
           <ReachList />
           <button type="button" className="plain underlined" aria-expanded={listed} onClick={() => setListed(!listed)}>
-            {pluralOf(style.changes, "The change", `All ${numberOf(style.changes)} changes`)}
+            {pluralOf(style.changes, "See the change", `See all ${numberOf(style.changes)} changes`)}
             {style.release > 0 && ` since release ${style.release}`}
           </button>
           {listed && changes.data && <ChangeList changes={changes.data} />}

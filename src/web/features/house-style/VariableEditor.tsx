@@ -62,10 +62,7 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
         label="Same as"
         disabled={locked}
         value={follows}
-        data={[
-          { value: "", label: "nothing: a value of its own" },
-          ...others.map((o) => ({ value: o.variable.key, label: o.variable.label })),
-        ]}
+        data={[{ value: "", label: "No other: its own value" }, ...others.map((o) => ({ value: o.variable.key, label: o.variable.label }))]}
         onChange={(e) => set({ value: e.currentTarget.value ? `{${e.currentTarget.value}}` : entry.resolved })}
       />
       {entry.inherited && entry.own && !locked && (
@@ -78,7 +75,7 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
       )}
       <VariableUses entry={entry} />
       <button type="button" className="plain underlined" aria-expanded={more} onClick={() => setMore(!more)}>
-        Name, group and place
+        Name, group and position
       </button>
       {more && <Particulars entry={entry} variable={variable} set={set} />}
     </div>

@@ -1,6 +1,7 @@
 import { NativeSelect, NumberInput, Radio } from "@mantine/core";
 import { Suspense, useState } from "react";
 import type { DeskBlock, DeskLook, DeskRow, Visibility } from "../../../api/types";
+import { choiceOf } from "../../../shared/format";
 import { newId } from "../../../shared/ids";
 import { lazily } from "../../../shared/lazily";
 import { useLiveField } from "../../../shared/useLiveField";
@@ -62,7 +63,7 @@ function Choices({ row, piece, title, look }: { row: DeskRow; piece: string; tit
           className={classes.choice}
           data-chosen={value === choice}
           name={`${row.id}-${piece}-${look.name}`}
-          label={look.name === "level" ? `Heading ${choice}` : look.name === "width" ? `${choice} %` : choice.replaceAll("-", " ")}
+          label={look.name === "level" ? `Heading ${choice}` : look.name === "width" ? `${choice} %` : choiceOf(choice)}
           checked={value === choice}
           onChange={() => choose(choice)}
         />
@@ -164,9 +165,9 @@ function Background({ row }: { row: DeskRow }) {
 }
 
 const screens: { value: Visibility; label: string }[] = [
-  { value: "everywhere", label: "everywhere" },
-  { value: "phone-only", label: "on phones only" },
-  { value: "desktop-only", label: "on desktops only" },
+  { value: "everywhere", label: "Everywhere" },
+  { value: "phone-only", label: "On phones only" },
+  { value: "desktop-only", label: "On desktops only" },
 ];
 
 /** On which screens the row and its pieces are shown. */
@@ -174,7 +175,7 @@ function Screens({ row, blocks }: { row: DeskRow; blocks: DeskBlock[] }) {
   const line = (piece: string, name: string, shown: Visibility) => <Screen key={piece} row={row} piece={piece} name={name} shown={shown} />;
   return (
     <fieldset className={classes.screens}>
-      <legend>Shown</legend>
+      <legend>Where it is shown</legend>
       {row.shownAllowance.allowed && line(row.piece, "The whole row", row.shown)}
       {blocks.filter((b) => b.content.allowed).map((b) => line(b.id, b.name, b.shown))}
     </fieldset>

@@ -35,7 +35,7 @@ export function RunningOrder({ state }: { state: DeskState }) {
   const endMark = useDropMark(end);
   const heads = [
     ...(desk.about ? [{ id: "about", name: desk.kind === "row" ? "About this row" : "About this template", note: desk.name }] : []),
-    ...(desk.kind === "row" ? [] : [{ id: "details", name: "Subject and sender", note: desk.details.subject || "no subject yet" }]),
+    ...(desk.kind === "row" ? [] : [{ id: "details", name: "Subject and sender", note: desk.details.subject || "No subject yet" }]),
   ];
   const ids = [
     ...heads.map((h) => h.id),
