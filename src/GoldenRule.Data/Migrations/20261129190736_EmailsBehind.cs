@@ -11,9 +11,7 @@ namespace GoldenRule.Data.Migrations
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
         {
-            migrationBuilder.DropIndex(
-                name: "ix_documents_words_behind",
-                table: "documents");
+            migrationBuilder.DropIndex(name: "ix_documents_words_behind", table: "documents");
 
             // It stays for a server of the release before, which may run beside this one.
             migrationBuilder.Sql("alter table documents alter column words_behind set default false");
@@ -24,7 +22,7 @@ namespace GoldenRule.Data.Migrations
                 {
                     document_id = table.Column<Guid>(type: "uuid", nullable: false),
                     revision = table.Column<long>(type: "bigint", nullable: false),
-                    since = table.Column<DateTime>(type: "timestamp with time zone", nullable: false)
+                    since = table.Column<DateTime>(type: "timestamp with time zone", nullable: false),
                 },
                 constraints: table =>
                 {
@@ -34,8 +32,10 @@ namespace GoldenRule.Data.Migrations
                         column: x => x.document_id,
                         principalTable: "documents",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Cascade);
-                });
+                        onDelete: ReferentialAction.Cascade
+                    );
+                }
+            );
             migrationBuilder.Sql(
                 """
                 insert into emails_behind select id, revision, now() from documents where words_behind;
@@ -59,11 +59,7 @@ namespace GoldenRule.Data.Migrations
             migrationBuilder.Sql("alter table documents alter column words_behind drop default");
             migrationBuilder.DropTable(name: "emails_behind");
 
-            migrationBuilder.CreateIndex(
-                name: "ix_documents_words_behind",
-                table: "documents",
-                column: "id",
-                filter: "words_behind");
+            migrationBuilder.CreateIndex(name: "ix_documents_words_behind", table: "documents", column: "id", filter: "words_behind");
         }
     }
 }

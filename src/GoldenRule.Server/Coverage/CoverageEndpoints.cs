@@ -61,14 +61,14 @@ public static class CoverageEndpoints
         var rows = stored
             .Where(d => d.RowKind is not null)
             .Select(d =>
-                snapshot.Rows.GetValueOrDefault(d.Id) is { } released
+                snapshot.Releases.Rows.GetValueOrDefault(d.Id) is { } released
                     ? new CoveringRow(d.Id, released.Name, released.RowKind, released.CampaignTypes, true)
                     : new CoveringRow(d.Id, d.Name, d.RowKind!.Value, [.. d.Serves], false)
             )
             .ToList();
-        var result = CoverageGrid.For(snapshot.CampaignTypes.Select(t => t.Key), rows, needs);
+        var result = CoverageGrid.For(snapshot.Plan.CampaignTypes.Select(t => t.Key), rows, needs);
         var templates = snapshot
-            .Templates.Where(t => !snapshot.Hidden.Contains(t.Key))
+            .Releases.Templates.Where(t => !snapshot.Releases.Hidden.Contains(t.Key))
             .GroupBy(t => t.Value.CampaignType, StringComparer.Ordinal)
             .ToDictionary(g => g.Key, g => g.Count(), StringComparer.Ordinal);
         var emails = await db
@@ -77,13 +77,13 @@ public static class CoverageEndpoints
             .Select(g => new { g.Key, Count = g.Count() })
             .ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
         return new CoverageAnswer(
-            [.. snapshot.CampaignTypes.Select(t => new CoverageTypeEntry(t.Key, t.Name, t.Team, templates.GetValueOrDefault(t.Key)))],
+            [.. snapshot.Plan.CampaignTypes.Select(t => new CoverageTypeEntry(t.Key, t.Name, t.Team, templates.GetValueOrDefault(t.Key)))],
             result.Cells,
             Enum.GetValues<CoverageState>()
                 .ToImmutableSortedDictionary(s => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(s.ToString()), result.Count),
             [
                 .. snapshot
-                    .CampaignTypes.GroupBy(t => t.Team, StringComparer.Ordinal)
+                    .Plan.CampaignTypes.GroupBy(t => t.Team, StringComparer.Ordinal)
                     .Select(team => new TeamCoverage(
                         team.Key,
                         [.. team.Select(t => t.Key)],

@@ -39,7 +39,7 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
     }
 
     private static string StyleVersion(LoadedDocument loaded, CompiledRevision compiled) =>
-        loaded.Library.StyleVersion(compiled.Order.Template.HouseStyle);
+        loaded.Library.Styles.Version(compiled.Order.Template.HouseStyle);
 
     private Task<DeskAnswer> LayAsync(
         LoadedDocument loaded,
@@ -110,15 +110,15 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             email.Template,
             template.Name,
             email.TemplateRelease,
-            library.Newest[email.Template].Number,
+            library.Releases.Newest[email.Template].Number,
             template.CampaignType,
-            library.CampaignTypes.FirstOrDefault(t => t.Key == template.CampaignType)?.Name ?? template.CampaignType,
+            library.Plan.CampaignTypes.FirstOrDefault(t => t.Key == template.CampaignType)?.Name ?? template.CampaignType,
             Updates.Wait(email, library)
         );
 
     private static DeskAbout? About(LoadedDocument loaded)
     {
-        var release = loaded.Library.Newest.GetValueOrDefault(loaded.Stored.Id);
+        var release = loaded.Library.Releases.Newest.GetValueOrDefault(loaded.Stored.Id);
         return loaded.Document switch
         {
             SavedRow row => new DeskAbout(
@@ -129,7 +129,7 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
                 row.Instruction,
                 row.VariantOf,
                 row.Varies,
-                loaded.Library.StyleFor(row),
+                loaded.Library.Styles.For(row),
                 release?.Number ?? 0,
                 release?.Revision != loaded.Stored.Revision,
                 loaded.Stored.Retired,

@@ -61,7 +61,7 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
             source.Master.RowKind,
             source.IsOwn ? null : source.Placed.Master,
             source.IsOwn ? null : source.Placed.Release,
-            !source.IsOwn && source.Placed.Master is { } master ? library.Newest.GetValueOrDefault(master)?.Number : null,
+            !source.IsOwn && source.Placed.Master is { } master ? library.Releases.Newest.GetValueOrDefault(master)?.Number : null,
             source.Zone?.Id,
             source.Master.Instruction,
             row.Surface,

@@ -112,7 +112,7 @@ public sealed class CompilationCache(TimeProvider clock, IMeterFactory meters) :
         var resolved = Resolver.Resolve(
             layout.Email,
             layout.Order,
-            library.Style(layout.Order.Template.HouseStyle),
+            library.Styles.For(layout.Order.Template.HouseStyle),
             library.Pictures,
             previous?.Resolved,
             cancel
@@ -136,7 +136,8 @@ public sealed class CompilationCache(TimeProvider clock, IMeterFactory meters) :
         Compiler.Compile(
             LinkTrackedEmail.Track(
                 compiledRevision.Resolved,
-                library.CampaignTypes.FirstOrDefault(t => t.Key == compiledRevision.Order.Template.CampaignType)?.LinkTags ?? LinkTags.None
+                library.Plan.CampaignTypes.FirstOrDefault(t => t.Key == compiledRevision.Order.Template.CampaignType)?.LinkTags
+                    ?? LinkTags.None
             ),
             picturesAt,
             Purpose.Sending

@@ -35,7 +35,7 @@ public sealed class DocumentHead(Document document, RunningOrder? former = null)
     /// <exception cref="StructureException">They cannot be resolved.</exception>
     public StyleLayers StyleLayers(Guid id, LibrarySnapshot library)
     {
-        var chain = library.ChainWith(id, (HouseStyle)document);
+        var chain = library.Styles.ChainWith(id, (HouseStyle)document);
         if (dressed is not var (known, layers) || !known.SequenceEqual(chain, ReferenceEquals))
         {
             layers = new StyleLayers(chain);

@@ -13,7 +13,7 @@ public sealed record DocumentLayout(Email Email, RunningOrder Order)
         {
             Email email => new DocumentLayout(email, RunningOrder.From(email, library.Masters, former)),
             Template template => new DocumentLayout(AsEmail(template), RunningOrder.From(template, library.Masters, former)),
-            SavedRow row => new DocumentLayout(AsEmail(row), RunningOrder.From(row, library.StyleFor(row))),
+            SavedRow row => new DocumentLayout(AsEmail(row), RunningOrder.From(row, library.Styles.For(row))),
             _ => throw ProblemException.NotFound("A house style has no rows."),
         };
 
@@ -37,7 +37,7 @@ public sealed record DocumentLayout(Email Email, RunningOrder Order)
                 {
                     Name = row.Name,
                     CampaignType = row.CampaignTypes.FirstOrDefault(""),
-                    HouseStyle = library.StyleFor(row),
+                    HouseStyle = library.Styles.For(row),
                     Order = [zone],
                 };
                 var started = AsEmail(row) with { Zones = AsEmail(row).Zones.Add(zone.Id, [new PlacedRow { Id = row.Row.Id, Own = row }]) };

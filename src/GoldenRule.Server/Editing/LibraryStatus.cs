@@ -90,7 +90,7 @@ public static class LibraryStatus
     {
         if (!person.Is(Role.Lead, Role.Designer))
         {
-            var released = library.Newest.Keys.Where(id => !library.Hidden.Contains(id)).ToList();
+            var released = library.Releases.Newest.Keys.Where(id => !library.Releases.Hidden.Contains(id)).ToList();
             return documents.Where(d => released.Contains(d.Id));
         }
 

@@ -48,7 +48,7 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
         }
 
         // Rows and templates may have come to use a variable since the draft lost it.
-        var released = loaded.Library.HouseStyles.GetValueOrDefault(id);
+        var released = loaded.Library.Styles.All.GetValueOrDefault(id);
         loaded = await Validity.CompleteAsync(released is null ? null : new DocumentHead(released), loaded, db, cancel);
         if (loaded.Document is not HouseStyle)
         {
@@ -59,7 +59,7 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
         var release = new StoredRelease
         {
             DocumentId = id,
-            Number = (loaded.Library.Newest.GetValueOrDefault(id)?.Number ?? 0) + 1,
+            Number = (loaded.Library.Releases.Newest.GetValueOrDefault(id)?.Number ?? 0) + 1,
             Kind = kind,
             Revision = loaded.Stored.Revision,
             Body = StoredForm.Write(loaded.Document),

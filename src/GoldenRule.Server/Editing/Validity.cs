@@ -46,15 +46,19 @@ public static class Validity
                 await MustHaveFilesAsync((before?.Document as Email)?.Attachments ?? [], email.Attachments, db, cancel);
                 break;
             case Template template:
-                if (loaded.Library.CampaignTypes.All(t => t.Key != template.CampaignType))
+                if (loaded.Library.Plan.CampaignTypes.All(t => t.Key != template.CampaignType))
                 {
                     throw new StructureException($"There is no campaign type \"{template.CampaignType}\".", "about");
                 }
 
                 break;
             case SavedRow row:
-                Structure.CheckVariants(loaded.Stored.Id, row, loaded.Library.Rows.ToDictionary(r => r.Key, r => r.Value.VariantOf));
-                if (row.CampaignTypes.FirstOrDefault(key => loaded.Library.CampaignTypes.All(t => t.Key != key)) is { } unknown)
+                Structure.CheckVariants(
+                    loaded.Stored.Id,
+                    row,
+                    loaded.Library.Releases.Rows.ToDictionary(r => r.Key, r => r.Value.VariantOf)
+                );
+                if (row.CampaignTypes.FirstOrDefault(key => loaded.Library.Plan.CampaignTypes.All(t => t.Key != key)) is { } unknown)
                 {
                     throw new StructureException($"There is no campaign type \"{unknown}\".", "about");
                 }
@@ -126,7 +130,7 @@ public static class Validity
     {
         var library = loaded.Library;
         // Rows belong to no house style: they count where a template is dressed in this one.
-        if (!library.Masters.Templates.Any(t => LibrarySnapshot.Chain(t.HouseStyle, library.HouseStyles).Contains(loaded.Stored.Id)))
+        if (!library.Masters.Templates.Any(t => StyleLibrary.Chain(t.HouseStyle, library.Styles.All).Contains(loaded.Stored.Id)))
         {
             return;
         }
@@ -181,7 +185,11 @@ public static class Validity
     )
     {
         var used = (await db.ReleasesInUseAsync(cancel))
-            .Concat(library.Templates.Keys.Concat(library.Rows.Keys).Select(id => new UsedRelease(id, library.Newest[id].Number)))
+            .Concat(
+                library
+                    .Releases.Templates.Keys.Concat(library.Releases.Rows.Keys)
+                    .Select(id => new UsedRelease(id, library.Releases.Newest[id].Number))
+            )
             .ToHashSet();
         var templates = used.Select(t => (Of: t, Document: library.Masters.FindTemplate(t.Id, t.Release)))
             .Where(t => t.Document is not null)
@@ -201,7 +209,7 @@ public static class Validity
         ];
 
         string Older(UsedRelease used) =>
-            library.Newest.GetValueOrDefault(used.Id)?.Number == used.Release ? "" : $" (release {used.Release}, still in use)";
+            library.Releases.Newest.GetValueOrDefault(used.Id)?.Number == used.Release ? "" : $" (release {used.Release}, still in use)";
     }
 
     // Drafts and emails by their names, as many as are ever told of.
@@ -249,14 +257,14 @@ public static class Validity
     private static void CheckSubBrands(HouseStyle draft, LoadedDocument loaded)
     {
         foreach (
-            var (id, style) in loaded.Library.HouseStyles.Where(s =>
-                s.Key != loaded.Stored.Id && LibrarySnapshot.Chain(s.Key, loaded.Library.HouseStyles).Contains(loaded.Stored.Id)
+            var (id, style) in loaded.Library.Styles.All.Where(s =>
+                s.Key != loaded.Stored.Id && StyleLibrary.Chain(s.Key, loaded.Library.Styles.All).Contains(loaded.Stored.Id)
             )
         )
         {
             try
             {
-                _ = new StyleLayers(loaded.Library.ChainWith(loaded.Stored.Id, draft, id));
+                _ = new StyleLayers(loaded.Library.Styles.ChainWith(loaded.Stored.Id, draft, id));
             }
             catch (StructureException fault)
             {

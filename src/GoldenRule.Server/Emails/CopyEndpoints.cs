@@ -36,7 +36,7 @@ public static class CopyEndpoints
                         (open, person, library) =>
                         {
                             var style = library
-                                .Style(open.Order.Template.HouseStyle)
+                                .Styles.For(open.Order.Template.HouseStyle)
                                 .ForTemplate(open.Order.Template.Name, open.Order.Template.Narrowed);
                             return CopyDeck.Read(
                                 Bounded(deck.Text, "deck"),

@@ -187,9 +187,9 @@ public static class EmailLibrary
     }
 
     private static (Document, string?) FromTemplate(Guid id, string name, LibrarySnapshot library) =>
-        library.Newest.GetValueOrDefault(id) is { } mark
-        && library.Templates.TryGetValue(id, out var template)
-        && !library.Hidden.Contains(id)
+        library.Releases.Newest.GetValueOrDefault(id) is { } mark
+        && library.Releases.Templates.TryGetValue(id, out var template)
+        && !library.Releases.Hidden.Contains(id)
             ? (Email.StartFrom(id, mark.Number, template, name, () => Guid.CreateVersion7().ToString()), template.CampaignType)
             : throw ProblemException.NotFound("There is no such template, or it has no release yet.");
 

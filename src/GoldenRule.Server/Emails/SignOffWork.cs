@@ -47,9 +47,9 @@ public sealed class SignOffWork(
                 Convert.ToHexStringLower(SHA256.HashData(email.Html())),
                 $"Printed {clock.GetUtcNow():yyyy-MM-dd HH:mm} UTC for {by}",
                 [
-                    .. LibrarySnapshot
-                        .Chain(compiled.Order.Template.HouseStyle, loaded.Library.HouseStyles)
-                        .Select(s => (loaded.Library.HouseStyles[s].Name, loaded.Library.Newest[s].Number)),
+                    .. StyleLibrary
+                        .Chain(compiled.Order.Template.HouseStyle, loaded.Library.Styles.All)
+                        .Select(s => (loaded.Library.Styles.All[s].Name, loaded.Library.Releases.Newest[s].Number)),
                 ]
             )
         );

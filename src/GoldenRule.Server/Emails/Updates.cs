@@ -47,7 +47,7 @@ public static class Updates
 
     /// <summary>Whether something the email is made from has a newer release.</summary>
     public static bool Wait(Email email, LibrarySnapshot library) =>
-        library.Newest.GetValueOrDefault(email.Template)?.Number > email.TemplateRelease || Behind(email, library).Any();
+        library.Releases.Newest.GetValueOrDefault(email.Template)?.Number > email.TemplateRelease || Behind(email, library).Any();
 
     /// <summary>The edit that brings an email to the newest releases. Null: it stands on them.</summary>
     public static TakeUpdate? ToNewest(Email email, LibrarySnapshot library) =>
@@ -55,9 +55,9 @@ public static class Updates
             ? null
             : Rebase.Plan(
                 email,
-                library.Newest.GetValueOrDefault(email.Template)?.Number ?? email.TemplateRelease,
+                library.Releases.Newest.GetValueOrDefault(email.Template)?.Number ?? email.TemplateRelease,
                 Behind(email, library)
-                    .ToImmutableSortedDictionary(r => r.Id, r => library.Newest[r.Master!.Value].Number, StringComparer.Ordinal),
+                    .ToImmutableSortedDictionary(r => r.Id, r => library.Releases.Newest[r.Master!.Value].Number, StringComparer.Ordinal),
                 library.Masters,
                 library.Pictures
             );
@@ -66,7 +66,8 @@ public static class Updates
         email
             .Zones.Values.SelectMany(z => z)
             .Where(r =>
-                r is { Own: null, Master: { } master, Release: { } release } && library.Newest.GetValueOrDefault(master)?.Number > release
+                r is { Own: null, Master: { } master, Release: { } release }
+                && library.Releases.Newest.GetValueOrDefault(master)?.Number > release
             );
 
     private static async Task<UpdateAnswer> LookAsync(
@@ -141,7 +142,7 @@ public static class Updates
                 from,
                 to,
                 [],
-                loaded.Library.Required.GetValueOrDefault(master) is var required && required > from && required <= to
+                loaded.Library.Releases.Required.GetValueOrDefault(master) is var required && required > from && required <= to
             );
     }
 
@@ -157,7 +158,7 @@ public static class Updates
     internal static byte[] Compiled(Email email, LibrarySnapshot library)
     {
         var layout = DocumentLayout.LayOut(email, library);
-        var resolved = Resolver.Resolve(email, layout.Order, library.Style(layout.Order.Template.HouseStyle), library.Pictures);
+        var resolved = Resolver.Resolve(email, layout.Order, library.Styles.For(layout.Order.Template.HouseStyle), library.Pictures);
         return Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html();
     }
 }

@@ -84,7 +84,7 @@ public static class HouseStyleEndpoints
                     s.d.Id,
                     s.Style.Name,
                     s.Style.Parent,
-                    snapshot.Newest.GetValueOrDefault(s.d.Id)?.Number ?? 0,
+                    snapshot.Releases.Newest.GetValueOrDefault(s.d.Id)?.Number ?? 0,
                     s.d.ChangedAt,
                     s.Style.Variables.Length + s.Style.Styles.Sum(p => p.Value.Count)
                 ))
@@ -112,7 +112,7 @@ public static class HouseStyleEndpoints
         }
 
         var snapshot = await library.GetAsync(db, cancel);
-        if (request.Parent is { } parent && !snapshot.HouseStyles.ContainsKey(parent))
+        if (request.Parent is { } parent && !snapshot.Styles.All.ContainsKey(parent))
         {
             throw ProblemException.Invalid("A sub-brand lies on a house style that is released. Release that one first.");
         }
@@ -217,8 +217,8 @@ public static class HouseStyleEndpoints
             .. from d in stored
             let draft = Narrowed(StoredForm.Read(d.Kind, d.Head), keys)
             let newest = d.Kind == DocumentKind.Row
-                ? (Document?)library.Rows.GetValueOrDefault(d.Id)
-                : library.Templates.GetValueOrDefault(d.Id)
+                ? (Document?)library.Releases.Rows.GetValueOrDefault(d.Id)
+                : library.Releases.Templates.GetValueOrDefault(d.Id)
             let released = newest is null ? null : Narrowed(newest, keys)
             where draft is not null || released is not null
             select new NarrowedEntry(
@@ -226,7 +226,7 @@ public static class HouseStyleEndpoints
                 d.Id,
                 d.Name,
                 d.Revision,
-                library.Newest.GetValueOrDefault(d.Id)?.Number ?? 0,
+                library.Releases.Newest.GetValueOrDefault(d.Id)?.Number ?? 0,
                 draft?.Value,
                 draft?.Dark,
                 draft == released

@@ -27,9 +27,9 @@ public sealed class HouseStyleRoom
     {
         this.loaded = loaded;
         draft = (HouseStyle)loaded.Document;
-        released = loaded.Library.HouseStyles.GetValueOrDefault(loaded.Stored.Id);
+        released = loaded.Library.Styles.All.GetValueOrDefault(loaded.Stored.Id);
         layers = loaded.StyleLayers;
-        under = draft.Parent is { } parent ? loaded.Library.Style(parent) : null;
+        under = draft.Parent is { } parent ? loaded.Library.Styles.For(parent) : null;
         uses = Uses(layers, loaded.Library);
     }
 
@@ -37,7 +37,7 @@ public sealed class HouseStyleRoom
         new HouseStyleRoom(loaded).Lay(person, canUndo, canRedo);
 
     public static ILookup<string, VariableUse> Uses(StyleLayers layers, LibrarySnapshot library) =>
-        VariableUses.Find(layers, library.VariableUses);
+        VariableUses.Find(layers, library.Releases.VariableUses);
 
     /// <summary>A picture of the brand's that fills the content, or else one of the library.</summary>
     private Picture? SpecimenPicture() =>
@@ -54,10 +54,10 @@ public sealed class HouseStyleRoom
             loaded.Stored.Id,
             draft.Name,
             draft.Parent,
-            draft.Parent is { } parent ? loaded.Library.HouseStyles[parent].Name : null,
+            draft.Parent is { } parent ? loaded.Library.Styles.All[parent].Name : null,
             loaded.Stored.Revision,
             loaded.Stored.ChangedAt,
-            loaded.Library.Newest.GetValueOrDefault(loaded.Stored.Id)?.Number ?? 0,
+            loaded.Library.Releases.Newest.GetValueOrDefault(loaded.Stored.Id)?.Number ?? 0,
             StyleDifference.Between(ReleasedLayers(loaded), layers).Length,
             Allowance.From(Governor.Decide(person, new RemoveVariable(""), new OpenDocument.OfHouseStyle(draft))).Allowed,
             [.. layers.Variables.Select(Variable)],
@@ -69,7 +69,7 @@ public sealed class HouseStyleRoom
         );
 
     /// <summary>The newest release on those it lies on. Null: there is none.</summary>
-    public static StyleLayers? ReleasedLayers(LoadedDocument loaded) => loaded.Library.Styles.GetValueOrDefault(loaded.Stored.Id);
+    public static StyleLayers? ReleasedLayers(LoadedDocument loaded) => loaded.Library.Styles.Layers.GetValueOrDefault(loaded.Stored.Id);
 
     private VariableEntry Variable(BrandVariable variable)
     {

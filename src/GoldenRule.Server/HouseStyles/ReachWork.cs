@@ -91,8 +91,8 @@ public sealed class ReachWork(GoldenRuleDb db, EditPipeline pipeline, TimeProvid
                 var dressed = order.Template.HouseStyle;
                 var blockers = Reach.NewBlockers(
                     new ReachedEmail(email, order, loaded.Library.CheckContextFor(campaignType, today)),
-                    loaded.Library.Style(dressed),
-                    drafts.GetOrAdd(dressed, s => new StyleLayers(loaded.Library.ChainWith(style, (HouseStyle)loaded.Document, s))),
+                    loaded.Library.Styles.For(dressed),
+                    drafts.GetOrAdd(dressed, s => new StyleLayers(loaded.Library.Styles.ChainWith(style, (HouseStyle)loaded.Document, s))),
                     loaded.Library.Pictures,
                     cancel
                 );

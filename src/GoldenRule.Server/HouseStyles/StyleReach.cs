@@ -70,7 +70,7 @@ public static class StyleReach
                 """
             )
             .ToListAsync(cancel);
-        return [.. groups.OrderBy(g => library.CampaignTypes.FirstOrDefault(t => t.Key == g.CampaignType)?.Position ?? int.MaxValue)];
+        return [.. groups.OrderBy(g => library.Plan.CampaignTypes.FirstOrDefault(t => t.Key == g.CampaignType)?.Position ?? int.MaxValue)];
     }
 
     /// <summary>The ids of all of them, some at a time: each lot is read from where the one before ended.</summary>
@@ -125,7 +125,7 @@ public static class StyleReach
 
     private static (string[] Templates, int[] Releases) Templates(Guid style, LibrarySnapshot library)
     {
-        var styles = library.HouseStyles.Keys.Where(s => LibrarySnapshot.Chain(s, library.HouseStyles).Contains(style)).ToHashSet();
+        var styles = library.Styles.All.Keys.Where(s => StyleLibrary.Chain(s, library.Styles.All).Contains(style)).ToHashSet();
         var dressed = library.Masters.TemplateReleases.Where(t => styles.Contains(t.Value.HouseStyle)).Select(t => t.Key).ToList();
         return ([.. dressed.Select(t => t.Id.ToString())], [.. dressed.Select(t => t.Release)]);
     }

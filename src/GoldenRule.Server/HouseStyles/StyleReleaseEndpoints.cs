@@ -117,8 +117,8 @@ public static class StyleReleaseEndpoints
         try
         {
             return StyleDifference.Between(
-                before is null ? null : new StyleLayers(loaded.Library.ChainWith(loaded.Stored.Id, Contents(before))),
-                new StyleLayers(loaded.Library.ChainWith(loaded.Stored.Id, Contents(after)))
+                before is null ? null : new StyleLayers(loaded.Library.Styles.ChainWith(loaded.Stored.Id, Contents(before))),
+                new StyleLayers(loaded.Library.Styles.ChainWith(loaded.Stored.Id, Contents(after)))
             );
         }
         catch (StructureException)

@@ -44,9 +44,9 @@ public static class FirstSteps
             var snapshot = await library.GetAsync(db, cancel);
             return
             [
-                new(FirstStepKey.ReleaseHouseStyle, !snapshot.HouseStyles.IsEmpty),
-                new(FirstStepKey.MakeRow, !snapshot.Rows.IsEmpty),
-                new(FirstStepKey.BuildTemplate, !snapshot.Templates.IsEmpty),
+                new(FirstStepKey.ReleaseHouseStyle, !snapshot.Styles.All.IsEmpty),
+                new(FirstStepKey.MakeRow, !snapshot.Releases.Rows.IsEmpty),
+                new(FirstStepKey.BuildTemplate, !snapshot.Releases.Templates.IsEmpty),
                 new(FirstStepKey.PlanCoverage, await db.CoverageNeeds.AnyAsync(cancel)),
                 new(FirstStepKey.SetChecks, await db.CheckPolicies.AnyAsync(p => p.Revision > 0, cancel)),
             ];

@@ -35,9 +35,9 @@ public static class BlockKindEndpoints
     private static async Task<ImmutableArray<BlockKindEntry>> ListAsync(GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
-        var least = snapshot.HouseStyles.IsEmpty
+        var least = snapshot.Styles.All.IsEmpty
             ? ImmutableDictionary<string, int>.Empty
-            : BlockSpecimen.LeastWidths(snapshot.Style(snapshot.FirstStyle), snapshot.Pictures);
+            : BlockSpecimen.LeastWidths(snapshot.Styles.For(snapshot.Styles.First), snapshot.Pictures);
         return
         [
             .. BlockKinds.All.Select(k => new BlockKindEntry(
@@ -66,7 +66,7 @@ public static class BlockKindEndpoints
     {
         var snapshot = await library.GetAsync(db, cancel);
         var style = houseStyle
-            ?? snapshot.HouseStyles.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key).Select(s => s.Key).FirstOrDefault();
+            ?? snapshot.Styles.All.OrderBy(s => s.Value.Parent is not null).ThenBy(s => s.Key).Select(s => s.Key).FirstOrDefault();
         if (kind is not null && BlockKinds.All.All(k => k.Name != kind))
         {
             throw ProblemException.NotFound("There is no such block kind.");
@@ -74,7 +74,7 @@ public static class BlockKindEndpoints
 
         return MailHtml.Answer(
             http,
-            BlockSpecimen.Compile(snapshot.Style(style), CompilationCache.PicturesAt, snapshot.Pictures, kind, options == true).Html()
+            BlockSpecimen.Compile(snapshot.Styles.For(style), CompilationCache.PicturesAt, snapshot.Pictures, kind, options == true).Html()
         );
     }
 }

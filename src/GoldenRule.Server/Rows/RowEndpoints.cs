@@ -99,7 +99,7 @@ public static class RowEndpoints
         );
         if (wantedState is MasterState.Draft or MasterState.Released or MasterState.Changed)
         {
-            var released = snapshot.Newest.Keys.ToList();
+            var released = snapshot.Releases.Newest.Keys.ToList();
             wanted = wanted.Where(d => !d.Retired && released.Contains(d.Id) == (wantedState != MasterState.Draft));
         }
 
@@ -125,7 +125,7 @@ public static class RowEndpoints
     private static RowEntry Entry(StoredDocument stored, string owner, Guid person, LibrarySnapshot library)
     {
         var row = (SavedRow)StoredForm.Read(DocumentKind.Row, stored.Head);
-        var newest = library.Newest.GetValueOrDefault(stored.Id);
+        var newest = library.Releases.Newest.GetValueOrDefault(stored.Id);
         return new RowEntry(
             stored.Id,
             stored.Name,
@@ -228,10 +228,15 @@ public static class RowEndpoints
         var row =
             draft == true
                 ? (SavedRow)(await access.LoadAsync(DocumentKind.Row, id, user.Person(), cancel)).Document
-                : snapshot.Rows.GetValueOrDefault(id)
+                : snapshot.Releases.Rows.GetValueOrDefault(id)
                     ?? throw ProblemException.NotFound("There is no such saved row, or it has no release yet.");
         var layout = DocumentLayout.LayOut(row, snapshot);
-        var resolved = Resolver.Resolve(layout.Email, layout.Order, snapshot.Style(layout.Order.Template.HouseStyle), snapshot.Pictures);
+        var resolved = Resolver.Resolve(
+            layout.Email,
+            layout.Order,
+            snapshot.Styles.For(layout.Order.Template.HouseStyle),
+            snapshot.Pictures
+        );
         return MailHtml.Answer(http, Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html());
     }
 }

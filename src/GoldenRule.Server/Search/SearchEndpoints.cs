@@ -109,7 +109,7 @@ public static class SearchEndpoints
         hits.AddRange(Variables(q!, snapshot));
         return hits.ToImmutable();
 
-        string TypeName(string? key) => snapshot.CampaignTypes.FirstOrDefault(t => t.Key == key)?.Name ?? "";
+        string TypeName(string? key) => snapshot.Plan.CampaignTypes.FirstOrDefault(t => t.Key == key)?.Name ?? "";
     }
 
     private sealed record Listed(Guid Id, string Name, string? CampaignType);
@@ -158,7 +158,7 @@ public static class SearchEndpoints
     {
         var words = typed.Split(' ', StringSplitOptions.RemoveEmptyEntries);
         return snapshot
-            .HouseStyles.OrderBy(s => s.Value.Parent is not null)
+            .Styles.All.OrderBy(s => s.Value.Parent is not null)
             .ThenBy(s => s.Key)
             .SelectMany(s => s.Value.Variables.Select(v => new SearchHit(SearchHitKind.Variable, v.Key, v.Label, s.Value.Name, s.Key)))
             .Where(h => words.All(w => $"{h.Name} {h.Id}".Contains(w, StringComparison.OrdinalIgnoreCase)))

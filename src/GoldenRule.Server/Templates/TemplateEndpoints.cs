@@ -68,7 +68,7 @@ public static class TemplateEndpoints
     {
         api.MapGet("/campaign-types", async (GoldenRuleDb db, LibraryCache library, CancellationToken cancel) =>
                 (await library.GetAsync(db, cancel))
-                    .CampaignTypes.Select(t => new CampaignTypeEntry(t.Key, t.Name, t.Team, t.Transactional, t.LinkTags))
+                    .Plan.CampaignTypes.Select(t => new CampaignTypeEntry(t.Key, t.Name, t.Team, t.Transactional, t.LinkTags))
                     .ToImmutableArray()
             )
             .WithTags("Templates")
@@ -179,16 +179,17 @@ public static class TemplateEndpoints
                 d.Id,
                 d.Name,
                 d.Revision,
-                snapshot.Newest.GetValueOrDefault(d.Id)?.Number ?? 0
+                snapshot.Releases.Newest.GetValueOrDefault(d.Id)?.Number ?? 0
             )),
         ];
     }
 
     internal static TemplateEntry Entry(StoredDocument stored, string owner, Guid person, LibrarySnapshot library)
     {
-        var newest = library.Newest.GetValueOrDefault(stored.Id);
+        var newest = library.Releases.Newest.GetValueOrDefault(stored.Id);
         // What can be started from is the release; only where there is none the draft speaks.
-        var template = library.Templates.GetValueOrDefault(stored.Id) ?? (Template)StoredForm.Read(DocumentKind.Template, stored.Head);
+        var template = library.Releases.Templates.GetValueOrDefault(stored.Id)
+            ?? (Template)StoredForm.Read(DocumentKind.Template, stored.Head);
         return new TemplateEntry(
             stored.Id,
             stored.Name,
@@ -251,7 +252,7 @@ public static class TemplateEndpoints
         CancellationToken cancel
     )
     {
-        var style = request.HouseStyle ?? library.FirstStyle;
+        var style = request.HouseStyle ?? library.Styles.First;
         switch (request.From)
         {
             case { Template: { } origin }:
@@ -260,7 +261,7 @@ public static class TemplateEndpoints
                 var email = (Email)(await access.LoadAsync(DocumentKind.Email, origin, person, cancel)).Document;
                 return Renewed.FromEmail(email, library.Masters.Template(email.Template, email.TemplateRelease), request.Name);
             case { Starter: { } starter }:
-                return Starters.Begin(starter, library.Style(style)) with { HouseStyle = style };
+                return Starters.Begin(starter, library.Styles.For(style)) with { HouseStyle = style };
             default:
                 return new Template
                 {
@@ -288,7 +289,7 @@ public static class TemplateEndpoints
         var template =
             draft == true
                 ? (Template)(await access.LoadAsync(DocumentKind.Template, id, user.Person(), cancel)).Document
-                : snapshot.Templates.GetValueOrDefault(id)
+                : snapshot.Releases.Templates.GetValueOrDefault(id)
                     ?? throw ProblemException.NotFound("There is no such template, or it has no release yet.");
         return MailHtml.Answer(http, Compile(DocumentLayout.AsStarted(template, snapshot), snapshot));
     }
@@ -303,16 +304,24 @@ public static class TemplateEndpoints
     )
     {
         var snapshot = await library.GetAsync(db, cancel);
-        var style = houseStyle ?? snapshot.FirstStyle;
+        var style = houseStyle ?? snapshot.Styles.First;
         return MailHtml.Answer(
             http,
-            Compile(DocumentLayout.AsStarted(Starters.Begin(name, snapshot.Style(style)) with { HouseStyle = style }, snapshot), snapshot)
+            Compile(
+                DocumentLayout.AsStarted(Starters.Begin(name, snapshot.Styles.For(style)) with { HouseStyle = style }, snapshot),
+                snapshot
+            )
         );
     }
 
     private static byte[] Compile(DocumentLayout layout, LibrarySnapshot snapshot)
     {
-        var resolved = Resolver.Resolve(layout.Email, layout.Order, snapshot.Style(layout.Order.Template.HouseStyle), snapshot.Pictures);
+        var resolved = Resolver.Resolve(
+            layout.Email,
+            layout.Order,
+            snapshot.Styles.For(layout.Order.Template.HouseStyle),
+            snapshot.Pictures
+        );
         return Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html();
     }
 }

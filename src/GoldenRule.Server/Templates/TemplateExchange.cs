@@ -48,9 +48,9 @@ public static class TemplateExchange
         var names = files.ToDictionary(f => f[..f.IndexOf('.', StringComparison.Ordinal)], f => f, StringComparer.Ordinal);
         var file = TemplatePacking.Pack(
             template,
-            library.CampaignTypes.FirstOrDefault(t => t.Key == template.CampaignType)?.Name ?? "",
+            library.Plan.CampaignTypes.FirstOrDefault(t => t.Key == template.CampaignType)?.Name ?? "",
             library.Masters,
-            library.Style(template.HouseStyle),
+            library.Styles.For(template.HouseStyle),
             library.Pictures,
             picture =>
                 names.TryGetValue(picture, out var name) && db.PictureFiles.AsNoTracking().FirstOrDefault(f => f.Name == name) is { } bytes

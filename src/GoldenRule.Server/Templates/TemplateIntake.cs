@@ -48,7 +48,7 @@ public sealed class TemplateIntake(
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var snapshot = await library.GetAsync(db, cancel);
         var type = campaignType ?? file.Template.CampaignType;
-        if (snapshot.CampaignTypes.All(t => t.Key != type))
+        if (snapshot.Plan.CampaignTypes.All(t => t.Key != type))
         {
             throw ProblemException.Invalid(
                 $"The template is for \"{(file.CampaignTypeName.Length > 0 ? file.CampaignTypeName : type)}\", which "
@@ -57,9 +57,10 @@ public sealed class TemplateIntake(
             );
         }
 
-        var style = houseStyle ?? (snapshot.Styles.ContainsKey(file.Template.HouseStyle) ? file.Template.HouseStyle : snapshot.FirstStyle);
+        var style = houseStyle
+            ?? (snapshot.Styles.Layers.ContainsKey(file.Template.HouseStyle) ? file.Template.HouseStyle : snapshot.Styles.First);
         var pictures = await AddPicturesAsync(file, snapshot, person, cancel);
-        var mapped = TemplatePacking.Settling(file, snapshot.Style(style), picture => pictures.GetValueOrDefault(picture, picture));
+        var mapped = TemplatePacking.Settling(file, snapshot.Styles.For(style), picture => pictures.GetValueOrDefault(picture, picture));
         var (known, added) = await AddRowsAsync(file, mapped, snapshot, person, cancel);
         var template = mapped.Map(TemplatePacking.Point(file.Template, known)) with
         {
@@ -158,7 +159,7 @@ public sealed class TemplateIntake(
                 Release = packed.Release,
             };
             if (
-                snapshot.Newest.GetValueOrDefault(packed.Id) is { } mark
+                snapshot.Releases.Newest.GetValueOrDefault(packed.Id) is { } mark
                 && packed.Release <= mark.Number
                 && DocumentJson.Same(snapshot.Masters.Row(probe) with { VariantOf = null }, row)
             )
@@ -167,7 +168,7 @@ public sealed class TemplateIntake(
                 continue;
             }
 
-            row = row with { CampaignTypes = [.. row.CampaignTypes.Where(t => snapshot.CampaignTypes.Any(c => c.Key == t))] };
+            row = row with { CampaignTypes = [.. row.CampaignTypes.Where(t => snapshot.Plan.CampaignTypes.Any(c => c.Key == t))] };
             var fresh = maker.Stored(Guid.CreateVersion7(), DocumentKind.Row, person, row, null);
             _ = compilations.CompileOnce(await Validity.CompleteAsync(null, new LoadedDocument(fresh, row, snapshot), db, cancel), cancel);
             db.Documents.Add(fresh);

@@ -99,7 +99,7 @@ public sealed class ThumbnailContents(IMeterFactory meters) : IDisposable
             return new Key(subject.Id, subject.Screen, stored.Revision, 0, library.Version);
         }
 
-        return library.Newest.GetValueOrDefault(subject.Id) is { } newest
+        return library.Releases.Newest.GetValueOrDefault(subject.Id) is { } newest
             ? new Key(subject.Id, subject.Screen, 0, newest.Number, library.Version)
             : null;
     }
@@ -111,7 +111,12 @@ public sealed class ThumbnailContents(IMeterFactory meters) : IDisposable
         {
             var document = Find(subject, head, library);
             var layout = document is Template ? DocumentLayout.AsStarted(document, library) : DocumentLayout.LayOut(document, library);
-            var resolved = Resolver.Resolve(layout.Email, layout.Order, library.Style(layout.Order.Template.HouseStyle), library.Pictures);
+            var resolved = Resolver.Resolve(
+                layout.Email,
+                layout.Order,
+                library.Styles.For(layout.Order.Template.HouseStyle),
+                library.Pictures
+            );
             var compiled = Compiler.Compile(resolved, BundleFile.PicturesAt, Purpose.Sending);
             var html = compiled.Html();
             byte[] about = [.. Encoding.UTF8.GetBytes($"{ThumbnailSheet.Version} {subject.Screen} "), .. html];
@@ -135,6 +140,6 @@ public sealed class ThumbnailContents(IMeterFactory meters) : IDisposable
             return Structure.Complete(StoredForm.Read(stored.Kind, stored.Head), library.Masters);
         }
 
-        return subject.Kind == DocumentKind.Row ? library.Rows[subject.Id] : library.Templates[subject.Id];
+        return subject.Kind == DocumentKind.Row ? library.Releases.Rows[subject.Id] : library.Releases.Templates[subject.Id];
     }
 }

@@ -1,0 +1,137 @@
+using System.Collections.Concurrent;
+using System.Collections.Immutable;
+using GoldenRule.Core.Checking;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Releases;
+using GoldenRule.Data;
+using GoldenRule.Server.Hosting;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Editing;
+
+/// <summary>
+/// Keeps the newest snapshot. Releases never change, so each is read and parsed once; one small query tells whether
+/// anything was added. This is a cache, not state: any server can make it again.
+/// </summary>
+public sealed class LibraryCache
+{
+    private readonly SemaphoreSlim turn = new(1);
+    private readonly Dictionary<(Guid, int), (ReleaseMark Mark, Document Document)> releases = [];
+    private volatile LibrarySnapshot? newest;
+
+    public async Task<LibrarySnapshot> GetAsync(GoldenRuleDb db, CancellationToken cancel) =>
+        await GetAsync(db, await db.LibraryStamp.Select(s => s.Version).SingleAsync(cancel), cancel);
+
+    /// <param name="version">The newest there is, as just read.</param>
+    public async ValueTask<LibrarySnapshot> GetAsync(GoldenRuleDb db, long version, CancellationToken cancel)
+    {
+        if (newest is { } loaded && loaded.Version == version)
+        {
+            return loaded;
+        }
+
+        await turn.WaitAsync(cancel);
+        try
+        {
+            return newest is { } made && made.Version >= version ? made : newest = await LoadAsync(db, version, cancel);
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    private async Task<LibrarySnapshot> LoadAsync(GoldenRuleDb db, long version, CancellationToken cancel)
+    {
+        var keys = await db.Releases.Select(r => new { r.DocumentId, r.Number }).ToListAsync(cancel);
+        foreach (var group in keys.Where(k => !releases.ContainsKey((k.DocumentId, k.Number))).GroupBy(k => k.DocumentId))
+        {
+            var numbers = group.Select(g => g.Number).ToList();
+            foreach (
+                var r in await db
+                    .Releases.AsNoTracking()
+                    .Where(r => r.DocumentId == group.Key && numbers.Contains(r.Number))
+                    .ToListAsync(cancel)
+            )
+            {
+                releases[(r.DocumentId, r.Number)] = (
+                    new ReleaseMark(r.DocumentId, r.Number, r.Kind, r.Revision, r.Note, r.Required, r.AuthorId, r.At),
+                    StoredForm.Read(r.Kind, r.Body)
+                );
+            }
+        }
+
+        var newestMarks = releases
+            .Values.GroupBy(r => r.Mark.Document)
+            .ToImmutableDictionary(g => g.Key, g => g.MaxBy(r => r.Mark.Number).Mark);
+        var styles = NewestOf<HouseStyle>(newestMarks);
+        var pictures = await db.Pictures.AsNoTracking().ToListAsync(cancel);
+        ImmutableHashSet<Guid> hidden =
+        [
+            .. await db
+                .Documents.Where(d => (d.Kind == DocumentKind.Row || d.Kind == DocumentKind.Template) && (d.Retired || d.Private))
+                .Select(d => d.Id)
+                .ToListAsync(cancel),
+        ];
+        return new LibrarySnapshot(
+            version,
+            new ReleaseCatalog(All<SavedRow>(), All<Template>(), hidden),
+            new NewestReleases(
+                newestMarks,
+                NewestOf<SavedRow>(newestMarks),
+                NewestOf<Template>(newestMarks),
+                hidden,
+                releases
+                    .Values.Where(r => r.Mark.Required)
+                    .GroupBy(r => r.Mark.Document)
+                    .ToImmutableDictionary(g => g.Key, g => g.Max(r => r.Mark.Number))
+            ),
+            new StyleLibrary(
+                styles,
+                styles.Keys.ToImmutableDictionary(id => id, id => Layers(id, styles)),
+                styles.Keys.ToImmutableDictionary(id => id, id => newestMarks[id].Number)
+            ),
+            new PictureCatalog(
+                pictures.Select(p => new Picture(p.Id, p.Name, p.Width, p.Height, p.Weight, p.Extension, p.Alt)
+                {
+                    Smaller = [.. p.Smaller],
+                    PhoneCrop = p.PhoneCrop,
+                }),
+                pictures.Where(p => p.ReplacedBy is not null).Select(p => new Replacement(p.Id, p.ReplacedBy!))
+            ),
+            new LibraryPlan(
+                [.. await db.CampaignTypes.AsNoTracking().OrderBy(t => t.Position).ToListAsync(cancel)],
+                DocumentJson.Read<CheckPolicy>(await db.CheckPolicies.Select(p => p.Body).SingleAsync(cancel)),
+                (await db.CoverageNeeds.AsNoTracking().Where(n => n.Needed).ToListAsync(cancel))
+                    .GroupBy(n => n.CampaignType, StringComparer.Ordinal)
+                    .ToImmutableDictionary(g => g.Key, g => g.Select(n => n.RowKind).Order().ToImmutableArray())
+            )
+        );
+    }
+
+    // The same layers keep the same object, so that what was compiled with them is still good.
+    private StyleLayers Layers(Guid id, ImmutableDictionary<Guid, HouseStyle> styles)
+    {
+        var chain = StyleLibrary.Chain(id, styles).Select(s => styles[s]).ToList();
+        return
+            newest is { } former
+            && former.Styles.Layers.TryGetValue(id, out var made)
+            && StyleLibrary
+                .Chain(id, former.Styles.All)
+                .Select(s => former.Styles.All[s])
+                .SequenceEqual(chain, ReferenceEqualityComparer.Instance)
+            ? made
+            : new StyleLayers(chain);
+    }
+
+    private ImmutableDictionary<(Guid, int), T> All<T>()
+        where T : Document => releases.Where(r => r.Value.Document is T).ToImmutableDictionary(r => r.Key, r => (T)r.Value.Document);
+
+    private ImmutableDictionary<Guid, T> NewestOf<T>(ImmutableDictionary<Guid, ReleaseMark> marks)
+        where T : Document =>
+        marks
+            .Values.Select(m => (m.Document, Body: releases[(m.Document, m.Number)].Document as T))
+            .Where(m => m.Body is not null)
+            .ToImmutableDictionary(m => m.Document, m => m.Body!);
+}
