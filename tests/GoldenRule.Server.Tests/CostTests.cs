@@ -298,8 +298,9 @@ public sealed class CostTests(CostTests.Unlimited server) : IClassFixture<CostTe
             while (depth < 6 && room > share && made.Count < 5_000 && schema["items"] is { } item)
             {
                 var before = room;
-                made.Add(Make(item, depth + 1));
-                room = Math.Min(room, before - 40);
+                var one = Make(item, depth + 1);
+                made.Add(one);
+                room = Math.Min(room, before - 40 - (one?.ToJsonString().Length ?? 0));
             }
 
             return made;

@@ -216,22 +216,25 @@ public sealed class ReferenceTableTests(Running server) : IClassFixture<Running>
         foreach (var id in ids)
         {
             var told = (await lead.GetFromJsonAsync<UsesAnswer>($"/api/pictures/{id}/uses", DocumentJson.Options))!;
-            var found = server.Query(db =>
-                db.Database.SqlQuery<Guid>(
-                        $"""
-                        select id as "Value" from documents
-                        where exists (
-                            select 1 from jsonb_path_query(head - 'lastTime', 'strict $.**') as x
-                            where jsonb_typeof(x) = 'string' and x #>> array[]::text[] = {id}
-                        )
-                        """
-                    )
-                    .ToList()
-            );
+            var found = server.Query(db => SayingPicture(db, id));
             Assert.Equal(found.Order(), told.Uses.Select(u => u.Id).Order());
             Assert.Equal((0, told.Uses.Count(u => u.Kind == DocumentKind.Email)), (told.Unread, told.Emails));
         }
     }
+
+    /// <summary>Documents that show a picture, by a walk of the database itself over their JSON (SQL/JSON path, ISO/IEC 9075-2).</summary>
+    internal static List<Guid> SayingPicture(GoldenRuleDb db, string picture) =>
+        db
+            .Database.SqlQuery<Guid>(
+                $"""
+                select id as "Value" from documents
+                where exists (
+                    select 1 from jsonb_path_query(head - 'lastTime', 'strict $.**') as x
+                    where jsonb_typeof(x) = 'string' and x #>> array[]::text[] = {picture}
+                )
+                """
+            )
+            .ToList();
 
     private List<string> Hosts(Guid email) =>
         server.Query(db => db.References.Where(r => r.DocumentId == email && r.Kind == ReferenceKind.Host).Select(r => r.Key).ToList());

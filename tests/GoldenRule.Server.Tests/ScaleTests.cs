@@ -60,6 +60,20 @@ public sealed class ScaleTests(Running server) : IClassFixture<Running>
             Assert.True(many[path] <= (few[path] * 4.5) + 200, $"{path} reads {few[path]} rows of 500 emails and {many[path]} of 2,000")
         );
 
+        // And the table says of 2,000 what a walk by the database itself finds.
+        foreach (var one in server.Query(db => db.Pictures.OrderBy(p => p.Id).Select(p => p.Id).ToList()))
+        {
+            var said = server.Query(db =>
+                db.References.Where(r =>
+                        r.Kind == Core.Releases.ReferenceKind.Picture && r.Key == one && r.Release == StoredReference.OfHead
+                    )
+                    .Select(r => r.DocumentId)
+                    .Distinct()
+                    .ToHashSet()
+            );
+            Assert.True(said.SetEquals(server.Query(db => ReferenceTableTests.SayingPicture(db, one))), one);
+        }
+
         async Task<Dictionary<string, long>> ReadAsync(string[] paths)
         {
             server.Sql("vacuum (analyze) documents, document_references, email_words, edits");

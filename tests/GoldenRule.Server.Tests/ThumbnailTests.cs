@@ -141,12 +141,18 @@ public sealed class ThumbnailTests(Running server) : IClassFixture<Running>
         }
     }
 
-    // RFC 9649, 2.4 and 2.5: a RIFF file whose key frame says its size in two 14-bit numbers.
+    // RFC 9649: a RIFF file whose size stands in its extended header as two numbers of 24 bits, less one (2.7), where there is one,
+    // else in its key frame as two of 14 bits (2.5).
     private static (int Width, int Height) SizeOfWebP(ReadOnlySpan<byte> file)
     {
         Assert.Equal("RIFF", Encoding.ASCII.GetString(file[..4]));
-        Assert.Equal("WEBPVP8 ", Encoding.ASCII.GetString(file[8..16]));
         var frame = file[20..];
+        if (file[8..16].SequenceEqual("WEBPVP8X"u8))
+        {
+            return (1 + frame[4] + (frame[5] << 8) + (frame[6] << 16), 1 + frame[7] + (frame[8] << 8) + (frame[9] << 16));
+        }
+
+        Assert.Equal("WEBPVP8 ", Encoding.ASCII.GetString(file[8..16]));
         Assert.Equal([0x9D, 0x01, 0x2A], frame[3..6].ToArray());
         return (BinaryPrimitives.ReadUInt16LittleEndian(frame[6..]) & 0x3FFF, BinaryPrimitives.ReadUInt16LittleEndian(frame[8..]) & 0x3FFF);
     }

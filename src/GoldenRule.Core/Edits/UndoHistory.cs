@@ -27,6 +27,18 @@ public sealed class UndoHistory
         }
     }
 
+    /// <summary>How many steps it knows.</summary>
+    public int Steps
+    {
+        get
+        {
+            lock (turn)
+            {
+                return undo.Count + redo.Count;
+            }
+        }
+    }
+
     /// <summary>The document's revision up to which the author's edits are taken in; 0 before the first.</summary>
     public long UpTo { get; private set; }
 

@@ -385,6 +385,7 @@ public sealed class EditPipeline(
                 .Select(e => new HistoryEntry(e.Sequence, e.Step, e.Undoes))
                 .ToListAsync(cancel);
             history.Record(since, stored.Revision);
+            heads.Keep(stored.Id, person, history);
         }
 
         return history;

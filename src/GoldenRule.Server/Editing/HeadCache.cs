@@ -16,8 +16,10 @@ public sealed class HeadCache(IMeterFactory meters) : IDisposable
     // Of the JSON it is read from: a tree of small objects with two bytes a character.
     private const int BytesACharacter = 6;
 
-    // Of a history: two lists of ids.
-    private const int BytesOfHistory = 10_000;
+    // Of a history: two lists of ids, half empty.
+    private const int BytesOfHistory = 400;
+
+    private const int BytesAStep = 32;
 
     private static readonly TimeSpan Idle = TimeSpan.FromMinutes(30);
 
@@ -31,11 +33,15 @@ public sealed class HeadCache(IMeterFactory meters) : IDisposable
         if (!histories.TryGet((document, person), out var history))
         {
             history = new UndoHistory();
-            histories.Set((document, person), history, BytesOfHistory);
+            Keep(document, person, history);
         }
 
         return history;
     }
+
+    /// <summary>Weighs a history anew, once more was read of it.</summary>
+    public void Keep(Guid document, Guid person, UndoHistory history) =>
+        histories.Set((document, person), history, BytesOfHistory + (history.Steps * BytesAStep));
 
     /// <summary>The head that is kept of a document, of whatever revision. Null: none is.</summary>
     public (long Revision, DocumentHead Head)? Find(Guid id) => cache.TryGet(id, out var kept) ? kept : null;

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
+using System.Diagnostics.Metrics;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
@@ -16,6 +17,12 @@ namespace GoldenRule.Server.Editing;
 /// </summary>
 public sealed class LibraryCache
 {
+    // What documents stand on is never dropped: how much it is, the metrics say.
+    public LibraryCache(IMeterFactory meters) =>
+        meters
+            .Create("GoldenRule")
+            .CreateObservableGauge("goldenrule.library.releases", () => releases.Count, "{release}", "Releases that are kept parsed");
+
     private readonly SemaphoreSlim turn = new(1);
     private readonly Dictionary<(Guid, int), (ReleaseMark Mark, Document Document)> releases = [];
     private volatile LibrarySnapshot? newest;

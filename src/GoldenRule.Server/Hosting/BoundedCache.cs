@@ -23,10 +23,11 @@ public sealed class BoundedCache<TKey, TValue> : IDisposable
         this.idle = idle;
         MostBytes = mostBytes;
         var meter = meters.Create("GoldenRule");
-        KeyValuePair<string, object?>[] tags = [new("cache", name)];
-        meter.CreateObservableGauge("goldenrule.cache.size", () => Bytes, "By", "What a cache holds, as it is weighed", tags);
-        meter.CreateObservableGauge("goldenrule.cache.limit", () => MostBytes, "By", "What a cache holds at most", tags);
-        meter.CreateObservableGauge("goldenrule.cache.entries", () => kept.Count, "{entry}", "How many entries a cache holds", tags);
+        meter.CreateObservableGauge("goldenrule.cache.size", () => Told(Bytes), "By", "What a cache holds, as it is weighed");
+        meter.CreateObservableGauge("goldenrule.cache.limit", () => Told(MostBytes), "By", "What a cache holds at most");
+        meter.CreateObservableGauge("goldenrule.cache.entries", () => Told(kept.Count), "{entry}", "How many entries a cache holds");
+
+        Measurement<long> Told(long value) => new(value, new KeyValuePair<string, object?>("cache", name));
     }
 
     public long MostBytes { get; }
