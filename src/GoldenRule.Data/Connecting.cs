@@ -25,7 +25,7 @@ public static class Connecting
     // What the driver takes where nothing is said. PostgreSQL gives a hundred to all together; two servers leave room for jobs.
     private const int DriversPool = 100;
 
-    /// <summary>Connections of one server at most, where the connection string does not say another number: more only wait in PostgreSQL.</summary>
+    /// <summary>Connections of one server at most, where the connection string says no other number: more only wait in turn.</summary>
     private const int Pool = 40;
 
     /// <summary>

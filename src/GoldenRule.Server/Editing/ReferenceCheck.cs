@@ -44,7 +44,8 @@ public static class ReferenceCheck
 
     private static string Tell(ReferenceDifference d) =>
         $"{d.Document}{(d.Release == StoredReference.OfHead ? "" : $", release {d.Release}")}: "
-        + $"{d.Reference.Kind} {d.Reference.Key}{(d.Reference.Release == 0 ? "" : $", release {d.Reference.Release}")} at {d.Reference.Place} "
+        + $"{d.Reference.Kind} {d.Reference.Key}{(d.Reference.Release == 0 ? "" : $", release {d.Reference.Release}")} "
+        + $"at {d.Reference.Place} "
         + (d.Missing ? "is missing in the table" : "is in the table only");
 
     private static string Counted(int count, string what) => $"{count} {what}{(count == 1 ? "" : "s")}";

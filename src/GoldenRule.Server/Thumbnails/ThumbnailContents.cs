@@ -22,7 +22,9 @@ public sealed class ThumbnailContents(IMeterFactory meters) : IDisposable
     // Only the hashes: what is to be drawn is compiled again then.
     private readonly BoundedCache<Key, string?> hashes = new(meters, "thumbnails", 8 << 20, TimeSpan.FromHours(4));
 
-    /// <summary>What each is drawn from, in their order, or only its hash where it was compiled before. Null: there is nothing to see.</summary>
+    /// <summary>
+    /// What each is drawn from, in their order, or only its hash where it was compiled before. Null: there is nothing to see.
+    /// </summary>
     /// <param name="again">Compiled whether it was before or not.</param>
     public async Task<IReadOnlyList<ThumbnailOrder?>> FindAsync(
         IReadOnlyList<ThumbnailSubject> subjects,
