@@ -112,8 +112,8 @@ test("and another by the mouse alone, with nothing typed but its name", async ({
     .click();
   const one = page.getByRole("article", { name: "Members’ gazette" });
   // Seen as both screens show it.
-  await expect(one.frameLocator("iframe").nth(0).locator("h1")).toBeVisible();
-  await expect(one.frameLocator("iframe").nth(1).locator("h1")).toBeVisible();
+  await expect(one.getByRole("img", { name: "Members’ gazette, on the desktop" })).toHaveJSProperty("complete", true);
+  await expect(one.getByRole("img", { name: "Members’ gazette, on the phone" })).toHaveJSProperty("complete", true);
   await one.getByRole("button", { name: "Start from this" }).click();
   await page.getByLabel("Name").fill("By the mouse alone");
   await page.getByRole("button", { name: "Start", exact: true }).click();

@@ -1,5 +1,5 @@
-import { useElementSize, useMergedRef } from "@mantine/hooks";
-import { defaultRangeExtractor, useVirtualizer } from "@tanstack/react-virtual";
+import { useElementSize, useMediaQuery, useMergedRef } from "@mantine/hooks";
+import { defaultRangeExtractor, type Range, useVirtualizer, useWindowVirtualizer } from "@tanstack/react-virtual";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 
 interface Props<T> {
@@ -32,15 +32,17 @@ export function WindowedList<T>({ items, keyOf, render, least, gap: [down, acros
   const [focused, setFocused] = useState<number>();
   const columns = Math.max(1, Math.floor((width + across) / (Math.min(least, width || least) + across)));
   const lines = Math.ceil(items.length / columns);
-  const scroller = list ? scrollerOf(list) : null;
-  const virtualizer = useVirtualizer({
+  // On a narrow screen it is the page that is scrolled, else the nearest part of it that can be.
+  const narrow = useMediaQuery("(max-width: 720px)") ?? false;
+  const scroller = list && !narrow ? scrollerOf(list) : null;
+  const offset = scroller ? scroller.scrollTop - scroller.getBoundingClientRect().top : window.scrollY;
+  const options = {
     count: width > 0 ? lines : 0,
-    getScrollElement: () => scroller,
     estimateSize: () => height,
     gap: down,
     overscan: beyond,
-    scrollMargin: list && scroller ? list.getBoundingClientRect().top - scroller.getBoundingClientRect().top + scroller.scrollTop : 0,
-    rangeExtractor: (range) => {
+    scrollMargin: list ? list.getBoundingClientRect().top + offset : 0,
+    rangeExtractor: (range: Range) => {
       if (items.length <= short) {
         return Array.from({ length: range.count }, (_, i) => i);
       }
@@ -48,10 +50,12 @@ export function WindowedList<T>({ items, keyOf, render, least, gap: [down, acros
       const seen = defaultRangeExtractor(range);
       return focused === undefined || focused >= range.count || seen.includes(focused) ? seen : [...seen, focused].sort((a, b) => a - b);
     },
-  });
+  };
+  const ofElement = useVirtualizer<Element, Element>({ ...options, enabled: !narrow, getScrollElement: () => scroller });
+  const ofPage = useWindowVirtualizer<Element>({ ...options, enabled: narrow });
+  const virtualizer = narrow ? ofPage : ofElement;
   const shown = virtualizer.getVirtualItems();
-  const last = shown.at(-1)?.index ?? -1;
-  const near = last >= lines - 1 - beyond && lines > 0;
+  const near = lines > 0 && (virtualizer.range?.endIndex ?? -1) >= lines - 1 - beyond;
   const end = useRef(onEnd);
   end.current = onEnd;
   // biome-ignore lint/correctness/useExhaustiveDependencies: each time that more has come, the end may still be near.
