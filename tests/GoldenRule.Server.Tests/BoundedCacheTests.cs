@@ -14,12 +14,7 @@ public sealed class BoundedCacheTests(Running server) : IClassFixture<Running>
     {
         const int bound = 100_000;
         using var services = new ServiceCollection().AddMetrics().BuildServiceProvider();
-        using var cache = new BoundedCache<int, string>(
-            services.GetRequiredService<IMeterFactory>(),
-            "test",
-            bound,
-            TimeSpan.FromMinutes(5)
-        );
+        using var cache = Make("full");
         for (var i = 0; i < 5000; i++)
         {
             cache.Set(i, "kept", 1000);
@@ -29,10 +24,13 @@ public sealed class BoundedCacheTests(Running server) : IClassFixture<Running>
         cache.Set(-1, "larger than all", bound + 1);
         Assert.False(cache.TryGet(-1, out _));
         // The same key again is not counted twice.
-        cache.Set(-2, "one", 500);
-        var before = cache.Bytes;
-        cache.Set(-2, "other", 500);
-        Assert.Equal(before, cache.Bytes);
+        using var other = Make("other");
+        other.Set(1, "one", 500);
+        other.Set(1, "another", 700);
+        Assert.Equal(700, other.Bytes);
+
+        BoundedCache<int, string> Make(string name) =>
+            new(services.GetRequiredService<IMeterFactory>(), name, bound, TimeSpan.FromMinutes(5));
     }
 
     [Fact]
