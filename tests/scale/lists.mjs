@@ -22,8 +22,8 @@ await page.goto("/coverage");
 
 const link = (name) => page.getByRole("navigation", { name: "Rooms" }).getByRole("link", { name, exact: true });
 /** From the press on a room's name until every picture of its first page is there. The least of some: the first draws them. */
-async function opened(name, press = () => link(name).click(), before = () => {}) {
-  let least = Number.POSITIVE_INFINITY;
+async function opened(name, press = () => link(name).click(), before = () => {}, least = 1) {
+  let quickest = Number.POSITIVE_INFINITY;
   let shown = 0;
   for (let i = 0; i < 6; i++) {
     await link("Coverage").click();
@@ -32,18 +32,18 @@ async function opened(name, press = () => link(name).click(), before = () => {})
     const began = performance.now();
     await press();
     await page.waitForFunction(
-      () => {
+      (some) => {
         const items = [...document.querySelectorAll("[role=listitem]")];
         const pictures = items.flatMap((item) => [...item.querySelectorAll("img")]);
-        return items.length > 0 && pictures.length >= items.length && pictures.every((img) => img.complete);
+        return items.length >= some && pictures.length >= items.length && pictures.every((img) => img.complete);
       },
-      undefined,
+      least,
       { timeout: 120_000 },
     );
-    least = Math.min(least, performance.now() - began);
+    quickest = Math.min(quickest, performance.now() - began);
     shown = await page.getByRole("listitem").count();
   }
-  tell(`${name}: all ${shown} in view are seen`, least, "ms", 500);
+  tell(`${name}: all ${shown} in view are seen`, quickest, "ms", 500);
 }
 await opened("Rows");
 await opened("Templates");
@@ -58,6 +58,7 @@ await opened(
     // What the room before showed is gone.
     await page.getByRole("article").first().waitFor();
   },
+  20,
 );
 
 await page.setViewportSize({ width: 1280, height: 800 });
@@ -91,7 +92,8 @@ const scroll = (until) =>
           const at = Number(items[items.length - 1].getAttribute("aria-posinset"));
           if (at >= wanted) resolve(at);
           else {
-            scroller.scrollBy(0, 800);
+            // Faster, and more is asked for in a second than one person may.
+            scroller.scrollBy(0, 400);
             requestAnimationFrame(step);
           }
         };
