@@ -51,17 +51,7 @@ public static class ReferenceComparison
 
             last = documents[^1].Id;
             var ids = documents.Select(d => d.Id).ToArray();
-            var releases = await db
-                .Releases.AsNoTracking()
-                .Where(r => ids.Contains(r.DocumentId))
-                .Select(r => new
-                {
-                    r.DocumentId,
-                    r.Number,
-                    r.Kind,
-                    r.Body,
-                })
-                .ToListAsync(cancel);
+            var releases = await db.ReleasesOfAsync(ids, cancel);
             var stored = (await db.References.AsNoTracking().Where(r => ids.Contains(r.DocumentId)).ToListAsync(cancel))
                 .Select(r => (r.DocumentId, r.Release, Reference: new Reference(r.Kind, r.Key, r.TargetRelease, r.Place)))
                 .ToHashSet();

@@ -80,17 +80,7 @@ public static class ReferenceTable
         }
 
         var ids = behind.Select(b => b.Id).ToArray();
-        var releases = await db
-            .Releases.AsNoTracking()
-            .Where(r => ids.Contains(r.DocumentId))
-            .Select(r => new
-            {
-                r.DocumentId,
-                r.Number,
-                r.Kind,
-                r.Body,
-            })
-            .ToListAsync(cancel);
+        var releases = await db.ReleasesOfAsync(ids, cancel);
         await db.References.Where(r => ids.Contains(r.DocumentId)).ExecuteDeleteAsync(cancel);
         var connection = (NpgsqlConnection)db.Database.GetDbConnection();
         await using (
@@ -150,6 +140,14 @@ public static class ReferenceTable
     /// <summary>Documents whose references are not known yet.</summary>
     public static Task<int> CountUnreadAsync(this GoldenRuleDb db, CancellationToken cancel) =>
         db.Documents.CountAsync(d => !d.ReferencesKnown, cancel);
+
+    internal sealed record ReleaseBody(Guid DocumentId, int Number, DocumentKind Kind, string Body);
+
+    internal static Task<List<ReleaseBody>> ReleasesOfAsync(this GoldenRuleDb db, Guid[] documents, CancellationToken cancel) =>
+        db
+            .Releases.Where(r => documents.Contains(r.DocumentId))
+            .Select(r => new ReleaseBody(r.DocumentId, r.Number, r.Kind, r.Body))
+            .ToListAsync(cancel);
 
     private sealed record Unread(Guid Id, string Kind, string Head);
 

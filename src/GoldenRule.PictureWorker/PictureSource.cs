@@ -12,7 +12,7 @@ public sealed record PictureSource(SKBitmap Bitmap, SKEncodedImageFormat Format,
     public const int MostWidth = 1280;
 
     /// <summary>Beyond this the pixels would fill the server's memory, however small the file.</summary>
-    private const int MostPixels = 24_000_000;
+    internal const int MostPixels = 24_000_000;
 
     /// <summary>Half a minute at ten a second, which no reader waits for.</summary>
     private const int MostFrames = 300;

@@ -5,11 +5,6 @@ namespace GoldenRule.PictureWorker;
 /// <summary>Cuts a drawn page of tiles into small pictures.</summary>
 public static class TileCutting
 {
-    /// <summary>A page of many photographs, as a PNG.</summary>
-    public const int MostBytes = 32 * 1024 * 1024;
-
-    private const int MostPixels = 24_000_000;
-
     // Small pictures of pages: letters are not read in them.
     private const int Quality = 80;
 
@@ -17,7 +12,7 @@ public static class TileCutting
     public static PictureAnswer Cut(byte[] page, PictureTiles tiles)
     {
         using var codec = SKCodec.Create(new SKMemoryStream(page));
-        if (codec is null || codec.Info.Width * (long)codec.Info.Height > MostPixels)
+        if (codec is null || codec.Info.Width * (long)codec.Info.Height > PictureSource.MostPixels)
         {
             throw new UnfitException("The page cannot be read.");
         }

@@ -32,11 +32,7 @@ internal sealed class LargeLibrary(string connection, int seed)
 
     public async Task FillAsync(int emails, Action<int, double> tell)
     {
-        var options = new DbContextOptionsBuilder<GoldenRuleDb>();
-        options.UseGoldenRule(connection);
-        await using var db = new GoldenRuleDb(options.Options);
-        await ReadAsync(db);
-        await AddReleasesAsync(db);
+        await using var db = await OpenAsync();
         var there = await db.Documents.CountAsync(d => d.Kind == DocumentKind.Email);
         var clock = Stopwatch.StartNew();
         for (var done = there; done < emails; )
@@ -58,11 +54,7 @@ internal sealed class LargeLibrary(string connection, int seed)
     /// <returns>Its id.</returns>
     public async Task<Guid> AddLongHistoryAsync(int edits)
     {
-        var options = new DbContextOptionsBuilder<GoldenRuleDb>();
-        options.UseGoldenRule(connection);
-        await using var db = new GoldenRuleDb(options.Options);
-        await ReadAsync(db);
-        await AddReleasesAsync(db);
+        await using var db = await OpenAsync();
         var made = Make(-1, (LongHistory, edits));
         if (!await db.Documents.AnyAsync(d => d.Id == made.Stored.Id))
         {
@@ -70,6 +62,17 @@ internal sealed class LargeLibrary(string connection, int seed)
         }
 
         return made.Stored.Id;
+    }
+
+    // With what emails are made of read, and releases for them to stand on.
+    private async Task<GoldenRuleDb> OpenAsync()
+    {
+        var options = new DbContextOptionsBuilder<GoldenRuleDb>();
+        options.UseGoldenRule(connection);
+        var db = new GoldenRuleDb(options.Options);
+        await ReadAsync(db);
+        await AddReleasesAsync(db);
+        return db;
     }
 
     private async Task ReadAsync(GoldenRuleDb db)

@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Diagnostics.Metrics;
 using GoldenRule.Core.Checking;
@@ -6,7 +5,6 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Releases;
 using GoldenRule.Data;
-using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Editing;

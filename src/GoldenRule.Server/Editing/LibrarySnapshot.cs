@@ -2,11 +2,8 @@ using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
-using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Releases;
 using GoldenRule.Data;
-using GoldenRule.Server.Hosting;
-using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Editing;
 

@@ -7,14 +7,16 @@ using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Editing;
 
+/// <summary>An edit as it was made.</summary>
+/// <param name="Body">Its JSON.</param>
+public sealed record MadeEdit(long Sequence, Guid Step, Guid AuthorId, DateTime At, Guid? Undoes, string Body);
+
 /// <summary>An edit as it was made, and the document before it.</summary>
-public sealed record ReplayedEdit(StoredEdit Stored, Edit Edit, Document Before);
+public sealed record ReplayedEdit(MadeEdit Made, Edit Edit, Document Before);
 
 /// <summary>Documents as they once stood: the last snapshot before, and the edits since.</summary>
 public static class Replay
 {
-    private const int AtOnce = 1000;
-
     /// <summary>Every stored edit on the origin: what snapshots have to agree with.</summary>
     public static async Task<Document> ReplayFromOriginAsync(
         this GoldenRuleDb db,
@@ -30,7 +32,9 @@ public static class Replay
         return await db.ApplyAsync(stored.Id, document, from, revision, cancel);
     }
 
-    /// <summary>The edits from one to another, both with them, each with the document before it.</summary>
+    /// <summary>
+    /// The edits from one to another, both with them, each with the document before it. The connection is taken until the last.
+    /// </summary>
     public static async IAsyncEnumerable<ReplayedEdit> ReplayAsync(
         this GoldenRuleDb db,
         StoredDocument stored,
@@ -40,14 +44,11 @@ public static class Replay
     )
     {
         var document = await db.AtAsync(stored, first - 1, cancel);
-        for (var from = first; from <= last; from += AtOnce)
+        await foreach (var made in db.Made(stored.Id, first, last).WithCancellation(cancel))
         {
-            foreach (var one in await db.EditsAsync(stored.Id, from, Math.Min(last, from + AtOnce - 1), cancel))
-            {
-                var edit = DocumentJson.ReadEdit<Edit>(one.Body);
-                yield return new ReplayedEdit(one, edit, document);
-                document = EditApplication.Apply(edit, document);
-            }
+            var edit = DocumentJson.ReadEdit<Edit>(made.Body);
+            yield return new ReplayedEdit(made, edit, document);
+            document = EditApplication.Apply(edit, document);
         }
     }
 
@@ -110,21 +111,18 @@ public static class Replay
         CancellationToken cancel
     )
     {
-        for (var from = after + 1; from <= until; from += AtOnce)
+        await foreach (var made in db.Made(id, after + 1, until).WithCancellation(cancel))
         {
-            foreach (var edit in await db.EditsAsync(id, from, Math.Min(until, from + AtOnce - 1), cancel))
-            {
-                document = EditApplication.Apply(DocumentJson.ReadEdit<Edit>(edit.Body), document);
-            }
+            document = EditApplication.Apply(DocumentJson.ReadEdit<Edit>(made.Body), document);
         }
 
         return document;
     }
 
-    private static Task<List<StoredEdit>> EditsAsync(this GoldenRuleDb db, Guid id, long first, long last, CancellationToken cancel) =>
+    private static IAsyncEnumerable<MadeEdit> Made(this GoldenRuleDb db, Guid id, long first, long last) =>
         db
-            .Edits.AsNoTracking()
-            .Where(e => e.DocumentId == id && e.Sequence >= first && e.Sequence <= last)
+            .Edits.Where(e => e.DocumentId == id && e.Sequence >= first && e.Sequence <= last)
             .OrderBy(e => e.Sequence)
-            .ToListAsync(cancel);
+            .Select(e => new MadeEdit(e.Sequence, e.Step, e.AuthorId, e.At, e.Undoes, e.Body))
+            .AsAsyncEnumerable();
 }

@@ -16,7 +16,6 @@ interface Props<T> {
   count?: number;
   /** Called where the end comes near. */
   onEnd?: () => void;
-  className?: string;
 }
 
 /** A list of so many items is there whole, for whoever looks for a word in the page. */
@@ -26,7 +25,7 @@ const short = 100;
 const beyond = 2;
 
 /** A list of which, once it is long, only what is in sight is in the page. */
-export function WindowedList<T>({ items, keyOf, render, least, gap: [down, across], height, count, onEnd, className }: Props<T>) {
+export function WindowedList<T>({ items, keyOf, render, least, gap: [down, across], height, count, onEnd }: Props<T>) {
   const { ref: size, width } = useElementSize();
   const [list, setList] = useState<HTMLDivElement | null>(null);
   const [focused, setFocused] = useState<number>();
@@ -69,7 +68,6 @@ export function WindowedList<T>({ items, keyOf, render, least, gap: [down, acros
     <div
       role="list"
       ref={useMergedRef(size, setList)}
-      className={className}
       style={{ position: "relative", height: virtualizer.getTotalSize() }}
       onFocus={(e) => setFocused(Number(e.target.closest("[data-index]")?.getAttribute("data-index")))}
       onBlur={(e) => {
