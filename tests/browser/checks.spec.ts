@@ -6,8 +6,8 @@ test("the lead sets the severity of a check for one campaign type, and takes it 
   const author = await signIn(browser, "imran");
   await openEmail(author, "The Lamplighter");
   await lead.getByRole("link", { name: "Checks", exact: true }).click();
-  await lead.getByRole("link", { name: "Severity" }).click();
-  await expect(lead.getByRole("link", { name: "Severity" })).toHaveAttribute("aria-current", "page");
+  await lead.getByRole("link", { name: "Severity", exact: true }).click();
+  await expect(lead.getByRole("link", { name: "Severity", exact: true })).toHaveAttribute("aria-current", "page");
   await lead.getByLabel("Campaign type").selectOption({ label: "Special train" });
   await lead.getByLabel("No preheader, severity").selectOption("stop");
   await expect(lead.getByText("Saved", { exact: true })).toBeVisible();

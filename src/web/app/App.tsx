@@ -1,5 +1,5 @@
 import { useHotkeys } from "@mantine/hooks";
-import { type ComponentType, Suspense, useEffect, useState } from "react";
+import { Suspense, useEffect, useState } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import type { Session } from "../api/types";
 import { askAhead, type DeskKind } from "../features/desk/askDesk";
@@ -23,16 +23,25 @@ const ChecksRoom = lazily(() => import("../features/checks/ChecksRoom"));
 const ReportRoom = lazily(() => import("../features/checks/ReportRoom"));
 const PicturesRoom = lazily(() => import("../features/pictures/PicturesRoom"));
 const GoDialog = lazily(() => import("../features/search/GoDialog"));
-const loadDesk = () => import("../features/desk/DeskRoom");
-let DeskRoom: ComponentType<{ kind: DeskKind }> = lazily(loadDesk);
+const DeskRoom = lazily<{ kind: DeskKind }>(() => import("../features/desk/DeskRoom"));
+
+const rooms = [
+  DeskRoom,
+  TemplatesRoom,
+  EmailsRoom,
+  StartRoom,
+  RowsRoom,
+  HouseStyleRoom,
+  PicturesRoom,
+  ChecksRoom,
+  ReportRoom,
+  CoverageRoom,
+];
 
 // Whoever opens a document's own address needs the desk: it and what lies on it are fetched while the session is asked for.
 const [, opened, documentId, further] = location.pathname.split("/");
 if (documentId && !further && (opened === "emails" || opened === "templates" || opened === "rows")) {
-  // Once it is here it is drawn at once: after having waited for a part, React holds what comes back for 300 ms.
-  void loadDesk().then((desk) => {
-    DeskRoom = desk.default;
-  });
+  void DeskRoom.fetch();
   askAhead(opened as DeskKind, documentId);
 }
 
@@ -55,6 +64,11 @@ export function App() {
 function Rooms({ session }: { session: Session }) {
   const [going, setGoing] = useState(false);
   const { pathname } = useLocation();
+  // The other rooms are fetched once the first has been drawn, so that going to one waits for nothing.
+  useEffect(() => {
+    const later = setTimeout(() => rooms.reduce((former, room) => former.then(room.fetch), Promise.resolve<unknown>(null)), 3000);
+    return () => clearTimeout(later);
+  }, []);
   // Under a dialog nothing is gone to.
   useHotkeys([["mod+K", () => document.querySelector("[aria-modal=true]") ?? setGoing(true)]], [], true);
   return (
