@@ -1,3 +1,4 @@
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Releases;
 using Microsoft.AspNetCore.Identity;
@@ -32,6 +33,10 @@ public enum DocumentKind
     Template,
     Row,
     HouseStyle,
+    Snippet,
+
+    /// <summary>What the lead says about readers; there is one, made by a migration.</summary>
+    Audiences,
 }
 
 /// <summary>A document: what it began as and what it is now. Between the two stand its edits.</summary>
@@ -61,7 +66,10 @@ public sealed class StoredDocument
     /// <summary>Kind of a saved row; null for all else.</summary>
     public RowKind? RowKind { get; set; }
 
-    /// <summary>Keys of the campaign types that a saved row serves; none: all.</summary>
+    /// <summary>Of a snippet; null for all else. No other snippet has the same.</summary>
+    public string? TechnicalName { get; set; }
+
+    /// <summary>Keys of the campaign types that a saved row serves, or that may use a snippet; none: all.</summary>
     public List<string> Serves { get; set; } = [];
 
     /// <summary>
@@ -105,6 +113,7 @@ public sealed class StoredDocument
         {
             SavedRow row => (row.Description, row.Tags),
             Template template => (template.Description, template.Tags),
+            Snippet snippet => (snippet.Description, [snippet.Key]),
             _ => ("", []),
         };
         Words = string.Join(' ', tags.Prepend(description).Prepend(document.Name).Where(part => part.Length > 0)).ToLowerInvariant();
@@ -112,6 +121,12 @@ public sealed class StoredDocument
         {
             RowKind = saved.RowKind;
             Serves = [.. saved.CampaignTypes];
+        }
+
+        if (document is Snippet kept)
+        {
+            TechnicalName = kept.Key;
+            Serves = [.. kept.CampaignTypes];
         }
 
         CampaignType = document is Template { CampaignType: var type } ? type : CampaignType;
@@ -363,6 +378,20 @@ public sealed class CoverageNeed
     public required RowKind RowKind { get; init; }
 
     public bool Needed { get; set; }
+}
+
+/// <summary>A made-up reader to look at proofs by; see the core's SampleReader.</summary>
+public sealed class StoredReader
+{
+    public required Guid Id { get; init; }
+
+    public required string Name { get; set; }
+
+    /// <summary>By the field's key; JSON.</summary>
+    public Dictionary<string, string> Values { get; set; } = [];
+
+    /// <summary>Their place among the others.</summary>
+    public int Position { get; set; }
 }
 
 /// <summary>What the lead says about the checks; one row.</summary>

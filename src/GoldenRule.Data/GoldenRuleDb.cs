@@ -39,6 +39,8 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<StoredCheckPolicy> CheckPolicies => Set<StoredCheckPolicy>();
 
+    public DbSet<StoredReader> SampleReaders => Set<StoredReader>();
+
     public DbSet<StoredFile> Files => Set<StoredFile>();
 
     public DbSet<StoredJob> Jobs => Set<StoredJob>();
@@ -61,6 +63,10 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.Property(d => d.Kind).HasConversion<string>();
             e.Property(d => d.State).HasConversion<string>();
             e.Property(d => d.RowKind).HasConversion<string>();
+            e.HasIndex(d => d.TechnicalName)
+                .IsUnique()
+                .HasFilter("kind = 'Snippet'")
+                .HasDatabaseName("ix_documents_snippets_by_technical_name");
             e.HasIndex(d => d.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
             // Counting emails by where they stand looks at this alone, never at the documents.
             e.HasIndex(d => d.Id, "emails")
@@ -245,6 +251,14 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.Property(x => x.Body).HasColumnType("jsonb");
             e.Property(x => x.Revision).IsConcurrencyToken();
             e.HasData(new StoredCheckPolicy { Id = 1, Body = "{}" });
+        });
+        builder.Entity<StoredReader>(e =>
+        {
+            e.ToTable("sample_readers");
+            e.Property(r => r.Values)
+                .HasColumnType("jsonb")
+                .HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<Dictionary<string, string>>(v));
+            e.HasIndex(r => new { r.Position, r.Id });
         });
         builder.Entity<StoredFile>(e =>
         {

@@ -9,7 +9,9 @@ public sealed partial class ArrowTests
     private static readonly string[] Order =
     [
         "Documents",
+        "Languages",
         "HouseStyles",
+        "Audiences",
         "Edits",
         "Updates",
         "Governance",

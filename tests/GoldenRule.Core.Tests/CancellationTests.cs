@@ -23,6 +23,7 @@ public sealed class CancellationTests
                 Larkfell.Style,
                 Larkfell.Pictures,
                 null,
+                null,
                 cancel
             ),
         ["Compiler.Compile"] = cancel => Compiler.Compile(Larkfell.Resolve(Larkfell.Gazette), "", Purpose.Sending, null, cancel),
@@ -47,6 +48,7 @@ public sealed class CancellationTests
                 Larkfell.Pictures,
                 cancel
             ),
+        ["SampleReaderFile.Read"] = cancel => SampleReaderFile.Read("First name\nAda\n", Larkfell.Audiences, null, Guid.NewGuid, cancel),
         ["Replacing.Plan"] = cancel => new Replacing("steam", "smoke").Plan(Places, cancel),
     };
 

@@ -1,5 +1,6 @@
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Languages;
 
 namespace GoldenRule.Core.Tests;
 

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Checking.Checks;
 using GoldenRule.Core.Compiling;
@@ -35,7 +36,8 @@ public sealed class EveryCheckTests
         StyleLayers? Style = null,
         CheckContext? Context = null,
         PictureCatalog? Pictures = null,
-        Func<ResolvedEmail, ResolvedEmail>? Change = null
+        Func<ResolvedEmail, ResolvedEmail>? Change = null,
+        SnippetCatalog? Snippets = null
     );
 
     private static Case Edited(params Edit[] edits) => new((Email)edits.Aggregate((Document)Sound, (d, e) => e.Apply(d)));
@@ -57,6 +59,31 @@ public sealed class EveryCheckTests
     private static Edit Text(string text) => new SetFill("viaduct", "text", "text", Prose(text));
 
     private static Edit Link(string href) => new SetFill("viaduct", "button", "link", new FieldValue.Link(href));
+
+    private static Case Node(InlineKind kind, string key) => Edited(Text($"Now {new InlineNode(kind, key)}."));
+
+    private static Case Snippet(string key, Func<CataloguedSnippet, CataloguedSnippet>? change = null) =>
+        Node(InlineKind.Snippet, key) with
+        {
+            Snippets = new SnippetCatalog(Larkfell.Snippets.All.Select(s => s.Snippet.Key == key && change is not null ? change(s) : s)),
+        };
+
+    // Other hours from three in the afternoon on the day before Christmas, in an email that goes out on a day.
+    private static Case ChangesOn(string day) =>
+        Snippet("tearoom-hours", s =>
+            s with
+            {
+                Snippet = s.Snippet.InOrder(
+                    s.Snippet.Values.Add(new ScheduledValue("late", "2026-12-24T15:00", s.Snippet.Values[0].Value))
+                ),
+            }
+        )
+            is var one
+            ? one with
+            {
+                Email = (Email)new SetDetail("sendDay", day).Apply(one.Email!),
+            }
+            : null!;
 
     private static Edit Subject(string text) => new SetDetail("subject", text);
 
@@ -280,6 +307,16 @@ public sealed class EveryCheckTests
         ["default-wording"] = (DefaultWording(written: false), DefaultWording(written: true)),
         ["left-from-before"] = (new(Rolled), new(Renewed(Rolled))),
         ["past-date"] = (Edited(Text("Open on 24 November 2026.")), Edited(Text("Open on 25 November 2026."))),
+        ["snippet-expired"] = (Snippet("autumn-offer"), Snippet("next-running-days")),
+        ["snippet-scope"] = (Snippet("autumn-offer"), Snippet("next-running-days")),
+        ["snippet-retired"] = (Snippet("lost-property", s => s with { Retired = true }), Snippet("lost-property")),
+        ["snippet-changes"] = (ChangesOn("2026-12-24"), ChangesOn("2026-12-25")),
+        ["unknown-reference"] = (Node(InlineKind.Field, "shoe-size"), Node(InlineKind.Field, "first-name")),
+        ["field-fallback"] = (Node(InlineKind.Field, "last-name"), Node(InlineKind.Field, "first-name")),
+        ["field-in-host"] = (
+            Edited(Link($"https://{new InlineNode(InlineKind.Field, "first-name")}.example.org/")),
+            Edited(Link($"https://larkfell.example.org/{new InlineNode(InlineKind.Field, "first-name")}"))
+        ),
         ["doubled-word"] = (Edited(Text("Come to the the train.")), Edited(Text("Come to the train."))),
         ["plain-text-behind"] = (
             Edited(new SetPlainText(WrittenText.Over("something else", "By hand."))),
@@ -472,7 +509,8 @@ public sealed class EveryCheckTests
             email,
             RunningOrder.From(email, Larkfell.Masters),
             one.Style ?? Larkfell.Style,
-            one.Pictures ?? Larkfell.Pictures
+            one.Pictures ?? Larkfell.Pictures,
+            inline: (one.Snippets ?? Larkfell.Snippets).At(Larkfell.Today).For(Larkfell.Audiences, email.Language)
         );
         resolved = one.Change?.Invoke(resolved) ?? resolved;
         return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), one.Context ?? Context)).Findings;

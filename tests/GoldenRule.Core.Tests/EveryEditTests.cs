@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Reflection;
 using System.Text.Json.Serialization;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
@@ -79,7 +80,7 @@ public sealed class EveryEditTests
     private static string Story => GovernedLibrary.Email.Zones["free"][0].Id;
 
     /// <summary>
-    /// An edit, the documents it can be made in (e-mail, template, row, house style), and what a history of the email says of it.
+    /// An edit, the documents it can be made in (e-mail, template, row, house style, snippet, audiences), and what a history of the email says of it.
     /// </summary>
     public static TheoryData<Edit, string, string?> All =>
         new()
@@ -216,13 +217,13 @@ public sealed class EveryEditTests
             { new SetPieceName("built", null, "Leading story"), "et", null },
             { new SetRowKind(RowKind.Advert), "r", null },
             { new SetRowKind(RowKind.Advert, "built"), "tr", null },
-            { new SetCampaignTypes(["news"]), "tr", null },
-            { new SetDescription("For the top of a gazette."), "tr", null },
+            { new SetCampaignTypes(["news"]), "trs", null },
+            { new SetDescription("For the top of a gazette."), "trs", null },
             { new SetTags(["gazette", "summer"]), "tr", null },
             { new SetVaries("the picture stands right"), "r", null },
             { new SetHouseStyle(Guid.Parse("00000000-0000-0000-0000-0000000000aa")), "t", null },
             { new NarrowVariable(Red.Key, new NarrowedValue("#004488", "#88bbff")), "tr", null },
-            { new SetName("Another name"), "etrh", "renamed it \"Another name\"" },
+            { new SetName("Another name"), "etrhs", "renamed it \"Another name\"" },
             { new SetVariable(House.FindVariable(Red.Key)! with { Value = "#004488" }), "h", null },
             {
                 new SetVariable(
@@ -259,7 +260,43 @@ public sealed class EveryEditTests
             },
             { new SetStyle("body", "size", "17"), "h", null },
             { new RestoreHouseStyle(House with { Name = "As it was" }), "h", null },
+            { new SetSnippetValue("first", new FieldValue.Prose(TwoTexts)), "s", null },
+            { new AddSnippetValue(new ScheduledValue("new", "2026-11-01T09:00", new FieldValue.Prose(TwoTexts))), "s", null },
+            { new RemoveSnippetValue("first"), "s", null },
+            { new RemoveSnippetValue("second"), "s", null },
+            { new RestoreFirstValue(new ScheduledValue("before", "", new FieldValue.Prose(TwoTexts)), "2026-10-01T00:00"), "s", null },
+            { new SetSnippetFrom("second", "2027-01-01T00:00"), "s", null },
+            { new SetSnippetExpiry("2027-12-01T00:00"), "s", null },
+            { new SetSnippetEditors(new Lock.Reserved { Roles = [Role.Author] }), "s", null },
+            { new ReplaceSnippet("other"), "s", null },
+            { new SetMergeField(Larkfell.Audiences.Fields[0] with { Label = "Given name" }), "a", null },
+            {
+                new SetMergeField(
+                    new MergeField
+                    {
+                        Key = "coach",
+                        Label = "Coach",
+                        Type = MergeFieldType.Text,
+                    },
+                    1
+                ),
+                "a",
+                null
+            },
+            { new RemoveMergeField("member"), "a", null },
         };
+
+    private static readonly Snippet Snippet = new()
+    {
+        Name = "Running days",
+        Key = "running-days",
+        Type = SnippetType.Text,
+        Values =
+        [
+            new ScheduledValue("first", "", new FieldValue.Prose(RichText.FromParagraphs("Saturday"))),
+            new ScheduledValue("second", "2026-12-01T00:00", new FieldValue.Prose(RichText.FromParagraphs("Sunday"))),
+        ],
+    };
 
     [Fact]
     public void There_is_one_of_each() =>
@@ -274,7 +311,17 @@ public sealed class EveryEditTests
     {
         Assert.Equal(edit.GetType(), Inverses.RoundTrip(edit).GetType());
         Assert.Equal(DocumentJson.Write(edit), DocumentJson.Write(Inverses.RoundTrip(edit)));
-        foreach (var (name, document) in new (char, Document)[] { ('e', Email), ('t', Template), ('r', Row), ('h', House) })
+        foreach (
+            var (name, document) in new (char, Document)[]
+            {
+                ('e', Email),
+                ('t', Template),
+                ('r', Row),
+                ('h', House),
+                ('s', Snippet),
+                ('a', Larkfell.Audiences),
+            }
+        )
         {
             if (!where.Contains(name, StringComparison.Ordinal))
             {

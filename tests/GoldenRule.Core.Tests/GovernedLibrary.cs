@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
@@ -381,6 +382,23 @@ internal static class GovernedLibrary
                         "y"
                     ),
                     new RestoreHouseStyle(new HouseStyle { Name = "x" }),
+                    new SetSnippetValue("x", new FieldValue.Words("x")),
+                    new AddSnippetValue(new ScheduledValue("x", "", new FieldValue.Words("x"))),
+                    new RemoveSnippetValue("x"),
+                    new RestoreFirstValue(new ScheduledValue("x", "", new FieldValue.Words("x")), ""),
+                    new SetSnippetFrom("x", ""),
+                    new SetSnippetExpiry(""),
+                    new SetSnippetEditors(new Lock.Reserved()),
+                    new ReplaceSnippet(null),
+                    new SetMergeField(
+                        new MergeField
+                        {
+                            Key = "x",
+                            Label = "X",
+                            Type = MergeFieldType.Text,
+                        }
+                    ),
+                    new RemoveMergeField("x"),
                 ]
         )
         {

@@ -1,6 +1,8 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
@@ -62,7 +64,21 @@ internal static partial class Larkfell
         new(email, RunningOrder.From(email, Masters), Masters, state);
 
     public static ResolvedEmail Resolve(Email email, StyleLayers? style = null) =>
-        Resolver.Resolve(email, RunningOrder.From(email, Masters), style ?? Style, Pictures);
+        Resolver.Resolve(email, RunningOrder.From(email, Masters), style ?? Style, Pictures, inline: Inline(email));
+
+    /// <summary>The day that the demo's schedules count from.</summary>
+    public static DateTime Today { get; } = new(2026, 11, 29, 9, 0, 0, DateTimeKind.Utc);
+
+    public static SnippetCatalog Snippets { get; } =
+        new(Load<Snippet>("snippets").Select(s => new CataloguedSnippet(s.Id, SnippetRules.Check(s.Document), false)));
+
+    public static AudiencePlan Audiences { get; } =
+        AudiencePlan.Check(DocumentJson.ReadDocument<AudiencePlan>(File.ReadAllText(Path.Combine(Folder, "audiences.json"))));
+
+    public static ImmutableArray<SampleReader> Readers { get; } =
+        DocumentJson.Read<ImmutableArray<SampleReader>>(File.ReadAllText(Path.Combine(Folder, "sample-readers.json")));
+
+    public static InlineValues Inline(Email email) => Snippets.At(Today).For(Audiences, email.Language);
 
     public static CompiledEmail Compile(Email email, Purpose purpose = Purpose.Sending, StyleLayers? style = null) =>
         Compiler.Compile(Resolve(email, style), "https://larkfell.example.org/pictures/", purpose);
@@ -90,10 +106,24 @@ internal static partial class Larkfell
 
             yield return (
                 root["id"]!.GetValue<Guid>(),
-                DocumentJson.ReadDocument<T>(PictureName().Replace(body.ToJsonString(), m => $"\"{PictureId(m.Groups["file"].Value)}\""))
+                DocumentJson.ReadDocument<T>(
+                    AheadOfToday()
+                        .Replace(PictureName().Replace(body.ToJsonString(), m => $"\"{PictureId(m.Groups["file"].Value)}\""), m =>
+                            Today
+                                .AddDays(int.Parse(m.Groups["days"].Value, CultureInfo.InvariantCulture))
+                                .ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)
+                        )
+                )
             );
         }
     }
+
+    [System.Text.RegularExpressions.GeneratedRegex(
+        "day:(?<days>-?\\d+)",
+        System.Text.RegularExpressions.RegexOptions.ExplicitCapture,
+        1000
+    )]
+    private static partial System.Text.RegularExpressions.Regex AheadOfToday();
 
     [System.Text.RegularExpressions.GeneratedRegex(
         "\"picture:(?<file>[^\"]+)\"",

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
@@ -24,6 +25,10 @@ public sealed partial class ReferencesTests
         ("every kind of block, in an email", InEmail()),
     }
         .Concat(Larkfell.Emails.Select(e => (e.Name, (Document)e.Email)))
+        .Concat(Larkfell.Snippets.All.Select(s => ("snippet " + s.Snippet.Name, (Document)s.Snippet)))
+        .Append(("a replaced snippet", Larkfell.Snippets.All.First().Snippet with { ReplacedBy = "lost-property" }))
+        .Append(("nodes everywhere", WithNodes()))
+        .Append(("audiences", Larkfell.Audiences))
         .Concat(Larkfell.Rows.Select(r => ("row " + r.Row.Name, (Document)r.Row)))
         .Concat(Larkfell.Masters.Templates.Select(t => ("template " + t.Name, (Document)t)))
         .ToImmutableSortedDictionary(d => d.Item1, d => d.Item2, StringComparer.Ordinal);
@@ -152,6 +157,68 @@ public sealed partial class ReferencesTests
         };
     }
 
+    // Every place where a snippet or field can stand: in words, prose, links, pictures and what the inbox shows.
+    private static Email WithNodes()
+    {
+        var nodes = new Nodes();
+        return Larkfell.Gazette with
+        {
+            Details = new EmailDetails { Subject = $"{new InlineNode(InlineKind.Field, "subject")} and more", Preheader = "None" },
+            Zones = Larkfell.Gazette.Zones.SetItem(
+                "more",
+                [
+                    new PlacedRow
+                    {
+                        Id = "own",
+                        Own = Everything() with
+                        {
+                            Row = Everything().Row with
+                            {
+                                Columns =
+                                [
+                                    .. Everything()
+                                        .Row.Columns.Select(c =>
+                                            c with
+                                            {
+                                                Blocks =
+                                                [
+                                                    .. c.Blocks.Select(b =>
+                                                        b with
+                                                        {
+                                                            Content = b.Content.ToImmutableSortedDictionary(
+                                                                v => v.Key,
+                                                                v => v.Value.Map(nodes)
+                                                            ),
+                                                        }
+                                                    ),
+                                                ],
+                                            }
+                                        ),
+                                ],
+                            },
+                        },
+                    },
+                ]
+            ),
+        };
+    }
+
+    private sealed class Nodes : FieldMap
+    {
+        private int count;
+
+        public override string Words(string text, FieldPart part) => text + Node(InlineKind.Snippet);
+
+        public override RichText Prose(RichText text, FieldPart part) =>
+            RichText.FromParagraphs($"Now {Node(InlineKind.Snippet)} for {Node(InlineKind.Field)}");
+
+        public override string Address(string href, FieldPart part) => $"{Node(InlineKind.Snippet)}";
+
+        public override string Picture(string picture, FieldPart part) => $"{Node(InlineKind.Snippet)}";
+
+        private InlineNode Node(InlineKind kind) => new(kind, $"node-{count++}");
+    }
+
     private static FieldValue Leading(Field field, string kind) =>
         field.Default switch
         {
@@ -199,7 +266,7 @@ public sealed partial class ReferencesTests
             foreach (var (name, value) in holder)
             {
                 // What was written in the issue before is only compared with; locks speak of people.
-                if (name is "lastTime" or "stillRight" or "locks" or "plainText")
+                if (name is "lastTime" or "stillRight" or "locks" or "plainText" or "editors")
                 {
                     continue;
                 }
@@ -232,6 +299,16 @@ public sealed partial class ReferencesTests
 
     private static void Text(string text, string property, SortedSet<string> found)
     {
+        foreach (Match node in InNode().Matches(text))
+        {
+            found.Add($"{(node.Groups["kind"].Value == "snippet" ? "Snippet" : "Field")} {node.Groups["key"].Value} 0");
+        }
+
+        if (property == "replacedBy")
+        {
+            found.Add($"Snippet {text} 0");
+        }
+
         if (Key().Match(text) is { Success: true } key)
         {
             found.Add($"Variable {key.Groups["key"].Value} 0");
@@ -264,6 +341,9 @@ public sealed partial class ReferencesTests
 
     [GeneratedRegex(@"^\{(?<key>[a-z][a-z0-9-]*)\}$", RegexOptions.ExplicitCapture)]
     private static partial Regex Key();
+
+    [GeneratedRegex("\uFDD0(?<kind>snippet|field):(?<key>[a-z][a-z0-9-]*)\uFDD1", RegexOptions.ExplicitCapture)]
+    private static partial Regex InNode();
 
     [GeneratedRegex("^[0-9a-f]{64}$")]
     private static partial Regex Hash();

@@ -302,7 +302,7 @@ test("an email is looked at as clients that recolour would show it, and as an in
 });
 
 test("days are named as a browser names them, which has the CLDR by another road", async () => {
-  const { languages } = JSON.parse(readFileSync(join(import.meta.dirname, "../../src/GoldenRule.Core/Compiling/date-words.json"), "utf8"));
+  const { languages } = JSON.parse(readFileSync(join(import.meta.dirname, "../../src/GoldenRule.Core/Languages/date-words.json"), "utf8"));
   const asked = ["en", "cy", "gd", "fr", "de", "es", "it", "nl", "pl", "pt", "sv", "ga", "ja"];
   // A browser's own data leaves small languages out, and answers in English for them.
   const tags = await page.evaluate((all) => Intl.DateTimeFormat.supportedLocalesOf(all), asked);

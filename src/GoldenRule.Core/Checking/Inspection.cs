@@ -1,4 +1,7 @@
 using System.Collections.Immutable;
+using System.Globalization;
+using System.IO.Hashing;
+using System.Text;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
@@ -13,6 +16,7 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
     private ImmutableArray<(string Field, string Text)> words;
     private ImmutableArray<ShownPicture> pictures;
     private ImmutableArray<(string What, double Size)> sizes;
+    private ImmutableArray<(string Field, InlineNode Node)> nodes;
 
     public ResolvedRow Row { get; } = row;
 
@@ -34,6 +38,23 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
     public ImmutableArray<ShownPicture> Pictures => pictures.IsDefault ? pictures = [.. Kind.Pictures(View)] : pictures;
 
     public ImmutableArray<(string What, double Size)> Sizes => sizes.IsDefault ? sizes = [.. Kind.Sizes(View)] : sizes;
+
+    /// <summary>Snippets and fields as they were written into its own fields, each with the field.</summary>
+    public ImmutableArray<(string Field, InlineNode Node)> Nodes
+    {
+        get
+        {
+            if (nodes.IsDefault)
+            {
+                nodes = Block.Refers ? NodeUses.In(Written) : [];
+            }
+
+            return nodes;
+        }
+    }
+
+    /// <summary>Its content as it was written, nothing filled in.</summary>
+    public ImmutableSortedDictionary<string, FieldValue> Written => Row.Source.ContentOf(Block.Master);
 
     public Place At(string? field = null) => new(Row.Id, Block.Id, field);
 }
@@ -68,6 +89,7 @@ public sealed record Inspection(
 )
 {
     private ImmutableArray<InspectedRow> rows;
+    private ImmutableArray<NodeUse> nodes;
 
     public enum Subject
     {
@@ -82,6 +104,30 @@ public sealed record Inspection(
     public int Fillable => Checking.Fillable.Details + Rows.Sum(r => r.Fillable);
 
     public IEnumerable<InspectedBlock> Blocks => Rows.SelectMany(r => r.Blocks);
+
+    /// <summary>Every snippet and field where it stands, what the inbox shows first.</summary>
+    internal ImmutableArray<NodeUse> Nodes => nodes.IsDefault ? nodes = NodeUse.Find(this) : nodes;
+
+    /// <summary>Changes with whatever its snippets and fields say; empty: it has none.</summary>
+    public string NodesVersion
+    {
+        get
+        {
+            if (Nodes.IsEmpty)
+            {
+                return "";
+            }
+
+            var said = new StringBuilder();
+            foreach (var use in Nodes.DistinctBy(n => n.Node))
+            {
+                said.Append(use.Node.Token).Append(DocumentJson.Write(use.Snippet?.Value)).Append(Email.Inline.Words(use.Node));
+                said.Append(use.Snippet is { } snippet ? $"{snippet.Expired} {snippet.Of.Retired} {snippet.Of.Snippet.Name}" : "");
+            }
+
+            return XxHash64.HashToUInt64(Encoding.UTF8.GetBytes(said.ToString())).ToString("x16", CultureInfo.InvariantCulture);
+        }
+    }
 
     /// <summary>Rows that were not compiled anew since are looked at as they were, with all that was asked of them.</summary>
     internal void TakeOver(Inspection former)

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Globalization;
 using System.Text.RegularExpressions;
 using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Languages;
 
 namespace GoldenRule.Core.Checking;
 

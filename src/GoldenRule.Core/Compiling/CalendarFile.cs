@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Languages;
 using Ical.Net;
 using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;

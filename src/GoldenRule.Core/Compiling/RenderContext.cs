@@ -38,22 +38,11 @@ public sealed record RenderContext(
     public bool Marks => Purpose == Purpose.Proof;
 
     public static RenderContext For(ResolvedEmail email, string picturesAt, Purpose purpose) =>
-        new(
-            Theme.ForStyle(email.Style),
-            email.Pictures,
-            picturesAt,
-            purpose,
-            email.Email.Language,
-            DateOnly.TryParseExact(
-                email.Email.Details.SendDay,
-                "yyyy-MM-dd",
-                CultureInfo.InvariantCulture,
-                DateTimeStyles.None,
-                out var day
-            )
-                ? day
-                : null
-        );
+        new(Theme.ForStyle(email.Style), email.Pictures, picturesAt, purpose, email.Email.Language, DayOf(email.Email.Details.SendDay));
+
+    /// <summary>A day as details have it. Null: it is none, or not settled.</summary>
+    public static DateOnly? DayOf(string text) =>
+        DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : null;
 
     /// <summary>Whether rows written with the other are still right, contents lists aside.</summary>
     public bool WritesLike(RenderContext other) =>

@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace GoldenRule.Core.Documents;
 
 /// <summary>
@@ -12,4 +14,8 @@ public abstract record Document
     public const int LongestName = 200;
 
     public required string Name { get; init; }
+
+    /// <summary>Whether it is made of rows, and can be drawn.</summary>
+    [JsonIgnore]
+    public bool HasRows => this is Email or Template or SavedRow;
 }

@@ -15,7 +15,7 @@ public static class EmailWords
             value.Visit(words);
         }
 
-        return string.Join('\n', details.Concat(words.Found).Where(t => t.Length > 0));
+        return string.Join('\n', details.Concat(words.Found).Select(InlineNode.WithoutNodes).Where(t => t.Length > 0));
     }
 
     private sealed class WordsOfValues : FieldVisitor

@@ -145,6 +145,11 @@ internal static class JsonRules
             throw new JsonException($"The text in \"{where}\" holds the character U+0000, which is no letter. Remove it.");
         }
 
+        if (InlineNode.Fault(text) is { } fault)
+        {
+            throw new JsonException($"\"{where}\": {fault}");
+        }
+
         if (text.Length > longest)
         {
             throw new JsonException($"The text in \"{where}\" has {text.Length:N0} characters; up to {longest:N0} are taken.");

@@ -1,9 +1,10 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Edits;
 
-/// <summary>Says what a saved row or a template is for.</summary>
+/// <summary>Says what a saved row, a template or a snippet is for.</summary>
 public sealed record SetDescription(string Text) : Edit
 {
     public override string Target => "about/description";
@@ -13,7 +14,8 @@ public sealed record SetDescription(string Text) : Edit
         {
             SavedRow row => row with { Description = Text },
             Template template => template with { Description = Text },
-            _ => throw new StructureException("Saved rows and templates have descriptions."),
+            Snippet snippet => snippet with { Description = Text },
+            _ => throw new StructureException("Saved rows, templates and snippets have descriptions."),
         };
 
     public override Edit Invert(Document before) =>
@@ -22,6 +24,7 @@ public sealed record SetDescription(string Text) : Edit
             {
                 SavedRow row => row.Description,
                 Template template => template.Description,
+                Snippet snippet => snippet.Description,
                 _ => "",
             }
         );
@@ -51,7 +54,7 @@ public sealed record SetTags(ImmutableArray<string> Tags) : Edit
         );
 }
 
-/// <summary>The campaign types that a saved row serves (none: all), or the one that a template is for.</summary>
+/// <summary>The campaign types that a saved row serves or that may use a snippet (none: all), or the one that a template is for.</summary>
 /// <param name="Keys">Keys of campaign types.</param>
 public sealed record SetCampaignTypes(ImmutableArray<string> Keys) : Edit
 {
@@ -65,7 +68,8 @@ public sealed record SetCampaignTypes(ImmutableArray<string> Keys) : Edit
             {
                 CampaignType = Keys is [var one] ? one : throw new StructureException("A template is for one campaign type."),
             },
-            _ => throw new StructureException("Saved rows and templates serve campaign types."),
+            Snippet snippet => snippet with { CampaignTypes = Keys },
+            _ => throw new StructureException("Saved rows, templates and snippets serve campaign types."),
         };
 
     public override Edit Invert(Document before) =>
@@ -74,6 +78,7 @@ public sealed record SetCampaignTypes(ImmutableArray<string> Keys) : Edit
             {
                 SavedRow row => row.CampaignTypes,
                 Template template => [template.CampaignType],
+                Snippet snippet => snippet.CampaignTypes,
                 _ => [],
             }
         );

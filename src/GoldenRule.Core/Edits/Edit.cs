@@ -64,6 +64,16 @@ namespace GoldenRule.Core.Edits;
 [JsonDerivedType(typeof(RestoreHouseStyle), "restore-house-style")]
 [JsonDerivedType(typeof(NarrowVariable), "narrow-variable")]
 [JsonDerivedType(typeof(SetName), "set-name")]
+[JsonDerivedType(typeof(SetSnippetValue), "set-snippet-value")]
+[JsonDerivedType(typeof(AddSnippetValue), "add-snippet-value")]
+[JsonDerivedType(typeof(RemoveSnippetValue), "remove-snippet-value")]
+[JsonDerivedType(typeof(RestoreFirstValue), "restore-first-value")]
+[JsonDerivedType(typeof(SetSnippetFrom), "set-snippet-from")]
+[JsonDerivedType(typeof(SetSnippetExpiry), "set-snippet-expiry")]
+[JsonDerivedType(typeof(SetSnippetEditors), "set-snippet-editors")]
+[JsonDerivedType(typeof(ReplaceSnippet), "replace-snippet")]
+[JsonDerivedType(typeof(SetMergeField), "set-merge-field")]
+[JsonDerivedType(typeof(RemoveMergeField), "remove-merge-field")]
 public abstract record Edit
 {
     /// <summary>In place of an index: after all that stands there when the edit is made.</summary>

@@ -1,4 +1,5 @@
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Languages;
 
 namespace GoldenRule.Core.Edits;
 
@@ -24,7 +25,7 @@ public sealed record SetLanguage(string Language) : Edit
     public override string Target => "details/language";
 
     public override Document Apply(Document document) =>
-        Languages.IsTag(Language)
+        LanguageTags.IsTag(Language)
             ? Expect<Email>(document) with
             {
                 Language = Language,

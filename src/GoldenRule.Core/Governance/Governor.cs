@@ -12,6 +12,8 @@ public static class Governor
         document switch
         {
             OpenDocument.OfHouseStyle => DecideHouseStyle(person, edit),
+            OpenDocument.OfSnippet snippet => SnippetDecisions.Decide(person, edit, snippet.Snippet),
+            OpenDocument.OfAudiences => DecideAudiences(person, edit),
             OpenDocument.OfRows rows => MayEdit(person, rows) is Decision.Refused refused ? refused : DecideRows(person, edit, rows),
             _ => throw new InvalidOperationException("Unknown document."),
         };
@@ -107,6 +109,14 @@ public static class Governor
             _ => WrongType,
         };
 
+    private static Decision DecideAudiences(Person person, Edit edit) =>
+        edit switch
+        {
+            SetMergeField or RemoveMergeField when person.Is(Role.Lead) => Decision.Yes,
+            SetMergeField or RemoveMergeField => Refusals.Refuse(Rules.Role, null, "Fields and audiences are changed by leads only."),
+            _ => WrongType,
+        };
+
     private static Decision DecideRows(Person person, Edit edit, OpenDocument.OfRows document) =>
         edit switch
         {
@@ -191,5 +201,5 @@ public static class Governor
             ? Refusals.Refuse(Rules.Library, null, "A lead or a designer sets that in the library, not in an email.")
             : Decision.Yes;
 
-    private static Decision WrongType => Refusals.Refuse(Rules.WrongType, null, "This edit does not belong to this kind of document.");
+    internal static Decision WrongType => Refusals.Refuse(Rules.WrongType, null, "This edit does not belong to this kind of document.");
 }

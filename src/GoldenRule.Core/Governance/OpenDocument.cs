@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 
@@ -23,6 +24,11 @@ public abstract record OpenDocument
     /// <summary>The draft that the next release is made from.</summary>
     public sealed record OfHouseStyle(HouseStyle Style) : OpenDocument;
 
+    /// <summary>What it says holds at once: it has no draft.</summary>
+    public sealed record OfSnippet(Snippet Snippet) : OpenDocument;
+
+    public sealed record OfAudiences(AudiencePlan Plan) : OpenDocument;
+
     /// <param name="order">The document's running order, where it is known already.</param>
     public static OpenDocument Open(Document document, ReleaseCatalog masters, EmailState state, RunningOrder? order = null) =>
         document switch
@@ -31,6 +37,8 @@ public abstract record OpenDocument
             Template template => new OfTemplate(template, order ?? RunningOrder.From(template, masters), masters),
             SavedRow row => new OfSavedRow(row, order ?? RunningOrder.From(row, Guid.Empty), masters),
             HouseStyle style => new OfHouseStyle(style),
+            Snippet snippet => new OfSnippet(snippet),
+            AudiencePlan plan => new OfAudiences(plan),
             _ => throw new InvalidOperationException("Unknown document."),
         };
 }

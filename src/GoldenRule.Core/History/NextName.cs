@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using GoldenRule.Core.Compiling;
+using GoldenRule.Core.Languages;
 
 namespace GoldenRule.Core.History;
 

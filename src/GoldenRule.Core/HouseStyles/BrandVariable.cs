@@ -73,16 +73,9 @@ public sealed record BrandVariable
     /// <exception cref="StructureException">It is no key.</exception>
     public static void CheckKey(string key)
     {
-        if (
-            key.Length is 0 or > 60
-            || !char.IsAsciiLetterLower(key[0])
-            || !key.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-')
-        )
+        if (TechnicalName.Fault(key) is { } fault)
         {
-            throw new StructureException(
-                $"\"{key}\" is no key; write up to 60 small letters, digits and hyphens, a letter first.",
-                $"variable {key}"
-            );
+            throw new StructureException(fault, $"variable {key}");
         }
     }
 }

@@ -77,6 +77,7 @@ public static class CopyDeck
 
     /// <summary>What a deck that comes back would change.</summary>
     /// <param name="deck">CSV or Markdown, as it was taken out.</param>
+    /// <param name="isVariable">Whether there is a brand variable of that key, or a snippet or field: "snippet:key", "field:key".</param>
     /// <exception cref="StructureException">It is neither; says where it is wrong.</exception>
     public static CopyPlan Read(string deck, CopyPlaces places, Func<string, bool> isVariable, CancellationToken cancel = default)
     {
@@ -110,7 +111,11 @@ public static class CopyDeck
             FieldValue words =
                 place.Words is FieldValue.Prose
                     ? new FieldValue.Prose(ProseMarkdown.Read(text, isVariable))
-                    : new FieldValue.Words(string.Join(' ', text.Split('\n').Select(l => l.Trim())).Trim());
+                    : new FieldValue.Words(
+                        InlineNode.FromTokens(string.Join(' ', text.Split('\n').Select(l => l.Trim())).Trim(), node =>
+                            isVariable(node.Token[1..^1])
+                        )
+                    );
             var why = WhyNot(place, words);
             changes.Add(new CopyChange(key, place.Where, now, text, why is null ? CopyFate.Changed : CopyFate.Refused, why));
             if (why is null)
@@ -160,7 +165,7 @@ public static class CopyDeck
     public static string Text(FieldValue words) =>
         words switch
         {
-            FieldValue.Words { Text: var text } => text,
+            FieldValue.Words { Text: var text } => InlineNode.ToTokens(text),
             FieldValue.Prose { Text: var prose } => ProseMarkdown.Write(prose),
             _ => "",
         };

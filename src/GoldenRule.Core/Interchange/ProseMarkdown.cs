@@ -9,7 +9,8 @@ namespace GoldenRule.Core.Interchange;
 
 /// <summary>
 /// Rich text as people write it in a table's cell: the part of CommonMark 0.31 that has a meaning here. Paragraphs are
-/// parted by an empty line, a line end is a line break, a brand variable stands as {key}.
+/// parted by an empty line, a line end is a line break, a brand variable stands as {key},
+/// a snippet as {snippet:key}, a field as {field:key}.
 /// </summary>
 public static class ProseMarkdown
 {
@@ -154,7 +155,15 @@ public static class ProseMarkdown
             if (close > open && text[(open + 1)..close] is var key && isVariable(key))
             {
                 Add(runs, dress with { Text = text[at..open] });
-                runs.Add(dress with { Text = "", Variable = key });
+                if (InlineNode.FromToken(key) is { } node)
+                {
+                    Add(runs, dress with { Text = node.ToString() });
+                }
+                else
+                {
+                    runs.Add(dress with { Text = "", Variable = key });
+                }
+
                 at = close + 1;
             }
         }
@@ -202,7 +211,7 @@ public static class ProseMarkdown
     // Marks stand against words, never against blanks: so CommonMark asks.
     private static string Dressed(Run run)
     {
-        var words = run.Variable is { } key ? $"{{{key}}}" : Escaped(run.Text);
+        var words = run.Variable is { } key ? $"{{{key}}}" : Tokens(run.Text);
         var mark = (run.Bold ? "**" : "") + (run.Italic ? "*" : "");
         var inner = words.Trim();
         if (mark.Length == 0 || inner.Length == 0)
@@ -212,6 +221,19 @@ public static class ProseMarkdown
 
         var at = words.IndexOf(inner, StringComparison.Ordinal);
         return $"{words[..at]}{mark}{inner}{mark}{words[(at + inner.Length)..]}";
+    }
+
+    // What is escaped within a token would not be known as one.
+    private static string Tokens(string text)
+    {
+        if (!InlineNode.AreIn(text))
+        {
+            return Escaped(text);
+        }
+
+        var written = new StringBuilder(text.Length);
+        InlineNode.Visit(text, words => written.Append(Escaped(words)), node => written.Append(node.Token));
+        return written.ToString();
     }
 
     private static string Escaped(string text)

@@ -64,8 +64,10 @@ public sealed record Replacing(string Find, string With, bool MatchCase = false,
     private FieldValue? Replaced(FieldValue words, Regex sought) =>
         words switch
         {
-            FieldValue.Words { Text: var text } when sought.IsMatch(text) => new FieldValue.Words(sought.Replace(text, _ => With)),
-            FieldValue.Prose { Text: var prose } when prose.Paragraphs.Any(p => sought.IsMatch(p.PlainText)) => new FieldValue.Prose(
+            FieldValue.Words { Text: var text }
+                when InlineNode.Between(text, words => sought.Replace(words, _ => With)) is var made && made != text =>
+                new FieldValue.Words(made),
+            FieldValue.Prose { Text: var prose } when prose.Paragraphs.Any(p => Matches(p, sought).Count > 0) => new FieldValue.Prose(
                 prose with
                 {
                     Paragraphs = [.. prose.Paragraphs.Select(p => Replaced(p, sought))],
@@ -74,10 +76,18 @@ public sealed record Replacing(string Find, string With, bool MatchCase = false,
             _ => null,
         };
 
+    // The key of a node is no words.
+    private static List<Match> Matches(Paragraph paragraph, Regex sought)
+    {
+        var text = paragraph.PlainText;
+        var nodes = InlineNode.Find(text).ToList();
+        return [.. sought.Matches(text).Where(m => !nodes.Exists(n => m.Index < n.End && n.Start < m.Index + m.Length))];
+    }
+
     /// <summary>What is found may begin in one run and end in another: the new words stand in the first, in its dress.</summary>
     private Paragraph Replaced(Paragraph paragraph, Regex sought)
     {
-        var matches = sought.Matches(paragraph.PlainText);
+        var matches = Matches(paragraph, sought);
         if (matches.Count == 0)
         {
             return paragraph;

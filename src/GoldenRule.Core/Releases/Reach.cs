@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Threading;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
@@ -9,7 +10,8 @@ using GoldenRule.Core.Resolving;
 namespace GoldenRule.Core.Releases;
 
 /// <summary>An email that a release may reach.</summary>
-public sealed record ReachedEmail(Email Email, RunningOrder Order, CheckContext Context);
+/// <param name="Inline">What its snippets and fields come to.</param>
+public sealed record ReachedEmail(Email Email, RunningOrder Order, CheckContext Context, InlineValues? Inline = null);
 
 /// <summary>What a release of a house style does to an email that follows it, before it is made.</summary>
 public static class Reach
@@ -30,7 +32,7 @@ public static class Reach
 
     private static IEnumerable<Finding> Blockers(ReachedEmail email, StyleLayers style, PictureCatalog pictures, CancellationToken cancel)
     {
-        var resolved = Resolver.Resolve(email.Email, email.Order, style, pictures, cancel: cancel);
+        var resolved = Resolver.Resolve(email.Email, email.Order, style, pictures, inline: email.Inline, cancel: cancel);
         var compiled = Compiler.Compile(resolved, "", Purpose.Sending, cancel: cancel);
         return CheckList
             .Run(new Inspection(resolved, compiled, email.Context), null, cancel)

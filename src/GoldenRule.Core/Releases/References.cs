@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 
@@ -31,6 +32,12 @@ public enum ReferenceKind
     /// <summary>A file that goes out with an email.</summary>
     File,
 
+    /// <summary>A snippet, by its technical name.</summary>
+    Snippet,
+
+    /// <summary>A field of readers', by its technical name.</summary>
+    Field,
+
     /// <summary>A website that a link leads to, by its host in lower case.</summary>
     Host,
 }
@@ -54,6 +61,7 @@ public static class References
                 break;
             case Template template:
                 found.Add(ReferenceKind.HouseStyle, template.HouseStyle, "template");
+                InDetails(found, template.Details);
                 InOrder(found, template.Order);
                 InOverrides(found, template.Narrowed, "");
                 break;
@@ -62,6 +70,11 @@ public static class References
                 break;
             case HouseStyle style:
                 InStyle(found, style);
+                break;
+            case Snippet snippet:
+                InSnippet(found, snippet);
+                break;
+            case AudiencePlan:
                 break;
             default:
                 throw new InvalidOperationException($"Nobody has said what a {document.GetType().Name} refers to.");
@@ -73,6 +86,7 @@ public static class References
     private static void InEmail(Collected found, Email email)
     {
         found.Add(ReferenceKind.Template, email.Template, "email", email.TemplateRelease);
+        InDetails(found, email.Details);
         foreach (var attachment in email.Attachments)
         {
             found.Add(ReferenceKind.File, attachment.File, "attachments");
@@ -98,6 +112,22 @@ public static class References
         }
 
         // What stood in the issue before is only compared with, and need not be there any more.
+    }
+
+    private static void InDetails(Collected found, EmailDetails details)
+    {
+        found.In("details", "subject", new FieldValue.Words(details.Subject));
+        found.In("details", "preheader", new FieldValue.Words(details.Preheader));
+    }
+
+    private static void InSnippet(Collected found, Snippet snippet)
+    {
+        foreach (var value in snippet.Values)
+        {
+            found.In("values", value.Id, value.Value);
+        }
+
+        found.Add(ReferenceKind.Snippet, snippet.ReplacedBy ?? "", "replaced-by");
     }
 
     private static void InOrder(Collected found, ImmutableArray<OrderItem> order)
@@ -257,17 +287,27 @@ public static class References
 
         public void Host(string href, string place) => Add(ReferenceKind.Host, Links.HostOf(href)?.ToLowerInvariant() ?? "", place);
 
+        public override void Words(string text, FieldPart part)
+        {
+            foreach (var (node, _, _) in InlineNode.Find(text))
+            {
+                Add(node.Kind == InlineKind.Snippet ? ReferenceKind.Snippet : ReferenceKind.Field, node.Key, Place(part));
+            }
+        }
+
         public override void Address(string href, FieldPart part)
         {
+            Words(href, part);
             if (href.Length > 0 && !Written(href, Place(part)))
             {
-                Host(href, Place(part));
+                Host(InlineNode.WithoutNodes(href), Place(part));
             }
         }
 
         public override void Picture(string picture, FieldPart part)
         {
-            if (picture.Length > 0 && !Written(picture, Place(part)))
+            Words(picture, part);
+            if (picture.Length > 0 && !Written(picture, Place(part)) && !InlineNode.AreIn(picture))
             {
                 Add(ReferenceKind.Picture, picture, Place(part));
             }
@@ -282,6 +322,7 @@ public static class References
                     Add(ReferenceKind.Variable, key, Place(part));
                 }
 
+                Words(run.Text, part);
                 Address(run.Href ?? "", part);
             }
         }

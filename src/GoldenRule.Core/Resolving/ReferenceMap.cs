@@ -1,45 +1,71 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 
 namespace GoldenRule.Core.Resolving;
 
-/// <summary>Puts what brand variables say in the place of the references to them.</summary>
+/// <summary>Puts what brand variables, snippets and fields say in the place of the references to them.</summary>
 /// <param name="block">The block whose fields are read. Null: the row's own.</param>
-internal sealed class ReferenceMap(StyleLayers style, string row, string? block) : FieldMap
+internal sealed class ReferenceMap(StyleLayers style, InlineValues inline, string row, string? block) : FieldMap
 {
     /// <summary>The field that is read.</summary>
     public string Field { get; set; } = "";
+
+    public override string Words(string text, FieldPart part) => InlineNode.Replace(text, inline.Words);
 
     // What was stored into a list of links once was not asked for its type, and still opens.
     public override string Address(string href, FieldPart part) =>
         BrandVariable.Reference(href) is { } key
             ? style.Variable(key, Place(part), part is { Item: > 0, Name: null } ? null : VariableType.Link)
-            : href;
+            : inline.Address(href);
 
     public override string Picture(string picture, FieldPart part) =>
-        BrandVariable.Reference(picture) is { } key ? style.Variable(key, Place(part), VariableType.Picture) : picture;
+        BrandVariable.Reference(picture) is { } key ? style.Variable(key, Place(part), VariableType.Picture) : inline.Picture(picture);
 
     public override RichText Prose(RichText text, FieldPart part) =>
         text.Paragraphs.Any(p => p.Runs.Any(Refers))
             ? text with
             {
-                Paragraphs = [.. text.Paragraphs.Select(p => p with { Runs = [.. p.Runs.Select(r => Filled(r, part))] })],
+                Paragraphs = [.. text.Paragraphs.Select(p => p with { Runs = Filled(p.Runs, part) })],
             }
             : text;
 
-    // The key stays beside the words, so that checks know an address from any other text.
-    private Run Filled(Run run, FieldPart part) =>
-        run with
+    private ImmutableArray<Run> Filled(ImmutableArray<Run> runs, FieldPart part)
+    {
+        var filled = ImmutableArray.CreateBuilder<Run>(runs.Length);
+        foreach (var run in runs)
         {
-            Text = run.Variable is null ? run.Text : style.Variable(run.Variable, Place(part)),
-            Href = run.Href is null ? null : InProse(run.Href, part),
-        };
+            // The key stays beside the words, so that checks know an address from any other text.
+            var dressed = run with
+            {
+                Text = run.Variable is null ? run.Text : style.Variable(run.Variable, Place(part)),
+                Href = run.Href is null ? null : InProse(run.Href, part),
+            };
+            if (InlineNode.AreIn(run.Text))
+            {
+                InlineNode.Visit(
+                    run.Text,
+                    words => filled.Add(dressed with { Text = words }),
+                    node => filled.AddRange(inline.Runs(node, dressed))
+                );
+            }
+            else
+            {
+                filled.Add(dressed);
+            }
+        }
+
+        return filled.DrainToImmutable();
+    }
 
     private string InProse(string href, FieldPart part) =>
-        BrandVariable.Reference(href) is { } key ? style.Variable(key, Place(part)) : href;
+        BrandVariable.Reference(href) is { } key ? style.Variable(key, Place(part)) : inline.Address(href);
 
     private static bool Refers(Run run) =>
-        run.Variable is not null || (run.Href is not null && BrandVariable.Reference(run.Href) is not null);
+        run.Variable is not null
+        || InlineNode.AreIn(run.Text)
+        || (run.Href is not null && (BrandVariable.Reference(run.Href) is not null || InlineNode.AreIn(run.Href)));
 
     // Put together only where there is a reference.
     private string Place(FieldPart part) => block is null ? $"{row}/{Field}" : $"{row}/{block}/{Field}{part}";

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 
@@ -9,6 +10,9 @@ namespace GoldenRule.Core.Resolving;
 public sealed record ResolvedBlock(Block Master, ByName<FieldValue> Content, ByName<string> Look, Visibility Shown)
 {
     public string Id => Master.Id;
+
+    /// <summary>Whether anything in it came from a variable, snippet or field.</summary>
+    public bool Refers { get; init; }
 
     public string Words(string field) => ((FieldValue.Words)Content[field]).Text;
 
@@ -59,6 +63,9 @@ public sealed record ResolvedRow(
 
     public string Name => Source.Name;
 
+    /// <summary>Whether anything in it came from a variable, snippet or field.</summary>
+    public bool Refers { get; } = Columns.Any(c => c.Blocks.Any(b => b.Refers)) || InlineNode.AreIn(Source.Row.Background ?? "");
+
     public IEnumerable<ResolvedBlock> Blocks => Columns.SelectMany(c => c.Blocks);
 
     /// <summary>Whether a block of it is seen on one sort of screen.</summary>
@@ -68,16 +75,21 @@ public sealed record ResolvedRow(
 }
 
 /// <summary>An email with every layer spoken: what the compiler writes and the checks read.</summary>
+/// <param name="Inline">What its snippets and fields came to.</param>
 /// <param name="Rows">Those of the order, one for one.</param>
 public sealed record ResolvedEmail(
     Email Email,
     RunningOrder Order,
     StyleLayers Style,
     PictureCatalog Pictures,
+    InlineValues Inline,
     ImmutableArray<ResolvedRow> Rows
 )
 {
     public Template Template => Order.Template;
+
+    /// <summary>What the inbox shows as it was written: <see cref="Email"/> has it with its nodes filled in.</summary>
+    public EmailDetails Written { get; init; } = Email.Details;
 
     /// <summary>
     /// What stands where every reader sees it, on phones and on desktops, the last of each. Null: some readers do not see it.

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Threading;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 
@@ -8,6 +9,7 @@ namespace GoldenRule.Core.Resolving;
 /// <summary>Lays the layers on one another, the nearest that speaks winning: saved row, template, email.</summary>
 public static class Resolver
 {
+    /// <param name="inline">What snippets and fields come to. Null: there are none.</param>
     /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
     public static ResolvedEmail Resolve(
         Email email,
@@ -15,27 +17,54 @@ public static class Resolver
         StyleLayers style,
         PictureCatalog pictures,
         ResolvedEmail? previous = null,
+        InlineValues? inline = null,
         CancellationToken cancel = default
     )
     {
         style = style.ForTemplate(order.Template.Name, order.Template.Narrowed);
+        inline ??= InlineValues.None;
+        var same = previous is not null && ReferenceEquals(previous.Style, style);
         return new ResolvedEmail(
-            email,
+            Resolve(email, inline),
             order,
             style,
             pictures,
+            inline,
             IncrementalMap.Rows(
                 order.Rows,
-                previous is not null && ReferenceEquals(previous.Style, style) ? (previous.Order.Rows, previous.Rows) : default,
-                (row, _) => Resolve(row, style),
+                same && ReferenceEquals(previous!.Inline, inline) ? (previous.Order.Rows, previous.Rows) : default,
+                // A snippet that says something new touches only the rows it stands in.
+                (row, at) =>
+                    same && At(previous!, at) is { } former && ReferenceEquals(former.Source, row) && !former.Refers
+                        ? former
+                        : Resolve(row, style, inline),
                 cancel
             )
-        );
+        )
+        {
+            Written = email.Details,
+        };
     }
 
+    private static ResolvedRow? At(ResolvedEmail email, int index) => index < email.Rows.Length ? email.Rows[index] : null;
+
+    // What the inbox shows, with the words of its nodes.
+    private static Email Resolve(Email email, InlineValues inline) =>
+        InlineNode.AreIn(email.Details.Subject) || InlineNode.AreIn(email.Details.Preheader)
+            ? email with
+            {
+                Details = email.Details with
+                {
+                    Subject = InlineNode.Replace(email.Details.Subject, inline.Words),
+                    Preheader = InlineNode.Replace(email.Details.Preheader, inline.Words),
+                },
+            }
+            : email;
+
     /// <param name="email">The layers of the email, its template's among them.</param>
-    public static ResolvedRow Resolve(OrderedRow row, StyleLayers email)
+    public static ResolvedRow Resolve(OrderedRow row, StyleLayers email, InlineValues? values = null)
     {
+        var inline = values ?? InlineValues.None;
         var style = email.ForRow(row.Master.Name, row.Master.Narrowed);
         var own = row.Row;
         var (look, shown) = (own.Look, own.Shown);
@@ -49,18 +78,20 @@ public static class Resolver
             row,
             style,
             look,
-            own.Background is null ? "" : new ReferenceMap(style, row.Id, null) { Field = "background" }.Picture(own.Background, default),
+            own.Background is null
+                ? ""
+                : new ReferenceMap(style, inline, row.Id, null) { Field = "background" }.Picture(own.Background, default),
             shown,
             [
                 .. own.Columns.Select(column => new ResolvedColumn(
                     column.Parts,
-                    [.. column.Blocks.Select(block => Resolve(row, block, style))]
+                    [.. column.Blocks.Select(block => Resolve(row, block, style, inline))]
                 )),
             ]
         );
     }
 
-    private static ResolvedBlock Resolve(OrderedRow row, Block block, StyleLayers style)
+    private static ResolvedBlock Resolve(OrderedRow row, Block block, StyleLayers style, InlineValues inline)
     {
         var (content, look, shown) = (block.Content, block.Look, block.Shown);
         foreach (var fill in Fills(row, block.Id))
@@ -70,15 +101,18 @@ public static class Resolver
             shown = fill.Shown ?? shown;
         }
 
-        var references = new ReferenceMap(style, row.Id, block.Id);
+        var references = new ReferenceMap(style, inline, row.Id, block.Id);
+        var refers = false;
         var filled = ImmutableArray.CreateBuilder<KeyValuePair<string, FieldValue>>(content.Count);
         foreach (var (field, value) in content)
         {
             references.Field = field;
-            filled.Add(new(field, value.Map(references)));
+            var made = value.Map(references);
+            refers |= !ReferenceEquals(made, value);
+            filled.Add(new(field, made));
         }
 
-        return new ResolvedBlock(block, new(filled.MoveToImmutable()), new([.. look]), shown);
+        return new ResolvedBlock(block, new(filled.MoveToImmutable()), new([.. look]), shown) { Refers = refers };
     }
 
     private static IEnumerable<PieceFill> Fills(OrderedRow row, string piece)

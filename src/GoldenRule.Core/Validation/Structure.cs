@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 
@@ -39,6 +40,10 @@ public static class Structure
                     };
             case Email email:
                 return Complete(email, order ?? RunningOrder.From(email, masters, held), held);
+            case Snippet snippet:
+                return SnippetRules.Check(snippet);
+            case AudiencePlan plan:
+                return AudiencePlan.Check(plan);
             default:
                 return document;
         }

@@ -326,6 +326,10 @@ namespace GoldenRule.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("state");
 
+                    b.Property<string>("TechnicalName")
+                        .HasColumnType("text")
+                        .HasColumnName("technical_name");
+
                     b.Property<string>("Words")
                         .IsRequired()
                         .HasColumnType("text")
@@ -333,6 +337,11 @@ namespace GoldenRule.Data.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_documents");
+
+                    b.HasIndex("TechnicalName")
+                        .IsUnique()
+                        .HasDatabaseName("ix_documents_snippets_by_technical_name")
+                        .HasFilter("kind = 'Snippet'");
 
                     b.HasIndex("Words")
                         .HasDatabaseName("ix_documents_words");
@@ -682,6 +691,36 @@ namespace GoldenRule.Data.Migrations
                         .HasName("pk_picture_files");
 
                     b.ToTable("picture_files", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredReader", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("integer")
+                        .HasColumnName("position");
+
+                    b.Property<string>("Values")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("values");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sample_readers");
+
+                    b.HasIndex("Position", "Id")
+                        .HasDatabaseName("ix_sample_readers_position_id");
+
+                    b.ToTable("sample_readers", (string)null);
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredReference", b =>

@@ -47,7 +47,9 @@ public sealed class AuditWork(GoldenRuleDb db, LibraryCache library, Compilation
     public override async Task<WorkResult> RunAsync(StoredJob job, Progress progress, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
-        var query = db.Documents.AsNoTracking().Where(d => d.Kind != DocumentKind.HouseStyle && !d.Retired);
+        var query = db
+            .Documents.AsNoTracking()
+            .Where(d => (d.Kind == DocumentKind.Email || d.Kind == DocumentKind.Template || d.Kind == DocumentKind.Row) && !d.Retired);
         var total = await query.CountAsync(cancel);
         var (findings, done, clean, last) = (ImmutableArray.CreateBuilder<AuditFinding>(), 0, 0, Guid.Empty);
         while (true)

@@ -1,6 +1,9 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.RegularExpressions;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
@@ -16,7 +19,7 @@ namespace GoldenRule.Server.Demo;
 /// Fills an empty database from a folder of open-format files: people, campaign types, pictures, and documents as
 /// the project stores them. In those files "picture:NAME" stands for the hash of a picture file of that name.
 /// </summary>
-public sealed class DemoLoader(
+public sealed partial class DemoLoader(
     GoldenRuleDb db,
     UserManager<Account> accounts,
     RoleManager<IdentityRole<Guid>> roles,
@@ -54,6 +57,7 @@ public sealed class DemoLoader(
         (await db.CheckPolicies.SingleAsync(cancel)).Body = DocumentJson.Write(
             Read<CheckPolicy>(Path.Combine(folder, "check-policy.json"))
         );
+        await AddAudiencesAsync(folder, cancel);
         await AddPicturesAsync(folder, cancel);
         foreach (
             var file in Directory
@@ -90,6 +94,44 @@ public sealed class DemoLoader(
         }
 
         return people.ToDictionary(p => p.Name, p => p.Id, StringComparer.Ordinal);
+    }
+
+    // What there is one of was made by a migration.
+    private async Task AddAudiencesAsync(string folder, CancellationToken cancel)
+    {
+        var plan = AudiencePlan.Check(Read<AudiencePlan>(Path.Combine(folder, "audiences.json")));
+        var made = await db.Documents.AsNoTracking().SingleAsync(d => d.Kind == DocumentKind.Audiences, cancel);
+        await db.Documents.Where(d => d.Id == made.Id).ExecuteDeleteAsync(cancel);
+        var body = DocumentJson.Write(plan);
+        db.Documents.Add(
+            new StoredDocument
+            {
+                Id = made.Id,
+                Kind = made.Kind,
+                Name = plan.Name,
+                Words = made.Words,
+                Owner = made.Owner,
+                CreatedBy = made.CreatedBy,
+                CreatedAt = made.CreatedAt,
+                ChangedAt = made.ChangedAt,
+                ReferencesKnown = true,
+                Origin = body,
+                Head = body,
+            }
+        );
+        db.SampleReaders.AddRange(
+            Read<ImmutableArray<SampleReader>>(Path.Combine(folder, "sample-readers.json"))
+                .Select(
+                    (r, i) =>
+                        new StoredReader
+                        {
+                            Id = r.Id,
+                            Name = r.Name,
+                            Values = new(r.Values, StringComparer.Ordinal),
+                            Position = i + 1,
+                        }
+                )
+        );
     }
 
     private async Task AddPicturesAsync(string folder, CancellationToken cancel)
@@ -142,7 +184,7 @@ public sealed class DemoLoader(
         stored.UpdateIndexColumns(document);
         stored.AddReferences(document);
         db.Documents.Add(stored);
-        if (demo.Kind != DocumentKind.Email)
+        if (demo.Kind is not (DocumentKind.Email or DocumentKind.Snippet))
         {
             db.AddRelease(
                 new StoredRelease
@@ -176,8 +218,18 @@ public sealed class DemoLoader(
             json = json.Replace($"\"picture:{file}\"", $"\"{hash}\"", StringComparison.Ordinal);
         }
 
-        return json;
+        // "day:3" is the third day from now, so that a schedule is never over.
+        return AheadOfNow()
+            .Replace(json, found =>
+                clock
+                    .GetUtcNow()
+                    .AddDays(int.Parse(found.Groups["days"].Value, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture))
+                    .ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)
+            );
     }
+
+    [GeneratedRegex(@"day:(?<days>-?\d{1,3})", RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 1000)]
+    private static partial Regex AheadOfNow();
 
     private static T Read<T>(string path)
     {

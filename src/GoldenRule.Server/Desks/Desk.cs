@@ -39,7 +39,7 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
     }
 
     private static string StyleVersion(LoadedDocument loaded, CompiledRevision compiled) =>
-        loaded.Library.Styles.Version(compiled.Order.Template.HouseStyle);
+        loaded.Library.Styles.Version(compiled.Order.Template.HouseStyle) + compiled.Inspected.Inspection.NodesVersion;
 
     private Task<DeskAnswer> LayAsync(
         LoadedDocument loaded,

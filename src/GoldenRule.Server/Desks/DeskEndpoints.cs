@@ -7,9 +7,11 @@ using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Resolving;
 using GoldenRule.Data;
+using GoldenRule.Server.Audiences;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
+using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Desks;
 
@@ -177,6 +179,34 @@ public static class DeskEndpoints
                     )
             )
             .WithName($"get{name}DraftView");
+        group
+            .MapGet(
+                "/{id:guid}/draft/reader",
+                async (
+                    Guid id,
+                    Guid? reader,
+                    string? day,
+                    ClaimsPrincipal user,
+                    DocumentAccess access,
+                    GoldenRuleDb db,
+                    CancellationToken cancel
+                ) =>
+                    DeskViews.ForReader(
+                        await access.LoadAsync(kind, id, user.Person(), cancel),
+                        reader is { } one
+                            ? SampleReaderEndpoints.FromStored(
+                                await db.SampleReaders.AsNoTracking().FirstOrDefaultAsync(r => r.Id == one, cancel)
+                                    ?? throw ProblemException.NotFound("There is no such sample reader; it may have been deleted.")
+                            )
+                            : null,
+                        string.IsNullOrEmpty(day)
+                            ? null
+                            : RenderContext.DayOf(day)
+                                ?? throw ProblemException.Invalid($"\"{day}\" is no day; write it like 2026-11-30.", "day"),
+                        cancel
+                    )
+            )
+            .WithName($"get{name}ReaderView");
         group
             .MapGet(
                 "/{id:guid}/report",

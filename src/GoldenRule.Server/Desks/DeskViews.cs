@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Checking.Checks;
 using GoldenRule.Core.Compiling;
@@ -25,6 +26,10 @@ public sealed record ViewedRow(string Id, string Html);
 
 /// <summary>The email as some clients would show it. Simulated.</summary>
 public sealed record DraftView(long Revision, string Opening, ImmutableArray<ViewedRow> Rows);
+
+/// <summary>The email as one reader gets it, on one day.</summary>
+/// <param name="Text">The plain text.</param>
+public sealed record ReaderView(long Revision, string Opening, ImmutableArray<ViewedRow> Rows, string Text, DraftInbox Inbox);
 
 public sealed record ReportedFinding(
     string Check,
@@ -98,7 +103,7 @@ internal static class DeskViews
 
     public static DraftInbox Inbox(CompiledRevision compiled)
     {
-        var (details, body) = (compiled.DocumentLayout.Email.Details, compiled.Sending.MadeText());
+        var (details, body) = (compiled.Resolved.Email.Details, compiled.Sending.MadeText());
         return new DraftInbox(InboxLine.OnPhone(details, body), InboxLine.OnDesktop(details, body));
     }
 
@@ -108,6 +113,23 @@ internal static class DeskViews
             SimulatedView.Render(Encoding.UTF8.GetString(compiled.Proof.Opening), view),
             [.. compiled.Proof.Rows.Select(r => new ViewedRow(r.Source.Id, SimulatedView.Render(Encoding.UTF8.GetString(r.Html), view)))]
         );
+
+    /// <param name="reader">Null: nobody in particular.</param>
+    /// <param name="day">Null: the day it goes out.</param>
+    public static ReaderView ForReader(LoadedDocument loaded, SampleReader? reader, DateOnly? day, CancellationToken cancel)
+    {
+        var inline = loaded.Library.InlineFor(loaded.Layout.Email, day);
+        var resolved = loaded.Layout.Resolve(loaded.Library, null, reader is null ? inline : inline.As(reader), cancel);
+        var proof = Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Proof, cancel: cancel);
+        var (details, text) = (resolved.Email.Details, proof.MadeText());
+        return new ReaderView(
+            loaded.Stored.Revision,
+            Encoding.UTF8.GetString(proof.Opening),
+            [.. proof.Rows.Select(r => new ViewedRow(r.Source.Id, Encoding.UTF8.GetString(r.Html)))],
+            text,
+            new DraftInbox(InboxLine.OnPhone(details, text), InboxLine.OnDesktop(details, text))
+        );
+    }
 
     public static Report Report(LoadedDocument loaded, CompilationCache compilations)
     {

@@ -109,14 +109,7 @@ public sealed class CompilationCache(TimeProvider clock, IMeterFactory meters) :
         CancellationToken cancel
     )
     {
-        var resolved = Resolver.Resolve(
-            layout.Email,
-            layout.Order,
-            library.Styles.For(layout.Order.Template.HouseStyle),
-            library.Pictures,
-            previous?.Resolved,
-            cancel
-        );
+        var resolved = layout.Resolve(library, previous?.Resolved, cancel: cancel);
         var sending = Compiler.Compile(resolved, PicturesAt, Purpose.Sending, previous?.Sending, cancel);
         var context = library.CheckContextFor(layout.Order.Template.CampaignType, DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime));
         return new CompiledRevision(

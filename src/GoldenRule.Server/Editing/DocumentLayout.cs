@@ -1,4 +1,6 @@
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Resolving;
 using GoldenRule.Server.Hosting;
 
 namespace GoldenRule.Server.Editing;
@@ -46,6 +48,25 @@ public sealed record DocumentLayout(Email Email, RunningOrder Order)
                 throw ProblemException.NotFound("Emails are started from templates.");
         }
     }
+
+    /// <summary>With every layer spoken.</summary>
+    /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
+    /// <param name="inline">What snippets and fields come to. Null: what they do on the day it goes out.</param>
+    public ResolvedEmail Resolve(
+        LibrarySnapshot library,
+        ResolvedEmail? previous = null,
+        InlineValues? inline = null,
+        CancellationToken cancel = default
+    ) =>
+        Resolver.Resolve(
+            Email,
+            Order,
+            library.Styles.For(Order.Template.HouseStyle),
+            library.Pictures,
+            previous,
+            inline ?? library.InlineFor(Email),
+            cancel
+        );
 
     public static Email AsEmail(Template template) =>
         new()

@@ -35,7 +35,11 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryCache library, Compila
             db,
             cancel
         );
-        _ = compilations.CompileOnce(loaded, cancel);
+        if (document.HasRows)
+        {
+            _ = compilations.CompileOnce(loaded, cancel);
+        }
+
         var stored = Stored(id, kind, person, loaded.Document, campaignType);
         db.Documents.Add(stored);
         try
@@ -47,7 +51,12 @@ public sealed class DocumentMaker(GoldenRuleDb db, LibraryCache library, Compila
             // Asked twice at the same moment.
             db.ChangeTracker.Clear();
             return await FindAsync(id, kind, person, cancel)
-                ?? throw new InvalidOperationException("A document of that id was there a moment ago.", fault);
+                ?? throw new ProblemException(
+                    409,
+                    "key-taken",
+                    "The technical name is taken",
+                    "Someone has just taken that technical name. Choose another."
+                );
         }
 
         return stored;

@@ -220,7 +220,7 @@ public sealed class EditPipeline(
             loaded.Document,
             loaded.Library.Masters,
             loaded.Stored.State,
-            loaded.Document is HouseStyle ? null : loaded.Layout.Order
+            loaded.Document.HasRows ? loaded.Layout.Order : null
         );
 
     private async Task<LoadedDocument> ChangeAsync(
@@ -265,7 +265,7 @@ public sealed class EditPipeline(
         // What is sent together holds together: an edit of several may refer to what a later one brings.
         DocumentBounds.Check(loaded.Document, before.Document);
         loaded = await Validity.CompleteAsync(before, loaded, db, cancel);
-        loaded = loaded.Document is HouseStyle ? loaded : loaded with { CompiledRevision = Compiled(loaded, cancel) };
+        loaded = loaded.Document.HasRows ? loaded with { CompiledRevision = Compiled(loaded, cancel) } : loaded;
         await db.FollowReferencesAsync(stored, before.References, loaded.Head.References, cancel);
         stored.Head = StoredForm.Write(loaded.Document);
         db.KeepSnapshot(stored, stored.Revision - sent.Count);
@@ -398,6 +398,7 @@ public sealed class EditPipeline(
                 DocumentKind.Email => "There is no such email.",
                 DocumentKind.Template => "There is no such template.",
                 DocumentKind.Row => "There is no such saved row.",
+                DocumentKind.Snippet => "There is no such snippet.",
                 _ => "There is no such house style.",
             }
         );

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Diagnostics.Metrics;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
@@ -16,14 +17,21 @@ namespace GoldenRule.Server.Editing;
 public sealed class LibraryCache
 {
     // What documents stand on is never dropped: how much it is, the metrics say.
-    public LibraryCache(IMeterFactory meters) =>
+    public LibraryCache(IMeterFactory meters, TimeProvider clock)
+    {
+        this.clock = clock;
         meters
             .Create("GoldenRule")
             .CreateObservableGauge("goldenrule.library.releases", () => releases.Count, "{release}", "Releases that are kept parsed");
+    }
+
+    private readonly TimeProvider clock;
 
     private readonly SemaphoreSlim turn = new(1);
     private readonly Dictionary<(Guid, int), (ReleaseMark Mark, Document Document)> releases = [];
     private volatile LibrarySnapshot? newest;
+    private (List<SnippetMark> Marks, SnippetCatalog Catalog)? snippets;
+    private (long Revision, AudiencePlan Plan)? audiences;
 
     public async Task<LibrarySnapshot> GetAsync(GoldenRuleDb db, CancellationToken cancel) =>
         await GetAsync(db, await db.LibraryStamp.Select(s => s.Version).SingleAsync(cancel), cancel);
@@ -105,15 +113,68 @@ public sealed class LibraryCache
                 }),
                 pictures.Where(p => p.ReplacedBy is not null).Select(p => new Replacement(p.Id, p.ReplacedBy!))
             ),
+            await SnippetsAsync(db, cancel),
+            await AudiencesAsync(db, cancel),
             new LibraryPlan(
                 [.. await db.CampaignTypes.AsNoTracking().OrderBy(t => t.Position).ToListAsync(cancel)],
                 DocumentJson.Read<CheckPolicy>(await db.CheckPolicies.Select(p => p.Body).SingleAsync(cancel)),
                 (await db.CoverageNeeds.AsNoTracking().Where(n => n.Needed).ToListAsync(cancel))
                     .GroupBy(n => n.CampaignType, StringComparer.Ordinal)
                     .ToImmutableDictionary(g => g.Key, g => g.Select(n => n.RowKind).Order().ToImmutableArray())
-            )
+            ),
+            clock
         );
     }
+
+    // What did not change keeps the same object, so that what was compiled with it is still good.
+    private async Task<SnippetCatalog> SnippetsAsync(GoldenRuleDb db, CancellationToken cancel)
+    {
+        var marks = await db
+            .Documents.Where(d => d.Kind == DocumentKind.Snippet)
+            .OrderBy(d => d.Id)
+            .Select(d => new SnippetMark(d.Id, d.Revision, d.Retired))
+            .ToListAsync(cancel);
+        if (snippets is var (known, catalog) && known.SequenceEqual(marks))
+        {
+            return catalog;
+        }
+
+        var former = snippets?.Marks.Zip(snippets.Value.Catalog.All.OrderBy(s => s.Id)).ToDictionary(s => s.First.Id) ?? [];
+        var fresh = marks.Where(m => former.GetValueOrDefault(m.Id).First?.Revision != m.Revision).Select(m => m.Id).ToList();
+        var read = await db
+            .Documents.AsNoTracking()
+            .Where(d => fresh.Contains(d.Id))
+            .Select(d => new { d.Id, d.Head })
+            .ToDictionaryAsync(d => d.Id, d => DocumentJson.ReadDocument<Snippet>(d.Head), cancel);
+        var made = new SnippetCatalog(
+            marks.Select(m => new CataloguedSnippet(
+                m.Id,
+                read.TryGetValue(m.Id, out var snippet) ? snippet : former[m.Id].Second.Snippet,
+                m.Retired
+            ))
+        );
+        snippets = (marks, made);
+        return made;
+    }
+
+    private async Task<AudiencePlan> AudiencesAsync(GoldenRuleDb db, CancellationToken cancel)
+    {
+        var revision = await db.Documents.Where(d => d.Kind == DocumentKind.Audiences).Select(d => d.Revision).SingleAsync(cancel);
+        if (audiences is var (known, plan) && known == revision)
+        {
+            return plan;
+        }
+
+        var stored = await db
+            .Documents.Where(d => d.Kind == DocumentKind.Audiences)
+            .Select(d => new { d.Revision, d.Head })
+            .SingleAsync(cancel);
+        var read = DocumentJson.ReadDocument<AudiencePlan>(stored.Head);
+        audiences = (stored.Revision, read);
+        return read;
+    }
+
+    private sealed record SnippetMark(Guid Id, long Revision, bool Retired);
 
     // The same layers keep the same object, so that what was compiled with them is still good.
     private StyleLayers Layers(Guid id, ImmutableDictionary<Guid, HouseStyle> styles)

@@ -1,6 +1,8 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking;
+using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Releases;
 using GoldenRule.Data;
@@ -28,10 +30,25 @@ public sealed record LibrarySnapshot(
     NewestReleases Releases,
     StyleLibrary Styles,
     PictureCatalog Pictures,
-    LibraryPlan Plan
+    SnippetCatalog Snippets,
+    AudiencePlan Audiences,
+    LibraryPlan Plan,
+    TimeProvider Clock
 )
 {
     private readonly ConcurrentDictionary<(string, DateOnly), CheckContext> around = new();
+
+    /// <summary>
+    /// What the snippets and fields of an email come to on the day it goes out, at noon, or as long as that is not settled now.
+    /// </summary>
+    /// <param name="day">Another day to look at. Null: its own.</param>
+    public InlineValues InlineFor(Email email, DateOnly? day = null) =>
+        Snippets
+            .At(
+                (day ?? RenderContext.DayOf(email.Details.SendDay))?.ToDateTime(new TimeOnly(12, 0), DateTimeKind.Utc)
+                    ?? Clock.GetUtcNow().UtcDateTime
+            )
+            .For(Audiences, email.Language);
 
     /// <summary>What the checks know beside an email of that campaign type. The same day, the same object.</summary>
     public CheckContext CheckContextFor(string campaignType, DateOnly today) =>

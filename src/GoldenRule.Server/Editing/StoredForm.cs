@@ -1,3 +1,4 @@
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
@@ -16,6 +17,8 @@ public static class StoredForm
                 DocumentKind.Template => DocumentJson.ReadDocument<Template>(json),
                 DocumentKind.Row => DocumentJson.ReadDocument<SavedRow>(json),
                 DocumentKind.HouseStyle => DocumentJson.ReadDocument<HouseStyle>(json),
+                DocumentKind.Snippet => DocumentJson.ReadDocument<Snippet>(json),
+                DocumentKind.Audiences => DocumentJson.ReadDocument<AudiencePlan>(json),
                 _ => throw new ArgumentOutOfRangeException(nameof(kind)),
             }
         );
@@ -27,6 +30,8 @@ public static class StoredForm
             Template template => DocumentJson.Write(template),
             SavedRow row => DocumentJson.Write(row),
             HouseStyle style => DocumentJson.Write(style),
+            Snippet snippet => DocumentJson.Write(snippet),
+            AudiencePlan plan => DocumentJson.Write(plan),
             _ => throw new ArgumentOutOfRangeException(nameof(document)),
         };
 }

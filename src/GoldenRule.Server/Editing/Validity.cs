@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Releases;
@@ -23,10 +24,11 @@ public static class Validity
         CancellationToken cancel
     )
     {
-        var held = before?.Document is null or HouseStyle ? null : before.LayOut(loaded.Library).Order;
+        var held = before?.Document.HasRows == true ? before.LayOut(loaded.Library).Order : null;
         loaded = loaded.With(
             Structure.Complete(loaded.Document, loaded.Library.Masters, held, loaded.Document is Email ? loaded.Layout.Order : null)
         );
+        CheckNodes(before, loaded);
         switch (loaded.Document)
         {
             case HouseStyle style:
@@ -64,11 +66,76 @@ public static class Validity
                 }
 
                 break;
+            case Snippet snippet:
+                CheckSnippet(snippet, loaded.Library);
+                break;
             default:
                 break;
         }
 
         return loaded;
+    }
+
+    // What it refers to since is there. What stood before may stay: a check tells of it.
+    private static void CheckNodes(DocumentHead? before, LoadedDocument loaded)
+    {
+        if (!loaded.Document.HasRows)
+        {
+            return;
+        }
+
+        foreach (var reference in loaded.Head.References)
+        {
+            var known = reference.Kind switch
+            {
+                ReferenceKind.Snippet => loaded.Library.Snippets.Find(reference.Key) is not null,
+                ReferenceKind.Field => loaded.Library.Audiences.FindField(reference.Key) is not null,
+                _ => true,
+            };
+            if (!known && before?.References.Any(r => r.Kind == reference.Kind && r.Key == reference.Key) != true)
+            {
+                var what = reference.Kind == ReferenceKind.Snippet ? "snippet" : "field";
+                throw new StructureException($"There is no {what} \"{reference.Key}\" in this library.", reference.Place);
+            }
+        }
+    }
+
+    private static void CheckSnippet(Snippet snippet, LibrarySnapshot library)
+    {
+        if (snippet.CampaignTypes.FirstOrDefault(key => library.Plan.CampaignTypes.All(t => t.Key != key)) is { } unknown)
+        {
+            throw new StructureException($"There is no campaign type \"{unknown}\".", "about/campaign-types");
+        }
+
+        if (
+            snippet
+                .Values.Select(v => (v.Value as FieldValue.Image)?.Picture)
+                .FirstOrDefault(p => p?.Length > 0 && library.Pictures.Find(p) is null)
+            is not null
+        )
+        {
+            throw new StructureException("That picture is not in the library.", "values");
+        }
+
+        // Whoever follows one to another must come to an end.
+        var seen = new HashSet<string>(StringComparer.Ordinal) { snippet.Key };
+        for (var next = snippet.ReplacedBy; next is not null; next = library.Snippets.Find(next)?.Snippet.ReplacedBy)
+        {
+            if (!seen.Add(next))
+            {
+                throw new StructureException("A snippet cannot stand in its own place: the other one leads back to it.", "replaced-by");
+            }
+
+            var other = library.Snippets.Find(next)?.Snippet
+                ?? throw new StructureException($"There is no snippet \"{next}\".", "replaced-by");
+            if (other.Type != snippet.Type)
+            {
+                throw new StructureException(
+                    $"\"{other.Name}\" is of another type, and would not fit where this one stands.",
+                    "replaced-by"
+                );
+            }
+        }
     }
 
     // What an email says of its files is what the library has.

@@ -41,7 +41,10 @@ public static class CopyEndpoints
                             return CopyDeck.Read(
                                 Bounded(deck.Text, "deck"),
                                 new CopyPlaces(open, person),
-                                key => style.Find(key) is not null,
+                                key =>
+                                    InlineNode.FromToken(key) is { } node
+                                        ? library.InlineFor(((OpenDocument.OfEmail)open).Email).Knows(node)
+                                        : style.Find(key) is not null,
                                 cancel
                             );
                         },

@@ -157,8 +157,7 @@ public static class Updates
 
     internal static byte[] Compiled(Email email, LibrarySnapshot library)
     {
-        var layout = DocumentLayout.LayOut(email, library);
-        var resolved = Resolver.Resolve(email, layout.Order, library.Styles.For(layout.Order.Template.HouseStyle), library.Pictures);
+        var resolved = DocumentLayout.LayOut(email, library).Resolve(library);
         return Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html();
     }
 }

@@ -90,7 +90,7 @@ public sealed class ReachWork(GoldenRuleDb db, EditPipeline pipeline, TimeProvid
                 var order = RunningOrder.From(email, loaded.Library.Masters);
                 var dressed = order.Template.HouseStyle;
                 var blockers = Reach.NewBlockers(
-                    new ReachedEmail(email, order, loaded.Library.CheckContextFor(campaignType, today)),
+                    new ReachedEmail(email, order, loaded.Library.CheckContextFor(campaignType, today), loaded.Library.InlineFor(email)),
                     loaded.Library.Styles.For(dressed),
                     drafts.GetOrAdd(dressed, s => new StyleLayers(loaded.Library.Styles.ChainWith(style, (HouseStyle)loaded.Document, s))),
                     loaded.Library.Pictures,

@@ -231,12 +231,7 @@ public static class RowEndpoints
                 : snapshot.Releases.Rows.GetValueOrDefault(id)
                     ?? throw ProblemException.NotFound("There is no such saved row, or it has no release yet.");
         var layout = DocumentLayout.LayOut(row, snapshot);
-        var resolved = Resolver.Resolve(
-            layout.Email,
-            layout.Order,
-            snapshot.Styles.For(layout.Order.Template.HouseStyle),
-            snapshot.Pictures
-        );
+        var resolved = layout.Resolve(snapshot);
         return MailHtml.Answer(http, Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html());
     }
 }

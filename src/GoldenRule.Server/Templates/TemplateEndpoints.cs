@@ -316,12 +316,7 @@ public static class TemplateEndpoints
 
     private static byte[] Compile(DocumentLayout layout, LibrarySnapshot snapshot)
     {
-        var resolved = Resolver.Resolve(
-            layout.Email,
-            layout.Order,
-            snapshot.Styles.For(layout.Order.Template.HouseStyle),
-            snapshot.Pictures
-        );
+        var resolved = layout.Resolve(snapshot);
         return Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html();
     }
 }

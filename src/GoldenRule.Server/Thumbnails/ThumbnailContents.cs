@@ -113,12 +113,7 @@ public sealed class ThumbnailContents(IMeterFactory meters) : IDisposable
         {
             var document = Find(subject, head, library);
             var layout = document is Template ? DocumentLayout.AsStarted(document, library) : DocumentLayout.LayOut(document, library);
-            var resolved = Resolver.Resolve(
-                layout.Email,
-                layout.Order,
-                library.Styles.For(layout.Order.Template.HouseStyle),
-                library.Pictures
-            );
+            var resolved = layout.Resolve(library);
             var compiled = Compiler.Compile(resolved, BundleFile.PicturesAt, Purpose.Sending);
             var html = compiled.Html();
             byte[] about = [.. Encoding.UTF8.GetBytes($"{ThumbnailSheet.Version} {subject.Screen} "), .. html];

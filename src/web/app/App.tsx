@@ -45,6 +45,23 @@ if (documentId && !further && (opened === "emails" || opened === "templates" || 
   askAhead(opened as DeskKind, documentId);
 }
 
+/** The other rooms are fetched one by one whenever there is nothing else to do, so that going to one waits for nothing. */
+function fetchAhead() {
+  let waiting = 0;
+  const next = (left: typeof rooms) => {
+    waiting = whenIdle(() => left[0]?.fetch().then(() => left.length > 1 && next(left.slice(1))));
+  };
+  const begin = setTimeout(() => next(rooms), 3000);
+  return () => {
+    clearTimeout(begin);
+    cancelIdle(waiting);
+  };
+}
+
+// Not every browser says when it is idle.
+const whenIdle = window.requestIdleCallback ?? ((then: () => void) => setTimeout(then, 500));
+const cancelIdle = window.cancelIdleCallback ?? clearTimeout;
+
 export function App() {
   const session = useSession();
   useEffect(keepFocus, []);
@@ -64,11 +81,7 @@ export function App() {
 function Rooms({ session }: { session: Session }) {
   const [going, setGoing] = useState(false);
   const { pathname } = useLocation();
-  // The other rooms are fetched once the first has been drawn, so that going to one waits for nothing.
-  useEffect(() => {
-    const later = setTimeout(() => rooms.reduce((former, room) => former.then(room.fetch), Promise.resolve<unknown>(null)), 3000);
-    return () => clearTimeout(later);
-  }, []);
+  useEffect(fetchAhead, []);
   // Under a dialog nothing is gone to.
   useHotkeys([["mod+K", () => document.querySelector("[aria-modal=true]") ?? setGoing(true)]], [], true);
   return (

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import data from "../../GoldenRule.Core/Compiling/date-words.json";
+import data from "../../GoldenRule.Core/Languages/date-words.json";
 
 const languages: Record<string, { form: string; weekdays: string[]; alone: string[] }> = data.languages;
 

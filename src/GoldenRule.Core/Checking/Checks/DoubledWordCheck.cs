@@ -44,7 +44,8 @@ public sealed partial class DoubledWordCheck : RowCheck
 
     private static Remedy? Mend(InspectedBlock entry, string field)
     {
-        var standing = entry.Block.Content[field];
+        // As written: what refers to something goes on doing so.
+        var standing = entry.Row.Source.ContentOf(entry.Block.Master)[field];
         var once = standing.Map(new KeptOnce());
         return ReferenceEquals(once, standing)
             ? null
@@ -66,7 +67,7 @@ public sealed partial class DoubledWordCheck : RowCheck
         private static Run InRun(Run run) => run.Variable is null ? run with { Text = Once(run.Text) } : run;
     }
 
-    private static string Once(string text) => Twice().Replace(text, "${word}");
+    private static string Once(string text) => InlineNode.Between(text, words => Twice().Replace(words, "${word}"));
 
     // "had had" and "that that" can be right.
     [GeneratedRegex(

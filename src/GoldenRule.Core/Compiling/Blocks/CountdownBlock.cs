@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Languages;
 
 namespace GoldenRule.Core.Compiling.Blocks;
 

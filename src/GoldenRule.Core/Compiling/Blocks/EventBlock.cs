@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Languages;
 
 namespace GoldenRule.Core.Compiling.Blocks;
 

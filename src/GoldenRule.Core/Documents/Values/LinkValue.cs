@@ -10,6 +10,6 @@ public abstract partial record FieldValue
         public override FieldValue Map(FieldMap map, FieldPart part = default) =>
             map.Address(Href, part) is var href && ReferenceEquals(href, Href) ? this : new Link(href);
 
-        public override string Describe() => Href;
+        public override string Describe() => InlineNode.ToTokens(Href);
     }
 }

@@ -10,9 +10,9 @@ public abstract partial record FieldValue
         public override FieldValue Map(FieldMap map, FieldPart part = default) =>
             map.Prose(Text, part) is var text && ReferenceEquals(text, Text) ? this : new Prose(text);
 
-        public override string Describe() => Text.PlainText;
+        public override string Describe() => InlineNode.ToTokens(Text.PlainText);
 
-        public override string AsText() => Text.PlainText;
+        public override string AsText() => InlineNode.WithoutNodes(Text.PlainText);
 
         public override bool HasWords() => !Text.IsEmpty;
     }

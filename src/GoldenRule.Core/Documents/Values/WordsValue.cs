@@ -10,9 +10,9 @@ public abstract partial record FieldValue
         public override FieldValue Map(FieldMap map, FieldPart part = default) =>
             map.Words(Text, part) is var text && ReferenceEquals(text, Text) ? this : new Words(text);
 
-        public override string Describe() => Text;
+        public override string Describe() => InlineNode.ToTokens(Text);
 
-        public override string AsText() => Text;
+        public override string AsText() => InlineNode.WithoutNodes(Text);
 
         public override bool HasWords() => Text.Length > 0;
     }

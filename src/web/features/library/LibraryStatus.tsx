@@ -37,19 +37,7 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
   const used = first ? first.emails + first.uses.filter((u) => u.kind !== "email" && u.id !== desk.id).length : 0;
   return (
     <>
-      <h3 className={classes.sub}>Where it is used</h3>
-      <UsesList of={store.kind === "rows" ? "rows" : "templates"} id={desk.id} revision={desk.revision} />
-      {about.release > 0 && <h3 className={classes.sub}>Its releases</h3>}
-      <ul className={classes.summary}>
-        {releases.data?.map((release) => (
-          <li key={release.number}>
-            {release.number}: {release.note}{" "}
-            <span className="soft">
-              {release.author}, {dayOf(release.at)}
-            </span>
-          </li>
-        ))}
-      </ul>
+      {/* Above what is still being asked for: a menu that moves as it comes would take a press for another. */}
       <p className={classes.acts}>
         <Menu position="top-start">
           <Menu.Target>
@@ -79,6 +67,19 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
         </Menu>
       </p>
       {stand.error && <p role="alert">{stand.error.message}</p>}
+      <h3 className={classes.sub}>Where it is used</h3>
+      <UsesList of={store.kind === "rows" ? "rows" : "templates"} id={desk.id} revision={desk.revision} />
+      {about.release > 0 && <h3 className={classes.sub}>Its releases</h3>}
+      <ul className={classes.summary}>
+        {releases.data?.map((release) => (
+          <li key={release.number}>
+            {release.number}: {release.note}{" "}
+            <span className="soft">
+              {release.author}, {dayOf(release.at)}
+            </span>
+          </li>
+        ))}
+      </ul>
     </>
   );
 }

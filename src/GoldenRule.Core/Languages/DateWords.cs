@@ -3,7 +3,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
 
-namespace GoldenRule.Core.Compiling;
+namespace GoldenRule.Core.Languages;
 
 /// <summary>How a language writes days (see date-words.json for source and licence).</summary>
 /// <param name="Form">"{weekday} {day} {month} {year}", in the language's order and with what stands between.</param>
@@ -27,18 +27,7 @@ public sealed record DateWords(
     public static IEnumerable<string> Languages => All.Keys;
 
     /// <param name="tag">BCP 47 tag. A region without words of its own has its language's; an unknown language has British English.</param>
-    public static DateWords ForLanguage(string tag)
-    {
-        for (var at = tag; at.Length > 0; at = at[..Math.Max(0, at.LastIndexOf('-'))])
-        {
-            if (All.TryGetValue(at, out var words))
-            {
-                return words;
-            }
-        }
-
-        return All[Unknown];
-    }
+    public static DateWords ForLanguage(string tag) => LanguageTags.Find(All, tag) ?? All[Unknown];
 
     /// <summary>False: the language writes that month as a number.</summary>
     public static bool IsName(string month) => !char.IsAsciiDigit(month[0]);

@@ -1,5 +1,6 @@
-// Takes how languages write days from the Unicode CLDR, as the Intl of this Node.js has it, into the core's data.
-// Run: node scripts/date-words.mjs   (a test of the front end holds the names equal)
+// Takes how languages write days and numbers, and which way they run, from the Unicode CLDR, as the Intl of this Node.js has it,
+// into the core's data.
+// Run: node scripts/languages.mjs   (a test of the front end holds both equal)
 import { writeFileSync } from "node:fs";
 import { join } from "node:path";
 
@@ -38,5 +39,35 @@ for (const tag of regions) {
   if (JSON.stringify(own) !== JSON.stringify(languages[tag.split("-")[0]])) languages[tag] = own;
 }
 const source = `Unicode CLDR ${process.versions.cldr}, Unicode licence v3, by the Intl of Node.js`;
-const lines = Object.entries(languages).map(([tag, words]) => `    ${JSON.stringify(tag)}: ${JSON.stringify(words)}`);
-writeFileSync(join(import.meta.dirname, "../src/GoldenRule.Core/Compiling/date-words.json"), `{\n  "source": ${JSON.stringify(source)},\n  "languages": {\n${lines.join(",\n")}\n  }\n}\n`);
+const write = (name, languages) => {
+  const lines = Object.entries(languages).map(([tag, words]) => `    ${JSON.stringify(tag)}: ${JSON.stringify(words)}`);
+  const text = `{\n  "source": ${JSON.stringify(source)},\n  "languages": {\n${lines.join(",\n")}\n  }\n}\n`;
+  writeFileSync(join(import.meta.dirname, `../src/GoldenRule.Core/Languages/${name}.json`), text);
+};
+write("date-words", languages);
+
+// Digits are the ASCII ones in every language, as in dates: what reads an address or a price aloud or copies it knows them.
+function numbers(tag) {
+  const number = new Intl.NumberFormat(tag, { numberingSystem: "latn" });
+  const sign = (value, type) => number.formatToParts(value).find((p) => p.type === type)?.value ?? "";
+  const groups = number.formatToParts(123456789).filter((p) => p.type === "integer").map((p) => p.value.length);
+  return {
+    decimal: sign(1.5, "decimal"),
+    group: sign(123456789, "group"),
+    minus: sign(-1, "minusSign"),
+    // Digits from which on they are grouped, and how many are in the groups before the last three.
+    from: sign(1234, "group") ? 4 : 5,
+    before: groups.at(-2) ?? 3,
+    direction: (new Intl.Locale(tag).getTextInfo?.() ?? new Intl.Locale(tag).textInfo).direction,
+    name: new Intl.DisplayNames("en", { type: "language" }).of(tag),
+  };
+}
+const writing = {};
+for (const tag of bases) writing[tag] = numbers(tag);
+for (const tag of [...regions, "de-CH", "fr-CH", "ar-EG", "pa-Arab", "ku-Arab", "az-Arab", "uz-Arab", "ms-Arab", "ha-Arab", "kk-Arab"]) {
+  const own = numbers(tag);
+  const { name: _, ...said } = own;
+  const { name: __, ...base } = writing[tag.split("-")[0]] ?? {};
+  if (JSON.stringify(said) !== JSON.stringify(base)) writing[tag] = own;
+}
+write("writing", writing);

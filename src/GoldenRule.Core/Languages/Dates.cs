@@ -1,7 +1,7 @@
 using System.Globalization;
 using GoldenRule.Core.Documents;
 
-namespace GoldenRule.Core.Compiling;
+namespace GoldenRule.Core.Languages;
 
 /// <summary>Dates and times as readers see them, in the email's language.</summary>
 internal static class Dates

@@ -1,11 +1,26 @@
 using System.Text.RegularExpressions;
 
-namespace GoldenRule.Core.Documents;
+namespace GoldenRule.Core.Languages;
 
 /// <summary>Language tags, by their well-formed shape: RFC 5646 (BCP 47), 2.1, without grandfathered and private-use tags.</summary>
-public static partial class Languages
+public static partial class LanguageTags
 {
     public static bool IsTag(string text) => text.Length <= 35 && Tag().IsMatch(text);
+
+    /// <summary>What is known of a language, or else of the one that it is a sort of: of de-AT-1901, de-AT, de.</summary>
+    public static T? Find<T>(IReadOnlyDictionary<string, T> known, string tag)
+        where T : class
+    {
+        for (var at = tag; at.Length > 0; at = at[..Math.Max(0, at.LastIndexOf('-'))])
+        {
+            if (known.TryGetValue(at, out var found))
+            {
+                return found;
+            }
+        }
+
+        return null;
+    }
 
     // language, script, region, variants; extensions are of no use in an email.
     [GeneratedRegex(

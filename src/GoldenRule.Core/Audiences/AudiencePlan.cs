@@ -1,0 +1,129 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+
+namespace GoldenRule.Core.Audiences;
+
+/// <summary>What the lead says about readers: the fields that are known of each. There is one.</summary>
+public sealed record AudiencePlan : Document
+{
+    public const int MostFields = 300;
+
+    public static AudiencePlan Empty { get; } = new() { Name = "Audiences" };
+
+    /// <summary>In the order they are shown.</summary>
+    public ImmutableArray<MergeField> Fields { get; init; } = [];
+
+    /// <summary>Null: there is none of that key.</summary>
+    public MergeField? FindField(string key)
+    {
+        foreach (var field in Fields)
+        {
+            if (field.Key == key)
+            {
+                return field;
+            }
+        }
+
+        return null;
+    }
+
+    public int IndexOf(string key)
+    {
+        for (var i = 0; i < Fields.Length; i++)
+        {
+            if (Fields[i].Key == key)
+            {
+                return i;
+            }
+        }
+
+        return -1;
+    }
+
+    /// <exception cref="StructureException">Says what cannot be, and where.</exception>
+    public static AudiencePlan Check(AudiencePlan plan)
+    {
+        if (plan.Fields.Length > MostFields)
+        {
+            throw new StructureException($"There are at most {MostFields} fields; this would make {plan.Fields.Length}.", "fields");
+        }
+
+        foreach (var field in plan.Fields)
+        {
+            Check(field);
+        }
+
+        return plan;
+    }
+
+    private static void Check(MergeField field)
+    {
+        if (Fault(field) is { } fault)
+        {
+            throw new StructureException(fault, $"fields/{field.Key}");
+        }
+    }
+
+    private static string? Fault(MergeField field)
+    {
+        if (TechnicalName.Fault(field.Key) is { } name)
+        {
+            return name;
+        }
+
+        if (field.Label.Trim().Length is 0 or > 120)
+        {
+            return "A field has a name of 1 to 120 characters.";
+        }
+
+        if (field.Type is MergeFieldType.Choice or MergeFieldType.Tags)
+        {
+            if (ChoicesFault(field.Choices) is { } choices)
+            {
+                return choices;
+            }
+        }
+        else if (!field.Choices.IsEmpty)
+        {
+            return "Only a choice and tags have a list to choose from.";
+        }
+
+        if (!MergeField.FormatsOf(field.Type).Contains(field.Format))
+        {
+            return $"A field of this type is not written as \"{field.Format}\".";
+        }
+
+        if (InlineNode.AreIn(field.Fallback ?? ""))
+        {
+            return "A fallback is plain words.";
+        }
+
+        try
+        {
+            return field.Read(field.Sample) == field.Sample ? null : $"The sample is written as \"{field.Read(field.Sample)}\".";
+        }
+        catch (FormatException sample)
+        {
+            return $"The sample does not fit. {sample.Message}";
+        }
+    }
+
+    private static string? ChoicesFault(ImmutableArray<string> choices)
+    {
+        if (choices.Length is 0 or > 200)
+        {
+            return $"There are 1 to 200 to choose from; this would make {choices.Length}.";
+        }
+
+        if (choices.Distinct(StringComparer.OrdinalIgnoreCase).Count() != choices.Length)
+        {
+            return "One stands twice in the list.";
+        }
+
+        return choices.Any(c =>
+            c.Trim().Length is 0 or > 120 || c.Trim() != c || c.Contains(';', StringComparison.Ordinal) || InlineNode.AreIn(c)
+        )
+            ? "Each has 1 to 120 characters, no blanks around it and no \";\", by which tags are parted."
+            : null;
+    }
+}
