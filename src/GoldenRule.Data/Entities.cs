@@ -370,6 +370,14 @@ public sealed class LibraryStamp
     public long Version { get; init; }
 }
 
+/// <summary>Counts the changes of one part of the library, so that what did not change is not read again.</summary>
+public sealed class LibraryPart
+{
+    public required string Name { get; init; }
+
+    public long Version { get; init; }
+}
+
 /// <summary>Whether a campaign type needs rows of a kind. No entry: nobody has said.</summary>
 public sealed class CoverageNeed
 {

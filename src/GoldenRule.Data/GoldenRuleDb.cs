@@ -49,6 +49,8 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<StoredSession> Sessions => Set<StoredSession>();
 
+    public DbSet<LibraryPart> LibraryParts => Set<LibraryPart>();
+
     public DbSet<LibraryStamp> LibraryStamp => Set<LibraryStamp>();
 
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
@@ -277,6 +279,11 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.HasKey(x => new { x.JobId, x.Sequence });
             e.Property(x => x.Body).HasColumnType("jsonb");
             e.HasOne<StoredJob>().WithMany().HasForeignKey(x => x.JobId).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<LibraryPart>(e =>
+        {
+            e.ToTable("library_parts");
+            e.HasKey(p => p.Name);
         });
         builder.Entity<LibraryStamp>(e =>
         {

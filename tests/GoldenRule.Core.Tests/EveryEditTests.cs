@@ -80,7 +80,8 @@ public sealed class EveryEditTests
     private static string Story => GovernedLibrary.Email.Zones["free"][0].Id;
 
     /// <summary>
-    /// An edit, the documents it can be made in (e-mail, template, row, house style, snippet, audiences), and what a history of the email says of it.
+    /// An edit, the documents it can be made in (e-mail, template, row, house style, snippet, audiences), and what a history of
+    /// the email says of it.
     /// </summary>
     public static TheoryData<Edit, string, string?> All =>
         new()

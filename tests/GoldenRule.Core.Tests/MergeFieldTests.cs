@@ -156,7 +156,9 @@ public sealed class MergeFieldTests
     private static ReadReaders Read(string csv, ImmutableArray<MappedColumn>? mapping = null) =>
         SampleReaderFile.Read(csv, Larkfell.Audiences, mapping, Guid.NewGuid);
 
-    /// <summary>RFC 4180, section 2: quoted fields with commas, quotation marks and line ends; CRLF or LF; the last line end left out.</summary>
+    /// <summary>
+    /// RFC 4180, section 2: quoted fields with commas, quotation marks and line ends; CRLF or LF; the last line end left out.
+    /// </summary>
     [Theory]
     [InlineData("First name,Member\r\n\"Ada, Countess\",yes\r\n\"Say \"\"hello\"\"\",no\r\n")]
     [InlineData("\ufeffFirst name,Member\n\"Ada, Countess\",yes\n\"Say \"\"hello\"\"\",no")]

@@ -262,10 +262,10 @@ public sealed class SnippetTests
         );
         Assert.Equal("by appointment", Block(after, "text").Prose("text").PlainText);
         Assert.Equal(
-            after.Rows.Where(r => r.Refers).Select(r => r.Id),
+            after.Rows.Where(r => r.HasNodes).Select(r => r.Id),
             after.Rows.Where((r, i) => !ReferenceEquals(r, before.Rows[i])).Select(r => r.Id)
         );
-        Assert.Contains(after.Rows, r => !r.Refers);
+        Assert.Contains(after.Rows, r => !r.HasNodes);
     }
 
     [Fact]

@@ -32,6 +32,23 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
     private static Func<HttpContent> Json(Func<object> body) =>
         () => new StringContent(System.Text.Json.JsonSerializer.Serialize(body()), Encoding.UTF8, "application/json");
 
+    private static Func<HttpContent> Edit(Func<object> edit) =>
+        Json(() =>
+            new
+            {
+                @base = 1 << 20,
+                edits = new[]
+                {
+                    new
+                    {
+                        id = Guid.CreateVersion7(),
+                        step = Guid.CreateVersion7(),
+                        edit = edit(),
+                    },
+                },
+            }
+        );
+
     private static readonly Func<HttpContent> Nothing = Json(() => new { @base = 0, edits = Array.Empty<object>() });
     private static readonly Func<HttpContent> Undo = Json(() => new { id = Guid.CreateVersion7(), @base = 0 });
     private static readonly Func<HttpContent> UndoStyle = Json(() => new { id = Guid.CreateVersion7() });
@@ -143,6 +160,40 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["GET /api/files"] = new(May.SignedIn),
         ["POST /api/files"] = new(May.Author, File("x.txt", "x")),
         ["GET /api/files/{id}"] = new(May.SignedIn),
+        ["GET /api/snippets"] = new(May.SignedIn),
+        ["POST /api/snippets"] = new(
+            May.Maker,
+            Json(() =>
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    key = $"made-{Guid.NewGuid():n}"[..30],
+                    name = "By the table",
+                    type = "text",
+                    description = "",
+                }
+            )
+        ),
+        ["GET /api/snippets/{id}"] = new(May.SignedIn),
+        ["POST /api/snippets/{id}/edits"] = new(May.Maker, Edit(() => new { kind = "set-description", text = "By the table" })),
+        ["POST /api/snippets/{id}/undo"] = new(May.SignedIn, UndoStyle),
+        ["POST /api/snippets/{id}/redo"] = new(May.SignedIn, UndoStyle),
+        ["PUT /api/snippets/{id}/status"] = new(May.Lead, Json(() => new { retired = false })),
+        ["GET /api/snippets/{id}/uses"] = new(May.SignedIn),
+        ["GET /api/nodes"] = new(May.SignedIn),
+        ["GET /api/audiences"] = new(May.SignedIn),
+        ["POST /api/audiences/edits"] = new(May.Lead, Edit(() => new { kind = "remove-merge-field", key = "nothing" })),
+        ["POST /api/audiences/undo"] = new(May.SignedIn, UndoStyle),
+        ["POST /api/audiences/redo"] = new(May.SignedIn, UndoStyle),
+        ["GET /api/audiences/fields/{key}/uses"] = new(May.SignedIn),
+        ["GET /api/sample-readers"] = new(May.SignedIn),
+        ["PUT /api/sample-readers/{id}"] = new(
+            May.Maker,
+            Json(() => new { name = "By the table", values = new Dictionary<string, string>() })
+        ),
+        ["DELETE /api/sample-readers/{id}"] = new(May.Maker),
+        ["DELETE /api/sample-readers"] = new(May.Maker),
+        ["POST /api/sample-readers/file"] = new(May.Maker, Json(() => new { csv = "First name\nAda\n" })),
         ["GET /api/house-styles"] = new(May.SignedIn),
         ["POST /api/house-styles"] = new(May.Lead, Json(() => new { id = Guid.CreateVersion7(), name = "By the table" })),
         ["GET /api/house-styles/usual-variables"] = new(May.SignedIn),
@@ -219,6 +270,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
                         "draft/text",
                         "draft/inbox",
                         "draft/view",
+                        "draft/reader",
                         "report",
                     ]
             )
@@ -235,25 +287,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
                         value = "By the table",
                     }
                     : (object)new { kind = "set-description", text = "By the table" };
-            Table[$"POST /api/{kind}/{{id}}/edits"] = new(
-                writes,
-                Json(() =>
-                    new
-                    {
-                        @base = 1 << 20,
-                        edits = new[]
-                        {
-                            new
-                            {
-                                id = Guid.CreateVersion7(),
-                                step = Guid.CreateVersion7(),
-                                edit = say,
-                            },
-                        },
-                    }
-                ),
-                owned
-            );
+            Table[$"POST /api/{kind}/{{id}}/edits"] = new(writes, Edit(() => say), owned);
             // Of what nobody but oneself has done there is nothing to take back.
             Table[$"POST /api/{kind}/{{id}}/undo"] = new(reads, Undo, owned);
             Table[$"POST /api/{kind}/{{id}}/redo"] = new(reads, Undo, owned);
@@ -367,13 +401,25 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
             TimeSpan.FromSeconds(1)
         );
 
-    private sealed record Place(Guid Email, Guid Template, Guid Row, Guid SecretTemplate, Guid SecretRow, Guid House, string Picture);
+    private sealed record Place(
+        Guid Email,
+        Guid Template,
+        Guid Row,
+        Guid SecretTemplate,
+        Guid SecretRow,
+        Guid House,
+        Guid Snippet,
+        string Picture
+    );
 
     private static string Fill(string path, bool secret, Place p) =>
         path.Replace("/templates/{id}", $"/templates/{(secret ? p.SecretTemplate : p.Template)}", StringComparison.Ordinal)
             .Replace("/rows/{id}", $"/rows/{(secret ? p.SecretRow : p.Row)}", StringComparison.Ordinal)
             .Replace("/emails/{id}", $"/emails/{p.Email}", StringComparison.Ordinal)
             .Replace("/house-styles/{id}", $"/house-styles/{p.House}", StringComparison.Ordinal)
+            .Replace("/snippets/{id}", $"/snippets/{p.Snippet}", StringComparison.Ordinal)
+            .Replace("/sample-readers/{id}", $"/sample-readers/{Guid.NewGuid()}", StringComparison.Ordinal)
+            .Replace("/audiences/fields/{key}", "/audiences/fields/first-name", StringComparison.Ordinal)
             .Replace("/pictures/{id}", $"/pictures/{p.Picture}", StringComparison.Ordinal)
             .Replace("/jobs/{id}", $"/jobs/{Guid.NewGuid()}", StringComparison.Ordinal)
             .Replace("{job}", Guid.NewGuid().ToString(), StringComparison.Ordinal)
@@ -436,6 +482,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
             ids[1],
             ids[3],
             house,
+            server.Query(db => db.Documents.First(d => d.TechnicalName == "lost-property").Id),
             server.Query(db => db.Pictures.First().Id)
         );
     }

@@ -58,7 +58,9 @@ public sealed class InlineValues
         }
     }
 
-    /// <summary>An address with its nodes filled in: one that is a snippet as a whole, or fields within it, encoded (RFC 3986, 2.1).</summary>
+    /// <summary>
+    /// An address with its nodes filled in: one that is a snippet as a whole, or fields within it, encoded (RFC 3986, 2.1).
+    /// </summary>
     public string Address(string href)
     {
         if (InlineNode.Only(href) is { Kind: InlineKind.Snippet } only)

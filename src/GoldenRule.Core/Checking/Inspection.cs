@@ -46,7 +46,7 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
         {
             if (nodes.IsDefault)
             {
-                nodes = Block.Refers ? NodeUses.In(Written) : [];
+                nodes = Block.HasNodes ? NodeUses.In(Written) : [];
             }
 
             return nodes;

@@ -59,7 +59,8 @@ public static class SampleReaderFile
             if (readers.Count + bad.Select(b => b.Line).Distinct().Count() >= SampleReader.Most)
             {
                 throw new StructureException(
-                    $"The file has more than {SampleReader.Most} readers. These are samples to look at proofs by; no list of recipients belongs here."
+                    $"The file has more than {SampleReader.Most} readers. These are samples "
+                        + "to look at proofs by; no list of recipients belongs here."
                 );
             }
 

@@ -12,16 +12,19 @@ internal sealed class ReferenceMap(StyleLayers style, InlineValues inline, strin
     /// <summary>The field that is read.</summary>
     public string Field { get; set; } = "";
 
-    public override string Words(string text, FieldPart part) => InlineNode.Replace(text, inline.Words);
+    /// <summary>Whether a snippet or field stood in what was read.</summary>
+    public bool FoundNodes { get; private set; }
+
+    public override string Words(string text, FieldPart part) => HasNodes(text) ? InlineNode.Replace(text, inline.Words) : text;
 
     // What was stored into a list of links once was not asked for its type, and still opens.
     public override string Address(string href, FieldPart part) =>
         BrandVariable.Reference(href) is { } key
             ? style.Variable(key, Place(part), part is { Item: > 0, Name: null } ? null : VariableType.Link)
-            : inline.Address(href);
+            : Followed(href);
 
     public override string Picture(string picture, FieldPart part) =>
-        BrandVariable.Reference(picture) is { } key ? style.Variable(key, Place(part), VariableType.Picture) : inline.Picture(picture);
+        BrandVariable.Reference(picture) is { } key ? style.Variable(key, Place(part), VariableType.Picture) : Chosen(picture);
 
     public override RichText Prose(RichText text, FieldPart part) =>
         text.Paragraphs.Any(p => p.Runs.Any(Refers))
@@ -42,7 +45,7 @@ internal sealed class ReferenceMap(StyleLayers style, InlineValues inline, strin
                 Text = run.Variable is null ? run.Text : style.Variable(run.Variable, Place(part)),
                 Href = run.Href is null ? null : InProse(run.Href, part),
             };
-            if (InlineNode.AreIn(run.Text))
+            if (HasNodes(run.Text))
             {
                 InlineNode.Visit(
                     run.Text,
@@ -60,7 +63,18 @@ internal sealed class ReferenceMap(StyleLayers style, InlineValues inline, strin
     }
 
     private string InProse(string href, FieldPart part) =>
-        BrandVariable.Reference(href) is { } key ? style.Variable(key, Place(part)) : inline.Address(href);
+        BrandVariable.Reference(href) is { } key ? style.Variable(key, Place(part)) : Followed(href);
+
+    private string Chosen(string picture) => HasNodes(picture) ? inline.Picture(picture) : picture;
+
+    private string Followed(string href) => HasNodes(href) ? inline.Address(href) : href;
+
+    private bool HasNodes(string text)
+    {
+        var has = InlineNode.AreIn(text);
+        FoundNodes |= has;
+        return has;
+    }
 
     private static bool Refers(Run run) =>
         run.Variable is not null

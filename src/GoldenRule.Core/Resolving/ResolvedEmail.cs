@@ -11,8 +11,8 @@ public sealed record ResolvedBlock(Block Master, ByName<FieldValue> Content, ByN
 {
     public string Id => Master.Id;
 
-    /// <summary>Whether anything in it came from a variable, snippet or field.</summary>
-    public bool Refers { get; init; }
+    /// <summary>Whether a snippet or field stands in it.</summary>
+    public bool HasNodes { get; init; }
 
     public string Words(string field) => ((FieldValue.Words)Content[field]).Text;
 
@@ -63,8 +63,8 @@ public sealed record ResolvedRow(
 
     public string Name => Source.Name;
 
-    /// <summary>Whether anything in it came from a variable, snippet or field.</summary>
-    public bool Refers { get; } = Columns.Any(c => c.Blocks.Any(b => b.Refers)) || InlineNode.AreIn(Source.Row.Background ?? "");
+    /// <summary>Whether a snippet or field stands in it.</summary>
+    public bool HasNodes { get; } = Columns.Any(c => c.Blocks.Any(b => b.HasNodes)) || InlineNode.AreIn(Source.Row.Background ?? "");
 
     public IEnumerable<ResolvedBlock> Blocks => Columns.SelectMany(c => c.Blocks);
 

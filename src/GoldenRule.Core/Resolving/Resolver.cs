@@ -35,7 +35,7 @@ public static class Resolver
                 same && ReferenceEquals(previous!.Inline, inline) ? (previous.Order.Rows, previous.Rows) : default,
                 // A snippet that says something new touches only the rows it stands in.
                 (row, at) =>
-                    same && At(previous!, at) is { } former && ReferenceEquals(former.Source, row) && !former.Refers
+                    same && At(previous!, at) is { } former && ReferenceEquals(former.Source, row) && !former.HasNodes
                         ? former
                         : Resolve(row, style, inline),
                 cancel
@@ -102,17 +102,14 @@ public static class Resolver
         }
 
         var references = new ReferenceMap(style, inline, row.Id, block.Id);
-        var refers = false;
         var filled = ImmutableArray.CreateBuilder<KeyValuePair<string, FieldValue>>(content.Count);
         foreach (var (field, value) in content)
         {
             references.Field = field;
-            var made = value.Map(references);
-            refers |= !ReferenceEquals(made, value);
-            filled.Add(new(field, made));
+            filled.Add(new(field, value.Map(references)));
         }
 
-        return new ResolvedBlock(block, new(filled.MoveToImmutable()), new([.. look]), shown) { Refers = refers };
+        return new ResolvedBlock(block, new(filled.MoveToImmutable()), new([.. look]), shown) { HasNodes = references.FoundNodes };
     }
 
     private static IEnumerable<PieceFill> Fills(OrderedRow row, string piece)

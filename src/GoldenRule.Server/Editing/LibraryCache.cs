@@ -30,8 +30,10 @@ public sealed class LibraryCache
     private readonly SemaphoreSlim turn = new(1);
     private readonly Dictionary<(Guid, int), (ReleaseMark Mark, Document Document)> releases = [];
     private volatile LibrarySnapshot? newest;
-    private (List<SnippetMark> Marks, SnippetCatalog Catalog)? snippets;
-    private (long Revision, AudiencePlan Plan)? audiences;
+    private readonly Dictionary<Guid, (long Revision, Snippet Snippet)> snippets = [];
+
+    // How far each part had moved when it was read.
+    private Dictionary<string, long> known = [];
 
     public async Task<LibrarySnapshot> GetAsync(GoldenRuleDb db, CancellationToken cancel) =>
         await GetAsync(db, await db.LibraryStamp.Select(s => s.Version).SingleAsync(cancel), cancel);
@@ -55,7 +57,36 @@ public sealed class LibraryCache
         }
     }
 
+    // Each part anew where it moved since; else it stays the same object, and what was compiled with it is still good.
     private async Task<LibrarySnapshot> LoadAsync(GoldenRuleDb db, long version, CancellationToken cancel)
+    {
+        var parts = await db.LibraryParts.AsNoTracking().ToDictionaryAsync(p => p.Name, p => p.Version, StringComparer.Ordinal, cancel);
+        var former = newest;
+        bool Moved(params string[] names) => former is null || names.Any(n => parts.GetValueOrDefault(n) != known.GetValueOrDefault(n));
+        if (Moved("releases"))
+        {
+            await ReadReleasesAsync(db, cancel);
+        }
+
+        var (masters, offered, styles) = Moved("releases", "statuses")
+            ? await OfferedAsync(db, cancel)
+            : (former!.Masters, former.Releases, former.Styles);
+        var snapshot = new LibrarySnapshot(
+            version,
+            masters,
+            offered,
+            styles,
+            Moved("pictures") ? await PicturesAsync(db, cancel) : former!.Pictures,
+            Moved("snippets") ? await SnippetsAsync(db, cancel) : former!.Snippets,
+            Moved("audiences") ? await AudiencesAsync(db, cancel) : former!.Audiences,
+            Moved("campaign_types", "coverage_needs", "check_policies") ? await PlanAsync(db, cancel) : former!.Plan,
+            clock
+        );
+        known = parts;
+        return snapshot;
+    }
+
+    private async Task ReadReleasesAsync(GoldenRuleDb db, CancellationToken cancel)
     {
         var keys = await db.Releases.Select(r => new { r.DocumentId, r.Number }).ToListAsync(cancel);
         foreach (var group in keys.Where(k => !releases.ContainsKey((k.DocumentId, k.Number))).GroupBy(k => k.DocumentId))
@@ -74,12 +105,14 @@ public sealed class LibraryCache
                 );
             }
         }
+    }
 
+    private async Task<(ReleaseCatalog, NewestReleases, StyleLibrary)> OfferedAsync(GoldenRuleDb db, CancellationToken cancel)
+    {
         var newestMarks = releases
             .Values.GroupBy(r => r.Mark.Document)
             .ToImmutableDictionary(g => g.Key, g => g.MaxBy(r => r.Mark.Number).Mark);
         var styles = NewestOf<HouseStyle>(newestMarks);
-        var pictures = await db.Pictures.AsNoTracking().ToListAsync(cancel);
         ImmutableHashSet<Guid> hidden =
         [
             .. await db
@@ -87,8 +120,7 @@ public sealed class LibraryCache
                 .Select(d => d.Id)
                 .ToListAsync(cancel),
         ];
-        return new LibrarySnapshot(
-            version,
+        return (
             new ReleaseCatalog(All<SavedRow>(), All<Template>(), hidden),
             new NewestReleases(
                 newestMarks,
@@ -104,77 +136,68 @@ public sealed class LibraryCache
                 styles,
                 styles.Keys.ToImmutableDictionary(id => id, id => Layers(id, styles)),
                 styles.Keys.ToImmutableDictionary(id => id, id => newestMarks[id].Number)
-            ),
-            new PictureCatalog(
-                pictures.Select(p => new Picture(p.Id, p.Name, p.Width, p.Height, p.Weight, p.Extension, p.Alt)
-                {
-                    Smaller = [.. p.Smaller],
-                    PhoneCrop = p.PhoneCrop,
-                }),
-                pictures.Where(p => p.ReplacedBy is not null).Select(p => new Replacement(p.Id, p.ReplacedBy!))
-            ),
-            await SnippetsAsync(db, cancel),
-            await AudiencesAsync(db, cancel),
-            new LibraryPlan(
-                [.. await db.CampaignTypes.AsNoTracking().OrderBy(t => t.Position).ToListAsync(cancel)],
-                DocumentJson.Read<CheckPolicy>(await db.CheckPolicies.Select(p => p.Body).SingleAsync(cancel)),
-                (await db.CoverageNeeds.AsNoTracking().Where(n => n.Needed).ToListAsync(cancel))
-                    .GroupBy(n => n.CampaignType, StringComparer.Ordinal)
-                    .ToImmutableDictionary(g => g.Key, g => g.Select(n => n.RowKind).Order().ToImmutableArray())
-            ),
-            clock
+            )
         );
     }
 
-    // What did not change keeps the same object, so that what was compiled with it is still good.
+    private static async Task<PictureCatalog> PicturesAsync(GoldenRuleDb db, CancellationToken cancel)
+    {
+        var pictures = await db.Pictures.AsNoTracking().ToListAsync(cancel);
+        return new PictureCatalog(
+            pictures.Select(p => new Picture(p.Id, p.Name, p.Width, p.Height, p.Weight, p.Extension, p.Alt)
+            {
+                Smaller = [.. p.Smaller],
+                PhoneCrop = p.PhoneCrop,
+            }),
+            pictures.Where(p => p.ReplacedBy is not null).Select(p => new Replacement(p.Id, p.ReplacedBy!))
+        );
+    }
+
+    private static async Task<LibraryPlan> PlanAsync(GoldenRuleDb db, CancellationToken cancel) =>
+        new(
+            [.. await db.CampaignTypes.AsNoTracking().OrderBy(t => t.Position).ToListAsync(cancel)],
+            DocumentJson.Read<CheckPolicy>(await db.CheckPolicies.Select(p => p.Body).SingleAsync(cancel)),
+            (await db.CoverageNeeds.AsNoTracking().Where(n => n.Needed).ToListAsync(cancel))
+                .GroupBy(n => n.CampaignType, StringComparer.Ordinal)
+                .ToImmutableDictionary(g => g.Key, g => g.Select(n => n.RowKind).Order().ToImmutableArray())
+        );
+
+    // A snippet that did not change is not read again.
     private async Task<SnippetCatalog> SnippetsAsync(GoldenRuleDb db, CancellationToken cancel)
     {
         var marks = await db
             .Documents.Where(d => d.Kind == DocumentKind.Snippet)
-            .OrderBy(d => d.Id)
-            .Select(d => new SnippetMark(d.Id, d.Revision, d.Retired))
+            .Select(d => new
+            {
+                d.Id,
+                d.Revision,
+                d.Retired,
+            })
             .ToListAsync(cancel);
-        if (snippets is var (known, catalog) && known.SequenceEqual(marks))
+        var fresh = marks.Where(m => snippets.GetValueOrDefault(m.Id).Revision != m.Revision || !snippets.ContainsKey(m.Id));
+        var ids = fresh.Select(m => m.Id).ToList();
+        foreach (
+            var d in await db
+                .Documents.Where(d => ids.Contains(d.Id))
+                .Select(d => new
+                {
+                    d.Id,
+                    d.Revision,
+                    d.Head,
+                })
+                .ToListAsync(cancel)
+        )
         {
-            return catalog;
+            snippets[d.Id] = (d.Revision, DocumentJson.ReadDocument<Snippet>(d.Head));
         }
 
-        var former = snippets?.Marks.Zip(snippets.Value.Catalog.All.OrderBy(s => s.Id)).ToDictionary(s => s.First.Id) ?? [];
-        var fresh = marks.Where(m => former.GetValueOrDefault(m.Id).First?.Revision != m.Revision).Select(m => m.Id).ToList();
-        var read = await db
-            .Documents.AsNoTracking()
-            .Where(d => fresh.Contains(d.Id))
-            .Select(d => new { d.Id, d.Head })
-            .ToDictionaryAsync(d => d.Id, d => DocumentJson.ReadDocument<Snippet>(d.Head), cancel);
-        var made = new SnippetCatalog(
-            marks.Select(m => new CataloguedSnippet(
-                m.Id,
-                read.TryGetValue(m.Id, out var snippet) ? snippet : former[m.Id].Second.Snippet,
-                m.Retired
-            ))
+        return new SnippetCatalog(marks.Select(m => new CataloguedSnippet(m.Id, snippets[m.Id].Snippet, m.Retired)));
+    }
+
+    private static async Task<AudiencePlan> AudiencesAsync(GoldenRuleDb db, CancellationToken cancel) =>
+        DocumentJson.ReadDocument<AudiencePlan>(
+            await db.Documents.Where(d => d.Kind == DocumentKind.Audiences).Select(d => d.Head).SingleAsync(cancel)
         );
-        snippets = (marks, made);
-        return made;
-    }
-
-    private async Task<AudiencePlan> AudiencesAsync(GoldenRuleDb db, CancellationToken cancel)
-    {
-        var revision = await db.Documents.Where(d => d.Kind == DocumentKind.Audiences).Select(d => d.Revision).SingleAsync(cancel);
-        if (audiences is var (known, plan) && known == revision)
-        {
-            return plan;
-        }
-
-        var stored = await db
-            .Documents.Where(d => d.Kind == DocumentKind.Audiences)
-            .Select(d => new { d.Revision, d.Head })
-            .SingleAsync(cancel);
-        var read = DocumentJson.ReadDocument<AudiencePlan>(stored.Head);
-        audiences = (stored.Revision, read);
-        return read;
-    }
-
-    private sealed record SnippetMark(Guid Id, long Revision, bool Retired);
 
     // The same layers keep the same object, so that what was compiled with them is still good.
     private StyleLayers Layers(Guid id, ImmutableDictionary<Guid, HouseStyle> styles)

@@ -71,7 +71,6 @@ public static class LibraryStatus
         stored.Private = change.Private ?? stored.Private;
         stored.Owner = change.Owner ?? stored.Owner;
         await db.SaveChangesAsync(cancel);
-        await db.Database.ExecuteSqlAsync($"update library_stamp set version = version + 1", cancel);
     }
 
     /// <summary>Whether it is not even there for someone: it is private, and neither theirs nor are they a lead.</summary>

@@ -69,6 +69,9 @@ public static class Validity
             case Snippet snippet:
                 CheckSnippet(snippet, loaded.Library);
                 break;
+            case AudiencePlan plan:
+                await RefuseVanishedFieldsAsync((before?.Document as AudiencePlan)?.Fields ?? [], plan, db, cancel);
+                break;
             default:
                 break;
         }
@@ -96,6 +99,26 @@ public static class Validity
             {
                 var what = reference.Kind == ReferenceKind.Snippet ? "snippet" : "field";
                 throw new StructureException($"There is no {what} \"{reference.Key}\" in this library.", reference.Place);
+            }
+        }
+    }
+
+    // A field that stands somewhere, be it in a release that nobody uses now, is retired and does not go.
+    private static async Task RefuseVanishedFieldsAsync(
+        ImmutableArray<MergeField> before,
+        AudiencePlan after,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
+    {
+        foreach (var gone in before.Where(f => after.FindField(f.Key) is null))
+        {
+            if (await db.References.AnyAsync(r => r.Kind == ReferenceKind.Field && r.Key == gone.Key, cancel))
+            {
+                throw new StructureException(
+                    $"\"{gone.Label}\" is used and cannot go. Retire it: it is not offered any more then.",
+                    $"fields/{gone.Key}"
+                );
             }
         }
     }

@@ -226,7 +226,9 @@ public static class SnippetEndpoints
                 $"""
                 select d.* from documents d
                 where d.kind = 'Email' and not d.retired and d.state <> 'HandedOff' and d.head -> 'details' ->> 'sendDay' >= {today}
-                  and exists (select 1 from document_references r where r.document_id = d.id and r.release = 0 and r.kind = 'Snippet' and r.key = {snippet.Key})
+                  and exists (
+                    select 1 from document_references r
+                    where r.document_id = d.id and r.release = 0 and r.kind = 'Snippet' and r.key = {snippet.Key})
                 order by d.head -> 'details' ->> 'sendDay', d.id limit {GoingOutShown}
                 """
             )

@@ -14,7 +14,7 @@ using NpgsqlTypes;
 namespace GoldenRule.Data.Migrations
 {
     [DbContext(typeof(GoldenRuleDb))]
-    [Migration("20261129212210_Snippets")]
+    [Migration("20261129213618_Snippets")]
     partial class Snippets
     {
         /// <inheritdoc />
@@ -189,6 +189,22 @@ namespace GoldenRule.Data.Migrations
                         .HasName("pk_emails_behind");
 
                     b.ToTable("emails_behind", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.LibraryPart", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<long>("Version")
+                        .HasColumnType("bigint")
+                        .HasColumnName("version");
+
+                    b.HasKey("Name")
+                        .HasName("pk_library_parts");
+
+                    b.ToTable("library_parts", (string)null);
                 });
 
             modelBuilder.Entity("GoldenRule.Data.LibraryStamp", b =>
