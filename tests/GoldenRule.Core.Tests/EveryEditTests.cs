@@ -268,7 +268,7 @@ public sealed class EveryEditTests
             { new RestoreFirstValue(new ScheduledValue("before", "", new FieldValue.Prose(TwoTexts)), "2026-10-01T00:00"), "s", null },
             { new SetSnippetFrom("second", "2027-01-01T00:00"), "s", null },
             { new SetSnippetExpiry("2027-12-01T00:00"), "s", null },
-            { new SetSnippetEditors(new Lock.Reserved { Roles = [Role.Author] }), "s", null },
+            { new SetSnippetEditors(new SnippetEditors { Roles = [Role.Author] }), "s", null },
             { new ReplaceSnippet("other"), "s", null },
             { new SetMergeField(Larkfell.Audiences.Fields[0] with { Label = "Given name" }), "a", null },
             {

@@ -388,7 +388,7 @@ internal static class GovernedLibrary
                     new RestoreFirstValue(new ScheduledValue("x", "", new FieldValue.Words("x")), ""),
                     new SetSnippetFrom("x", ""),
                     new SetSnippetExpiry(""),
-                    new SetSnippetEditors(new Lock.Reserved()),
+                    new SetSnippetEditors(new SnippetEditors()),
                     new ReplaceSnippet(null),
                     new SetMergeField(
                         new MergeField

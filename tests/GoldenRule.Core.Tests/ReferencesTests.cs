@@ -88,6 +88,7 @@ public sealed partial class ReferencesTests
                 "PlacedRow.Master",
                 "Reserved.People",
                 "SavedRow.VariantOf",
+                "SnippetEditors.People",
                 "Template.HouseStyle",
                 "Zone.Rows",
             ],

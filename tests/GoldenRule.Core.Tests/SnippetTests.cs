@@ -307,7 +307,7 @@ public sealed class SnippetTests
         var open = new OpenDocument.OfSnippet(
             Days with
             {
-                Editors = new Lock.Reserved { Roles = [Role.Designer], People = [bea.Id] },
+                Editors = new SnippetEditors { Roles = [Role.Designer], People = [bea.Id] },
             }
         );
         foreach (
@@ -326,7 +326,7 @@ public sealed class SnippetTests
             Assert.Equal(may, Governor.Decide(person, edit, open) is Decision.Allowed);
         }
 
-        foreach (var edit in (Edit[])[new SetSnippetEditors(new Lock.Reserved()), new SetCampaignTypes([]), new ReplaceSnippet("y")])
+        foreach (var edit in (Edit[])[new SetSnippetEditors(new SnippetEditors()), new SetCampaignTypes([]), new ReplaceSnippet("y")])
         {
             Assert.Equal(who == "ruth", Governor.Decide(person, edit, open) is Decision.Allowed);
         }

@@ -208,7 +208,11 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         Assert.Equal(id, (await (await lead.PostAsJsonAsync("/api/audits", new { id })).Read<JobEntry>()).Id);
         await (await author.GetAsync($"/api/jobs/{asked.Id}")).Problem(404, "not-found");
         var job = await Running.Ended(lead, asked.Id);
-        var documents = server.Query(db => db.Documents.Count(d => d.Kind != DocumentKind.HouseStyle && !d.Retired));
+        var documents = server.Query(db =>
+            db.Documents.Count(d =>
+                (d.Kind == DocumentKind.Email || d.Kind == DocumentKind.Template || d.Kind == DocumentKind.Row) && !d.Retired
+            )
+        );
         Assert.Equal((JobState.Done, documents, documents), (job.State, job.Done, job.Total));
 
         var audit = (await lead.GetFromJsonAsync<AuditRoom>("/api/audits/newest", DocumentJson.Options))!.Audit!;

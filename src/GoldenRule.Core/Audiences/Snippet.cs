@@ -19,6 +19,16 @@ public enum SnippetType
     Picture,
 }
 
+/// <summary>Who may say what a snippet says, beside the leads.</summary>
+public sealed record SnippetEditors
+{
+    public ImmutableArray<Role> Roles { get; init; } = [];
+
+    public ImmutableArray<Guid> People { get; init; } = [];
+
+    public Lock AsLock() => new Lock.Reserved { Roles = [Role.Lead, .. Roles], People = People };
+}
+
 /// <summary>What a snippet says from a moment on.</summary>
 /// <param name="From">Local date and time in the snippet's zone, "2026-11-30T00:00"; empty: from the beginning.</param>
 public sealed record ScheduledValue(string Id, string From, FieldValue Value);
@@ -45,7 +55,7 @@ public sealed record Snippet : Document
     public ImmutableArray<string> CampaignTypes { get; init; } = [];
 
     /// <summary>Who may change it beside the leads.</summary>
-    public Lock.Reserved Editors { get; init; } = new() { Roles = [Role.Designer] };
+    public SnippetEditors Editors { get; init; } = new() { Roles = [Role.Designer] };
 
     /// <summary>IANA time zone of its moments.</summary>
     public string Zone { get; init; } = UsualZone;

@@ -118,7 +118,7 @@ public sealed record SetSnippetExpiry(string At) : Edit
 }
 
 /// <summary>Says who may change a snippet beside the leads.</summary>
-public sealed record SetSnippetEditors(Lock.Reserved Editors) : Edit
+public sealed record SetSnippetEditors(SnippetEditors Editors) : Edit
 {
     public override string Target => "editors";
 

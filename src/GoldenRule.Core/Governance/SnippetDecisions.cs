@@ -26,7 +26,5 @@ public static class SnippetDecisions
 
     /// <summary>Whether a person may say what it says.</summary>
     public static Decision MayChange(Person person, Snippet snippet) =>
-        person.Is(Role.Lead) || EffectiveLocks.Admits(snippet.Editors, person)
-            ? Decision.Yes
-            : Refusals.Refuse(Rules.LockContent, null, $"This snippet is not yours to change. {EffectiveLocks.WhoMay(snippet.Editors)}");
+        Refusals.Ask(person, snippet.Editors.AsLock(), Rules.LockContent, null, "This snippet is not yours to change");
 }

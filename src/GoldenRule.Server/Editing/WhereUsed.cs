@@ -75,13 +75,18 @@ public static class WhereUsed
         );
     }
 
-    /// <summary>House styles, rows and templates that refer to it, as drawn up or as released last.</summary>
+    /// <summary>House styles, rows, templates and snippets that refer to it, as drawn up or as released last.</summary>
     public static IQueryable<StoredDocument> Masters(ReferenceKind kind, IReadOnlyCollection<string> keys, GoldenRuleDb db) =>
         db
             .Documents.AsNoTracking()
             .Where(d =>
                 // Named one by one: an index finds what something is, not what it is not.
-                (d.Kind == DocumentKind.HouseStyle || d.Kind == DocumentKind.Row || d.Kind == DocumentKind.Template)
+                (
+                    d.Kind == DocumentKind.HouseStyle
+                    || d.Kind == DocumentKind.Row
+                    || d.Kind == DocumentKind.Template
+                    || d.Kind == DocumentKind.Snippet
+                )
                 && d.References.Any(r =>
                     r.Kind == kind
                     && keys.Contains(r.Key)

@@ -221,17 +221,8 @@ public static class SnippetEndpoints
     )
     {
         var today = DateOnly.FromDateTime(now).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
-        var found = await db
-            .Documents.FromSql(
-                $"""
-                select d.* from documents d
-                where d.kind = 'Email' and not d.retired and d.state <> 'HandedOff' and d.head -> 'details' ->> 'sendDay' >= {today}
-                  and exists (
-                    select 1 from document_references r
-                    where r.document_id = d.id and r.release = 0 and r.kind = 'Snippet' and r.key = {snippet.Key})
-                order by d.head -> 'details' ->> 'sendDay', d.id limit {GoingOutShown}
-                """
-            )
+        var found = await SnippetUses
+            .GoingOut(snippet.Key, today, GoingOutShown, db)
             .AsNoTracking()
             .Select(d => new
             {
@@ -315,7 +306,7 @@ public static class SnippetEndpoints
     )
     {
         var snippet = (Snippet)(await pipeline.LoadAsync(DocumentKind.Snippet, id, cancel)).Document;
-        return await WhereUsed.FindAsync(ReferenceKind.Snippet, [snippet.Key], user.Person(), db, after, cancel);
+        return await SnippetUses.FindAsync(snippet.Key, user.Person(), db, after, cancel);
     }
 
     // What can be put into the words of an email of that campaign type, language and day.

@@ -54,6 +54,20 @@ export const queries = {
       queryFn: () => findThumbnail(subject),
       refetchInterval: ({ state }) => (state.data?.coming ? aMoment : false),
     }),
+  nodes: (query: { campaignType: string; language: string; day: string }) =>
+    queryOptions({
+      queryKey: ["nodes", query],
+      placeholderData: keepPreviousData,
+      queryFn: () => ask(api.GET("/api/nodes", { params: { query } })),
+    }),
+  snippetPreview: (id: string, revision: number) =>
+    queryOptions({
+      queryKey: ["uses", "snippets", id, revision, "first"],
+      placeholderData: keepPreviousData,
+      queryFn: () => ask(api.GET("/api/snippets/{id}/uses", { params: { path: { id } } })),
+    }),
+  snippets: queryOptions({ queryKey: ["snippets"], queryFn: () => ask(api.GET("/api/snippets")), refetchOnMount: "always" }),
+  sampleReaders: queryOptions({ queryKey: ["sample-readers"], queryFn: () => ask(api.GET("/api/sample-readers")) }),
   people: queryOptions({ queryKey: ["people"], ...aMinute, queryFn: () => ask(api.GET("/api/people")) }),
   masters: queryOptions({ queryKey: ["masters"], ...aMinute, queryFn: () => ask(api.GET("/api/masters")) }),
   files: queryOptions({ queryKey: ["files"], queryFn: () => ask(api.GET("/api/files")) }),
@@ -72,7 +86,7 @@ export const queries = {
       ...paged,
       queryFn: ({ pageParam }) => ask(api.GET("/api/house-styles/{id}/reach", { params: { path: { id }, query: { after: pageParam } } })),
     }),
-  uses: (of: "pictures" | "templates" | "rows", id: string, revision?: number) =>
+  uses: (of: "pictures" | "templates" | "rows" | "snippets", id: string, revision?: number) =>
     infiniteQueryOptions({
       queryKey: ["uses", of, id, revision],
       ...paged,

@@ -212,6 +212,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/nodes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listNodes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/templates": {
         parameters: {
             query?: never;
@@ -412,6 +428,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getTemplateDraftView"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/draft/reader": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTemplateReaderView"];
         put?: never;
         post?: never;
         delete?: never;
@@ -756,6 +788,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rows/{id}/draft/reader": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRowReaderView"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rows/{id}/report": {
         parameters: {
             query?: never;
@@ -1084,6 +1132,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getEmailDraftView"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/draft/reader": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getEmailReaderView"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1828,6 +1892,246 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/snippets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listSnippets"];
+        put?: never;
+        post: operations["makeSnippet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/snippets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSnippet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/snippets/{id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["editSnippet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/snippets/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["undoSnippet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/snippets/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["redoSnippet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/snippets/{id}/status": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setSnippetStatus"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/snippets/{id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listSnippetUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audiences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getAudiences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audiences/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["editAudiences"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audiences/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["undoAudiences"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audiences/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["redoAudiences"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audiences/fields/{key}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listFieldUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sample-readers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listSampleReaders"];
+        put?: never;
+        post?: never;
+        delete: operations["deleteSampleReaders"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sample-readers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["putSampleReader"];
+        post?: never;
+        delete: operations["deleteSampleReader"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sample-readers/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["readSampleReaderFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures": {
         parameters: {
             query?: never;
@@ -1958,6 +2262,18 @@ export interface components {
             /** Format: int32 */
             bytes: number;
         };
+        AudienceAnswer: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int64 */
+            revision: number;
+            /** Format: date-time */
+            keptAt: string;
+            fields: components["schemas"]["MergeFieldEntry"][];
+            change: components["schemas"]["Allowance"];
+            canUndo: boolean;
+            canRedo: boolean;
+        };
         AuditAnswer: {
             /** Format: uuid */
             job: string;
@@ -2005,6 +2321,12 @@ export interface components {
         AuditRoom: {
             job: null | components["schemas"]["JobEntry"];
             audit: null | components["schemas"]["AuditAnswer"];
+        };
+        BadLine: {
+            /** Format: int32 */
+            line: number;
+            column: null | string;
+            message: string;
         };
         Block: {
             kind: string;
@@ -2376,7 +2698,7 @@ export interface components {
             rules: null | components["schemas"]["DeskRules"];
         };
         /** @enum {unknown} */
-        DocumentKind: "email" | "template" | "row" | "house-style";
+        DocumentKind: "email" | "template" | "row" | "house-style" | "snippet" | "audiences";
         DocumentUse: {
             kind: components["schemas"]["DocumentKind"];
             /** Format: uuid */
@@ -2406,7 +2728,13 @@ export interface components {
         };
         /** @enum {unknown} */
         Drawing: "lines" | "heading" | "picture" | "button";
-        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSplitText"] | components["schemas"]["EditJoinTexts"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLanguage"] | components["schemas"]["EditConfirmUnchanged"] | components["schemas"]["EditTakeUpdate"] | components["schemas"]["EditDiscardUnplaced"] | components["schemas"]["EditRestoreUnplaced"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"];
+        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSplitText"] | components["schemas"]["EditJoinTexts"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLanguage"] | components["schemas"]["EditConfirmUnchanged"] | components["schemas"]["EditTakeUpdate"] | components["schemas"]["EditDiscardUnplaced"] | components["schemas"]["EditRestoreUnplaced"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"] | components["schemas"]["EditSetSnippetValue"] | components["schemas"]["EditAddSnippetValue"] | components["schemas"]["EditRemoveSnippetValue"] | components["schemas"]["EditRestoreFirstValue"] | components["schemas"]["EditSetSnippetFrom"] | components["schemas"]["EditSetSnippetExpiry"] | components["schemas"]["EditSetSnippetEditors"] | components["schemas"]["EditReplaceSnippet"] | components["schemas"]["EditSetMergeField"] | components["schemas"]["EditRemoveMergeField"];
+        EditAddSnippetValue: {
+            /** @enum {string} */
+            kind: "add-snippet-value";
+            value: components["schemas"]["ScheduledValue"];
+            target?: null | string;
+        };
         EditClearFill: {
             /** @enum {string} */
             kind: "clear-fill";
@@ -2553,10 +2881,22 @@ export interface components {
             piece: string;
             target?: null | string;
         };
+        EditRemoveMergeField: {
+            /** @enum {string} */
+            kind: "remove-merge-field";
+            key: string;
+            target?: null | string;
+        };
         EditRemoveRow: {
             /** @enum {string} */
             kind: "remove-row";
             row: string;
+            target?: null | string;
+        };
+        EditRemoveSnippetValue: {
+            /** @enum {string} */
+            kind: "remove-snippet-value";
+            id: string;
             target?: null | string;
         };
         EditRemoveVariable: {
@@ -2580,6 +2920,12 @@ export interface components {
             forget: boolean;
             target?: null | string;
         };
+        EditReplaceSnippet: {
+            /** @enum {string} */
+            kind: "replace-snippet";
+            by: null | string;
+            target?: null | string;
+        };
         EditReplaceVariable: {
             /** @enum {string} */
             kind: "replace-variable";
@@ -2592,6 +2938,13 @@ export interface components {
             kind: "restore-columns";
             row: string;
             columns: components["schemas"]["Column"][];
+            target?: null | string;
+        };
+        EditRestoreFirstValue: {
+            /** @enum {string} */
+            kind: "restore-first-value";
+            value: components["schemas"]["ScheduledValue"];
+            nextFrom: string;
             target?: null | string;
         };
         EditRestoreHouseStyle: {
@@ -2703,6 +3056,14 @@ export interface components {
             value: string;
             target?: null | string;
         };
+        EditSetMergeField: {
+            /** @enum {string} */
+            kind: "set-merge-field";
+            field: components["schemas"]["MergeField"];
+            /** Format: int32 */
+            at?: null | number;
+            target?: null | string;
+        };
         EditSetName: {
             /** @enum {string} */
             kind: "set-name";
@@ -2759,6 +3120,32 @@ export interface components {
             row: string;
             piece: string;
             shown: null | components["schemas"]["Visibility"];
+            target?: null | string;
+        };
+        EditSetSnippetEditors: {
+            /** @enum {string} */
+            kind: "set-snippet-editors";
+            editors: components["schemas"]["SnippetEditors"];
+            target?: null | string;
+        };
+        EditSetSnippetExpiry: {
+            /** @enum {string} */
+            kind: "set-snippet-expiry";
+            at: string;
+            target?: null | string;
+        };
+        EditSetSnippetFrom: {
+            /** @enum {string} */
+            kind: "set-snippet-from";
+            id: string;
+            from: string;
+            target?: null | string;
+        };
+        EditSetSnippetValue: {
+            /** @enum {string} */
+            kind: "set-snippet-value";
+            id: string;
+            value: components["schemas"]["FieldValue"];
             target?: null | string;
         };
         EditSetStyle: {
@@ -2891,6 +3278,8 @@ export interface components {
             text: string;
             found: boolean;
         };
+        /** @enum {unknown} */
+        FieldFormat: "as-it-is" | "capital" | "capitals" | "long-date" | "iso-date" | "whole" | "two-decimals";
         FieldValue: components["schemas"]["FieldValueWords"] | components["schemas"]["FieldValueProse"] | components["schemas"]["FieldValueLink"] | components["schemas"]["FieldValueImage"] | components["schemas"]["FieldValueFlag"] | components["schemas"]["FieldValueLinkList"] | components["schemas"]["FieldValueCells"] | components["schemas"]["FieldValueEntries"] | components["schemas"]["FieldValueMoment"] | components["schemas"]["FieldValueCode"];
         FieldValueCells: {
             /** @enum {string} */
@@ -3083,6 +3472,8 @@ export interface components {
             preheader: components["schemas"]["CutText"];
             fromBody: boolean;
         };
+        /** @enum {unknown} */
+        InlineKind: "snippet" | "field";
         JobEntry: {
             /** Format: uuid */
             id: string;
@@ -3182,6 +3573,10 @@ export interface components {
             dated: string;
             clients: components["schemas"]["MailClient"][];
         };
+        MappedColumn: {
+            column: string;
+            field: null | string;
+        };
         MasterEntry: {
             row: boolean;
             /** Format: uuid */
@@ -3208,6 +3603,26 @@ export interface components {
             item: number;
             field?: null | string;
         };
+        MergeField: {
+            key: string;
+            label: string;
+            type: components["schemas"]["MergeFieldType"];
+            description?: string;
+            choices?: string[];
+            sample?: string;
+            fallback?: null | string;
+            always?: boolean;
+            format?: components["schemas"]["FieldFormat"];
+            retired?: boolean;
+        };
+        MergeFieldEntry: {
+            field: components["schemas"]["MergeField"];
+            /** Format: int32 */
+            places: number;
+            formats: components["schemas"]["FieldFormat"][];
+        };
+        /** @enum {unknown} */
+        MergeFieldType: "text" | "number" | "date" | "yes-no" | "choice" | "tags";
         NamedLink: {
             name: string;
             href: string;
@@ -3258,6 +3673,15 @@ export interface components {
             varies?: null | string;
             from?: null | components["schemas"]["RowSource"];
         };
+        NewSnippet: {
+            /** Format: uuid */
+            id: string;
+            key: string;
+            name: string;
+            type: components["schemas"]["SnippetType"];
+            description: string;
+            value?: null | components["schemas"]["FieldValue"];
+        };
         NewTemplate: {
             /** Format: uuid */
             id: string;
@@ -3276,6 +3700,16 @@ export interface components {
             to: number;
             notes: string[];
             required: boolean;
+        };
+        NodeOffer: {
+            kind: components["schemas"]["InlineKind"];
+            key: string;
+            name: string;
+            type: string;
+            description: string;
+            words: string;
+            value: null | string;
+            whyNot: null | string;
         };
         PaletteEntry: {
             colour: string;
@@ -3443,6 +3877,11 @@ export interface components {
             /** Format: int32 */
             frozen: number;
         };
+        ReadReaders: {
+            columns: components["schemas"]["MappedColumn"][];
+            readers: components["schemas"]["SampleReader"][];
+            bad: components["schemas"]["BadLine"][];
+        };
         Readability: {
             /** Format: int32 */
             words?: number;
@@ -3454,6 +3893,20 @@ export interface components {
             grade?: number;
             /** Format: double */
             ease?: number;
+        };
+        ReaderFileRequest: {
+            csv: string;
+            columns?: null | components["schemas"]["MappedColumn"][];
+            /** @default false */
+            store: boolean;
+        };
+        ReaderView: {
+            /** Format: int64 */
+            revision: number;
+            opening: string;
+            rows: components["schemas"]["ViewedRow"][];
+            text: string;
+            inbox: components["schemas"]["DraftInbox"];
         };
         RecentLink: {
             href: string;
@@ -3635,6 +4088,20 @@ export interface components {
             href?: null | string;
             variable?: null | string;
         };
+        SampleReader: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            values: {
+                [key: string]: string;
+            };
+        };
+        SampleReaderRequest: {
+            name: string;
+            values: {
+                [key: string]: string;
+            };
+        };
         SavedRow: {
             rowKind: components["schemas"]["RowKind"];
             description?: string;
@@ -3651,6 +4118,11 @@ export interface components {
             /** Format: int32 */
             format?: number;
             name: string;
+        };
+        ScheduledValue: {
+            id: string;
+            from: string;
+            value: components["schemas"]["FieldValue"];
         };
         SearchHit: {
             kind: components["schemas"]["SearchHitKind"];
@@ -3688,6 +4160,78 @@ export interface components {
             email: string;
             password: string;
         };
+        Snippet: {
+            key: string;
+            type: components["schemas"]["SnippetType"];
+            description?: string;
+            campaignTypes?: string[];
+            editors?: components["schemas"]["SnippetEditors"];
+            zone?: string;
+            values?: components["schemas"]["ScheduledValue"][];
+            expires?: string;
+            replacedBy?: null | string;
+            /** Format: int32 */
+            format?: number;
+            name: string;
+        };
+        SnippetAnswer: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int64 */
+            revision: number;
+            /** Format: date-time */
+            keptAt: string;
+            snippet: components["schemas"]["Snippet"];
+            retired: boolean;
+            /** Format: int32 */
+            holds: number;
+            now: string;
+            expired: boolean;
+            change: components["schemas"]["Allowance"];
+            govern: components["schemas"]["Allowance"];
+            goingOut: components["schemas"]["SnippetGoingOut"][];
+            history: components["schemas"]["SnippetChange"][];
+            canUndo: boolean;
+            canRedo: boolean;
+        };
+        SnippetChange: {
+            /** Format: date-time */
+            at: string;
+            author: string;
+            what: string;
+        };
+        SnippetEditors: {
+            roles?: components["schemas"]["Role"][];
+            people?: string[];
+        };
+        SnippetEntry: {
+            /** Format: uuid */
+            id: string;
+            key: string;
+            name: string;
+            type: components["schemas"]["SnippetType"];
+            description: string;
+            campaignTypes: string[];
+            words: string;
+            nextFrom: null | string;
+            expires: string;
+            expired: boolean;
+            retired: boolean;
+            /** Format: int32 */
+            places: number;
+        };
+        SnippetGoingOut: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            day: string;
+            afterExpiry: boolean;
+        };
+        SnippetStatus: {
+            retired: boolean;
+        };
+        /** @enum {unknown} */
+        SnippetType: "text" | "link" | "date" | "number" | "picture";
         SpecimenEntry: {
             opening: null | string;
             rows: string[];
@@ -4252,6 +4796,30 @@ export interface operations {
             };
         };
     };
+    listNodes: {
+        parameters: {
+            query?: {
+                campaignType?: string;
+                language?: string;
+                day?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NodeOffer"][];
+                };
+            };
+        };
+    };
     listTemplates: {
         parameters: {
             query?: {
@@ -4591,6 +5159,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    getTemplateReaderView: {
+        parameters: {
+            query?: {
+                reader?: string;
+                day?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderView"];
                 };
             };
         };
@@ -5153,6 +5746,31 @@ export interface operations {
             };
         };
     };
+    getRowReaderView: {
+        parameters: {
+            query?: {
+                reader?: string;
+                day?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderView"];
+                };
+            };
+        };
+    };
     getRowReport: {
         parameters: {
             query?: never;
@@ -5702,6 +6320,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    getEmailReaderView: {
+        parameters: {
+            query?: {
+                reader?: string;
+                day?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderView"];
                 };
             };
         };
@@ -6908,6 +7551,424 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PaletteEntry"][];
+                };
+            };
+        };
+    };
+    listSnippets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SnippetEntry"][];
+                };
+            };
+        };
+    };
+    makeSnippet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSnippet"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SnippetAnswer"];
+                };
+            };
+        };
+    };
+    getSnippet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SnippetAnswer"];
+                };
+            };
+        };
+    };
+    editSnippet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SnippetAnswer"];
+                };
+            };
+        };
+    };
+    undoSnippet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SnippetAnswer"];
+                };
+            };
+        };
+    };
+    redoSnippet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SnippetAnswer"];
+                };
+            };
+        };
+    };
+    setSnippetStatus: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SnippetStatus"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SnippetAnswer"];
+                };
+            };
+        };
+    };
+    listSnippetUses: {
+        parameters: {
+            query?: {
+                after?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsesAnswer"];
+                };
+            };
+        };
+    };
+    getAudiences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AudienceAnswer"];
+                };
+            };
+        };
+    };
+    editAudiences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AudienceAnswer"];
+                };
+            };
+        };
+    };
+    undoAudiences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AudienceAnswer"];
+                };
+            };
+        };
+    };
+    redoAudiences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AudienceAnswer"];
+                };
+            };
+        };
+    };
+    listFieldUses: {
+        parameters: {
+            query?: {
+                after?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsesAnswer"];
+                };
+            };
+        };
+    };
+    listSampleReaders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleReader"][];
+                };
+            };
+        };
+    };
+    deleteSampleReaders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    putSampleReader: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SampleReaderRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleReader"];
+                };
+            };
+        };
+    };
+    deleteSampleReader: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    readSampleReaderFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReaderFileRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadReaders"];
                 };
             };
         };

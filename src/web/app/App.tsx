@@ -22,6 +22,8 @@ const HouseStyleRoom = lazily(() => import("../features/house-style/HouseStyleRo
 const ChecksRoom = lazily(() => import("../features/checks/ChecksRoom"));
 const ReportRoom = lazily(() => import("../features/checks/ReportRoom"));
 const PicturesRoom = lazily(() => import("../features/pictures/PicturesRoom"));
+const SnippetsRoom = lazily(() => import("../features/snippets/SnippetsRoom"));
+const ReadersRoom = lazily(() => import("../features/readers/ReadersRoom"));
 const GoDialog = lazily(() => import("../features/search/GoDialog"));
 const DeskRoom = lazily<{ kind: DeskKind }>(() => import("../features/desk/DeskRoom"));
 
@@ -31,6 +33,8 @@ const rooms = [
   EmailsRoom,
   StartRoom,
   RowsRoom,
+  SnippetsRoom,
+  ReadersRoom,
   HouseStyleRoom,
   PicturesRoom,
   ChecksRoom,
@@ -95,6 +99,8 @@ function Rooms({ session }: { session: Session }) {
             <Route element={<Shell session={session} onGo={() => setGoing(true)} />}>
               <Route path="/coverage" element={<CoverageRoom />} />
               <Route path="/rows" element={<RowsRoom />} />
+              <Route path="/snippets/:id?" element={<SnippetsRoom />} />
+              <Route path="/readers/:part?" element={<ReadersRoom />} />
               <Route path="/templates" element={<TemplatesRoom />} />
               <Route path="/emails" element={<EmailsRoom />} />
               <Route path="/start" element={<StartRoom />} />

@@ -16,6 +16,8 @@ const rooms = [
   { to: "/house-style", name: "House style" },
   { to: "/coverage", name: "Coverage" },
   { to: "/rows", name: "Rows" },
+  { to: "/snippets", name: "Snippets" },
+  { to: "/readers", name: "Readers" },
   { to: "/templates", name: "Templates" },
   { to: "/emails", name: "Emails" },
   { to: "/pictures", name: "Pictures" },

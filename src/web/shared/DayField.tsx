@@ -12,6 +12,7 @@ interface Props {
   value: string;
   onChange: (day: string) => void;
   disabled?: boolean;
+  placeholder?: string;
   /** The label is heard, not seen. */
   bare?: boolean;
   className?: string;
@@ -23,7 +24,7 @@ const shown = "D MMM YYYY";
 const typed = ["D MMM YYYY", "D MMMM YYYY", "D MMM YY", "YYYY-MM-DD", "D/M/YYYY", "D.M.YYYY", "D-M-YYYY", "D/M/YY"];
 
 /** A day, typed or chosen from a calendar. */
-export function DayField({ label, value, onChange, bare, ...rest }: Props) {
+export function DayField({ label, value, onChange, bare, placeholder = "day month year", ...rest }: Props) {
   return (
     <DateInput
       {...rest}
@@ -31,7 +32,7 @@ export function DayField({ label, value, onChange, bare, ...rest }: Props) {
       clearable
       firstDayOfWeek={1}
       valueFormat={shown}
-      placeholder="day month year"
+      placeholder={placeholder}
       dateParser={(text) => {
         const day = typed.map((format) => dayjs(text.trim(), format, true)).find((one) => one.isValid());
         return day ? day.format("YYYY-MM-DD") : null;

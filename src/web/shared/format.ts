@@ -13,6 +13,26 @@ export const clockTime = (at: string) =>
   new Date(at).toDateString() === new Date().toDateString() ? clock.format(new Date(at)) : dayOf(at);
 export const dayOf = (at: string) => day.format(new Date(at));
 
+const dayMonthBrief = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", timeZone: "UTC" });
+const localMoment = new Intl.DateTimeFormat(locale, {
+  weekday: "short",
+  day: "numeric",
+  month: "short",
+  hour: "2-digit",
+  minute: "2-digit",
+  timeZone: "UTC",
+});
+const localDay = new Intl.DateTimeFormat(locale, { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" });
+
+/** A local moment, "2026-11-30T09:00", as words; midnight is only its day. */
+export const momentOf = (local: string) => {
+  const at = new Date(`${local}:00Z`);
+  return Number.isNaN(at.getTime()) ? local : (local.endsWith("T00:00") ? localDay : localMoment).format(at);
+};
+
+/** "28 Nov", of a moment in milliseconds. */
+export const dayMonthShort = (at: number) => dayMonthBrief.format(at);
+
 /** A day of this year as a name holds it: "28 November". */
 export const dayAndMonth = (at = new Date()) => dayMonth.format(at);
 

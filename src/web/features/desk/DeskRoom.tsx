@@ -4,6 +4,7 @@ import { countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import { EditingContext } from "../../shared/useLiveField";
 import { visit } from "../../shared/visited";
+import { type NodePlace, NodePlaceContext, useFreshNodes } from "../nodes/nodeOffers";
 import { useSession } from "../session/useSession";
 import type { DeskKind } from "./askDesk";
 import { insertBlock } from "./blocks/insertBlock";
@@ -48,11 +49,18 @@ function firstPlace(kind: DeskKind, { desk, rows }: DeskState): string {
 function useVisited(person?: string, desk?: Desk) {
   const { id, name, kind } = desk ?? {};
   useEffect(() => {
-    if (person && id && name && kind && kind !== "house-style") {
+    if (person && id && name && (kind === "email" || kind === "template" || kind === "row")) {
       visit(person, { kind, id, name });
     }
   }, [person, id, name, kind]);
 }
+
+/** By which the snippets and fields that can be put in are asked for. A saved row may serve several campaign types. */
+const nodePlaceOf = (desk?: Desk): Partial<NodePlace> => ({
+  campaignType: desk?.template?.campaignType ?? (desk?.kind === "template" ? desk.about?.campaignTypes[0] : undefined),
+  language: desk?.language,
+  day: desk?.details.sendDay,
+});
 
 /** The composing desk: running order, proofs, copy sheet. */
 export default function DeskRoom({ kind }: { kind: DeskKind }) {
@@ -96,6 +104,9 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
     () => ({ store, choice, choose, fillNext, mark, others, adding, addBlock, dropPlace }),
     [store, choice, choose, fillNext, mark, others, adding, dropPlace],
   );
+  const { campaignType = "", language = "", day = "" } = nodePlaceOf(state.desk);
+  const nodePlace = useMemo(() => ({ campaignType, language, day }), [campaignType, language, day]);
+  useFreshNodes();
   useDeskKeys(store, () => setKeysShown(true), fillNext);
 
   if (state.missing) {
@@ -112,66 +123,68 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
   store.shown.revision = state.desk.revision;
   return (
     <DeskContext.Provider value={context}>
-      <EditingContext.Provider value={store}>
-        <div className={classes.desk} data-part={part}>
-          <DeskHeader state={state} />
-          <DeskDrag onPlace={setDropPlace} onInsert={(place, entry) => mark(place.row, insertBlock(store, place, entry), "")}>
-            <RunningOrder state={state} />
-            <ProofTable state={state} />
-            <SidePanel state={state} />
-          </DeskDrag>
-          {/* On a phone the three lie over one another, one at a time. */}
-          <nav className={classes.parts} aria-label="Parts of the desk">
-            {Object.entries(parts).map(([value, name]) => (
-              <button
-                key={value}
-                type="button"
-                className="plain"
-                aria-pressed={part === value}
-                onClick={() => setPart(value as keyof typeof parts)}
-              >
-                {name}
-              </button>
-            ))}
-          </nav>
-          <div className={classes.notice} role="status">
-            {state.conflicts.length > 0 && state.conflictsLater && (
-              <p>
-                {countOf(state.conflicts.length, "place was", "places were")} changed by two at once. Both values wait here.{" "}
-                <button type="button" className="plain underlined" onClick={() => store.settleLater(false)}>
-                  Choose
+      <NodePlaceContext value={nodePlace}>
+        <EditingContext.Provider value={store}>
+          <div className={classes.desk} data-part={part}>
+            <DeskHeader state={state} />
+            <DeskDrag onPlace={setDropPlace} onInsert={(place, entry) => mark(place.row, insertBlock(store, place, entry), "")}>
+              <RunningOrder state={state} />
+              <ProofTable state={state} />
+              <SidePanel state={state} />
+            </DeskDrag>
+            {/* On a phone the three lie over one another, one at a time. */}
+            <nav className={classes.parts} aria-label="Parts of the desk">
+              {Object.entries(parts).map(([value, name]) => (
+                <button
+                  key={value}
+                  type="button"
+                  className="plain"
+                  aria-pressed={part === value}
+                  onClick={() => setPart(value as keyof typeof parts)}
+                >
+                  {name}
                 </button>
-              </p>
-            )}
-            {state.stuck && (
-              <p>
-                {state.stuck.reason}{" "}
-                <button type="button" className="plain underlined" onClick={() => store.skip()}>
-                  {state.stuck.move === "undo" ? "Skip it and undo what was before" : "Skip it and redo what comes next"}
-                </button>
-              </p>
-            )}
-            {state.notice && (
-              <p>
-                {state.notice}{" "}
-                <button type="button" className="plain underlined" onClick={() => store.dismiss()}>
-                  Close
-                </button>
-              </p>
-            )}
+              ))}
+            </nav>
+            <div className={classes.notice} role="status">
+              {state.conflicts.length > 0 && state.conflictsLater && (
+                <p>
+                  {countOf(state.conflicts.length, "place was", "places were")} changed by two at once. Both values wait here.{" "}
+                  <button type="button" className="plain underlined" onClick={() => store.settleLater(false)}>
+                    Choose
+                  </button>
+                </p>
+              )}
+              {state.stuck && (
+                <p>
+                  {state.stuck.reason}{" "}
+                  <button type="button" className="plain underlined" onClick={() => store.skip()}>
+                    {state.stuck.move === "undo" ? "Skip it and undo what was before" : "Skip it and redo what comes next"}
+                  </button>
+                </p>
+              )}
+              {state.notice && (
+                <p>
+                  {state.notice}{" "}
+                  <button type="button" className="plain underlined" onClick={() => store.dismiss()}>
+                    Close
+                  </button>
+                </p>
+              )}
+            </div>
           </div>
-        </div>
-        {state.conflicts[0] && !state.conflictsLater && (
-          <ConflictDialog
-            key={state.conflicts[0].target}
-            conflict={state.conflicts[0]}
-            count={state.conflicts.length}
-            onSettle={(conflict, edit) => store.settle(conflict, edit)}
-            onLater={() => store.settleLater(true)}
-          />
-        )}
-        <Suspense fallback={null}>{keysShown && <KeysDialog onClose={() => setKeysShown(false)} />}</Suspense>
-      </EditingContext.Provider>
+          {state.conflicts[0] && !state.conflictsLater && (
+            <ConflictDialog
+              key={state.conflicts[0].target}
+              conflict={state.conflicts[0]}
+              count={state.conflicts.length}
+              onSettle={(conflict, edit) => store.settle(conflict, edit)}
+              onLater={() => store.settleLater(true)}
+            />
+          )}
+          <Suspense fallback={null}>{keysShown && <KeysDialog onClose={() => setKeysShown(false)} />}</Suspense>
+        </EditingContext.Provider>
+      </NodePlaceContext>
     </DeskContext.Provider>
   );
 }

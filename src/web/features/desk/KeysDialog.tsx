@@ -15,6 +15,7 @@ const keys: [string[], string][] = [
   [["Shift", "↓"], "Choose several rows"],
   [["Ctrl", "Z"], "Undo"],
   [["Ctrl", "Shift", "Z"], "Redo"],
+  [["R"], "Look as the next sample reader"],
   [["F8"], "Go to the next field to fill"],
   [["Ctrl", "B"], "Bold, in a text"],
   [["Ctrl", "I"], "Italic, in a text"],

@@ -1,8 +1,11 @@
 import type { Edit, FieldValue } from "../../api/types";
+import { readNodes } from "../../shared/nodes";
 import { kindLabel } from "../rows/rowKinds";
 
 /** What a value says, in words, wherever it is only told of. */
-export function wordsOf(value: FieldValue): string {
+export const wordsOf = (value: FieldValue) => readNodes(written(value));
+
+function written(value: FieldValue): string {
   switch (value.kind) {
     case "words":
       return value.text;
@@ -17,7 +20,7 @@ export function wordsOf(value: FieldValue): string {
     case "links":
       return value.links.map((l) => `${l.name} ${l.href}`).join("\n");
     case "entries":
-      return value.items.map((item) => Object.values(item).map(wordsOf).filter(Boolean).join("\n")).join("\n\n");
+      return value.items.map((item) => Object.values(item).map(written).filter(Boolean).join("\n")).join("\n\n");
     case "moment":
       return [value.start, value.end].filter(Boolean).join(" to ");
     case "code":
@@ -28,7 +31,9 @@ export function wordsOf(value: FieldValue): string {
 }
 
 /** What an edit sets its place to, in words: told where two set one place at once. */
-export function wordsOfEdit(edit: Edit): string {
+export const wordsOfEdit = (edit: Edit) => readNodes(writtenBy(edit));
+
+function writtenBy(edit: Edit): string {
   switch (edit.kind) {
     case "set-fill":
       return wordsOf(edit.value) || "nothing";

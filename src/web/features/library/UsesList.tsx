@@ -8,7 +8,7 @@ import { useIs } from "../session/useSession";
 import classes from "./UsesList.module.css";
 
 /** What uses something, a click away: the library's documents first, then emails page by page. */
-export function UsesList({ of, id, revision }: { of: "pictures" | "templates" | "rows"; id: string; revision?: number }) {
+export function UsesList({ of, id, revision }: { of: "pictures" | "templates" | "rows" | "snippets"; id: string; revision?: number }) {
   const uses = useInfiniteQuery(queries.uses(of, id, revision));
   const makes = useIs("lead", "designer");
   if (!uses.data) {

@@ -2,6 +2,7 @@ import { NativeSelect } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../../api/queries";
 import { DayField } from "../../../shared/DayField";
+import { hasNodes } from "../../../shared/nodes";
 import { useLiveField, useTypedField } from "../../../shared/useLiveField";
 import { UnplacedList } from "../../emails/UnplacedList";
 import type { Desk } from "../DeskStore";
@@ -60,7 +61,9 @@ function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[numb
         disabled={!desk.detailsAllowance.allowed}
         asked={choice.row === "details" && choice.field === name ? choice.asked : 0}
         broken={findings.some(isBlocker)}
-        note={`${value.length || ""}`}
+        note={hasNodes(value) ? "" : `${value.length || ""}`}
+        lang={desk.language}
+        nodes={name === "subject" || name === "preheader"}
       />
       <div id={notesOf(`details-${name}`)}>
         <NotStored reason={refused} />

@@ -2,6 +2,8 @@ import { useDroppable } from "@dnd-kit/core";
 import { useEffect, useRef, useState } from "react";
 import type { DeskZone, Severity } from "../../../api/types";
 import { countOf } from "../../../shared/format";
+import { readNodes } from "../../../shared/nodes";
+import { useNodeOffers } from "../../nodes/nodeOffers";
 import { type Desk, type DeskState, placeOf } from "../DeskStore";
 import type { Target } from "../drag/dragged";
 import { useDeskContext } from "../useDesk";
@@ -28,6 +30,7 @@ const endOfOrder: Target = { kind: "order", name: "at the end" };
 /** The rows in order. The margin rule says what may be done: solid is locked, a hairline is to fill in, dashed is a zone. */
 export function RunningOrder({ state }: { state: DeskState }) {
   const { store, choice, choose, others, addBlock } = useDeskContext();
+  const { shown } = useNodeOffers();
   const [adding, setAdding] = useState<Adding>();
   const desk = state.desk as Desk;
   const picked = usePicked(store, desk, choice.row);
@@ -35,7 +38,9 @@ export function RunningOrder({ state }: { state: DeskState }) {
   const endMark = useDropMark(end);
   const heads = [
     ...(desk.about ? [{ id: "about", name: desk.kind === "row" ? "About this row" : "About this template", note: desk.name }] : []),
-    ...(desk.kind === "row" ? [] : [{ id: "details", name: "Subject and sender", note: desk.details.subject || "No subject yet" }]),
+    ...(desk.kind === "row"
+      ? []
+      : [{ id: "details", name: "Subject and sender", note: readNodes(desk.details.subject ?? "", shown) || "No subject yet" }]),
   ];
   const ids = [
     ...heads.map((h) => h.id),

@@ -5,18 +5,22 @@ import type { DeskKind } from "../askDesk";
 import classes from "./InboxView.module.css";
 
 type Line = components["schemas"]["InboxLine"];
+type Inbox = components["schemas"]["DraftInbox"];
 
 /** The email in the list of an inbox, as a phone and a desktop would cut it. */
-export function InboxView({ kind, id, revision }: { kind: DeskKind; id: string; revision: number }) {
+export function InboxView({ kind, id, revision, read }: { kind: DeskKind; id: string; revision: number; read?: Inbox }) {
   const inbox = useQuery({
     queryKey: ["inbox", kind, id, revision],
+    enabled: read === undefined,
     placeholderData: (former) => former,
     queryFn: () => ask(api.GET(`/api/${kind}/{id}/draft/inbox` as "/api/emails/{id}/draft/inbox", { params: { path: { id } } })),
   });
-  if (!inbox.data) {
+  // As one reader gets it, or with the samples of all fields.
+  const shown = read ?? inbox.data;
+  if (!shown) {
     return null;
   }
-  const { phone, desktop } = inbox.data;
+  const { phone, desktop } = shown;
   return (
     <div className={classes.view}>
       <h3>On a phone</h3>

@@ -12,8 +12,10 @@ import { PlainText } from "./PlainText";
 import { type Press, ProofFrame } from "./ProofFrame";
 import classes from "./ProofTable.module.css";
 import type { ProofMarks } from "./proofMarks";
+import { ReaderBar } from "./ReaderBar";
 import { Ruler } from "./Ruler";
-import { SimulatedProofs } from "./SimulatedProofs";
+import { useReadAs, useReaderView, useSimulated } from "./useViews";
+import { ViewedProofs } from "./ViewedProofs";
 
 const BlockSlip = lazily(() => import("../blocks/BlockSlip"));
 const PictureStrip = lazily(() => import("./PictureStrip"));
@@ -42,6 +44,10 @@ export function ProofTable({ state }: { state: DeskState }) {
   const [pictures, setPictures] = useState(false);
   // What lies on the table: the proofs, as a client shows them, or another form of the email.
   const [view, setView] = useState<View>("proofs");
+  const { as, setAs, readers, step, loaded } = useReadAs();
+  const read = useReaderView(store.kind, desk, as);
+  const clientView = !as && view in simulated ? (view as ProofView) : undefined;
+  const client = useSimulated(store.kind, desk, clientView);
   // One scale for both proofs and the ruler: what the ruler says is what lies below it.
   const scale = Math.min(1, Math.max(0.4, ((area.width || 728) - 2 * margin - gap - 12) / (desk.width + phone)));
 
@@ -79,21 +85,26 @@ export function ProofTable({ state }: { state: DeskState }) {
   return (
     <main className={classes.table} aria-label="Proofs">
       <Ruler width={width} natural={desk.width} scale={scale} margin={margin} onWidth={setWidth} />
+      {as && <ReaderBar as={as} readers={readers} loaded={loaded} fault={read.error?.message} onAs={setAs} onStep={step} />}
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls has to be reached by keyboard (WCAG 2.1.1). */}
       <div className={classes.area} ref={area.ref} role="group" aria-label="Proofs, scrolling" tabIndex={0}>
         {view === "plain" ? (
-          <PlainText kind={store.kind} id={desk.id} revision={desk.revision} />
+          as ? (
+            <pre className={classes.readText}>{read.data?.text}</pre>
+          ) : (
+            <PlainText kind={store.kind} id={desk.id} revision={desk.revision} />
+          )
         ) : view === "inbox" ? (
-          <InboxView kind={store.kind} id={desk.id} revision={desk.revision} />
+          <InboxView kind={store.kind} id={desk.id} revision={desk.revision} read={as && read.data?.inbox} />
         ) : (
           <div className={classes.proofs} style={{ padding: `0 ${margin}px 40px`, gap }}>
-            {view === "proofs" ? (
+            {as || clientView ? (
+              <ViewedProofs {...look} dark={as ? dark : false} viewed={as ? read.data : client} width={width} phone={phone} />
+            ) : (
               <>
                 <ProofFrame {...look} live width={width} label="Desktop" />
                 <ProofFrame {...look} live width={phone} label="Phone" />
               </>
-            ) : (
-              <SimulatedProofs {...look} dark={false} view={view} width={width} phone={phone} />
             )}
           </div>
         )}
@@ -107,6 +118,7 @@ export function ProofTable({ state }: { state: DeskState }) {
         <Toggle on={picturesOff} set={setPicturesOff} name="Pictures off" />
         <Toggle on={hiddenShown} set={setHiddenShown} name="Show hidden" />
         <Toggle on={pictures} set={setPictures} name="Picture library" />
+        <Toggle on={as !== undefined} set={(on) => setAs(on ? { reader: "", day: "" } : undefined)} name="As reader" />
         <Toggle on={view === "plain"} set={(on) => setView(on ? "plain" : "proofs")} name="Plain text" />
         <Toggle on={view === "inbox"} set={(on) => setView(on ? "inbox" : "proofs")} name="Inbox" />
         <NativeSelect
@@ -121,7 +133,7 @@ export function ProofTable({ state }: { state: DeskState }) {
           onChange={(e) => setView((e.currentTarget.value as ProofView) || "proofs")}
         />
         <span className={classes.weight}>
-          {kilobytesOf(desk.weight.bytes)} of {kilobytesOf(desk.weight.most)}
+          {kilobytesOf(desk.weight.bytes).replace(" KB", "")} of {kilobytesOf(desk.weight.most)}
         </span>
       </footer>
     </main>

@@ -1,7 +1,13 @@
-import { useEffect, useRef } from "react";
-import { useDeskContext } from "../../useDesk";
+import type { Editor } from "@tiptap/react";
+import { Suspense, useEffect, useRef, useState } from "react";
+import { lazily } from "../../../../shared/lazily";
+import { hasNodes, type InlineNode, onlyNode, writeNode } from "../../../../shared/nodes";
+import { NodeMenu } from "../../../nodes/NodeMenu";
+import { useNodeOffers } from "../../../nodes/nodeOffers";
 import classes from "./fields.module.css";
 import { notesOf } from "./notesOf";
+
+const LineEditor = lazily(() => import("./LineEditor"));
 
 interface Props {
   id: string;
@@ -17,8 +23,12 @@ interface Props {
   broken?: boolean;
   /** A figure at the end of the label's line. */
   note?: string;
-  /** What a brand variable that stands here comes to. */
+  /** What a brand variable or snippet that stands here comes to. */
   comesTo?: string;
+  /** BCP 47 tag that the spelling goes by. */
+  lang?: string;
+  /** Whether snippets and fields may stand in it. */
+  nodes?: boolean;
 }
 
 /** One ruled line to write on. Grows downwards where the words need more. */
@@ -35,10 +45,18 @@ export function LineInput({
   broken,
   note,
   comesTo,
+  lang,
+  nodes = false,
 }: Props) {
-  const { store } = useDeskContext();
+  const { find, can } = useNodeOffers();
+  const takes = nodes && can && !disabled;
   const refers = comesTo !== undefined && /^\{.*\}$/.test(value);
+  const only = type === "url" ? onlyNode(value) : undefined;
   const input = useRef<HTMLTextAreaElement>(null);
+  const editor = useRef<Editor>(null);
+  const [inserting, setInserting] = useState(false);
+  /** Counts up when the editor takes over from the line that was typed in. */
+  const [taken, setTaken] = useState(0);
   useEffect(() => {
     if (asked > 0 && input.current) {
       input.current.focus();
@@ -46,30 +64,103 @@ export function LineInput({
       input.current.setSelectionRange(at, at);
     }
   }, [asked, caret]);
+  const put = (node: InlineNode) => {
+    setInserting(false);
+    if (type === "url" && node.kind === "snippet") {
+      onChange(writeNode(node));
+      return;
+    }
+    if (editor.current && !editor.current.isDestroyed && hasNodes(value)) {
+      const offer = find(node);
+      editor.current
+        .chain()
+        .focus()
+        .insertContent({ type: "reference", attrs: { ...node, text: offer?.words || offer?.name || "" } })
+        .run();
+      return;
+    }
+    const at = input.current?.selectionStart ?? value.length;
+    onChange(value.slice(0, at) + writeNode(node) + value.slice(input.current?.selectionEnd ?? at));
+    setTaken((n) => n + 1);
+  };
+  const leave = () => {
+    setInserting(false);
+    input.current?.focus();
+    editor.current?.commands.focus();
+  };
   return (
     <div className={classes.field}>
-      <label htmlFor={id} className={classes.label}>
-        <span>{label}</span>
+      <div className={classes.label}>
+        <label htmlFor={hasNodes(value) ? undefined : id} id={`${id}-label`}>
+          {label}
+        </label>
+        {takes && !only && (
+          <NodeMenu sort={type === "url" ? "link" : "words"} opened={inserting} onChoose={put} onClose={leave}>
+            <button
+              type="button"
+              className={`plain underlined ${classes.insert}`}
+              aria-label={`Insert into ${label}`}
+              aria-expanded={inserting}
+              title={type === "url" ? "Use a link from the snippets" : "Put a snippet or a field of the reader here"}
+              onMouseDown={(e) => e.preventDefault()}
+              onClick={() => setInserting(true)}
+            >
+              Insert{type === "text" && <span aria-hidden="true"> /</span>}
+            </button>
+          </NodeMenu>
+        )}
         <span className={classes.figure} data-broken={broken}>
           {note}
         </span>
-      </label>
-      <textarea
-        id={id}
-        ref={input}
-        rows={1}
-        className={classes.line}
-        data-broken={broken}
-        value={value}
-        disabled={disabled}
-        inputMode={type === "url" ? "url" : undefined}
-        spellCheck={type !== "url"}
-        lang={type === "url" ? undefined : store.snapshot().desk?.language}
-        placeholder={placeholder}
-        onChange={(e) => onChange(e.currentTarget.value.replace(/[\r\n]+/g, " "))}
-        aria-invalid={broken || undefined}
-        aria-describedby={refers ? `${id}-comes-to ${notesOf(id)}` : notesOf(id)}
-      />
+      </div>
+      {only ? (
+        <p className={classes.whole}>
+          <span data-node>{find(only)?.name ?? only.key}</span>{" "}
+          <button type="button" className="plain underlined" disabled={disabled} onClick={() => onChange("")}>
+            Remove
+          </button>
+          <span className={classes.small}>{find(only)?.value}</span>
+        </p>
+      ) : hasNodes(value) ? (
+        <Suspense fallback={<div className={classes.line} />}>
+          <LineEditor
+            id={id}
+            value={value}
+            onChange={onChange}
+            onAsk={() => setInserting(true)}
+            onReady={(made) => {
+              editor.current = made;
+            }}
+            lang={type === "url" ? undefined : lang}
+            asked={asked + taken}
+            broken={broken}
+          />
+        </Suspense>
+      ) : (
+        <textarea
+          id={id}
+          ref={input}
+          rows={1}
+          className={classes.line}
+          data-broken={broken}
+          value={value}
+          disabled={disabled}
+          inputMode={type === "url" ? "url" : undefined}
+          spellCheck={type !== "url"}
+          lang={type === "url" ? undefined : lang}
+          placeholder={placeholder}
+          onChange={(e) => onChange(e.currentTarget.value.replace(/[\r\n]+/g, " "))}
+          onKeyDown={(e) => {
+            const at = e.currentTarget.selectionStart;
+            if (takes && type === "text" && e.key === "/" && (at === 0 || /\s/.test(value[at - 1] ?? ""))) {
+              e.preventDefault();
+              setInserting(true);
+            }
+          }}
+          aria-invalid={broken || undefined}
+          aria-describedby={refers ? `${id}-comes-to ${notesOf(id)}` : notesOf(id)}
+        />
+      )}
       {refers && (
         <p id={`${id}-comes-to`} className={classes.small}>
           A brand variable, now {comesTo || "empty"}

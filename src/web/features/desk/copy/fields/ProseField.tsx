@@ -8,14 +8,17 @@ import { BulletList, ListItem, ListKeymap, OrderedList } from "@tiptap/extension
 import { Paragraph } from "@tiptap/extension-paragraph";
 import { Text } from "@tiptap/extension-text";
 import { type Editor, EditorContent, useEditor, useEditorState } from "@tiptap/react";
-import { useEffect, useRef } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ask } from "../../../../api/client";
 import type { RichText } from "../../../../api/types";
-import { useDeskContext } from "../../useDesk";
+import { hasNodes, type InlineNode, nodesIn } from "../../../../shared/nodes";
+import { NodeMenu } from "../../../nodes/NodeMenu";
+import { InlineReference, SlashAsks } from "../../../nodes/nodeExtension";
+import { useNodeOffers } from "../../../nodes/nodeOffers";
 import classes from "./fields.module.css";
 import { LinkButton } from "./LinkButton";
 import { notesOf } from "./notesOf";
-import { fromEditor, toEditor, wordsOfVariables } from "./proseJson";
+import { fromEditor, toEditor, wordsKey, wordsOfVariables } from "./proseJson";
 
 /** A brand variable inside text: shown by its words, kept by its key. */
 const Variable = Node.create({
@@ -29,20 +32,18 @@ const Variable = Node.create({
   renderHTML: ({ node }) => ["span", { "data-variable": node.attrs.key }, node.attrs.text || node.attrs.key],
 });
 
-const extensions = [
-  Document,
+const inOneParagraph = [
   Paragraph,
   Text,
   Bold,
   Italic,
   HardBreak,
-  BulletList,
-  OrderedList,
-  ListItem,
-  ListKeymap,
   Link.configure({ openOnClick: false, autolink: false }),
   Variable,
+  InlineReference,
 ];
+const extensions = [Document, ...inOneParagraph, BulletList, OrderedList, ListItem, ListKeymap];
+const oneOnly = [Document.extend({ content: "paragraph" }), ...inOneParagraph];
 
 interface Props {
   id: string;
@@ -55,24 +56,52 @@ interface Props {
   caret?: number;
   placeholder?: string;
   broken?: boolean;
+  /** BCP 47 tag that the spelling goes by. */
+  lang?: string;
+  /** One paragraph without lists. */
+  oneParagraph?: boolean;
   onChange: (value: RichText) => void;
   /** Where the text may be split: called with what stands before the caret and after it. */
   onSplit?: (first: RichText, rest: RichText) => void;
 }
 
+const nodesOf = (text: RichText): InlineNode[] =>
+  (text.paragraphs ?? [])
+    .flatMap((paragraph) => paragraph.runs ?? [])
+    .flatMap((run) => (hasNodes(run.text ?? "") ? nodesIn(run.text ?? "").filter((part) => typeof part === "object") : []));
+
 // It may not be there yet, or not any more: where the room is drawn anew it is made anew, and all is done again for that one.
 const isThere = (editor: Editor | null): editor is Editor => editor !== null && !editor.isDestroyed;
 
 /** Text with paragraphs, lists, emphasis and links, and no dress of its own. */
-export default function ProseField({ id, label, value, resolved, note, asked, caret, placeholder, broken, onChange, onSplit }: Props) {
-  const { store } = useDeskContext();
+export default function ProseField({
+  id,
+  label,
+  value,
+  resolved,
+  note,
+  asked,
+  caret,
+  placeholder,
+  broken,
+  lang = "",
+  oneParagraph = false,
+  onChange,
+  onSplit,
+}: Props) {
+  const { shown, can } = useNodeOffers();
+  const [inserting, setInserting] = useState(false);
   const written = useRef(JSON.stringify(value));
-  const words = wordsOfVariables(resolved);
+  const words = new Map([...wordsOfVariables(resolved), ...nodesOf(value).map((node) => [wordsKey(node), shown(node) ?? ""] as const)]);
+  const all = useMemo(
+    () => [...(oneParagraph ? oneOnly : extensions), ...(can ? [SlashAsks(() => setInserting(true))] : [])],
+    [oneParagraph, can],
+  );
   const send = useRef(onChange);
   send.current = onChange;
   const pasted = useRef<Editor | null>(null);
   const editor = useEditor({
-    extensions,
+    extensions: all,
     content: toEditor(value, words),
     editorProps: {
       attributes: {
@@ -82,7 +111,7 @@ export default function ProseField({ id, label, value, resolved, note, asked, ca
         "aria-multiline": "true",
         "aria-labelledby": `${id}-label`,
         "aria-describedby": notesOf(id),
-        lang: store.snapshot().desk?.language ?? "",
+        lang,
         spellcheck: "true",
       },
       // What it means is kept and its dress is not: the server reads it, for word processors hide lists in their styles.
@@ -133,7 +162,7 @@ export default function ProseField({ id, label, value, resolved, note, asked, ca
       editor.commands.setContent(toEditor(JSON.parse(said), new Map(JSON.parse(named))), { emitUpdate: false });
     }
   }, [said, named, editor]);
-  // The words that variables are shown by change in their places: the caret stays.
+  // The words that variables and snippets are shown by change in their places: the caret stays.
   useEffect(() => {
     const now = new Map<string, string>(JSON.parse(named));
     // Most texts hold none.
@@ -142,7 +171,12 @@ export default function ProseField({ id, label, value, resolved, note, asked, ca
     }
     editor.commands.command(({ tr, state }) => {
       state.doc.descendants((node, at) => {
-        const text = node.type.name === "variable" ? now.get(node.attrs.key) : undefined;
+        const text =
+          node.type.name === "variable"
+            ? now.get(node.attrs.key)
+            : node.type.name === "reference"
+              ? now.get(wordsKey(node.attrs as InlineNode))
+              : undefined;
         if (text !== undefined && text !== node.attrs.text) {
           tr.setNodeAttribute(at, "text", text);
         }
@@ -195,9 +229,46 @@ export default function ProseField({ id, label, value, resolved, note, asked, ca
       <div className={classes.tools} role="toolbar" aria-label={`${label}, emphasis`}>
         {tool("Bold", <b>B</b>, active.bold, () => editor.chain().focus().toggleBold().run())}
         {tool("Italic", <i>I</i>, active.italic, () => editor.chain().focus().toggleItalic().run())}
-        {tool("Bulleted list", "•–", active.bullets, () => editor.chain().focus().toggleBulletList().run())}
-        {tool("Numbered list", "1–", active.numbers, () => editor.chain().focus().toggleOrderedList().run())}
+        {!oneParagraph && tool("Bulleted list", "•–", active.bullets, () => editor.chain().focus().toggleBulletList().run())}
+        {!oneParagraph && tool("Numbered list", "1–", active.numbers, () => editor.chain().focus().toggleOrderedList().run())}
         <LinkButton editor={editor} active={active.link} />
+        {can && (
+          <NodeMenu
+            sort="words"
+            opened={inserting}
+            onClose={() => {
+              setInserting(false);
+              editor.commands.focus();
+            }}
+            onChoose={(node) => {
+              setInserting(false);
+              const { marks } = editor.state.storedMarks
+                ? { marks: editor.state.storedMarks }
+                : { marks: editor.state.selection.$from.marks() };
+              editor
+                .chain()
+                .focus()
+                .insertContent({
+                  type: "reference",
+                  attrs: { ...node, text: shown(node) ?? "" },
+                  marks: marks.map((mark) => mark.toJSON()),
+                })
+                .run();
+            }}
+          >
+            <button
+              type="button"
+              className={`plain underlined ${classes.tool}`}
+              title="Put a snippet or a field of the reader here"
+              aria-label={`Insert into ${label}`}
+              aria-expanded={inserting}
+              onMouseDown={(e) => e.preventDefault()}
+              onClick={() => setInserting(true)}
+            >
+              Insert <span aria-hidden="true">/</span>
+            </button>
+          </NodeMenu>
+        )}
         {onSplit && (
           <button
             type="button"

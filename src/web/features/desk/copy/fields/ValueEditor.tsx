@@ -26,6 +26,8 @@ interface Props {
   broken?: boolean;
   placeholder?: string;
   measured?: Measurement[];
+  /** BCP 47 tag that the spelling goes by. */
+  lang?: string;
   onSplit?: (first: RichText, rest: RichText) => void;
 }
 
@@ -34,12 +36,13 @@ export function ValueEditor({ value, resolved, onChange, onPicture, measured: _,
   const common = { ...rest, asked: rest.asked ?? 0, note: rest.note ?? "" };
   switch (value.kind) {
     case "words":
-      return <LineInput {...common} value={value.text} onChange={(text) => onChange({ kind: "words", text })} />;
+      return <LineInput {...common} nodes value={value.text} onChange={(text) => onChange({ kind: "words", text })} />;
     case "link":
       return (
         <LineInput
           {...common}
           type="url"
+          nodes
           placeholder="https://"
           comesTo={resolved?.kind === "link" ? resolved.href : undefined}
           value={value.href}
@@ -66,6 +69,7 @@ export function ValueEditor({ value, resolved, onChange, onPicture, measured: _,
           comesTo={resolved?.kind === "picture" ? resolved.picture : undefined}
           onChoose={onPicture}
           onTakeOut={() => onChange({ kind: "picture", picture: "" })}
+          onNode={(picture) => onChange({ kind: "picture", picture })}
         />
       );
     case "flag":

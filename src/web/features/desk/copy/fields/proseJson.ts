@@ -1,5 +1,6 @@
 import type { JSONContent } from "@tiptap/core";
 import type { RichText } from "../../../../api/types";
+import { type InlineNode, nodesIn, writeNode } from "../../../../shared/nodes";
 
 type Paragraph = NonNullable<RichText["paragraphs"]>[number];
 type Run = NonNullable<Paragraph["runs"]>[number];
@@ -7,7 +8,7 @@ type Run = NonNullable<Paragraph["runs"]>[number];
 /**
  * The project's rich text as the editor's document. Nothing is lost on the way there and back.
  *
- * @param words By which brand variables are shown.
+ * @param words By which brand variables, snippets and fields are shown.
  */
 export function toEditor(text: RichText, words: ReadonlyMap<string, string> = new Map()): JSONContent {
   const content: JSONContent[] = [];
@@ -53,20 +54,27 @@ function runToNodes(run: Run, words: ReadonlyMap<string, string>): JSONContent[]
   if (run.variable) {
     return [{ type: "variable", attrs: { key: run.variable, text: words.get(run.variable) ?? "" }, marks }];
   }
-  return (run.text ?? "")
-    .split("\n")
-    .flatMap((line, index) => [
-      ...(index > 0 ? [{ type: "hardBreak", marks }] : []),
-      ...(line ? [{ type: "text", text: line, marks }] : []),
-    ]);
+  return nodesIn(run.text ?? "").flatMap((part) =>
+    typeof part === "string"
+      ? part
+          .split("\n")
+          .flatMap((line, index) => [
+            ...(index > 0 ? [{ type: "hardBreak", marks }] : []),
+            ...(line ? [{ type: "text", text: line, marks }] : []),
+          ])
+      : [{ type: "reference", attrs: { ...part, text: words.get(wordsKey(part)) ?? "" }, marks }],
+  );
 }
+
+/** By what the words of a snippet or field stand among those of brand variables. */
+export const wordsKey = ({ kind, key }: InlineNode) => `${kind}:${key}`;
 
 function runsOf(nodes: JSONContent[]): Run[] {
   const runs: Run[] = [];
   for (const node of nodes) {
     const marked = (type: string) => node.marks?.find((m) => m.type === type);
     const run: Run = {
-      text: node.type === "hardBreak" ? "\n" : node.type === "variable" ? "" : (node.text ?? ""),
+      text: textOf(node),
       bold: marked("bold") !== undefined,
       italic: marked("italic") !== undefined,
     };
@@ -81,6 +89,19 @@ function runsOf(nodes: JSONContent[]): Run[] {
     }
   }
   return runs;
+}
+
+function textOf(node: JSONContent): string {
+  switch (node.type) {
+    case "hardBreak":
+      return "\n";
+    case "variable":
+      return "";
+    case "reference":
+      return writeNode({ kind: node.attrs?.kind, key: node.attrs?.key });
+    default:
+      return node.text ?? "";
+  }
 }
 
 /** The words that brand variables in a text come to, by key. */

@@ -1,0 +1,92 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Releases;
+using GoldenRule.Data;
+using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
+using Microsoft.EntityFrameworkCore;
+
+namespace GoldenRule.Server.Snippets;
+
+/// <summary>
+/// Where a snippet is shown: in documents that say it themselves, and in emails that stand on a template or row which says it.
+/// </summary>
+public static class SnippetUses
+{
+    private const int PageSize = 60;
+
+    public static async Task<UsesAnswer> FindAsync(string key, Person person, GoldenRuleDb db, string? after, CancellationToken cancel)
+    {
+        var masters = await WhereUsed
+            .Masters(ReferenceKind.Snippet, [key], db)
+            .OrderBy(d => d.Kind)
+            .ThenBy(d => d.Name)
+            .ThenBy(d => d.Id)
+            .Select(d => new
+            {
+                d.Kind,
+                d.Id,
+                d.Name,
+                d.Private,
+                d.Owner,
+            })
+            .ToListAsync(cancel);
+        var emails = Emails(key, db);
+        var page = await emails
+            .Newest(after)
+            .Take(PageSize + 1)
+            .Select(d => new
+            {
+                d.Id,
+                d.Name,
+                d.State,
+                d.ChangedAt,
+            })
+            .ToListAsync(cancel);
+        return new UsesAnswer(
+            await emails.CountAsync(cancel),
+            [
+                .. masters
+                    .Where(m => after is null && !LibraryStatus.IsHidden(m.Private, m.Owner, person))
+                    .Select(m => new DocumentUse(m.Kind, m.Id, m.Name, null)),
+                .. page.Take(PageSize).Select(e => new DocumentUse(DocumentKind.Email, e.Id, e.Name, e.State)),
+            ],
+            PageKey.Next(page, PageSize, d => new PageKey<Guid>(d.ChangedAt, d.Id)),
+            await db.CountUnreadAsync(cancel)
+        );
+    }
+
+    /// <summary>Drafts that show it and have a day from then on, the next first.</summary>
+    /// <param name="from">"2026-11-30".</param>
+    public static IQueryable<StoredDocument> GoingOut(string key, string from, int most, GoldenRuleDb db) =>
+        db.Documents.FromSqlRaw(
+            Shown
+                + """
+                 and not d.retired and d.state <> 'HandedOff' and d.head -> 'details' ->> 'sendDay' >= {1}
+                order by d.head -> 'details' ->> 'sendDay', d.id limit {2}
+                """,
+            key,
+            from,
+            most
+        );
+
+    private static IQueryable<StoredDocument> Emails(string key, GoldenRuleDb db) => db.Documents.FromSqlRaw(Shown, key).AsNoTracking();
+
+    // Emails that say it themselves, and those on a release of a template or row that says it, or on a template's with such a row.
+    private const string Shown = """
+        with said as (
+            select document_id::text as key, release from document_references where kind = 'Snippet' and key = {0} and release > 0
+        ), masters as (
+            select key, release from said
+            union
+            select r.document_id::text, r.release from document_references r
+            join said on r.kind = 'Row' and r.key = said.key and r.target_release = said.release where r.release > 0
+        ), shown as (
+            select document_id from document_references where kind = 'Snippet' and key = {0} and release = 0
+            union
+            select r.document_id from document_references r
+            join masters m on r.kind in ('Template', 'Row') and r.key = m.key and r.target_release = m.release where r.release = 0
+        )
+        select d.* from documents d where d.kind = 'Email' and d.id in (select document_id from shown)
+        """;
+}

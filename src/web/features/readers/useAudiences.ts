@@ -1,0 +1,22 @@
+import { api, ask } from "../../api/client";
+import type { Audiences } from "../../api/types";
+import { asSent } from "../../shared/EditQueue";
+import { type DocumentSource, useEditedDocument } from "../../shared/useEditedDocument";
+
+/** There is one: what the lead says about readers. */
+const id = "00000000-0000-7000-8000-0000000000a1";
+
+const source: DocumentSource<Audiences> = {
+  key: ["audiences"],
+  get: () => ask(api.GET("/api/audiences")),
+  send: (job, seen) => {
+    if ("edits" in job) {
+      const body = { base: job.base, seen, own: job.own.length > 0 ? job.own : null, edits: asSent(job.edits) };
+      return ask(api.POST("/api/audiences/edits", { body }));
+    }
+    const body = { id: job.id, skip: job.skip.length > 0 ? job.skip : null };
+    return ask(job.move === "undo" ? api.POST("/api/audiences/undo", { body }) : api.POST("/api/audiences/redo", { body }));
+  },
+};
+
+export const useAudiences = (person: string) => useEditedDocument(id, person, source);
