@@ -317,6 +317,15 @@ public sealed class EveryCheckTests
             Edited(Link($"https://{new InlineNode(InlineKind.Field, "first-name")}.example.org/")),
             Edited(Link($"https://larkfell.example.org/{new InlineNode(InlineKind.Field, "first-name")}"))
         ),
+        ["plain-text-fields"] = (
+            Node(InlineKind.Field, "first-name") is var named
+                ? named with
+                {
+                    Email = named.Email! with { PlainText = WrittenText.Over("", "Hello Ada.") },
+                }
+                : null!,
+            Node(InlineKind.Field, "first-name")
+        ),
         ["doubled-word"] = (Edited(Text("Come to the the train.")), Edited(Text("Come to the train."))),
         ["plain-text-behind"] = (
             Edited(new SetPlainText(WrittenText.Over("something else", "By hand."))),

@@ -143,6 +143,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["GET /api/emails/{id}/html"] = new(May.SignedIn),
         ["GET /api/emails/{id}/text"] = new(May.SignedIn),
         ["GET /api/emails/{id}/message"] = new(May.SignedIn),
+        ["GET /api/emails/{id}/fields"] = new(May.SignedIn),
         ["GET /api/emails/{id}/bundle"] = new(May.SignedIn),
         ["POST /api/emails/{id}/sign-off"] = new(May.SignedIn, Job),
         ["GET /api/links/recent"] = new(May.SignedIn),

@@ -28,11 +28,15 @@ public sealed class InlineValues
     /// <summary>The same as one reader sees it.</summary>
     public InlineValues As(SampleReader one) => new(Snippets, Plan, language, one, false);
 
-    /// <summary>The same with the fields left as nodes, for whoever writes them in a sending platform's way.</summary>
+    /// <summary>What one reader's field is in words, its fallback where it is not known; of a proof its sample.</summary>
+    public string FieldWords(string key) => Plan.FindField(key) is { } field ? Field(field) : "";
+
+    /// <summary>The same with the fields left open, see <see cref="KeptField"/>.</summary>
     public InlineValues WithFieldsKept() => new(Snippets, Plan, language, null, true);
 
     /// <summary>Plain words, in one line.</summary>
-    public string Words(InlineNode node) => node.Kind == InlineKind.Field && keepFields ? node.ToString() : words.GetOrAdd(node, Written);
+    public string Words(InlineNode node) =>
+        node.Kind == InlineKind.Field && keepFields ? new KeptField(node.Key, false).ToString() : words.GetOrAdd(node, Written);
 
     /// <summary>What stands in prose in the place of a node.</summary>
     /// <param name="dress">The run that it stands in.</param>
@@ -69,7 +73,7 @@ public sealed class InlineValues
         }
 
         return InlineNode.Replace(href, node =>
-            node.Kind == InlineKind.Field && keepFields ? node.ToString() : Uri.EscapeDataString(Words(node))
+            node.Kind == InlineKind.Field && keepFields ? new KeptField(node.Key, true).ToString() : Uri.EscapeDataString(Words(node))
         );
     }
 

@@ -68,6 +68,7 @@ public static class CheckList
         new DoubledWordCheck(),
         new FieldFallbackCheck(),
         new PlainTextBehindCheck(),
+        new PlainTextFieldsCheck(),
         new ClientSupportCheck(),
         new ClippedCheck(nearly: false),
         new ClippedCheck(nearly: true),

@@ -108,6 +108,9 @@ public sealed record Inspection(
     /// <summary>Every snippet and field where it stands, what the inbox shows first.</summary>
     internal ImmutableArray<NodeUse> Nodes => nodes.IsDefault ? nodes = NodeUse.Find(this) : nodes;
 
+    /// <summary>Whether anything in it differs from reader to reader.</summary>
+    public bool HasFields => Nodes.Any(n => n.Node.Kind == InlineKind.Field);
+
     /// <summary>Changes with whatever its snippets and fields say; empty: it has none.</summary>
     public string NodesVersion
     {

@@ -127,23 +127,16 @@ public readonly record struct InlineNode(InlineKind Kind, string Key)
     }
 
     /// <summary>What is wrong with the nodes of a text. Null: nothing.</summary>
-    public static string? Fault(string text)
-    {
-        if (text.AsSpan().IndexOfAny(Opens, Closes) < 0)
-        {
-            return null;
-        }
-
-        return WithoutNodes(text).AsSpan().IndexOfAny(Opens, Closes) < 0
-            ? null
-            : "The text holds the character U+FDD0 or U+FDD1, which is no letter. Remove it.";
-    }
+    public static string? Fault(string text) =>
+        HoldsMarks(text) && HoldsMarks(WithoutNodes(text))
+            ? "The text holds one of the characters U+FDD0 to U+FDD4, which are no letters. Remove it."
+            : null;
 
     /// <summary>The same without any of the characters that nodes are written with: of what comes from outside.</summary>
-    public static string Without(string text) =>
-        text.AsSpan().IndexOfAny(Opens, Closes) < 0
-            ? text
-            : text.Replace($"{Opens}", "", StringComparison.Ordinal).Replace($"{Closes}", "", StringComparison.Ordinal);
+    public static string Without(string text) => HoldsMarks(text) ? string.Concat(text.Where(c => c is < '\uFDD0' or > '\uFDD4')) : text;
+
+    // Those between which fields are left open while an email is exported (KeptField) are nobody's either.
+    private static bool HoldsMarks(string text) => text.AsSpan().ContainsAnyInRange('\uFDD0', '\uFDD4');
 
     private static (InlineNode Node, int Start, int End)? Next(string text, int from)
     {

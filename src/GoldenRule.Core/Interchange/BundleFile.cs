@@ -17,13 +17,20 @@ public static class BundleFile
 
     /// <param name="email">Compiled with <see cref="PicturesAt"/>.</param>
     /// <param name="files">Pictures, calendar files and what else it leads to: name under <see cref="PicturesAt"/>, and bytes.</param>
-    public static byte[] Write(CompiledEmail email, IEnumerable<(string Name, byte[] Content)> files)
+    /// <param name="fields">The fields it has, as tables beside it. Null: it has none.</param>
+    public static byte[] Write(CompiledEmail email, IEnumerable<(string Name, byte[] Content)> files, FieldExport? fields = null)
     {
         using var stream = new MemoryStream();
         using (var archive = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true))
         {
             Add(archive, "index.html", email.Html());
             Add(archive, "plain.txt", Encoding.UTF8.GetBytes(email.PlainText()));
+            if (fields is { Fields.IsEmpty: false })
+            {
+                Add(archive, "fields.json", fields.Json());
+                Add(archive, "fields.csv", fields.Csv());
+            }
+
             foreach (var (name, content) in files)
             {
                 Add(archive, PicturesAt + name, content);

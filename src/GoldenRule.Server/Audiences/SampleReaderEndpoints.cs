@@ -39,10 +39,18 @@ public static class SampleReaderEndpoints
         readers.MapPost("/file", ReadFileAsync).WithName("readSampleReaderFile");
     }
 
-    public static SampleReader FromStored(StoredReader stored) =>
+    public static async Task<SampleReader> FindAsync(Guid id, GoldenRuleDb db, CancellationToken cancel) =>
+        FromStored(
+            await db.SampleReaders.AsNoTracking().FirstOrDefaultAsync(r => r.Id == id, cancel)
+                ?? throw ProblemException.NotFound("There is no such sample reader; it may have been deleted.")
+        );
+
+    private static SampleReader FromStored(StoredReader stored) =>
         new(stored.Id, stored.Name, stored.Values.ToImmutableSortedDictionary(StringComparer.Ordinal));
 
-    private static async Task<ImmutableArray<SampleReader>> ListAsync(GoldenRuleDb db, CancellationToken cancel) =>
+    private static Task<ImmutableArray<SampleReader>> ListAsync(GoldenRuleDb db, CancellationToken cancel) => AllAsync(db, cancel);
+
+    public static async Task<ImmutableArray<SampleReader>> AllAsync(GoldenRuleDb db, CancellationToken cancel) =>
         [.. (await db.SampleReaders.AsNoTracking().OrderBy(r => r.Position).ThenBy(r => r.Id).ToListAsync(cancel)).Select(FromStored)];
 
     private static async Task<SampleReader> PutAsync(

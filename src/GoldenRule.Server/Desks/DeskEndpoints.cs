@@ -11,7 +11,6 @@ using GoldenRule.Server.Audiences;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
-using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Desks;
 
@@ -193,12 +192,7 @@ public static class DeskEndpoints
                 ) =>
                     DeskViews.ForReader(
                         await access.LoadAsync(kind, id, user.Person(), cancel),
-                        reader is { } one
-                            ? SampleReaderEndpoints.FromStored(
-                                await db.SampleReaders.AsNoTracking().FirstOrDefaultAsync(r => r.Id == one, cancel)
-                                    ?? throw ProblemException.NotFound("There is no such sample reader; it may have been deleted.")
-                            )
-                            : null,
+                        reader is { } one ? await SampleReaderEndpoints.FindAsync(one, db, cancel) : null,
                         string.IsNullOrEmpty(day)
                             ? null
                             : RenderContext.DayOf(day)

@@ -7,6 +7,7 @@ using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
+using GoldenRule.Core.Interchange;
 using GoldenRule.Server.Editing;
 
 namespace GoldenRule.Server.Desks;
@@ -119,9 +120,13 @@ internal static class DeskViews
     public static ReaderView ForReader(LoadedDocument loaded, SampleReader? reader, DateOnly? day, CancellationToken cancel)
     {
         var inline = loaded.Library.InlineFor(loaded.Layout.Email, day);
-        var resolved = loaded.Layout.Resolve(loaded.Library, null, reader is null ? inline : inline.As(reader), cancel);
+        var own = reader is null ? inline : inline.As(reader);
+        var resolved = loaded.Layout.Resolve(loaded.Library, null, own, cancel);
         var proof = Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Proof, cancel: cancel);
-        var (details, text) = (resolved.Email.Details, proof.MadeText());
+        // Made the way the exported text is: lines are wrapped before anyone's values stand in them.
+        var open = loaded.Layout.Resolve(loaded.Library, null, inline.WithFieldsKept(), cancel);
+        var text = FieldExport.Fill(Compiler.Compile(open, CompilationCache.PicturesAt, Purpose.Sending, cancel: cancel).MadeText(), own);
+        var details = resolved.Email.Details;
         return new ReaderView(
             loaded.Stored.Revision,
             Encoding.UTF8.GetString(proof.Opening),

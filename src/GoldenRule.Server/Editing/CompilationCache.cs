@@ -1,8 +1,10 @@
 using System.Collections.Immutable;
 using System.Diagnostics.Metrics;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Interchange;
 using GoldenRule.Core.Resolving;
 using GoldenRule.Server.Hosting;
 
@@ -125,10 +127,62 @@ public sealed class CompilationCache(TimeProvider clock, IMeterFactory meters) :
     /// <summary>
     /// The email as it is handed out: pictures at an address that readers reach, links with the tags of its campaign type.
     /// </summary>
-    public static CompiledEmail ForSending(CompiledRevision compiledRevision, LibrarySnapshot library, string picturesAt) =>
+    /// <param name="reader">Whose it is. Null: nobody's in particular; fields say their samples.</param>
+    public static CompiledEmail ForSending(
+        CompiledRevision compiledRevision,
+        LibrarySnapshot library,
+        string picturesAt,
+        SampleReader? reader = null
+    ) =>
+        Compile(
+            reader is null
+                ? compiledRevision.Resolved
+                : compiledRevision.DocumentLayout.Resolve(library, inline: compiledRevision.Resolved.Inline.As(reader)),
+            compiledRevision,
+            library,
+            picturesAt
+        );
+
+    /// <summary>The same with its fields written for a sending platform.</summary>
+    public static FieldExport ForPlatform(CompiledRevision compiledRevision, LibrarySnapshot library, string picturesAt) =>
+        FieldExport.Write(
+            Compile(
+                compiledRevision.Inspected.Inspection.HasFields
+                    ? compiledRevision.DocumentLayout.Resolve(library, inline: compiledRevision.Resolved.Inline.WithFieldsKept())
+                    : compiledRevision.Resolved,
+                compiledRevision,
+                library,
+                picturesAt
+            ),
+            library.Audiences,
+            ExportProfile.Mustache
+        );
+
+    /// <summary>
+    /// The plain text as one sample reader gets it, made the way the exported one is: lines are wrapped before anyone's values stand
+    /// in them.
+    /// </summary>
+    public static string TextFor(CompiledRevision compiledRevision, LibrarySnapshot library, SampleReader reader) =>
+        FieldExport.Fill(
+            Compile(
+                    compiledRevision.DocumentLayout.Resolve(library, inline: compiledRevision.Resolved.Inline.WithFieldsKept()),
+                    compiledRevision,
+                    library,
+                    PicturesAt
+                )
+                .PlainText(),
+            compiledRevision.Resolved.Inline.As(reader)
+        );
+
+    private static CompiledEmail Compile(
+        ResolvedEmail resolved,
+        CompiledRevision compiledRevision,
+        LibrarySnapshot library,
+        string picturesAt
+    ) =>
         Compiler.Compile(
             LinkTrackedEmail.Track(
-                compiledRevision.Resolved,
+                resolved,
                 library.Plan.CampaignTypes.FirstOrDefault(t => t.Key == compiledRevision.Order.Template.CampaignType)?.LinkTags
                     ?? LinkTags.None
             ),

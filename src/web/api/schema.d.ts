@@ -1348,6 +1348,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/emails/{id}/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPlatformFields"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/emails/{id}/message": {
         parameters: {
             query?: never;
@@ -3278,6 +3294,13 @@ export interface components {
             text: string;
             found: boolean;
         };
+        FieldDefinition: {
+            name: string;
+            label: string;
+            type: string;
+            written: string;
+            fallback: string;
+        };
         /** @enum {unknown} */
         FieldFormat: "as-it-is" | "capital" | "capitals" | "long-date" | "iso-date" | "whole" | "two-decimals";
         FieldValue: components["schemas"]["FieldValueWords"] | components["schemas"]["FieldValueProse"] | components["schemas"]["FieldValueLink"] | components["schemas"]["FieldValueImage"] | components["schemas"]["FieldValueFlag"] | components["schemas"]["FieldValueLinkList"] | components["schemas"]["FieldValueCells"] | components["schemas"]["FieldValueEntries"] | components["schemas"]["FieldValueMoment"] | components["schemas"]["FieldValueCode"];
@@ -3823,6 +3846,20 @@ export interface components {
             id: string;
             name?: null | string;
             locks?: components["schemas"]["Locks"];
+        };
+        PlatformFields: {
+            profile: string;
+            subject: string;
+            fields: components["schemas"]["FieldDefinition"][];
+            samples: components["schemas"]["PlatformSample"][];
+        };
+        PlatformSample: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            values: {
+                [key: string]: string;
+            };
         };
         PropertyEntry: {
             name: string;
@@ -6617,6 +6654,7 @@ export interface operations {
                 download?: boolean;
                 proof?: boolean;
                 readable?: boolean;
+                sample?: string;
             };
             header?: never;
             path: {
@@ -6641,6 +6679,7 @@ export interface operations {
         parameters: {
             query?: {
                 download?: boolean;
+                sample?: string;
             };
             header?: never;
             path: {
@@ -6661,11 +6700,34 @@ export interface operations {
             };
         };
     };
+    getPlatformFields: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlatformFields"];
+                };
+            };
+        };
+    };
     getMessage: {
         parameters: {
             query?: {
                 embed?: boolean;
                 to?: string;
+                sample?: string;
             };
             header?: never;
             path: {

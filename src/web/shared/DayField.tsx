@@ -13,6 +13,8 @@ interface Props {
   onChange: (day: string) => void;
   disabled?: boolean;
   placeholder?: string;
+  /** Whether there may be no day. */
+  clearable?: boolean;
   /** The label is heard, not seen. */
   bare?: boolean;
   className?: string;
@@ -24,12 +26,13 @@ const shown = "D MMM YYYY";
 const typed = ["D MMM YYYY", "D MMMM YYYY", "D MMM YY", "YYYY-MM-DD", "D/M/YYYY", "D.M.YYYY", "D-M-YYYY", "D/M/YY"];
 
 /** A day, typed or chosen from a calendar. */
-export function DayField({ label, value, onChange, bare, placeholder = "day month year", ...rest }: Props) {
+export function DayField({ label, value, onChange, bare, placeholder = "day month year", clearable = true, ...rest }: Props) {
   return (
     <DateInput
       {...rest}
       {...(bare ? { "aria-label": label } : { label })}
-      clearable
+      clearable={clearable}
+      clearButtonProps={{ "aria-label": "Clear the day" }}
       firstDayOfWeek={1}
       valueFormat={shown}
       placeholder={placeholder}

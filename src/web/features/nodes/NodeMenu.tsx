@@ -73,7 +73,7 @@ export function NodeMenu({ sort, opened, onChoose, onClose, children }: Props) {
             }
           }}
         />
-        <Combobox.Options className={classes.offers}>
+        <Combobox.Options className={classes.offers} aria-label="What can be put in" tabIndex={0}>
           {groups.map(
             ({ label, all }) =>
               all.length > 0 && (

@@ -23,7 +23,7 @@ export function MomentField({ label, value, target, disabled, edit }: Props) {
   return (
     <>
       <div className={classes.moment}>
-        <DayField label={label} value={day} disabled={disabled} onChange={(next) => setAt(`${next}T${time}`)} />
+        <DayField label={label} clearable={false} value={day} disabled={disabled} onChange={(next) => setAt(`${next}T${time}`)} />
         <TextInput
           aria-label={`${label}, time`}
           placeholder="00:00"

@@ -1,7 +1,7 @@
 import { Button, Checkbox, NativeSelect } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { Suspense, useState } from "react";
-import { Link, Navigate, useNavigate, useParams } from "react-router";
+import { Suspense, useEffect, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
 import { queries } from "../../api/queries";
 import type { SnippetEntry } from "../../api/types";
 import { countOf, momentOf } from "../../shared/format";
@@ -38,10 +38,13 @@ export default function SnippetsRoom() {
         (!campaign || s.campaignTypes.length === 0 || s.campaignTypes.includes(campaign)) &&
         `${s.name} ${s.key} ${s.description} ${s.words}`.toLowerCase().includes(sought),
     ) ?? [];
-  const first = shown[0];
-  if (!id && first) {
-    return <Navigate to={`/snippets/${first.id}`} replace />;
-  }
+  const first = shown[0]?.id;
+  // Beside what stands here already: a dialog that is open keeps what was typed in it.
+  useEffect(() => {
+    if (!id && first) {
+      go(`/snippets/${first}`, { replace: true });
+    }
+  }, [id, first, go]);
   return (
     <div className={classes.room}>
       <title>Snippets · Golden Rule</title>

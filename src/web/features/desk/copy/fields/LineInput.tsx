@@ -64,6 +64,11 @@ export function LineInput({
       input.current.setSelectionRange(at, at);
     }
   }, [asked, caret]);
+  const insert = () => {
+    // It takes over from the line that is typed in: what is typed next must find it there.
+    void LineEditor.fetch();
+    setInserting(true);
+  };
   const put = (node: InlineNode) => {
     setInserting(false);
     if (type === "url" && node.kind === "snippet") {
@@ -103,7 +108,7 @@ export function LineInput({
               aria-expanded={inserting}
               title={type === "url" ? "Use a link from the snippets" : "Put a snippet or a field of the reader here"}
               onMouseDown={(e) => e.preventDefault()}
-              onClick={() => setInserting(true)}
+              onClick={insert}
             >
               Insert{type === "text" && <span aria-hidden="true"> /</span>}
             </button>
@@ -127,7 +132,7 @@ export function LineInput({
             id={id}
             value={value}
             onChange={onChange}
-            onAsk={() => setInserting(true)}
+            onAsk={insert}
             onReady={(made) => {
               editor.current = made;
             }}
@@ -154,7 +159,7 @@ export function LineInput({
             const at = e.currentTarget.selectionStart;
             if (takes && type === "text" && e.key === "/" && (at === 0 || /\s/.test(value[at - 1] ?? ""))) {
               e.preventDefault();
-              setInserting(true);
+              insert();
             }
           }}
           aria-invalid={broken || undefined}
