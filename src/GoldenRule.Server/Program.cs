@@ -160,6 +160,7 @@ api.MapRows();
 api.MapCoverage();
 api.MapBlockKinds();
 api.MapEmails();
+api.MapLanguages();
 api.MapChecks();
 api.MapAudits();
 api.MapJobs();

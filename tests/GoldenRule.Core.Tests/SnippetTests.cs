@@ -65,6 +65,9 @@ public sealed class SnippetTests
         Assert.Same(first, catalog.At(new DateTime(2026, 11, 29, 23, 59, 59, DateTimeKind.Utc)));
         Assert.NotSame(first, catalog.At(new DateTime(2026, 11, 30, 0, 0, 0, DateTimeKind.Utc)));
         Assert.Same(first.For(AudiencePlan.Empty, "en-GB"), first.For(AudiencePlan.Empty, "en-GB"));
+        // However many tags are asked for, only as many are kept as there is data of.
+        Assert.Same(first.For(AudiencePlan.Empty, "de-AT-1901"), first.For(AudiencePlan.Empty, "de-AT-x-vienna"));
+        Assert.Same(first.For(AudiencePlan.Empty, "xx-1"), first.For(AudiencePlan.Empty, "yy"));
     }
 
     /// <summary>Whatever is planned, at each moment exactly one value holds, the one that began last. (Seeds: FuzzSettings.)</summary>

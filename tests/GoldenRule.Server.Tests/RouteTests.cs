@@ -69,6 +69,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["GET /api/first-steps"] = new(May.SignedIn),
         ["GET /api/search"] = new(May.SignedIn),
         ["GET /api/campaign-types"] = new(May.SignedIn),
+        ["GET /api/languages"] = new(May.SignedIn),
         ["PUT /api/campaign-types/{key}/link-tags"] = new(
             May.Lead,
             Json(() => new { tags = Array.Empty<object>(), hosts = Array.Empty<string>() })

@@ -8,7 +8,7 @@ test("the lead sets the severity of a check for one campaign type, and takes it 
   await lead.getByRole("link", { name: "Checks", exact: true }).click();
   await lead.getByRole("link", { name: "Severity", exact: true }).click();
   await expect(lead.getByRole("link", { name: "Severity", exact: true })).toHaveAttribute("aria-current", "page");
-  await lead.getByLabel("Campaign type").selectOption({ label: "Special train" });
+  await lead.getByLabel("Campaign type", { exact: true }).selectOption({ label: "Special train" });
   await lead.getByLabel("No preheader, severity").selectOption("stop");
   await expect(lead.getByText("Saved", { exact: true })).toBeVisible();
   await expectNoViolations(lead);
@@ -55,7 +55,7 @@ test("readers' mail clients and hosts are set, and the report of an email counts
 
   await lead.getByRole("link", { name: "Allowed senders" }).click();
   await expect(lead.getByRole("link", { name: "Allowed senders" })).toHaveAttribute("aria-current", "page");
-  await lead.getByLabel("Campaign type").selectOption("Members’ gazette");
+  await lead.getByLabel("Campaign type", { exact: true }).selectOption("Members’ gazette");
   await expect(lead.getByText("As for all campaign types: larkfell.example.org.")).toBeVisible();
   await lead.getByLabel("Domain", { exact: true }).fill("gazette.example.org");
   await lead.getByRole("button", { name: "Add" }).click();

@@ -306,6 +306,8 @@ test("emails are found by their words, go on from one another, and are archived"
   await page.getByLabel("Find emails").fill("boiler plates");
   const march = page.getByRole("listitem").filter({ hasText: "March: the viaduct reopens" });
   await expect(page.getByRole("status").filter({ hasText: "1 found" })).toBeVisible();
+  // What was in the list before is gone from it.
+  await expect(page.getByRole("list").getByRole("listitem")).toHaveCount(1);
   await march.getByRole("button", { name: /More about/ }).click();
   await page.getByRole("menuitem", { name: "Next issue" }).click();
   await expect(page.getByLabel("Name")).toHaveValue("April: the viaduct reopens");

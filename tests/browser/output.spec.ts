@@ -4,6 +4,7 @@ import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, type Page } from "@playwright/test";
+import rtlcss from "rtlcss";
 import { demoEmails, expectNoViolations, signIn, test } from "./support";
 
 const vnu = createRequire(import.meta.url).resolve("vnu-jar/build/dist/vnu.jar");
@@ -21,6 +22,7 @@ const exceptions: [RegExp, string][] = [
 
 let page: Page;
 const emails: { id: string; name: string; html: string }[] = [];
+const direction = { ltr: "", rtl: "" };
 // Every block kind and row shape; what shape they keep is measured in specimen.spec.ts.
 const sheets: { name: string; html: string }[] = [];
 
@@ -31,6 +33,19 @@ test.beforeAll(async ({ browser }) => {
     emails.push({ id, name, html: await page.request.get(`/api/emails/${id}/html`).then((r) => r.text()) });
   }
   expect(emails.length).toBe(demoEmails.length);
+  // The same email in a language that runs from left to right and in one that runs the other way.
+  const { templates } = await page.request.get("/api/templates").then((r) => r.json());
+  const gazette = templates.find((t: { name: string }) => t.name === "Members’ gazette");
+  const made = await page.request.post("/api/emails", {
+    data: { id: crypto.randomUUID(), template: gazette.id, name: "From right to left" },
+  });
+  expect(made.ok(), await made.text()).toBe(true);
+  const { id } = await made.json();
+  direction.ltr = await page.request.get(`/api/emails/${id}/html`).then((r) => r.text());
+  const edits = [{ id: crypto.randomUUID(), step: crypto.randomUUID(), edit: { kind: "set-language", language: "ar" } }];
+  expect((await page.request.post(`/api/emails/${id}/edits`, { data: { base: 0, edits } })).ok()).toBe(true);
+  direction.rtl = await page.request.get(`/api/emails/${id}/html`).then((r) => r.text());
+  emails.push({ id, name: "From right to left", html: direction.rtl });
   // The sheet with every global style in use is an email like any other.
   const styles = (await page.request.get("/api/house-styles").then((r) => r.json())) as { id: string; name: string }[];
   for (const { id, name } of styles.filter((s) => s.name.startsWith("Larkfell"))) {
@@ -64,6 +79,19 @@ test("every demo email, and every block and row with every option, passes the Nu
   expect(left.map((m) => `${m.url.split("/").at(-1)}: ${m.message}`)).toEqual([]);
   // The checker did run: it saw what is excepted.
   expect(messages.some((m) => exceptions[0]?.[0].test(m.message))).toBe(true);
+});
+
+/** npm rtlcss 4, which turns style sheets for languages that run from right to left. */
+test("every declaration of an email in Arabic is turned as rtlcss turns it", () => {
+  const styles = (html: string) => [
+    ...[...html.matchAll(/style="([^"]*)"/g)].map((m) => `x{${m[1]}}`),
+    ...[...html.matchAll(/<style>([^<]*)<\/style>/g)].map((m) => m[1] ?? ""),
+  ];
+  const [ltr, rtl] = [styles(direction.ltr), styles(direction.rtl)];
+  expect(ltr.length).toBeGreaterThan(100);
+  expect(rtl).toEqual(ltr.map((css) => rtlcss.process(css)));
+  expect(rtl).not.toEqual(ltr);
+  expect(direction.rtl).toContain('<html lang="ar" dir="rtl">');
 });
 
 /** The email without its media queries, as several clients read it. */

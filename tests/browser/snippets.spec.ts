@@ -82,7 +82,7 @@ test("a snippet is made, put into words by a key, scheduled, retired and replace
   await expect(proof(author, "Desktop").getByText("From platform 2")).toBeVisible();
   await author.keyboard.type(" again");
   await expect(proof(author, "Phone").getByText("From platform 2 again")).toBeVisible();
-  await author.getByRole("button", { name: "Insert into Headline" }).click();
+  await author.getByRole("group", { name: "Headline" }).getByRole("button", { name: "Insert a snippet or field" }).click();
   await author.getByRole("option", { name: /Tearoom hours/ }).waitFor();
   // What the menu lies over is looked at elsewhere.
   await expectNoViolations(author, ["iframe", "aside"]);

@@ -19,9 +19,13 @@ public sealed class InlineValues
     {
         (Snippets, Plan) = (snippets, plan);
         (this.language, this.reader, this.keepFields) = (language, reader, keepFields);
+        Direction = Writing.ForLanguage(language).Direction;
     }
 
     public SnippetValues Snippets { get; }
+
+    /// <summary>Which way the email's language runs.</summary>
+    public Direction Direction { get; }
 
     public AudiencePlan Plan { get; }
 

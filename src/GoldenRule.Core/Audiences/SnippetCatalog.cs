@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Languages;
 
 namespace GoldenRule.Core.Audiences;
 
@@ -59,7 +60,8 @@ public sealed record SnippetValues(SnippetCatalog Catalog, DateTime Utc)
 
     /// <summary>What nodes come to in an email of that language. As long as nothing changes, the same object.</summary>
     public InlineValues For(AudiencePlan plan, string language) =>
-        made.GetOrAdd((plan, language), key => new InlineValues(this, key.Plan, key.Language, null, false));
+        // Kept for each language there is data of: whoever asks for any other makes nothing grow.
+        made.GetOrAdd((plan, LanguageTags.Nearest(language)), key => new InlineValues(this, key.Plan, key.Language, null, false));
 
     private ShownSnippet? Look(string key)
     {

@@ -1,6 +1,8 @@
 using System.Collections.Immutable;
+using System.Text;
 using System.Threading;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Languages;
 using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Compiling;
@@ -54,8 +56,11 @@ public static class Compiler
         var html = writers.Html;
         html.Clear();
         Opening(html, email, context.Theme, apart ? rows : []);
-        return new CompiledEmail(email, context, html.ToArray(), rows, "</div></body></html>\n"u8.ToArray(), apart);
+        var opening = context.Direction == Direction.Rtl ? InDirection(html) : html.ToArray();
+        return new CompiledEmail(email, context, opening, rows, "</div></body></html>\n"u8.ToArray(), apart);
     }
+
+    private static byte[] InDirection(Utf8Writer html) => Encoding.UTF8.GetBytes(Mirrored.Html(Encoding.UTF8.GetString(html.Written)));
 
     // Beside what it says a row shows whether it lies at an end: those that lie there now, and those that did.
     private static ImmutableArray<CompiledRow> InTheirPlaces(
@@ -118,7 +123,7 @@ public static class Compiler
             place,
             named,
             shows ? context.Contents : default,
-            html.ToArray(),
+            context.Direction == Direction.Rtl ? InDirection(html) : html.ToArray(),
             text.ToString()
         );
     }
@@ -147,7 +152,7 @@ public static class Compiler
             .Raw(theme.Page)
             .Raw("\">"u8);
         Preheader(html, details.Preheader);
-        html.Raw("<div role=\"article\" aria-roledescription=\"email\" lang=\""u8).Text(email.Email.Language).Raw("\">"u8);
+        html.Raw("<div role=\"article\" aria-roledescription=\"email\" dir=\"ltr\" lang=\""u8).Text(email.Email.Language).Raw("\">"u8);
     }
 
     // Rules of rows that narrow the house style for themselves; rows that narrow it alike share them.

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Languages;
 using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Compiling;
@@ -33,6 +34,9 @@ public sealed record RenderContext(
 
     /// <summary>The address of pictures as it is written.</summary>
     internal byte[] PicturesAtHtml { get; } = new Utf8Writer(PicturesAt.Length).Text(PicturesAt).ToArray();
+
+    /// <summary>Which way its language runs.</summary>
+    public Direction Direction { get; } = Writing.ForLanguage(Language).Direction;
 
     /// <summary>Whether rows and pieces carry their ids.</summary>
     public bool Marks => Purpose == Purpose.Proof;

@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Text;
 using System.Text.Json;
 using CsvHelper;
+using CsvHelper.Configuration;
 using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
@@ -86,7 +87,9 @@ public sealed record FieldExport(CompiledEmail Email, ImmutableArray<FieldDefini
     public byte[] Csv()
     {
         using var text = new StringWriter(CultureInfo.InvariantCulture);
-        using (var csv = new CsvWriter(text, CultureInfo.InvariantCulture, leaveOpen: true))
+        // What begins like a formula is none.
+        var form = new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape };
+        using (var csv = new CsvWriter(text, form, leaveOpen: true))
         {
             csv.WriteRecords(Fields);
         }

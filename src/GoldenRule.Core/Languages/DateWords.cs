@@ -26,6 +26,8 @@ public sealed record DateWords(
     /// <summary>Of every language there is data of, by its BCP 47 tag.</summary>
     public static IEnumerable<string> Languages => All.Keys;
 
+    public static bool Has(string tag) => All.ContainsKey(tag);
+
     /// <param name="tag">BCP 47 tag. A region without words of its own has its language's; an unknown language has British English.</param>
     public static DateWords ForLanguage(string tag) => LanguageTags.Find(All, tag) ?? All[Unknown];
 

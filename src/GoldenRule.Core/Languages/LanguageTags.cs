@@ -22,6 +22,20 @@ public static partial class LanguageTags
         return null;
     }
 
+    /// <summary>What there is data of for a language: itself, the one it is a sort of, or "und" (undetermined). One of a few hundred.</summary>
+    public static string Nearest(string tag)
+    {
+        for (var at = tag; at.Length > 0; at = at[..Math.Max(0, at.LastIndexOf('-'))])
+        {
+            if (DateWords.Has(at) || Writing.Languages.ContainsKey(at))
+            {
+                return at;
+            }
+        }
+
+        return "und";
+    }
+
     // language, script, region, variants; extensions are of no use in an email.
     [GeneratedRegex(
         "^[a-zA-Z]{2,3}(-[a-zA-Z]{4})?(-([a-zA-Z]{2}|[0-9]{3}))?(-([a-zA-Z0-9]{5,8}|[0-9][a-zA-Z0-9]{3}))*$",

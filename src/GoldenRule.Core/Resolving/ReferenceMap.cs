@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Languages;
 
 namespace GoldenRule.Core.Resolving;
 
@@ -15,7 +16,8 @@ internal sealed class ReferenceMap(StyleLayers style, InlineValues inline, strin
     /// <summary>Whether a snippet or field stood in what was read.</summary>
     public bool FoundNodes { get; private set; }
 
-    public override string Words(string text, FieldPart part) => HasNodes(text) ? InlineNode.Replace(text, inline.Words) : text;
+    public override string Words(string text, FieldPart part) =>
+        InDirection(HasNodes(text) ? InlineNode.Replace(text, inline.Words) : text);
 
     // What was stored into a list of links once was not asked for its type, and still opens.
     public override string Address(string href, FieldPart part) =>
@@ -27,7 +29,7 @@ internal sealed class ReferenceMap(StyleLayers style, InlineValues inline, strin
         BrandVariable.Reference(picture) is { } key ? style.Variable(key, Place(part), VariableType.Picture) : Chosen(picture);
 
     public override RichText Prose(RichText text, FieldPart part) =>
-        text.Paragraphs.Any(p => p.Runs.Any(Refers))
+        inline.Direction == Direction.Rtl || text.Paragraphs.Any(p => p.Runs.Any(Refers))
             ? text with
             {
                 Paragraphs = [.. text.Paragraphs.Select(p => p with { Runs = Filled(p.Runs, part) })],
@@ -49,13 +51,13 @@ internal sealed class ReferenceMap(StyleLayers style, InlineValues inline, strin
             {
                 InlineNode.Visit(
                     run.Text,
-                    words => filled.Add(dressed with { Text = words }),
-                    node => filled.AddRange(inline.Runs(node, dressed))
+                    words => filled.Add(dressed with { Text = InDirection(words) }),
+                    node => filled.AddRange(inline.Runs(node, dressed).Select(r => r with { Text = InDirection(r.Text) }))
                 );
             }
             else
             {
-                filled.Add(dressed);
+                filled.Add(inline.Direction == Direction.Rtl ? dressed with { Text = InDirection(dressed.Text) } : dressed);
             }
         }
 
@@ -64,6 +66,9 @@ internal sealed class ReferenceMap(StyleLayers style, InlineValues inline, strin
 
     private string InProse(string href, FieldPart part) =>
         BrandVariable.Reference(href) is { } key ? style.Variable(key, Place(part)) : Followed(href);
+
+    // Within text that runs from right to left, numbers and addresses keep their own direction.
+    private string InDirection(string text) => inline.Direction == Direction.Rtl ? Isolated.Words(text) : text;
 
     private string Chosen(string picture) => HasNodes(picture) ? inline.Picture(picture) : picture;
 

@@ -120,11 +120,7 @@ public static class AudienceEndpoints
     {
         var plan = (AudiencePlan)loaded.Document;
         var (undo, redo) = await pipeline.HistoryAsync(loaded, person.Id, cancel);
-        var places = await db
-            .References.Where(r => r.Kind == ReferenceKind.Field && r.Release == StoredReference.OfHead)
-            .GroupBy(r => r.Key)
-            .Select(g => new { g.Key, Count = g.Select(r => r.DocumentId).Distinct().Count() })
-            .ToDictionaryAsync(g => g.Key, g => g.Count, StringComparer.Ordinal, cancel);
+        var places = await WhereUsed.CountAsync(ReferenceKind.Field, db, cancel);
         return new AudienceAnswer(
             loaded.Stored.Id,
             loaded.Stored.Revision,

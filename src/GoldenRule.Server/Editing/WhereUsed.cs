@@ -75,6 +75,14 @@ public static class WhereUsed
         );
     }
 
+    /// <summary>How many documents each thing of a kind stands in, by its key; what stands nowhere is not there.</summary>
+    public static Task<Dictionary<string, int>> CountAsync(ReferenceKind kind, GoldenRuleDb db, CancellationToken cancel) =>
+        db
+            .References.Where(r => r.Kind == kind && r.Release == StoredReference.OfHead)
+            .GroupBy(r => r.Key)
+            .Select(g => new { g.Key, Count = g.Select(r => r.DocumentId).Distinct().Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, StringComparer.Ordinal, cancel);
+
     /// <summary>House styles, rows, templates and snippets that refer to it, as drawn up or as released last.</summary>
     public static IQueryable<StoredDocument> Masters(ReferenceKind kind, IReadOnlyCollection<string> keys, GoldenRuleDb db) =>
         db

@@ -18,6 +18,7 @@ public enum SearchHitKind
     HouseStyle,
     Picture,
     Variable,
+    Snippet,
 }
 
 /// <summary>Something of the library that one can go to.</summary>
@@ -107,6 +108,7 @@ public static class SearchEndpoints
 
         hits.AddRange(await PicturesAsync(patterns, begins, db, cancel));
         hits.AddRange(Variables(q!, snapshot));
+        hits.AddRange(Snippets(q!, snapshot));
         return hits.ToImmutable();
 
         string TypeName(string? key) => snapshot.Plan.CampaignTypes.FirstOrDefault(t => t.Key == key)?.Name ?? "";
@@ -152,6 +154,19 @@ public static class SearchEndpoints
             .Take(Most)
             .Select(p => new SearchHit(SearchHitKind.Picture, p.Id, p.Name, p.Alt, null))
             .ToListAsync(cancel);
+    }
+
+    private static IEnumerable<SearchHit> Snippets(string typed, LibrarySnapshot snapshot)
+    {
+        var words = typed.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        return snapshot
+            .Snippets.All.Where(s => !s.Retired)
+            .Where(s =>
+                words.All(w => $"{s.Snippet.Name} {s.Snippet.Key} {s.Snippet.Description}".Contains(w, StringComparison.OrdinalIgnoreCase))
+            )
+            .OrderBy(s => s.Snippet.Name, StringComparer.OrdinalIgnoreCase)
+            .Take(Most)
+            .Select(s => new SearchHit(SearchHitKind.Snippet, s.Id.ToString(), s.Snippet.Name, s.Snippet.Description));
     }
 
     private static IEnumerable<SearchHit> Variables(string typed, LibrarySnapshot snapshot)

@@ -64,11 +64,7 @@ public static class SnippetEndpoints
     private static async Task<ImmutableArray<SnippetEntry>> ListAsync(GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
-        var places = await db
-            .References.Where(r => r.Kind == ReferenceKind.Snippet && r.Release == StoredReference.OfHead)
-            .GroupBy(r => r.Key)
-            .Select(g => new { g.Key, Count = g.Select(r => r.DocumentId).Distinct().Count() })
-            .ToDictionaryAsync(g => g.Key, g => g.Count, StringComparer.Ordinal, cancel);
+        var places = await WhereUsed.CountAsync(ReferenceKind.Snippet, db, cancel);
         var now = snapshot.Clock.GetUtcNow().UtcDateTime;
         var values = snapshot.Snippets.At(now).For(snapshot.Audiences, "en-GB");
         return

@@ -212,6 +212,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/languages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listLanguages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/nodes": {
         parameters: {
             query?: never;
@@ -2714,6 +2730,8 @@ export interface components {
             rules: null | components["schemas"]["DeskRules"];
         };
         /** @enum {unknown} */
+        Direction: "ltr" | "rtl";
+        /** @enum {unknown} */
         DocumentKind: "email" | "template" | "row" | "house-style" | "snippet" | "audiences";
         DocumentUse: {
             kind: components["schemas"]["DocumentKind"];
@@ -3523,6 +3541,10 @@ export interface components {
         JobState: "waiting" | "running" | "done" | "failed" | "stopped";
         /** @enum {unknown} */
         KindGroup: "words" | "pictures" | "links" | "articles" | "dates" | "space" | "service";
+        LanguageEntry: {
+            tag: string;
+            direction: components["schemas"]["Direction"];
+        };
         LayerValue: {
             layer: string;
             value: string;
@@ -4171,7 +4193,7 @@ export interface components {
             excerpt?: null | components["schemas"]["ExcerptPart"][];
         };
         /** @enum {unknown} */
-        SearchHitKind: "email" | "template" | "row" | "house-style" | "picture" | "variable";
+        SearchHitKind: "email" | "template" | "row" | "house-style" | "picture" | "variable" | "snippet";
         SentEdit: {
             /** Format: uuid */
             id: string;
@@ -4830,6 +4852,26 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    listLanguages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanguageEntry"][];
+                };
             };
         };
     };

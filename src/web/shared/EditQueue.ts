@@ -28,6 +28,17 @@ export type Job = Batch | { move: Move; id: string; skip: string[] };
 /** The edits of a batch as the API takes them. */
 export const asSent = (edits: PlacedEdit[]): SentEdit[] => edits.map(({ id, step, edit }) => ({ id, step, edit }));
 
+/** What a batch is sent as. @param seen The revision that is on the screen. */
+export const editsBody = ({ base, own, edits }: Batch, seen: number) => ({
+  base,
+  seen,
+  own: own.length > 0 ? own : null,
+  edits: asSent(edits),
+});
+
+/** What an undo or redo is sent as. */
+export const moveBody = ({ id, skip }: { id: string; skip: string[] }) => ({ id, skip: skip.length > 0 ? skip : null });
+
 /** "kept": all is stored; "sending": it takes longer than it should; "waiting": the server is out of reach and edits wait here. */
 export type Keeping = "kept" | "sending" | "waiting";
 

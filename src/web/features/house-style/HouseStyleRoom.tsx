@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Navigate, useParams, useSearchParams } from "react-router";
 import { queries } from "../../api/queries";
+import { EditFault } from "../../shared/EditState";
 import { clockTime } from "../../shared/format";
 import { Pending } from "../../shared/Pending";
 import { EditingContext } from "../../shared/useLiveField";
@@ -51,16 +52,7 @@ function Room({ id }: { id: string }) {
           <title>{`${data.name}, house style · Golden Rule`}</title>
           <div className={classes.values}>
             <HouseStyleHead move={move} />
-            {fault?.target === "" && (
-              <p role="alert" className={classes.fault}>
-                ■ {fault.message}{" "}
-                {stuck && (
-                  <button type="button" className="plain underlined" onClick={() => move(stuck)}>
-                    {stuck === "undo" ? "Skip it and undo what was before" : "Skip it and redo what comes next"}
-                  </button>
-                )}
-              </p>
-            )}
+            {fault?.target === "" && <EditFault fault={fault} stuck={stuck} move={move} />}
             {offline && (
               <p role="status" className={classes.fault}>
                 Offline. What you set waits here and is sent again.

@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import { api, ask } from "../../api/client";
 import type { HouseStyle } from "../../api/types";
-import { asSent, type Job } from "../../shared/EditQueue";
+import { editsBody, type Job, moveBody } from "../../shared/EditQueue";
 import { type DocumentSource, type SendEdit, useEditedDocument } from "../../shared/useEditedDocument";
 
 export type { Fault } from "../../shared/useEditedDocument";
@@ -30,12 +30,9 @@ export function useHouseStyle(id: string, person: string) {
 function send(id: string, job: Job, seen: number) {
   const params = { path: { id } };
   if ("edits" in job) {
-    return api.POST("/api/house-styles/{id}/edits", {
-      params,
-      body: { base: job.base, seen, own: job.own.length > 0 ? job.own : null, edits: asSent(job.edits) },
-    });
+    return api.POST("/api/house-styles/{id}/edits", { params, body: editsBody(job, seen) });
   }
-  const body = { id: job.id, skip: job.skip.length > 0 ? job.skip : null };
+  const body = moveBody(job);
   return job.move === "undo"
     ? api.POST("/api/house-styles/{id}/undo", { params, body })
     : api.POST("/api/house-styles/{id}/redo", { params, body });

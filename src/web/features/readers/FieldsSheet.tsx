@@ -1,7 +1,8 @@
 import { Button, NativeSelect, TextInput } from "@mantine/core";
 import { type FormEvent, useState } from "react";
 import type { MergeFieldType } from "../../api/types";
-import { clockTime, countOf } from "../../shared/format";
+import { EditFault, EditMoves } from "../../shared/EditState";
+import { countOf } from "../../shared/format";
 import { Pending } from "../../shared/Pending";
 import { EditingContext } from "../../shared/useLiveField";
 import { useSession } from "../session/useSession";
@@ -67,27 +68,10 @@ export function FieldsSheet() {
           )}
         </section>
         <section className={classes.middle} aria-label={entry?.field.label ?? "Field"}>
-          <p className={classes.moves}>
-            <span role="status" className="soft">
-              {offline ? "Offline, waiting" : `Saved ${clockTime(data.keptAt)}`}
-            </span>
-            <button type="button" className="plain" aria-label="Undo" disabled={!data.canUndo} onClick={() => move("undo")}>
-              ↶
-            </button>
-            <button type="button" className="plain" aria-label="Redo" disabled={!data.canRedo} onClick={() => move("redo")}>
-              ↷
-            </button>
-          </p>
-          {fault && (
-            <p role="alert" className={classes.fault}>
-              ■ {fault.message}{" "}
-              {stuck && (
-                <button type="button" className="plain underlined" onClick={() => move(stuck)}>
-                  {stuck === "undo" ? "Skip it and undo what was before" : "Skip it and redo what comes next"}
-                </button>
-              )}
-            </p>
-          )}
+          <div className={classes.moves}>
+            <EditMoves {...data} offline={offline} move={move} />
+          </div>
+          <EditFault fault={fault} stuck={stuck} move={move} />
           {!data.change.allowed && <p className={classes.about}>{data.change.reason}</p>}
           {entry && <FieldForm key={entry.field.key} entry={entry} mayChange={data.change.allowed} edit={edit} />}
         </section>

@@ -1,6 +1,6 @@
 import { api, ask } from "../../api/client";
 import type { Audiences } from "../../api/types";
-import { asSent } from "../../shared/EditQueue";
+import { editsBody, moveBody } from "../../shared/EditQueue";
 import { type DocumentSource, useEditedDocument } from "../../shared/useEditedDocument";
 
 /** There is one: what the lead says about readers. */
@@ -11,10 +11,9 @@ const source: DocumentSource<Audiences> = {
   get: () => ask(api.GET("/api/audiences")),
   send: (job, seen) => {
     if ("edits" in job) {
-      const body = { base: job.base, seen, own: job.own.length > 0 ? job.own : null, edits: asSent(job.edits) };
-      return ask(api.POST("/api/audiences/edits", { body }));
+      return ask(api.POST("/api/audiences/edits", { body: editsBody(job, seen) }));
     }
-    const body = { id: job.id, skip: job.skip.length > 0 ? job.skip : null };
+    const body = moveBody(job);
     return ask(job.move === "undo" ? api.POST("/api/audiences/undo", { body }) : api.POST("/api/audiences/redo", { body }));
   },
 };

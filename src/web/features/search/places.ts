@@ -17,6 +17,7 @@ const kinds: Record<SearchHit["kind"], string> = {
   "house-style": "House style",
   picture: "Picture",
   variable: "Brand variable",
+  snippet: "Snippet",
 };
 
 export function placesOf({ kind, id, name, note, houseStyle, excerpt }: SearchHit): Place {
@@ -27,6 +28,7 @@ export function placesOf({ kind, id, name, note, houseStyle, excerpt }: SearchHi
     "house-style": `/house-style/${id}`,
     picture: `/pictures?picture=${id}`,
     variable: `/house-style/${houseStyle}?variable=${id}`,
+    snippet: `/snippets/${id}`,
   }[kind];
   return { name, to, excerpt, note: note ? `${kinds[kind]}, ${note}` : kinds[kind] };
 }
@@ -44,6 +46,9 @@ export const roomsAndActs = ({ makes, starts }: { makes: boolean; starts: boolea
   { name: "House style", note: "Room", to: "/house-style" },
   { name: "Coverage", note: "Room", to: "/coverage" },
   { name: "Rows", note: "Room", to: "/rows" },
+  { name: "Snippets", note: "Room", to: "/snippets" },
+  { name: "Readers", note: "Room", to: "/readers" },
+  { name: "Sample readers", note: "Room", to: "/readers/samples" },
   { name: "Templates", note: "Room", to: "/templates" },
   { name: "Emails", note: "Room", to: "/emails" },
   { name: "Pictures", note: "Room", to: "/pictures" },

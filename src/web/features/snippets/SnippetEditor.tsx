@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
 import type { Snippet } from "../../api/types";
-import { clockTime } from "../../shared/format";
+import { EditFault, EditMoves } from "../../shared/EditState";
 import { newId } from "../../shared/ids";
 import { Pending } from "../../shared/Pending";
 import { Thumbnail } from "../../shared/Thumbnail";
@@ -33,32 +33,13 @@ export function SnippetEditor({ id }: { id: string }) {
         <title>{`${data.snippet.name}, snippet · Golden Rule`}</title>
         <header className={classes.head}>
           <Name data={data} />
-          <span className={classes.moves}>
-            <span role="status" className="soft">
-              {offline ? "Offline, waiting" : `Saved ${clockTime(data.keptAt)}`}
-            </span>
-            <button type="button" className="plain" aria-label="Undo" disabled={!data.canUndo} onClick={() => move("undo")}>
-              ↶
-            </button>
-            <button type="button" className="plain" aria-label="Redo" disabled={!data.canRedo} onClick={() => move("redo")}>
-              ↷
-            </button>
-          </span>
+          <EditMoves {...data} offline={offline} move={move} />
         </header>
         <p className={classes.about}>
           {typeLabel(data.snippet.type)}, technical name <code>{data.snippet.key}</code>
           {data.retired && <b>, retired</b>}
         </p>
-        {fault && (
-          <p role="alert" className={classes.fault}>
-            ■ {fault.message}{" "}
-            {stuck && (
-              <button type="button" className="plain underlined" onClick={() => move(stuck)}>
-                {stuck === "undo" ? "Skip it and undo what was before" : "Skip it and redo what comes next"}
-              </button>
-            )}
-          </p>
-        )}
+        <EditFault fault={fault} stuck={stuck} move={move} />
         <Description data={data} />
         {!data.change.allowed && <p className={classes.locked}>{data.change.reason}</p>}
         <ScheduleRuler data={data} />

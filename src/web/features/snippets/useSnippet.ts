@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 import { api, ask } from "../../api/client";
 import type { Snippet } from "../../api/types";
-import { asSent } from "../../shared/EditQueue";
+import { editsBody, moveBody } from "../../shared/EditQueue";
 import { type DocumentSource, useEditedDocument } from "../../shared/useEditedDocument";
 
 /** A snippet and the ways to change it. What it says holds at once: it has no draft. */
@@ -15,10 +15,9 @@ export function useSnippet(id: string, person: string) {
       get: () => ask(api.GET("/api/snippets/{id}", { params })),
       send: (job, seen) => {
         if ("edits" in job) {
-          const body = { base: job.base, seen, own: job.own.length > 0 ? job.own : null, edits: asSent(job.edits) };
-          return ask(api.POST("/api/snippets/{id}/edits", { params, body }));
+          return ask(api.POST("/api/snippets/{id}/edits", { params, body: editsBody(job, seen) }));
         }
-        const body = { id: job.id, skip: job.skip.length > 0 ? job.skip : null };
+        const body = moveBody(job);
         return ask(
           job.move === "undo"
             ? api.POST("/api/snippets/{id}/undo", { params, body })

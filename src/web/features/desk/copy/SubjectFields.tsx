@@ -1,5 +1,6 @@
-import { NativeSelect } from "@mantine/core";
+import { Select } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { queries } from "../../../api/queries";
 import { DayField } from "../../../shared/DayField";
 import { hasNodes } from "../../../shared/nodes";
@@ -85,33 +86,31 @@ function SendDay({ desk }: { desk: Desk }) {
   return <DayField label="Goes out on" className={classes.pick} value={day} disabled={!desk.detailsAllowance.allowed} onChange={setDay} />;
 }
 
-const languages = [
-  ["en-GB", "English"],
-  ["cy-GB", "Welsh"],
-  ["gd-GB", "Scottish Gaelic"],
-  ["fr-FR", "French"],
-  ["de-DE", "German"],
-  ["es-ES", "Spanish"],
-  ["it-IT", "Italian"],
-  ["nl-NL", "Dutch"],
-  ["pl-PL", "Polish"],
-] as const;
+const languageName = new Intl.DisplayNames("en-GB", { type: "language", fallback: "code" });
 
-/** The language readers' programs and the browser's spelling go by. */
+/** The language readers' programs and the browser's spelling go by, and which way the email runs. */
 function Language({ desk }: { desk: Desk }) {
   const [language, setLanguage] = useLiveField(desk.language, "details/language", (tag) => ({ kind: "set-language", language: tag }));
-  const known = languages.some(([tag]) => tag === language);
+  const all = useQuery(queries.languages);
+  const data = useMemo(
+    () =>
+      (all.data ?? [])
+        .map(({ tag, direction }) => ({ value: tag, label: `${languageName.of(tag)}${direction === "rtl" ? ", from right to left" : ""}` }))
+        .sort((a, b) => a.label.localeCompare(b.label)),
+    [all.data],
+  );
+  const known = data.some(({ value }) => value === language);
   return (
-    <NativeSelect
+    <Select
       label="Language"
       className={classes.pick}
+      searchable
+      allowDeselect={false}
       value={language}
       disabled={!desk.detailsAllowance.allowed}
-      data={[
-        ...(known ? [] : [{ value: language, label: language }]),
-        ...languages.map(([tag, name]) => ({ value: tag, label: `${name}, ${tag}` })),
-      ]}
-      onChange={(e) => setLanguage(e.currentTarget.value)}
+      data={known ? data : [{ value: language, label: languageName.of(language) ?? language }, ...data]}
+      nothingFoundMessage="No such language"
+      onChange={(tag) => tag && setLanguage(tag)}
     />
   );
 }

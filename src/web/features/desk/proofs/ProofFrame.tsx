@@ -1,7 +1,9 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useNodeOffers } from "../../nodes/nodeOffers";
 import type { DeskState } from "../DeskStore";
 import { takesInProof } from "../drag/proofPlaces";
 import { useDeskContext } from "../useDesk";
+import { markNodes, nodesOfValue } from "./nodeMarks";
 import classes from "./ProofFrame.module.css";
 import { caretAt, type ProofLook, patchProof } from "./patchProof";
 import { drawMarks, type ProofMarks } from "./proofMarks";
@@ -110,6 +112,19 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, hidd
       drawMarks(page, marks);
     }
   }, [ready, marks, height, state.rows]);
+  // What a snippet or field says in the field that is in hand.
+  const { shown } = useNodeOffers();
+  const field = state.rows
+    .get(choice.row)
+    ?.columns.flatMap((c) => c.blocks)
+    .find((b) => b.id === choice.piece)
+    ?.fields.find((f) => f.name === choice.field)?.value;
+  useEffect(() => {
+    const page = frame.current?.contentDocument;
+    if (ready && page) {
+      markNodes(page, choice.piece, field ? nodesOfValue(field).map((node) => shown(node) ?? "") : []);
+    }
+  }, [ready, choice.piece, field, shown]);
   useEffect(() => (frame.current ? takesInProof(frame.current, scale) : undefined), [scale]);
 
   useEffect(() => {

@@ -92,6 +92,9 @@ const hatch =
   "opacity:.75!important;background-image:repeating-linear-gradient(135deg,#A9781C55 0 2px,transparent 2px 8px)!important;max-height:none!important";
 const hiddenPieces = `table.do,table.po{display:table!important;${hatch}}tr.do,tr.pr{display:table-row!important;${hatch}}`;
 
+/** What a snippet or field of the chosen field says. */
+const nodes = "::highlight(nodes){background-color:#ECE0C6;color:#1E2430}";
+
 function dress(page: Document, look: ProofLook, former?: ProofLook) {
   let style = page.getElementById("desk-dress");
   if (!style) {
@@ -101,7 +104,7 @@ function dress(page: Document, look: ProofLook, former?: ProofLook) {
   }
   const row = CSS.escape(look.chosen);
   const piece = look.piece ? ` [data-piece="${CSS.escape(look.piece)}"]` : "";
-  const css = `html,body{overflow:hidden}[data-row]{cursor:pointer;contain:layout paint style}[data-row="${row}"]${piece}{outline:3px solid #3A5A7D;outline-offset:-3px}${look.empty ? `[data-row="${row}"]{min-height:64px;height:64px}` : ""}${look.hiddenShown ? hiddenPieces : ""}`;
+  const css = `html,body{overflow:hidden}[data-row]{cursor:pointer;contain:layout paint style}[data-row="${row}"]${piece}{outline:3px solid #3A5A7D;outline-offset:-3px}${look.empty ? `[data-row="${row}"]{min-height:64px;height:64px}` : ""}${look.hiddenShown ? hiddenPieces : ""}${nodes}`;
   if (style.textContent !== css) {
     style.textContent = css;
   }

@@ -104,7 +104,7 @@ export function LineInput({
             <button
               type="button"
               className={`plain underlined ${classes.insert}`}
-              aria-label={`Insert into ${label}`}
+              aria-label="Insert a snippet or field"
               aria-expanded={inserting}
               title={type === "url" ? "Use a link from the snippets" : "Put a snippet or a field of the reader here"}
               onMouseDown={(e) => e.preventDefault()}

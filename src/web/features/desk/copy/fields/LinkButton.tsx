@@ -5,6 +5,8 @@ import type { Editor } from "@tiptap/react";
 import { type FormEvent, useState } from "react";
 import { api, ask } from "../../../../api/client";
 import { queries } from "../../../../api/queries";
+import { onlyNode, writeNode } from "../../../../shared/nodes";
+import { useNodeOffers } from "../../../nodes/nodeOffers";
 import classes from "./fields.module.css";
 
 /** Sets, changes or takes away the link of the selected words. */
@@ -36,7 +38,10 @@ export function LinkButton({ editor, active }: { editor: Editor; active: boolean
 
 /** Where the words lead: written, or one of the addresses used lately. Its form is checked while it is typed. */
 function LinkPanel({ former, onSet }: { former: string; onSet: (href: string) => void }) {
-  const [href, setHref] = useState(former);
+  const { offers, find } = useNodeOffers();
+  const node = onlyNode(former);
+  const [href, setHref] = useState(node ? "" : former);
+  const snippets = offers.data?.filter((o) => o.kind === "snippet" && o.type === "Link" && !o.whyNot) ?? [];
   const [asked] = useDebouncedValue(href.trim(), 200);
   const check = useQuery({
     queryKey: ["link", asked],
@@ -57,7 +62,7 @@ function LinkPanel({ former, onSet }: { former: string; onSet: (href: string) =>
       <TextInput
         label="Leads to"
         placeholder="https://"
-        description="Empty takes the link away."
+        description={node ? `Now the snippet "${find(node)?.name ?? node.key}". Empty takes it away.` : "Empty takes the link away."}
         value={href}
         onChange={(e) => setHref(e.currentTarget.value)}
         error={asked ? check.data?.fault : undefined}
@@ -69,6 +74,20 @@ function LinkPanel({ former, onSet }: { former: string; onSet: (href: string) =>
         </button>
       )}
       <Button type="submit">Set the link</Button>
+      {snippets.length > 0 && (
+        <section aria-label="Snippets">
+          <p className={classes.recentTitle}>Snippets</p>
+          <ul className={classes.recent}>
+            {snippets.map((offer) => (
+              <li key={offer.key}>
+                <button type="button" className="plain" title={offer.value ?? ""} onClick={() => onSet(writeNode(offer))}>
+                  {offer.name}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {shown.length > 0 && (
         <section aria-label="Recently used">
           <p className={classes.recentTitle}>Recently used</p>

@@ -260,7 +260,7 @@ export default function ProseField({
               type="button"
               className={`plain underlined ${classes.tool}`}
               title="Put a snippet or a field of the reader here"
-              aria-label={`Insert into ${label}`}
+              aria-label="Insert a snippet or field"
               aria-expanded={inserting}
               onMouseDown={(e) => e.preventDefault()}
               onClick={() => setInserting(true)}
