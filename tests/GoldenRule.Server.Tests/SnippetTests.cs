@@ -9,6 +9,7 @@ using GoldenRule.Data;
 using GoldenRule.Server.Audiences;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;
+using GoldenRule.Server.Emails;
 using GoldenRule.Server.Snippets;
 
 namespace GoldenRule.Server.Tests;
@@ -301,6 +302,52 @@ public sealed class SnippetTests(Running server) : IClassFixture<Running>
             StringComparison.Ordinal
         );
         (await lead.PostAsJsonAsync("/api/audiences/undo", new { id = Guid.CreateVersion7() })).EnsureSuccessStatusCode();
+    }
+
+    /// <summary>What a sample has of a field from before its type was another is not known; the proof is drawn.</summary>
+    [Fact]
+    public async Task A_field_declared_anew_with_another_type_leaves_samples_that_can_be_looked_at()
+    {
+        var (lead, author) = (await server.As("ruth"), await server.As("imran"));
+        async Task Say(Edit edit) =>
+            (
+                await lead.PostAsJsonAsync(
+                    "/api/audiences/edits",
+                    new EditsRequest(
+                        (await lead.GetFromJsonAsync<AudienceAnswer>("/api/audiences", DocumentJson.Options))!.Revision,
+                        [new SentEdit(Guid.CreateVersion7(), Guid.CreateVersion7(), edit)]
+                    ),
+                    DocumentJson.Options
+                )
+            ).EnsureSuccessStatusCode();
+        var field = new MergeField
+        {
+            Key = "last-journey",
+            Label = "Last journey",
+            Type = MergeFieldType.Text,
+        };
+        await Say(new SetMergeField(field));
+        var id = Guid.CreateVersion7();
+        (
+            await lead.PutAsJsonAsync(
+                $"/api/sample-readers/{id}",
+                new SampleReaderRequest("Of a test", ImmutableSortedDictionary<string, string>.Empty.Add(field.Key, "last Sunday")),
+                DocumentJson.Options
+            )
+        ).EnsureSuccessStatusCode();
+        await Say(new RemoveMergeField(field.Key));
+        await Say(new SetMergeField(field with { Type = MergeFieldType.Date, Format = FieldFormat.LongDate, Fallback = "a while ago" }));
+        var email = await server.NewEmail(author);
+        await Put(author, email.Id, 0, $"Seen {Node(field.Key, InlineKind.Field)}");
+        var view = await author.GetFromJsonAsync<ReaderView>($"/api/emails/{email.Id}/draft/reader?reader={id}", DocumentJson.Options);
+        Assert.Contains("Seen a while ago", view!.Text, StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            (await author.GetFromJsonAsync<PlatformFields>($"/api/emails/{email.Id}/fields", DocumentJson.Options))!
+                .Samples.Single(s => s.Id == id)
+                .Values,
+            v => v.Value.Contains("Sunday", StringComparison.Ordinal)
+        );
+        server.Sql("delete from sample_readers");
     }
 
     [Fact]

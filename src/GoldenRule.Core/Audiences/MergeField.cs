@@ -114,6 +114,19 @@ public sealed record MergeField
         };
     }
 
+    /// <summary>Whether a value is one of this type in the form that it is kept in.</summary>
+    public bool Holds(string value)
+    {
+        try
+        {
+            return Read(value) == value;
+        }
+        catch (FormatException)
+        {
+            return false;
+        }
+    }
+
     /// <summary>A value as readers see it.</summary>
     /// <param name="value">As it is kept.</param>
     /// <param name="language">BCP 47 tag of the email.</param>

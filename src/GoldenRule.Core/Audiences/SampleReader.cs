@@ -8,4 +8,14 @@ public sealed record SampleReader(Guid Id, string Name, ImmutableSortedDictionar
 {
     /// <summary>Kept at most: this is no list of recipients.</summary>
     public const int Most = 500;
+
+    /// <summary>
+    /// The same with only what its fields can hold: one may have been declared anew with another type since, or lost a choice.
+    /// What does not fit is not known.
+    /// </summary>
+    public SampleReader Fitting(AudiencePlan plan) =>
+        this with
+        {
+            Values = Values.RemoveRange(Values.Where(v => plan.FindField(v.Key)?.Holds(v.Value) != true).Select(v => v.Key)),
+        };
 }

@@ -39,19 +39,25 @@ public static class SampleReaderEndpoints
         readers.MapPost("/file", ReadFileAsync).WithName("readSampleReaderFile");
     }
 
-    public static async Task<SampleReader> FindAsync(Guid id, GoldenRuleDb db, CancellationToken cancel) =>
+    public static async Task<SampleReader> FindAsync(Guid id, AudiencePlan plan, GoldenRuleDb db, CancellationToken cancel) =>
         FromStored(
             await db.SampleReaders.AsNoTracking().FirstOrDefaultAsync(r => r.Id == id, cancel)
-                ?? throw ProblemException.NotFound("There is no such sample reader; it may have been deleted.")
+                ?? throw ProblemException.NotFound("There is no such sample reader; it may have been deleted."),
+            plan
         );
 
-    private static SampleReader FromStored(StoredReader stored) =>
-        new(stored.Id, stored.Name, stored.Values.ToImmutableSortedDictionary(StringComparer.Ordinal));
+    private static SampleReader FromStored(StoredReader stored, AudiencePlan plan) =>
+        new SampleReader(stored.Id, stored.Name, stored.Values.ToImmutableSortedDictionary(StringComparer.Ordinal)).Fitting(plan);
 
-    private static Task<ImmutableArray<SampleReader>> ListAsync(GoldenRuleDb db, CancellationToken cancel) => AllAsync(db, cancel);
+    private static async Task<ImmutableArray<SampleReader>> ListAsync(GoldenRuleDb db, LibraryCache library, CancellationToken cancel) =>
+        await AllAsync((await library.GetAsync(db, cancel)).Audiences, db, cancel);
 
-    public static async Task<ImmutableArray<SampleReader>> AllAsync(GoldenRuleDb db, CancellationToken cancel) =>
-        [.. (await db.SampleReaders.AsNoTracking().OrderBy(r => r.Position).ThenBy(r => r.Id).ToListAsync(cancel)).Select(FromStored)];
+    public static async Task<ImmutableArray<SampleReader>> AllAsync(AudiencePlan plan, GoldenRuleDb db, CancellationToken cancel) =>
+        [
+            .. (await db.SampleReaders.AsNoTracking().OrderBy(r => r.Position).ThenBy(r => r.Id).ToListAsync(cancel)).Select(r =>
+                FromStored(r, plan)
+            ),
+        ];
 
     private static async Task<SampleReader> PutAsync(
         Guid id,
@@ -110,7 +116,7 @@ public static class SampleReaderEndpoints
         (stored.Name, stored.Values) = (name, values);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(CancellationToken.None);
-        return FromStored(stored);
+        return FromStored(stored, plan);
     }
 
     private static async Task DeleteAsync(Guid id, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)

@@ -190,15 +190,18 @@ public static class DeskEndpoints
                     GoldenRuleDb db,
                     CancellationToken cancel
                 ) =>
-                    DeskViews.ForReader(
-                        await access.LoadAsync(kind, id, user.Person(), cancel),
-                        reader is { } one ? await SampleReaderEndpoints.FindAsync(one, db, cancel) : null,
+                {
+                    var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
+                    return DeskViews.ForReader(
+                        loaded,
+                        reader is { } one ? await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel) : null,
                         string.IsNullOrEmpty(day)
                             ? null
                             : RenderContext.DayOf(day)
                                 ?? throw ProblemException.Invalid($"\"{day}\" is no day; write it like 2026-11-30.", "day"),
                         cancel
-                    )
+                    );
+                }
             )
             .WithName($"get{name}ReaderView");
         group

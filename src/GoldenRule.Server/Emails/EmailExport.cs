@@ -80,7 +80,7 @@ public static class EmailExport
                 compiled,
                 loaded.Library,
                 PicturesHere(request),
-                await SampleReaderEndpoints.FindAsync(one, db, cancel)
+                await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel)
             ),
             _ => CompilationCache.ForPlatform(compiled, loaded.Library, PicturesHere(request)).Email,
         };
@@ -105,7 +105,11 @@ public static class EmailExport
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
         var compiled = compilations.Compile(loaded);
         var text = sample is { } one
-            ? CompilationCache.TextFor(compiled, loaded.Library, await SampleReaderEndpoints.FindAsync(one, db, cancel))
+            ? CompilationCache.TextFor(
+                compiled,
+                loaded.Library,
+                await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel)
+            )
             : CompilationCache.ForPlatform(compiled, loaded.Library, CompilationCache.PicturesAt).Email.PlainText();
         return Results.File(
             Encoding.UTF8.GetBytes(text),
@@ -125,7 +129,7 @@ public static class EmailExport
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
         var export = CompilationCache.ForPlatform(compilations.Compile(loaded), loaded.Library, CompilationCache.PicturesAt);
-        var readers = await SampleReaderEndpoints.AllAsync(db, cancel);
+        var readers = await SampleReaderEndpoints.AllAsync(loaded.Library.Audiences, db, cancel);
         return new PlatformFields(
             ExportProfile.Mustache.Name,
             export.Email.Source.Email.Details.Subject,
@@ -180,7 +184,7 @@ public static class EmailExport
             compiled,
             loaded.Library,
             PicturesHere(request),
-            sample is { } one ? await SampleReaderEndpoints.FindAsync(one, db, cancel) : null
+            sample is { } one ? await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel) : null
         );
         var attached = compiled.Resolved.Email.Attachments.Select(a => a.File).ToList();
         var files =

@@ -84,7 +84,8 @@ public sealed class ThumbnailContents(IMeterFactory meters) : IDisposable
 
     private sealed record Stand(Guid Id, DocumentKind Kind, long Revision, bool Private, Guid Owner);
 
-    private sealed record Key(Guid Id, ThumbnailScreen Screen, long Revision, int Release, long Library);
+    // Of what has no day of its own snippets say another thing once their schedule says so.
+    private sealed record Key(Guid Id, ThumbnailScreen Screen, long Revision, int Release, long Library, DateTime Snippets);
 
     private static bool IsSeen(ThumbnailSubject subject, Stand stored, Person person) =>
         stored.Kind == subject.Kind
@@ -96,13 +97,14 @@ public sealed class ThumbnailContents(IMeterFactory meters) : IDisposable
 
     private static Key? KeyOf(ThumbnailSubject subject, Stand stored, LibrarySnapshot library)
     {
+        var snippets = library.Snippets.At(library.Clock.GetUtcNow().UtcDateTime).Utc;
         if (subject.IsHead)
         {
-            return new Key(subject.Id, subject.Screen, stored.Revision, 0, library.Version);
+            return new Key(subject.Id, subject.Screen, stored.Revision, 0, library.Version, snippets);
         }
 
         return library.Releases.Newest.GetValueOrDefault(subject.Id) is { } newest
-            ? new Key(subject.Id, subject.Screen, 0, newest.Number, library.Version)
+            ? new Key(subject.Id, subject.Screen, 0, newest.Number, library.Version, snippets)
             : null;
     }
 

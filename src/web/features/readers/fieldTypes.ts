@@ -13,8 +13,8 @@ export const typeLabel = (type: MergeFieldType) => types.find((t) => t.type === 
 
 export const formats: Record<FieldFormat, string> = {
   "as-it-is": "As it is",
-  capital: "First letter large",
-  capitals: "All letters large",
+  capital: "Capital first letter",
+  capitals: "All capitals",
   "long-date": "Saturday 6 March 2027, in the email's language",
   "iso-date": "2027-03-06",
   whole: "Without decimals",

@@ -12,7 +12,7 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
-import { type ReactNode, useRef, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { BlockKind, RowPlace } from "../../../api/types";
 import { askRowPlaces } from "../askDesk";
 import type { BlockPlace } from "../useDesk";
@@ -47,6 +47,9 @@ export function DeskDrag({ children, onInsert, onPlace }: Props) {
   const [reason, setReason] = useState<string>();
   const places = useRef<readonly RowPlace[]>([]);
   const overProof = useRef<Target>(undefined);
+  /** The place that took what was put down last. */
+  const taken = useRef<Target>(undefined);
+  const pointer = usePointer();
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
     useSensor(TouchSensor, { activationConstraint: { delay: 220, tolerance: 8 } }),
@@ -66,15 +69,21 @@ export function DeskDrag({ children, onInsert, onPlace }: Props) {
       const why = one && refusal(one, target);
       return one && target && why !== null ? `${one.name}, ${target.name}${why ? `. ${why}` : ""}` : undefined;
     },
-    onDragEnd: ({ active, over }) => `${of(active.data)?.name} is put down${over ? `, ${targetOf(over)?.name ?? ""}` : " where it was"}.`,
+    onDragEnd: ({ active }) => {
+      const name = of(active.data)?.name;
+      return taken.current ? `${name} is put down, ${taken.current.name}.` : `${name} stays where it was.`;
+    },
     onDragCancel: ({ active }) => `${of(active.data)?.name} stays where it was.`,
   };
 
-  const onMove = ({ activatorEvent, delta, over, active }: DragMoveEvent) => {
-    const one = of(active.data);
-    const mouse = activatorEvent instanceof MouseEvent ? activatorEvent : undefined;
-    const found = one && mouse && inProof(mouse.clientX + delta.x, mouse.clientY + delta.y, one, store.snapshot());
+  const look = (one: Dragged | undefined, activator: Event) => {
+    const found = one && activator instanceof MouseEvent ? inProof(...pointer.current, one, store.snapshot()) : undefined;
     overProof.current = found;
+    return found;
+  };
+  const onMove = ({ activatorEvent, over, active }: DragMoveEvent) => {
+    const one = of(active.data);
+    const found = look(one, activatorEvent);
     onPlace(found?.kind === "column" ? found.place : undefined);
     setReason((one && refusal(one, targetOf(over))) ?? undefined);
   };
@@ -105,9 +114,12 @@ export function DeskDrag({ children, onInsert, onPlace }: Props) {
       }}
       onDragMove={onMove}
       onDragCancel={done}
-      onDragEnd={({ active, over }) => {
-        const [one, target] = [of(active.data), targetOf(over)];
+      onDragEnd={({ active, over, activatorEvent }) => {
+        const one = of(active.data);
+        look(one, activatorEvent);
+        const target = targetOf(over);
         const why = one && refusal(one, target);
+        taken.current = one && why === undefined ? target : undefined;
         done();
         if (one && target && why !== null) {
           why ? store.say(why) : putDown(one, target, store, onInsert);
@@ -127,4 +139,17 @@ export function DeskDrag({ children, onInsert, onPlace }: Props) {
       </DragOverlay>
     </DndContext>
   );
+}
+
+/** Where the mouse is, also when it is let go before the last of its way was drawn. */
+function usePointer() {
+  const at = useRef<[x: number, y: number]>([0, 0]);
+  useEffect(() => {
+    const note = ({ clientX, clientY }: MouseEvent) => {
+      at.current = [clientX, clientY];
+    };
+    window.addEventListener("mousemove", note, true);
+    return () => window.removeEventListener("mousemove", note, true);
+  }, []);
+  return at;
 }

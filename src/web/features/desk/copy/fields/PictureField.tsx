@@ -49,13 +49,11 @@ export function PictureField({ label, picture, comesTo, asked, note, onChoose, o
         <span>
           {shown?.name ?? "None yet"}
           {refers && <span className="soft">{node ? `, the snippet ${find(node)?.name ?? node.key}` : ", the brand's"}</span>}
-          <br />
-          <button type="button" className="plain underlined" ref={button} onClick={() => setChoosing(true)}>
-            {shown ? "Choose another" : "Choose a picture"}
-          </button>
-          {onNode && can && (
-            <>
-              {" · "}
+          <span className={classes.acts}>
+            <button type="button" className="plain underlined" ref={button} onClick={() => setChoosing(true)}>
+              {shown ? "Choose another" : "Choose a picture"}
+            </button>
+            {onNode && can && (
               <NodeMenu
                 sort="picture"
                 opened={inserting}
@@ -69,16 +67,13 @@ export function PictureField({ label, picture, comesTo, asked, note, onChoose, o
                   Use a snippet
                 </button>
               </NodeMenu>
-            </>
-          )}
-          {picture && (
-            <>
-              {" · "}
+            )}
+            {picture && (
               <button type="button" className="plain underlined" onClick={onTakeOut}>
                 Remove
               </button>
-            </>
-          )}
+            )}
+          </span>
         </span>
       </div>
       {note && <p className={classes.small}>{note}</p>}
