@@ -49,7 +49,8 @@ public sealed class FieldExportTests
             StringComparison.Ordinal
         );
         Assert.Contains(
-            "?n={{#first-name-in-link}}{{&first-name-in-link}}{{/first-name-in-link}}{{^first-name-in-link}}traveller{{/first-name-in-link}}",
+            "?n={{#first-name-in-link}}{{&first-name-in-link}}{{/first-name-in-link}}"
+                + "{{^first-name-in-link}}traveller{{/first-name-in-link}}",
             html,
             StringComparison.Ordinal
         );

@@ -22,7 +22,9 @@ public static partial class LanguageTags
         return null;
     }
 
-    /// <summary>What there is data of for a language: itself, the one it is a sort of, or "und" (undetermined). One of a few hundred.</summary>
+    /// <summary>
+    /// What there is data of for a language: itself, the one it is a sort of, or "und" (undetermined). One of a few hundred.
+    /// </summary>
     public static string Nearest(string tag)
     {
         for (var at = tag; at.Length > 0; at = at[..Math.Max(0, at.LastIndexOf('-'))])
