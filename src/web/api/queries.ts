@@ -68,6 +68,7 @@ export const queries = {
       queryFn: () => ask(api.GET("/api/snippets/{id}/uses", { params: { path: { id } } })),
     }),
   snippets: queryOptions({ queryKey: ["snippets"], queryFn: () => ask(api.GET("/api/snippets")), refetchOnMount: "always" }),
+  audiences: queryOptions({ queryKey: ["audiences"], queryFn: () => ask(api.GET("/api/audiences")) }),
   sampleReaders: queryOptions({ queryKey: ["sample-readers"], queryFn: () => ask(api.GET("/api/sample-readers")) }),
   people: queryOptions({ queryKey: ["people"], ...aMinute, queryFn: () => ask(api.GET("/api/people")) }),
   masters: queryOptions({ queryKey: ["masters"], ...aMinute, queryFn: () => ask(api.GET("/api/masters")) }),

@@ -1,9 +1,10 @@
 import { Button, NativeSelect, TextInput } from "@mantine/core";
 import { type FormEvent, useState } from "react";
 import type { BrandVariable } from "../../api/types";
+import { keyOf } from "../../shared/technicalName";
 import { useRoom } from "./RoomContext";
 import classes from "./ValueList.module.css";
-import { keyOf, startOf, types } from "./variableTypes";
+import { startOf, types } from "./variableTypes";
 
 /** Adds a brand variable: a name and a type; its value is set right after. */
 export function NewVariable({ onDone }: { onDone?: () => void }) {

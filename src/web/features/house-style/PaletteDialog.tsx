@@ -7,10 +7,10 @@ import { FileDrop } from "../../shared/FileDrop";
 import { fileBody } from "../../shared/fileBody";
 import { countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
+import { keyOf } from "../../shared/technicalName";
 import { pictureTypes } from "../pictures/pictureTypes";
 import classes from "./dialogs.module.css";
 import { useRoom } from "./RoomContext";
-import { keyOf } from "./variableTypes";
 
 const PictureDialog = lazily(() => import("../pictures/PictureDialog"));
 

@@ -22,16 +22,6 @@ export const groupOf = (variable: BrandVariable) => variable.group || (types.fin
 /** Whether values of one type can stand where another is asked for: a plain number may be a size or a weight. */
 export const fits = (value: Type, place: Type) => value === place || (value === "number" && (place === "size" || place === "weight"));
 
-/** The key that a name suggests. The server has the last word. */
-export const keyOf = (label: string) =>
-  label
-    .normalize("NFD")
-    .replace(/[\u0300-\u036f]/g, "")
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, "-")
-    .replace(/^[^a-z]+|-+$/g, "")
-    .slice(0, 60);
-
 export const referenceOf = (value: string) => (value.startsWith("{") && value.endsWith("}") ? value.slice(1, -1) : "");
 
 /** A colour as it is written, three digits or six. */

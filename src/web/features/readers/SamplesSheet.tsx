@@ -18,7 +18,7 @@ export function SamplesSheet() {
   const cache = useQueryClient();
   const keeps = useIs("lead", "designer");
   const readers = useQuery(queries.sampleReaders);
-  const audiences = useQuery({ queryKey: ["audiences"], queryFn: () => ask(api.GET("/api/audiences")) });
+  const audiences = useQuery(queries.audiences);
   const [opened, open] = useState<"file" | SampleReader>();
   /** What was deleted last, to bring back. */
   const [gone, setGone] = useState<SampleReader[]>([]);

@@ -1,4 +1,5 @@
 import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { Audiences } from "../../api/types";
 import { editsBody, moveBody } from "../../shared/EditQueue";
 import { type DocumentSource, useEditedDocument } from "../../shared/useEditedDocument";
@@ -7,7 +8,7 @@ import { type DocumentSource, useEditedDocument } from "../../shared/useEditedDo
 const id = "00000000-0000-7000-8000-0000000000a1";
 
 const source: DocumentSource<Audiences> = {
-  key: ["audiences"],
+  key: queries.audiences.queryKey,
   get: () => ask(api.GET("/api/audiences")),
   send: (job, seen) => {
     if ("edits" in job) {

@@ -4,8 +4,9 @@ import { type FormEvent, useRef, useState } from "react";
 import { api, ask } from "../../api/client";
 import type { SnippetType } from "../../api/types";
 import { newId } from "../../shared/ids";
+import { keyOf } from "../../shared/technicalName";
 import classes from "./SnippetsRoom.module.css";
-import { keyOf, types } from "./snippetTypes";
+import { types } from "./snippetTypes";
 
 /** A new snippet: what it is called and of what type it is; what it says is written next. */
 export default function NewSnippetDialog({ onClose, onMade }: { onClose: () => void; onMade: (id: string) => void }) {

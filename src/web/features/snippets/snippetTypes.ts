@@ -10,16 +10,6 @@ export const types: { type: SnippetType; label: string; note: string }[] = [
 
 export const typeLabel = (type: SnippetType) => types.find((t) => t.type === type)?.label ?? type;
 
-/** A technical name made from a name: small letters, digits and hyphens, a letter first. */
-export const keyOf = (name: string) =>
-  name
-    .normalize("NFKD")
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, "-")
-    .replace(/^[^a-z]+|-+$/g, "")
-    .slice(0, 60)
-    .replace(/-+$/, "");
-
 export const emptyOf = (type: SnippetType): FieldValue => {
   switch (type) {
     case "text":
