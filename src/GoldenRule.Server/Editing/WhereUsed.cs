@@ -35,22 +35,40 @@ public static class WhereUsed
     )
     {
         var referring = db.References.Where(r => r.Kind == kind && keys.Contains(r.Key) && r.Release == StoredReference.OfHead);
+        var masters = Masters(kind, keys, db);
         var heads = await referring.Select(r => r.DocumentId).Distinct().CountAsync(cancel);
-        var masters = await Masters(kind, keys, db)
-            .OrderBy(d => d.Kind)
-            .ThenBy(d => d.Name)
-            .ThenBy(d => d.Id)
-            .Select(d => new
-            {
-                d.Kind,
-                d.Id,
-                d.Name,
-                d.Private,
-                d.Owner,
-                ByHead = referring.Any(r => r.DocumentId == d.Id),
-            })
-            .ToListAsync(cancel);
+        var byHead = await masters.CountAsync(d => referring.Any(r => r.DocumentId == d.Id), cancel);
         var emails = db.Documents.Where(d => d.Kind == DocumentKind.Email && referring.Any(r => r.DocumentId == d.Id));
+        return await AnswerAsync(masters, emails, heads - byHead, person, db, after, cancel);
+    }
+
+    /// <summary>One page of what refers to something.</summary>
+    /// <param name="count">How many emails there are.</param>
+    public static async Task<UsesAnswer> AnswerAsync(
+        IQueryable<StoredDocument> masters,
+        IQueryable<StoredDocument> emails,
+        int count,
+        Person person,
+        GoldenRuleDb db,
+        string? after,
+        CancellationToken cancel
+    )
+    {
+        var first = after is not null
+            ? []
+            : await masters
+                .OrderBy(d => d.Kind)
+                .ThenBy(d => d.Name)
+                .ThenBy(d => d.Id)
+                .Select(d => new
+                {
+                    d.Kind,
+                    d.Id,
+                    d.Name,
+                    d.Private,
+                    d.Owner,
+                })
+                .ToListAsync(cancel);
         var page = await emails
             .Newest(after)
             .Take(PageSize + 1)
@@ -63,10 +81,10 @@ public static class WhereUsed
             })
             .ToListAsync(cancel);
         return new UsesAnswer(
-            heads - masters.Count(m => m.ByHead),
+            count,
             [
-                .. masters
-                    .Where(m => after is null && !LibraryStatus.IsHidden(m.Private, m.Owner, person))
+                .. first
+                    .Where(m => !LibraryStatus.IsHidden(m.Private, m.Owner, person))
                     .Select(m => new DocumentUse(m.Kind, m.Id, m.Name, null)),
                 .. page.Take(PageSize).Select(e => new DocumentUse(DocumentKind.Email, e.Id, e.Name, e.State)),
             ],

@@ -3,7 +3,6 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.Releases;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
-using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Snippets;
@@ -13,46 +12,17 @@ namespace GoldenRule.Server.Snippets;
 /// </summary>
 public static class SnippetUses
 {
-    private const int PageSize = 60;
-
     public static async Task<UsesAnswer> FindAsync(string key, Person person, GoldenRuleDb db, string? after, CancellationToken cancel)
     {
-        var masters = await WhereUsed
-            .Masters(ReferenceKind.Snippet, [key], db)
-            .OrderBy(d => d.Kind)
-            .ThenBy(d => d.Name)
-            .ThenBy(d => d.Id)
-            .Select(d => new
-            {
-                d.Kind,
-                d.Id,
-                d.Name,
-                d.Private,
-                d.Owner,
-            })
-            .ToListAsync(cancel);
         var emails = Emails(key, db);
-        var page = await emails
-            .Newest(after)
-            .Take(PageSize + 1)
-            .Select(d => new
-            {
-                d.Id,
-                d.Name,
-                d.State,
-                d.ChangedAt,
-            })
-            .ToListAsync(cancel);
-        return new UsesAnswer(
+        return await WhereUsed.AnswerAsync(
+            WhereUsed.Masters(ReferenceKind.Snippet, [key], db),
+            emails,
             await emails.CountAsync(cancel),
-            [
-                .. masters
-                    .Where(m => after is null && !LibraryStatus.IsHidden(m.Private, m.Owner, person))
-                    .Select(m => new DocumentUse(m.Kind, m.Id, m.Name, null)),
-                .. page.Take(PageSize).Select(e => new DocumentUse(DocumentKind.Email, e.Id, e.Name, e.State)),
-            ],
-            PageKey.Next(page, PageSize, d => new PageKey<Guid>(d.ChangedAt, d.Id)),
-            await db.CountUnreadAsync(cancel)
+            person,
+            db,
+            after,
+            cancel
         );
     }
 
