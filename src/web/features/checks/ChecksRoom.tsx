@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { NavLink, useParams } from "react-router";
+import { useParams } from "react-router";
 import { queries } from "../../api/queries";
 import { Pending } from "../../shared/Pending";
+import { RoomHead } from "../../shared/RoomHead";
 import { useIs } from "../session/useSession";
 import { AuditSheet } from "./AuditSheet";
 import classes from "./ChecksRoom.module.css";
@@ -30,16 +31,7 @@ export default function ChecksRoom() {
   const shown = parts.some((p) => p.to === part) ? part : parts[0]?.to;
   return (
     <div className={classes.room}>
-      <title>Checks · Golden Rule</title>
-      <header className={classes.head}>
-        <h1>Checks</h1>
-        <nav aria-label="Checks" className={classes.parts}>
-          {parts.map((p) => (
-            <NavLink key={p.to} to={`/checks/${p.to}`} className={p.to === shown ? classes.here : classes.part}>
-              {p.name}
-            </NavLink>
-          ))}
-        </nav>
+      <RoomHead name="Checks" at="/checks" parts={parts} shown={shown}>
         <p className={classes.kept} role="status">
           <span>{policy.notice}</span>
           {policy.undo && (
@@ -48,7 +40,7 @@ export default function ChecksRoom() {
             </button>
           )}
         </p>
-      </header>
+      </RoomHead>
       {policy.fault && <p role="alert">{policy.fault}</p>}
       <div className={classes.scroll}>
         <Pending query={checks} what="The checks" />

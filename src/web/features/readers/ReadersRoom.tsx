@@ -1,4 +1,5 @@
-import { NavLink, useParams } from "react-router";
+import { useParams } from "react-router";
+import { RoomHead } from "../../shared/RoomHead";
 import { FieldsSheet } from "./FieldsSheet";
 import classes from "./ReadersRoom.module.css";
 import { SamplesSheet } from "./SamplesSheet";
@@ -14,17 +15,7 @@ export default function ReadersRoom() {
   const shown = parts.find((p) => p.to === part)?.to ?? "fields";
   return (
     <div className={classes.room}>
-      <title>Readers · Golden Rule</title>
-      <header className={classes.head}>
-        <h1>Readers</h1>
-        <nav aria-label="Readers" className={classes.parts}>
-          {parts.map((p) => (
-            <NavLink key={p.to} to={`/readers/${p.to}`} className={p.to === shown ? classes.here : classes.part}>
-              {p.name}
-            </NavLink>
-          ))}
-        </nav>
-      </header>
+      <RoomHead name="Readers" at="/readers" parts={parts} shown={shown} />
       {shown === "fields" ? <FieldsSheet /> : <SamplesSheet />}
     </div>
   );
