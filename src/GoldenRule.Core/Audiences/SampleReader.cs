@@ -9,6 +9,12 @@ public sealed record SampleReader(Guid Id, string Name, ImmutableSortedDictionar
     /// <summary>Kept at most: this is no list of recipients.</summary>
     public const int Most = 500;
 
+    private const int LongestValue = 2_000;
+
+    /// <summary>Why a text is too long to be kept. Null: it is not.</summary>
+    public static string? LengthFault(string text) =>
+        text.Length > LongestValue ? $"It has {text.Length:N0} characters; up to {LongestValue:N0} are taken." : null;
+
     /// <summary>
     /// The same with only what its fields can hold: one may have been declared anew with another type since, or lost a choice.
     /// What does not fit is not known.

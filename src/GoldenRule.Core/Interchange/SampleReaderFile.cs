@@ -120,9 +120,9 @@ public static class SampleReaderFile
         for (var i = 0; i < columns.Length; i++)
         {
             var text = InlineNode.Without(reader.GetField(i) ?? "").Replace("\0", "", StringComparison.Ordinal);
-            if (text.Length > 2_000)
+            if (SampleReader.LengthFault(text) is { } length)
             {
-                bad.Add(new BadLine(line, columns[i].Column, $"It has {text.Length:N0} characters; up to 2,000 are taken."));
+                bad.Add(new BadLine(line, columns[i].Column, length));
                 good = false;
             }
             else if (columns[i].Field == NameColumn)

@@ -76,9 +76,9 @@ public static class SampleReaderEndpoints
             var field = plan.FindField(key) ?? throw ProblemException.Invalid($"There is no field \"{key}\".", key);
             try
             {
-                if (text.Length > 2_000)
+                if (SampleReader.LengthFault(text) is { } length)
                 {
-                    throw new FormatException($"It has {text.Length:N0} characters; up to 2,000 are taken.");
+                    throw new FormatException(length);
                 }
 
                 if (field.Read(text) is { Length: > 0 } value)

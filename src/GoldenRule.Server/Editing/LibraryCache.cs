@@ -174,8 +174,7 @@ public sealed class LibraryCache
                 d.Retired,
             })
             .ToListAsync(cancel);
-        var fresh = marks.Where(m => snippets.GetValueOrDefault(m.Id).Revision != m.Revision || !snippets.ContainsKey(m.Id));
-        var ids = fresh.Select(m => m.Id).ToList();
+        var ids = marks.Where(m => !snippets.TryGetValue(m.Id, out var read) || read.Revision != m.Revision).Select(m => m.Id).ToList();
         foreach (
             var d in await db
                 .Documents.Where(d => ids.Contains(d.Id))
