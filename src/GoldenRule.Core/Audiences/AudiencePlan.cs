@@ -3,15 +3,25 @@ using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Audiences;
 
-/// <summary>What the lead says about readers: the fields that are known of each. There is one.</summary>
+/// <summary>What the lead says about readers: the fields that are known of each, and audiences over them. There is one.</summary>
 public sealed record AudiencePlan : Document
 {
     public const int MostFields = 300;
+
+    public const int MostAudiences = 200;
+
+    public const int MostProfiles = 50;
 
     public static AudiencePlan Empty { get; } = new() { Name = "Audiences" };
 
     /// <summary>In the order they are shown.</summary>
     public ImmutableArray<MergeField> Fields { get; init; } = [];
+
+    /// <summary>In the order they are shown.</summary>
+    public ImmutableArray<Audience> Audiences { get; init; } = [];
+
+    /// <summary>How sending platforms write all this, beside <see cref="ExportProfile.Mustache"/>, which is always there.</summary>
+    public ImmutableArray<ExportProfile> Profiles { get; init; } = [];
 
     /// <summary>Null: there is none of that key.</summary>
     public MergeField? FindField(string key)
@@ -27,18 +37,22 @@ public sealed record AudiencePlan : Document
         return null;
     }
 
-    public int IndexOf(string key)
+    /// <summary>Null: there is none of that key.</summary>
+    public Audience? FindAudience(string key)
     {
-        for (var i = 0; i < Fields.Length; i++)
+        foreach (var audience in Audiences)
         {
-            if (Fields[i].Key == key)
+            if (audience.Key == key)
             {
-                return i;
+                return audience;
             }
         }
 
-        return -1;
+        return null;
     }
+
+    /// <summary>Null: there is none of that key.</summary>
+    public ExportProfile? FindProfile(string key) => Profiles.FirstOrDefault(p => p.Key == key);
 
     /// <exception cref="StructureException">Says what cannot be, and where.</exception>
     public static AudiencePlan Check(AudiencePlan plan)
@@ -53,8 +67,58 @@ public sealed record AudiencePlan : Document
             Check(field);
         }
 
+        if (plan.Audiences.Length > MostAudiences)
+        {
+            throw new StructureException(
+                $"There are at most {MostAudiences} audiences; this would make {plan.Audiences.Length}.",
+                "audiences"
+            );
+        }
+
+        foreach (var audience in plan.Audiences)
+        {
+            Check(audience, plan);
+        }
+
+        if (plan.Profiles.Length > MostProfiles)
+        {
+            throw new StructureException($"There are at most {MostProfiles} export profiles; this would make {plan.Profiles.Length}.", "profiles");
+        }
+
+        foreach (var profile in plan.Profiles)
+        {
+            if ((TechnicalName.Fault(profile.Key) ?? NameFault(profile.Name) ?? profile.Fault()) is { } fault)
+            {
+                throw new StructureException(fault, $"profiles/{profile.Key}");
+            }
+        }
+
         return plan;
     }
+
+    private static void Check(Audience audience, AudiencePlan plan)
+    {
+        var place = $"audiences/{audience.Key}";
+        if ((TechnicalName.Fault(audience.Key) ?? NameFault(audience.Name)) is { } fault)
+        {
+            throw new StructureException(fault, place);
+        }
+
+        Condition.Check(audience.Condition, place);
+        foreach (var leaf in audience.Condition.Leaves())
+        {
+            var why = leaf is Condition.Audience
+                ? "An audience is said by fields; no other audience stands within it."
+                : Conditions.Fault(leaf, plan);
+            if (why is not null)
+            {
+                throw new StructureException($"The audience \"{audience.Name}\": {why}", place);
+            }
+        }
+    }
+
+    private static string? NameFault(string name) =>
+        name.Trim().Length is 0 or > 120 ? "It has a name of 1 to 120 characters." : null;
 
     private static void Check(MergeField field)
     {
@@ -71,9 +135,9 @@ public sealed record AudiencePlan : Document
             return name;
         }
 
-        if (field.Label.Trim().Length is 0 or > 120)
+        if (NameFault(field.Label) is { } label)
         {
-            return "A field has a name of 1 to 120 characters.";
+            return label;
         }
 
         if (field.Type is MergeFieldType.Choice or MergeFieldType.Tags)

@@ -20,6 +20,7 @@ public sealed class InlineValues
         (Snippets, Plan) = (snippets, plan);
         (this.language, this.reader, this.keepFields) = (language, reader, keepFields);
         Direction = Writing.ForLanguage(language).Direction;
+        Conditions = new ConditionSolver(plan);
     }
 
     public SnippetValues Snippets { get; }
@@ -28,6 +29,12 @@ public sealed class InlineValues
     public Direction Direction { get; }
 
     public AudiencePlan Plan { get; }
+
+    /// <summary>Which readers conditions mean.</summary>
+    public ConditionSolver Conditions { get; }
+
+    /// <summary>The reader it is looked at as. Null: nobody in particular.</summary>
+    public SampleReader? Reader => reader;
 
     /// <summary>The same as one reader sees it.</summary>
     public InlineValues As(SampleReader one) => new(Snippets, Plan, language, one, false);

@@ -146,7 +146,8 @@ public sealed record MergeField
             _ => value,
         };
 
-    private static decimal Decimal(string value) => decimal.Parse(value, CultureInfo.InvariantCulture);
+    /// <summary>A number as it is kept.</summary>
+    internal static decimal Decimal(string value) => decimal.Parse(value, CultureInfo.InvariantCulture);
 
     private string Known(string value) =>
         Choices.FirstOrDefault(c => string.Equals(c, value, StringComparison.OrdinalIgnoreCase))

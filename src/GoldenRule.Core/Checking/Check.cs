@@ -16,6 +16,19 @@ public enum CheckGroup
     Structure,
 }
 
+/// <summary>How a check is asked of an email of which not every reader sees all.</summary>
+public enum Asked
+{
+    /// <summary>Of all of it at once: it judges rows by themselves, or none.</summary>
+    Once,
+
+    /// <summary>Of every combination of rows and blocks that some reader can see.</summary>
+    OfEachReader,
+
+    /// <summary>Of the most that a reader can see: it is a limit.</summary>
+    OfTheMost,
+}
+
 /// <summary>
 /// One thing that can be wrong with an email, at one severity. A new check is one class and one line in
 /// <see cref="CheckList"/>; it derives from <see cref="RowCheck"/> where each row can be judged by itself.
@@ -43,6 +56,21 @@ public abstract class Check
     public virtual Inspection.Subject From => Inspection.Subject.Row;
 
     public abstract IEnumerable<Finding> Run(Inspection inspection);
+
+    /// <summary>How it is asked where rows and blocks have conditions.</summary>
+    public virtual Asked Asked => Asked.Once;
+
+    /// <summary>Whether it makes a difference to it if a row, or a block in it, is seen.</summary>
+    public virtual bool Concerns(InspectedRow row) => true;
+
+    /// <summary>True: it is proven however many combinations there are.</summary>
+    public virtual bool Necessary => Fixed;
+
+    /// <summary>Of a limit: what is measured.</summary>
+    public virtual double Measure(Inspection inspection) => 0;
+
+    /// <summary>What is measured in words, with its unit.</summary>
+    public virtual string Say(double measured) => "";
 
     private protected Finding Found(Place place, string message, string? evidence = null, Remedy? remedy = null) =>
         new(Name, Usual, place, message, evidence, remedy);

@@ -77,6 +77,9 @@ public static class CheckList
         new TotalWeightCheck(),
         new AttachmentWeightCheck(),
         new UnknownNodeCheck(),
+        new ConditionCheck(),
+        new NeverSeenCheck(),
+        new CombinationsCheck(),
         new MissingPictureCheck(),
         new EmptyRowCheck(),
         new TooWideCheck(),
@@ -119,6 +122,7 @@ public static class CheckList
         }
 
         var all = new List<Finding>();
+        var readers = ByReaders.Of(inspection);
         for (var i = 0; i < All.Length; i++)
         {
             var check = All[i];
@@ -131,7 +135,7 @@ public static class CheckList
                 continue;
             }
 
-            foreach (var one in check is RowCheck byRows ? byRows.Gather(here[i]) : check.Run(inspection))
+            foreach (var one in check is RowCheck byRows ? byRows.Gather(here[i]) : readers?.Run(check) ?? check.Run(inspection))
             {
                 all.Add(one.Severity == severity ? one : one with { Severity = severity });
             }

@@ -25,6 +25,11 @@ public sealed record Place(string? Row = null, string? Piece = null, string? Fie
 /// <summary>A way to mend a finding in one step.</summary>
 public sealed record Remedy(string Label, ImmutableArray<Edit> Edits);
 
+/// <summary>Some readers, and one of them.</summary>
+/// <param name="Who">As it follows "readers for whom".</param>
+/// <param name="Example">What is known of a made-up one: values by field, as they are kept.</param>
+public sealed record FoundFor(string Who, ImmutableSortedDictionary<string, string> Example);
+
 /// <summary>What a check reports.</summary>
 /// <param name="Check">Stable name of the check.</param>
 /// <param name="Message">One line for whoever is to mend it.</param>
@@ -34,8 +39,11 @@ public sealed record Finding(string Check, Severity Severity, Place Place, strin
     /// <summary>True: nothing is wrong yet, something is still to be filled in. It blocks hand-off at its severity all the same.</summary>
     public bool ToFill { get; init; }
 
+    /// <summary>Whose email it is found in. Null: everyone's.</summary>
+    public FoundFor? Readers { get; init; }
+
     /// <summary>Whether both tell of the same thing in the same words.</summary>
     public bool IsSameAs(Finding other) =>
-        (Check, Severity, Place, Message, Evidence, ToFill)
-        == (other.Check, other.Severity, other.Place, other.Message, other.Evidence, other.ToFill);
+        (Check, Severity, Place, Message, Evidence, ToFill, Readers?.Who)
+        == (other.Check, other.Severity, other.Place, other.Message, other.Evidence, other.ToFill, other.Readers?.Who);
 }

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using System.IO.Hashing;
 using System.Text;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Resolving;
@@ -17,6 +18,7 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
     private ImmutableArray<ShownPicture> pictures;
     private ImmutableArray<(string What, double Size)> sizes;
     private ImmutableArray<(string Field, InlineNode Node)> nodes;
+    private int? wordCount;
 
     public ResolvedRow Row { get; } = row;
 
@@ -32,6 +34,9 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
     public ImmutableArray<KeyValuePair<string, FieldValue>> Content => Block.Content.All;
 
     public ImmutableArray<(string Field, string Href)> Links => links.IsDefault ? links = [.. Kind.Links(View)] : links;
+
+    /// <summary>How many words it says.</summary>
+    public int WordCount => wordCount ??= Words.Sum(w => Measuring.Words(w.Text));
 
     public ImmutableArray<(string Field, string Text)> Words => words.IsDefault ? words = Wording.Collect(Content) : words;
 
@@ -63,6 +68,27 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
 public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, ImmutableArray<InspectedBlock> Blocks)
 {
     private int? fillable;
+    private ImmutableArray<(InspectedBlock Block, int Level)> headings;
+
+    /// <summary>The headings in it, 1 to 4, as they are read.</summary>
+    public ImmutableArray<(InspectedBlock Block, int Level)> Headings
+    {
+        get
+        {
+            if (headings.IsDefault)
+            {
+                headings =
+                [
+                    .. Blocks
+                        .Select(b => (Block: b, Level: b.Kind.HeadingLevel(b.View)))
+                        .Where(h => h.Level is not null)
+                        .Select(h => (h.Block, h.Level!.Value)),
+                ];
+            }
+
+            return headings;
+        }
+    }
 
     /// <summary>How many places of it an author has to fill in, filled or not.</summary>
     public int Fillable => fillable ??= Blocks.Sum(Checking.Fillable.Count);
@@ -108,20 +134,48 @@ public sealed record Inspection(
     /// <summary>Every snippet and field where it stands, what the inbox shows first.</summary>
     internal ImmutableArray<NodeUse> Nodes => nodes.IsDefault ? nodes = NodeUse.Find(this) : nodes;
 
-    /// <summary>Whether anything in it differs from reader to reader.</summary>
+    /// <summary>The same with only what some readers see.</summary>
+    internal Inspection Seen(ImmutableArray<InspectedRow> seen)
+    {
+        var email = Email with { Rows = ImmutableArray.CreateRange(seen, r => r.Row) };
+        return new Inspection(
+            email,
+            Compiled with
+            {
+                Source = email,
+                Rows = ImmutableArray.CreateRange(seen, r => r.Compiled),
+            },
+            Context,
+            Of
+        )
+        {
+            rows = seen,
+        };
+    }
+
+    /// <summary>A row with only the blocks that some readers see.</summary>
+    internal InspectedRow Seen(InspectedRow row, Func<Condition, bool> holds) => Inspect(PartedRow.Seen(row.Compiled, holds));
+
+    /// <summary>Whether a field stands anywhere in it.</summary>
     public bool HasFields => Nodes.Any(n => n.Node.Kind == InlineKind.Field);
 
-    /// <summary>Changes with whatever its snippets and fields say; empty: it has none.</summary>
+    /// <summary>Changes with whatever its snippets, fields and audiences say; empty: it has none.</summary>
     public string NodesVersion
     {
         get
         {
-            if (Nodes.IsEmpty)
+            if (Nodes.IsEmpty && !Email.HasConditions)
             {
                 return "";
             }
 
             var said = new StringBuilder();
+            var plan = Email.Inline.Plan;
+            foreach (var condition in Email.Conditions())
+            {
+                said.Append(ConditionWords.Sentence(condition, plan)).Append(DocumentJson.Write(Conditions.Expand(condition, plan)));
+            }
+
             foreach (var use in Nodes.DistinctBy(n => n.Node))
             {
                 said.Append(use.Node.Token).Append(DocumentJson.Write(use.Snippet?.Value)).Append(Email.Inline.Words(use.Node));

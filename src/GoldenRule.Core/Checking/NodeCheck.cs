@@ -58,6 +58,10 @@ internal sealed record NodeUse(InlineNode Node, Place Place, InspectedBlock? Blo
 
     private InlineValues Inline => Inspection.Email.Inline;
 
+    /// <summary>Of whom all of these hold sees it; none: everyone does.</summary>
+    public ImmutableArray<Condition> Conditions =>
+        Block is { } block ? [.. new[] { block.Row.Condition, block.Block.Condition }.OfType<Condition>()] : [];
+
     public ShownSnippet? Snippet => Node.Kind == InlineKind.Snippet ? Inline.Snippets.Find(Node.Key) : null;
 
     public MergeField? MergeField => Node.Kind == InlineKind.Field ? Inline.Plan.FindField(Node.Key) : null;

@@ -119,6 +119,12 @@ public static class BlockKinds
             throw new StructureException($"A column is 1 to 12 parts wide; this one says {column.Parts}.", column.Id);
         }
 
+        Condition.Check(row.Condition, row.Id);
+        foreach (var block in row.Blocks)
+        {
+            Condition.Check(block.Condition, block.Id);
+        }
+
         foreach (var (name, value) in row.Look.Concat(row.Offers.SelectMany(o => o.Value.Select(v => KeyValuePair.Create(o.Key, v)))))
         {
             RowLook.Check(name, value, row.Id);

@@ -22,6 +22,9 @@ public sealed record CompiledRow(
 {
     /// <summary>What others find out about it.</summary>
     internal Derived Derived { get; } = new();
+
+    /// <summary>Where its blocks stand that some readers see. Null: it has none.</summary>
+    public PartedRow? Parted { get; init; }
 }
 
 /// <summary>A compiled email: what stands before its rows, the rows, and what stands after them.</summary>
@@ -68,6 +71,25 @@ public sealed record CompiledEmail(
         );
     }
 
+    /// <summary>The email as those get it of whom some conditions hold. Rows stay as they were written, ends included.</summary>
+    public CompiledEmail Seen(Func<Condition, bool> holds)
+    {
+        if (!Source.HasConditions)
+        {
+            return this;
+        }
+
+        ImmutableArray<CompiledRow> rows =
+        [
+            .. Rows.Where(r => r.Source.Condition is not { } only || holds(only)).Select(r => PartedRow.Seen(r, holds)),
+        ];
+        return this with
+        {
+            Rows = rows,
+            Source = Source with { Rows = [.. rows.Select(r => r.Source)] },
+        };
+    }
+
     public string HtmlText() => Encoding.UTF8.GetString(Html());
 
     /// <summary>The whole plain text, line feeds only: as it was written by hand, or as it is made from the email.</summary>
@@ -79,7 +101,7 @@ public sealed record CompiledEmail(
     /// <summary>The plain text for format=flowed (RFC 3676), line feeds only: readers wrap it to their screen.</summary>
     public string FlowingText() => FlowedText.Stuffed(Source.Email.PlainText?.Text ?? Marked());
 
-    private string Marked() => string.Join("\n", Rows.Select(r => r.Text).Where(t => t.Length > 0));
+    private string Marked() => ConditionalText.Of(this).Seen;
 
     /// <summary>Names of the picture files it shows, each once, in the order they come.</summary>
     public ImmutableArray<string> PictureNames()

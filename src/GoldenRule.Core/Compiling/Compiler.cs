@@ -101,21 +101,14 @@ public static class Compiler
         html.Clear();
         text.Clear();
         RowWriter.Write(html, row, place, context);
-        // What phones alone show is there for them in another shape already.
-        if (row.Shown != Visibility.PhoneOnly)
+        var (bytes, apart) = (context.Direction == Direction.Rtl ? InDirection(html) : html.ToArray(), ImmutableArray<ConditionalHtml>.Empty);
+        if (row.IsParted)
         {
-            foreach (var column in row.Columns)
-            {
-                foreach (var block in column.Blocks)
-                {
-                    if (block.Shown != Visibility.PhoneOnly)
-                    {
-                        BlockKinds.For(block.Master).WriteText(text, context.View(row, block, context.Theme.Width));
-                    }
-                }
-            }
+            var columns = row.Phone == PhoneColumns.StackReversed ? row.Columns.Reverse() : row.Columns;
+            (bytes, apart) = PartedRow.Unmark(bytes, columns.SelectMany(c => c.Blocks).Select(b => b.Condition).OfType<Condition>());
         }
 
+        var parts = Texts(row, context, text);
         var (shows, named) = Contents.Gather(row);
         return new CompiledRow(
             row,
@@ -123,9 +116,47 @@ public static class Compiler
             place,
             named,
             shows ? context.Contents : default,
-            context.Direction == Direction.Rtl ? InDirection(html) : html.ToArray(),
-            text.ToString()
-        );
+            bytes,
+            row.IsParted ? string.Join('\n', parts.Select(p => p.Text)) : text.ToString()
+        )
+        {
+            Parted = row.IsParted ? new PartedRow(apart, parts) : null,
+        };
+    }
+
+    // Into one text, or into one for each block where some readers do not see all of them.
+    private static ImmutableArray<BlockText> Texts(ResolvedRow row, RenderContext context, PlainTextWriter text)
+    {
+        // What phones alone show is there for them in another shape already.
+        if (row.Shown == Visibility.PhoneOnly)
+        {
+            return [];
+        }
+
+        var parts = row.IsParted ? ImmutableArray.CreateBuilder<BlockText>() : null;
+        foreach (var column in row.Columns)
+        {
+            foreach (var block in column.Blocks)
+            {
+                if (block.Shown == Visibility.PhoneOnly)
+                {
+                    continue;
+                }
+
+                BlockKinds.For(block.Master).WriteText(text, context.View(row, block, context.Theme.Width));
+                if (parts is not null)
+                {
+                    if (text.ToString() is { Length: > 0 } written)
+                    {
+                        parts.Add(new(written, block.Condition));
+                    }
+
+                    text.Clear();
+                }
+            }
+        }
+
+        return parts?.DrainToImmutable() ?? [];
     }
 
     private static void Opening(Utf8Writer html, ResolvedEmail email, Theme theme, ImmutableArray<CompiledRow> rows)

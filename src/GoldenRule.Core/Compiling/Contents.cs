@@ -12,7 +12,8 @@ public readonly record struct ContentsEntry(string Anchor, string Words);
 internal static class Contents
 {
     /// <summary>
-    /// Whether a row shows a contents list, and what it adds to one. Most rows do neither, which costs them nothing but a look.
+    /// Whether a row shows a contents list, and what it adds to one: what every reader sees. Most rows do neither, which costs them
+    /// nothing but a look.
     /// </summary>
     public static (bool Shows, ImmutableArray<ContentsEntry> Named) Gather(ResolvedRow row)
     {
@@ -27,7 +28,7 @@ internal static class Contents
                 var item = 0;
                 foreach (var words in kind.Named(block))
                 {
-                    if (words.Length > 0)
+                    if (words.Length > 0 && row.Condition is null && block.Condition is null)
                     {
                         (entries ??= ImmutableArray.CreateBuilder<ContentsEntry>()).Add(new ContentsEntry(Anchor(row, block, item), words));
                     }

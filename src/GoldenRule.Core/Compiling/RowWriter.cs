@@ -37,6 +37,7 @@ internal static class RowWriter
                 _ => CellReach.Usual,
             };
             var cell = theme.Cell(reach, block.Look.GetValueOrDefault("align", "left"));
+            PartedRow.Open(html, block.Condition);
             Hidden.Open(html, block.Shown);
             html.Raw("<tr"u8);
             if (block.Shown != Visibility.Everywhere)
@@ -55,6 +56,7 @@ internal static class RowWriter
             kind.WriteHtml(html, view);
             html.Raw("</td></tr>"u8);
             Hidden.Close(html, block.Shown);
+            PartedRow.Close(html, block.Condition);
         }
 
         html.Raw(column.Blocks.IsEmpty ? "<tr><td></td></tr></table>"u8 : "</table>"u8);

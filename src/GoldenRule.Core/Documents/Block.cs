@@ -27,6 +27,9 @@ public sealed record Block : Piece
 
     public Visibility Shown { get; init; }
 
+    /// <summary>Which readers see it. Null: everyone.</summary>
+    public Condition? Condition { get; init; }
+
     /// <summary>The default content only says what belongs here, and must not be sent.</summary>
     public bool Placeholder { get; init; }
 

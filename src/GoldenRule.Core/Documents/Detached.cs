@@ -64,6 +64,7 @@ public static class Detached
             {
                 Look = Look(row, row.Row.Id, row.Row.Look),
                 Shown = Shown(row, row.Row.Id, row.Row.Shown),
+                Condition = Condition(row, row.Row.Id, row.Row.Condition),
                 Columns =
                 [
                     .. row.Row.Columns.Select(c =>
@@ -77,6 +78,7 @@ public static class Detached
                                         Content = Fills(row, b.Id).Aggregate(b.Content, (content, fill) => content.SetItems(fill.Content)),
                                         Look = Look(row, b.Id, b.Look),
                                         Shown = Shown(row, b.Id, b.Shown),
+                                        Condition = Condition(row, b.Id, b.Condition),
                                     }
                                 ),
                             ],
@@ -94,6 +96,9 @@ public static class Detached
 
     private static Visibility Shown(OrderedRow row, string piece, Visibility shown) =>
         Fills(row, piece).Aggregate(shown, (all, fill) => fill.Shown ?? all);
+
+    private static Condition? Condition(OrderedRow row, string piece, Condition? condition) =>
+        Fills(row, piece).Aggregate(condition, (all, fill) => fill.Condition ?? all);
 
     private static IEnumerable<PieceFill> Fills(OrderedRow row, string piece)
     {

@@ -129,14 +129,14 @@ public readonly record struct InlineNode(InlineKind Kind, string Key)
     /// <summary>What is wrong with the nodes of a text. Null: nothing.</summary>
     public static string? Fault(string text) =>
         HoldsMarks(text) && HoldsMarks(WithoutNodes(text))
-            ? "The text holds one of the characters U+FDD0 to U+FDD4, which are no letters. Remove it."
+            ? "The text holds one of the characters U+FDD0 to U+FDD6, which are no letters. Remove it."
             : null;
 
     /// <summary>The same without any of the characters that nodes are written with: of what comes from outside.</summary>
-    public static string Without(string text) => HoldsMarks(text) ? string.Concat(text.Where(c => c is < '\uFDD0' or > '\uFDD4')) : text;
+    public static string Without(string text) => HoldsMarks(text) ? string.Concat(text.Where(c => c is < '\uFDD0' or > '\uFDD6')) : text;
 
-    // Those between which fields are left open while an email is exported (KeptField) are nobody's either.
-    private static bool HoldsMarks(string text) => text.AsSpan().ContainsAnyInRange('\uFDD0', '\uFDD4');
+    // Those between which fields are left open and blocks stand apart while an email is compiled are nobody's either.
+    private static bool HoldsMarks(string text) => text.AsSpan().ContainsAnyInRange('\uFDD0', '\uFDD6');
 
     private static (InlineNode Node, int Start, int End)? Next(string text, int from)
     {

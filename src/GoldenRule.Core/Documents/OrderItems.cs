@@ -13,8 +13,11 @@ public sealed record PieceFill
     /// <summary>Null: as the layer beneath says.</summary>
     public Visibility? Shown { get; init; }
 
+    /// <summary>Which readers see it. Null: as the layer beneath says.</summary>
+    public Condition? Condition { get; init; }
+
     [JsonIgnore]
-    public bool IsEmpty => Content.IsEmpty && Look.IsEmpty && Shown is null;
+    public bool IsEmpty => Content.IsEmpty && Look.IsEmpty && Shown is null && Condition is null;
 }
 
 /// <summary>What a template adds to the rules of one piece of a saved row that it places.</summary>

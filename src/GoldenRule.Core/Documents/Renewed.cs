@@ -72,6 +72,7 @@ public static class Renewed
                     Content = beneath.Content.SetItems(fill.Content),
                     Look = beneath.Look.SetItems(fill.Look),
                     Shown = fill.Shown ?? beneath.Shown,
+                    Condition = fill.Condition ?? beneath.Condition,
                 }
             );
         }

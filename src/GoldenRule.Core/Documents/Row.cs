@@ -79,6 +79,9 @@ public sealed record Row : Piece
 
     public Visibility Shown { get; init; }
 
+    /// <summary>Which readers see it. Null: everyone.</summary>
+    public Condition? Condition { get; init; }
+
     public ImmutableArray<Column> Columns { get; init; } = [];
 
     [JsonIgnore]

@@ -123,6 +123,16 @@ public sealed record OrderedRow(
         ?? (ColumnOf(piece) is { } column ? Placed.Rules.GetValueOrDefault(column.Id)?.Locks[aspect] : null)
         ?? Placed.Rules.GetValueOrDefault(Master.Row.Id)?.Locks[aspect];
 
+    /// <summary>
+    /// Whether it is the row itself that is to be shown to an audience that a lead has named, and no layer beneath has said who sees
+    /// it: whoever may put it here and take it away may say so, even where what it says is locked.
+    /// </summary>
+    public bool IsForChosenAudience(string piece, Condition? condition) =>
+        piece == Master.Row.Id
+        && Zone is not null
+        && Master.Row.Condition is null
+        && condition is null or Condition.Audience or { IsEveryone: true };
+
     /// <summary>Whether these are the very fills it was made of.</summary>
     internal bool HasFills(
         ImmutableSortedDictionary<string, PieceFill> templateFills,

@@ -24,6 +24,8 @@ public sealed record UnplacedContent(string Row, string Piece, string Where, str
 
     public Visibility? Shown { get; init; }
 
+    public Condition? Condition { get; init; }
+
     /// <summary>All that stood in a zone that is no more.</summary>
     public ImmutableArray<PlacedRow> Rows { get; init; } = [];
 }

@@ -139,6 +139,11 @@ public static class Difference
             {
                 yield return new SetShown(row, piece, now.Shown);
             }
+
+            if (!DocumentJson.Same(was.Condition, now.Condition))
+            {
+                yield return new SetCondition(row, piece, now.Condition);
+            }
         }
     }
 

@@ -33,6 +33,7 @@ namespace GoldenRule.Core.Edits;
 [JsonDerivedType(typeof(RestoreColumns), "restore-columns")]
 [JsonDerivedType(typeof(SetBackground), "set-background")]
 [JsonDerivedType(typeof(SetShown), "set-shown")]
+[JsonDerivedType(typeof(SetCondition), "set-condition")]
 [JsonDerivedType(typeof(SetDetail), "set-detail")]
 [JsonDerivedType(typeof(SetLanguage), "set-language")]
 [JsonDerivedType(typeof(ConfirmUnchanged), "set-still-right")]
@@ -74,6 +75,10 @@ namespace GoldenRule.Core.Edits;
 [JsonDerivedType(typeof(ReplaceSnippet), "replace-snippet")]
 [JsonDerivedType(typeof(SetMergeField), "set-merge-field")]
 [JsonDerivedType(typeof(RemoveMergeField), "remove-merge-field")]
+[JsonDerivedType(typeof(SetAudience), "set-audience")]
+[JsonDerivedType(typeof(RemoveAudience), "remove-audience")]
+[JsonDerivedType(typeof(SetExportProfile), "set-export-profile")]
+[JsonDerivedType(typeof(RemoveExportProfile), "remove-export-profile")]
 public abstract record Edit
 {
     /// <summary>In place of an index: after all that stands there when the edit is made.</summary>

@@ -99,6 +99,29 @@ public sealed record SetShown(string Row, string Piece, Visibility? Shown) : Edi
     public override Edit Invert(Document before) => this with { Shown = Fills.FindShown(before, Row, Piece) };
 }
 
+/// <summary>Says which readers see a block, or a whole row.</summary>
+/// <param name="Piece">A block, or the row's own piece.</param>
+/// <param name="Condition">Null: as the layer beneath says, of a row of its own everyone.</param>
+public sealed record SetCondition(string Row, string Piece, Condition? Condition) : Edit
+{
+    public override string Target => $"{Row}/{Piece}/condition";
+
+    public override Document Apply(Document document)
+    {
+        Documents.Condition.Check(Condition, Target);
+        return Fills.Change(
+            document,
+            Row,
+            Piece,
+            f => f with { Condition = Condition },
+            b => b with { Condition = Condition },
+            r => r with { Condition = Condition }
+        );
+    }
+
+    public override Edit Invert(Document before) => this with { Condition = Fills.FindCondition(before, Row, Piece) };
+}
+
 /// <summary>
 /// Sets what the inbox shows: subject, preheader, senderName or senderAddress; in a template, what a new email starts with.
 /// </summary>
@@ -184,6 +207,14 @@ internal static class Fills
             null => null,
             { Own: { } own } => piece == own.Row.Id ? own.Row.Shown : RowAccess.FindBlock(own.Row, piece).Block.Shown,
             var placed => placed.Fills.GetValueOrDefault(piece)?.Shown,
+        };
+
+    public static Condition? FindCondition(Document document, string row, string piece) =>
+        RowAccess.Find(document, row) switch
+        {
+            null => null,
+            { Own: { } own } => piece == own.Row.Id ? own.Row.Condition : RowAccess.FindBlock(own.Row, piece).Block.Condition,
+            var placed => placed.Fills.GetValueOrDefault(piece)?.Condition,
         };
 
     public static StructureException NothingBeneath(string piece) =>

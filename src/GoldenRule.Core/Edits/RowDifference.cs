@@ -133,6 +133,11 @@ internal static class RowDifference
                 {
                     yield return DifferencePart.FromEdits(new SetShown(id, block.Id, block.Shown));
                 }
+
+                if (!DocumentJson.Same(old.Condition, block.Condition))
+                {
+                    yield return DifferencePart.FromEdits(new SetCondition(id, block.Id, block.Condition));
+                }
             }
         }
 
@@ -153,6 +158,11 @@ internal static class RowDifference
             yield return DifferencePart.FromEdits(new SetShown(id, standing.Id, wanted.Shown));
         }
 
+        if (!DocumentJson.Same(standing.Condition, wanted.Condition))
+        {
+            yield return DifferencePart.FromEdits(new SetCondition(id, standing.Id, wanted.Condition));
+        }
+
         if (standing.Background != wanted.Background)
         {
             yield return DifferencePart.FromEdits(new SetBackground(id, wanted.Background));
@@ -167,12 +177,14 @@ internal static class RowDifference
                 Content = a.Content.Clear(),
                 Look = a.Look.Clear(),
                 Shown = default,
+                Condition = null,
             },
             b with
             {
                 Content = b.Content.Clear(),
                 Look = b.Look.Clear(),
                 Shown = default,
+                Condition = null,
             }
         );
 }

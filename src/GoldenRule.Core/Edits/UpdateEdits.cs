@@ -66,6 +66,7 @@ public sealed record TakeUpdate(
             { Field: { } field } => Change(email, aside, f => f with { Content = f.Content.Remove(field) }),
             { Property: { } property } => Change(email, aside, f => f with { Look = f.Look.Remove(property) }),
             { Shown: not null } => Change(email, aside, f => f with { Shown = null }),
+            { Condition: not null } => Change(email, aside, f => f with { Condition = null }),
             _ => email with { Zones = email.Zones.Remove(aside.Row) },
         };
 
@@ -75,6 +76,7 @@ public sealed record TakeUpdate(
             { Field: { } field, Value: { } value } => Change(email, aside, f => f with { Content = f.Content.SetItem(field, value) }),
             { Property: { } property, Choice: { } choice } => Change(email, aside, f => f with { Look = f.Look.SetItem(property, choice) }),
             { Shown: { } shown } => Change(email, aside, f => f with { Shown = shown }),
+            { Condition: { } condition } => Change(email, aside, f => f with { Condition = condition }),
             _ => email with { Zones = email.Zones.SetItem(aside.Row, aside.Rows) },
         };
 

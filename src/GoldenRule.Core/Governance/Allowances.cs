@@ -12,13 +12,15 @@ public sealed record Allowance(bool Allowed, string? Rule, string? Reason)
 }
 
 /// <summary>What a person may do to one block.</summary>
+/// <param name="Content">Say what it says, on which screens it is shown and to whom.</param>
 /// <param name="Arrange">Move, swap, duplicate or take it out.</param>
 public sealed record BlockAllowances(string Block, Allowance Content, Allowance Look, Allowance Arrange);
 
 /// <summary>What a person may do to one row and to its blocks.</summary>
 /// <param name="Shape">Add pieces to it and lay out its columns.</param>
 /// <param name="Look">Choose among the row's own looks.</param>
-/// <param name="Shown">Say on which screens it is shown.</param>
+/// <param name="Shown">Say on which screens it is shown, and by any condition to whom.</param>
+/// <param name="Audience">Show it to one of the audiences that a lead has named.</param>
 public sealed record RowAllowances(
     Allowance Move,
     Allowance Remove,
@@ -27,6 +29,7 @@ public sealed record RowAllowances(
     Allowance Shape,
     Allowance Look,
     Allowance Shown,
+    Allowance Audience,
     ImmutableArray<BlockAllowances> Blocks
 );
 
@@ -57,6 +60,7 @@ public static class Allowances
             Ask(new SetLayout(row.Id, [.. row.Row.Columns.Select(c => new ColumnShare(c.Id, c.Parts))])),
             Ask(new ClearLook(row.Id, row.Row.Id, RowLook.Surface.Name)),
             Ask(new SetShown(row.Id, row.Row.Id, null)),
+            Ask(new SetCondition(row.Id, row.Row.Id, Condition.Everyone)),
             [
                 .. row.Row.Blocks.Select(block => new BlockAllowances(
                     block.Id,

@@ -112,8 +112,11 @@ public static class Governor
     private static Decision DecideAudiences(Person person, Edit edit) =>
         edit switch
         {
-            SetMergeField or RemoveMergeField when person.Is(Role.Lead) => Decision.Yes,
-            SetMergeField or RemoveMergeField => Refusals.Refuse(Rules.Role, null, "Fields and audiences are changed by leads only."),
+            SetMergeField or RemoveMergeField or SetAudience or RemoveAudience or SetExportProfile or RemoveExportProfile => person.Is(
+                Role.Lead
+            )
+                ? Decision.Yes
+                : Refusals.Refuse(Rules.Role, null, "Fields, audiences and export profiles are changed by leads only."),
             _ => WrongType,
         };
 
@@ -125,6 +128,7 @@ public static class Governor
             SetLook e => PieceDecisions.Look(person, document, e.Row, e.Piece, e.Property, e.Value),
             ClearLook e => PieceDecisions.Look(person, document, e.Row, e.Piece, e.Property, null),
             SetShown e => PieceDecisions.Shown(person, document, e.Row, e.Piece),
+            SetCondition e => PieceDecisions.Condition(person, document, e.Row, e.Piece, e.Condition),
             SetDetail when document is OpenDocument.OfSavedRow => WrongType,
             SetDetail e => document.Order.Template.Details.Get(e.Field) is null
                 ? Refusals.Refuse(Rules.Unknown, null, $"An email has no detail \"{e.Field}\".")

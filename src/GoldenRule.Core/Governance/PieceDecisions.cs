@@ -91,6 +91,24 @@ internal static class PieceDecisions
             ? Missing(row, piece)
             : AskPiece(person, document, row, piece, Aspect.Content, Rules.LockContent, $"Where \"{Name(row, piece)}\" is shown is locked");
 
+    public static Decision Condition(Person person, OpenDocument.OfRows document, string row, string piece, Condition? condition) =>
+        Refusals.OnRow(document, row, found => Condition(person, document, found, piece, condition));
+
+    /// <summary>Which readers see a piece is part of its content; a named audience may also be chosen by whoever places the row.</summary>
+    public static Decision Condition(Person person, OpenDocument.OfRows document, OrderedRow row, string piece, Condition? condition)
+    {
+        if (row.FindBlock(piece) is null && piece != row.Row.Id)
+        {
+            return Missing(row, piece);
+        }
+
+        return
+            row.IsForChosenAudience(piece, condition)
+            && RowDecisions.Arrange(person, document, row.Zone, row) is Decision.Allowed
+            ? Decision.Yes
+            : AskPiece(person, document, row, piece, Aspect.Content, Rules.LockContent, $"Who sees \"{Name(row, piece)}\" is locked");
+    }
+
     /// <summary>Adding, taking out and moving pieces of a row.</summary>
     /// <param name="piece">A block or a column; null: the row itself.</param>
     public static Decision Arrange(Person person, OpenDocument.OfRows document, string row, string? piece) =>

@@ -259,6 +259,7 @@ internal static class RowDecisions
                 .Content.Select(c => PieceDecisions.Content(person, document, row, piece, c.Key, c.Value))
                 .Concat(fill.Look.Select(l => PieceDecisions.Look(person, document, row, piece, l.Key, l.Value)))
                 .Concat(fill.Shown is null ? [] : [PieceDecisions.Shown(person, document, row, piece)])
+                .Concat(fill.Condition is null ? [] : [PieceDecisions.Condition(person, document, row, piece, fill.Condition)])
                 .FirstOrDefault(d => d is Decision.Refused);
             if (refused is not null)
             {

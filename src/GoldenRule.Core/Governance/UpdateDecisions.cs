@@ -82,6 +82,7 @@ internal static class UpdateDecisions
                 { Field: { } field, Value: { } value } => fill.Content.GetValueOrDefault(field) is { } standing
                     && DocumentJson.Same(standing, value),
                 { Property: { } property, Choice: { } choice } => fill.Look.GetValueOrDefault(property) == choice,
+                { Condition: { } condition } => DocumentJson.Same(fill.Condition, condition),
                 _ => aside.Shown is not null && fill.Shown == aside.Shown,
             };
     }
@@ -92,6 +93,7 @@ internal static class UpdateDecisions
             { Field: { } field } => PieceDecisions.Content(person, document, aside.Row, aside.Piece, field, null),
             { Property: { } property } => PieceDecisions.Look(person, document, aside.Row, aside.Piece, property, null),
             { Shown: not null } => PieceDecisions.Shown(person, document, aside.Row, aside.Piece),
+            { Condition: not null } => PieceDecisions.Condition(person, document, aside.Row, aside.Piece, null),
             _ => Refusals.Refuse(Rules.LockArrangement, aside.Row, "The template still has the place these rows stand in."),
         };
 }

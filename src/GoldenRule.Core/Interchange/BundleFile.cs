@@ -17,18 +17,26 @@ public static class BundleFile
 
     /// <param name="email">Compiled with <see cref="PicturesAt"/>.</param>
     /// <param name="files">Pictures, calendar files and what else it leads to: name under <see cref="PicturesAt"/>, and bytes.</param>
-    /// <param name="fields">The fields it has, as tables beside it. Null: it has none.</param>
-    public static byte[] Write(CompiledEmail email, IEnumerable<(string Name, byte[] Content)> files, FieldExport? fields = null)
+    /// <param name="fields">The fields and conditions it has, as tables beside it. Null: it has none.</param>
+    public static byte[] Write(CompiledEmail email, IEnumerable<(string Name, byte[] Content)> files, FieldExport? fields = null) =>
+        Write(
+            [
+                ("index.html", email.Html()),
+                ("plain.txt", Encoding.UTF8.GetBytes(fields?.PlainText ?? email.PlainText())),
+                .. fields?.Tables() ?? [],
+            ],
+            files
+        );
+
+    /// <param name="own">What stands at its top.</param>
+    public static byte[] Write(IEnumerable<(string Name, byte[] Content)> own, IEnumerable<(string Name, byte[] Content)> files)
     {
         using var stream = new MemoryStream();
         using (var archive = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true))
         {
-            Add(archive, "index.html", email.Html());
-            Add(archive, "plain.txt", Encoding.UTF8.GetBytes(email.PlainText()));
-            if (fields is { Fields.IsEmpty: false })
+            foreach (var (name, content) in own)
             {
-                Add(archive, "fields.json", fields.Json());
-                Add(archive, "fields.csv", fields.Csv());
+                Add(archive, name, content);
             }
 
             foreach (var (name, content) in files)

@@ -17,44 +17,30 @@ namespace GoldenRule.Core.Interchange;
 /// <param name="Fallback">What stands where it is not known; empty: nothing.</param>
 public sealed record FieldDefinition(string Name, string Label, string Type, string Written, string Fallback);
 
-/// <summary>An email with its fields written for a sending platform, and the table that says what each is.</summary>
-public sealed record FieldExport(CompiledEmail Email, ImmutableArray<FieldDefinition> Fields)
+/// <summary>A condition as the sending platform has to work it out of each reader: yes or no.</summary>
+/// <param name="Name">As it stands in the files.</param>
+/// <param name="Readers">For whom it is yes, as a sentence.</param>
+/// <param name="Definition">The same over fields, with no audience in it.</param>
+public sealed record ConditionDefinition(string Name, string Readers, Condition Definition);
+
+/// <summary>Something that a platform's profile cannot say.</summary>
+/// <param name="Where">The row's name, or which part of the inbox.</param>
+public sealed record Unsayable(string Where, string What);
+
+/// <summary>An email with its fields and conditions written for a sending platform, and the tables that say what each is.</summary>
+/// <param name="Faults">What cannot be said; where there are any, the email is not to be sent.</param>
+public sealed record FieldExport(
+    CompiledEmail Email,
+    ExportProfile Profile,
+    string PlainText,
+    ImmutableArray<FieldDefinition> Fields,
+    ImmutableArray<ConditionDefinition> Conditions,
+    ImmutableArray<Unsayable> Faults
+)
 {
     /// <param name="kept">Compiled with its fields left open.</param>
-    public static FieldExport Write(CompiledEmail kept, AudiencePlan plan, ExportProfile profile)
-    {
-        var used = new SortedDictionary<string, KeptField>(StringComparer.Ordinal);
-        var email = kept.Source.Email;
-        var written = kept with
-        {
-            Opening = Bytes(kept.Opening),
-            Rows = [.. kept.Rows.Select(r => r with { Html = Bytes(r.Html), Text = Plain(r.Text) })],
-            Source = kept.Source with
-            {
-                Email = email with
-                {
-                    Details = email.Details with { Subject = Plain(email.Details.Subject), Preheader = Plain(email.Details.Preheader) },
-                    PlainText = email.PlainText is { } hand ? hand with { Text = Literal(hand.Text) } : null,
-                },
-            },
-        };
-        return new FieldExport(written, [.. used.Select(u => Define(u.Key, u.Value, plan.FindField(u.Value.Key), kept.Context.Language))]);
-
-        string Literal(string text) => text.Replace(profile.Mark, profile.Literal, StringComparison.Ordinal);
-
-        byte[] Bytes(byte[] html) =>
-            Encoding.UTF8.GetBytes(
-                KeptField.Replace(Encoding.UTF8.GetString(html), field => Named(field, html: true, text => Literal(Escaped(text))), Literal)
-            );
-
-        string Plain(string text) => KeptField.Replace(text, field => Named(field, html: false, Literal), Literal);
-
-        string Named(KeptField field, bool html, Func<string, string> escape)
-        {
-            used[ExportProfile.NameOf(field)] = field;
-            return profile.Write(field, plan.FindField(field.Key), html, escape);
-        }
-    }
+    public static FieldExport Write(CompiledEmail kept, AudiencePlan plan, ExportProfile profile) =>
+        new PlatformWriter(kept, plan, profile).Write();
 
     /// <summary>The same in words: what the one gets of whom these values are known. A sample's plain text is made so.</summary>
     public static string Fill(string text, InlineValues values) =>
@@ -64,7 +50,12 @@ public sealed record FieldExport(CompiledEmail Email, ImmutableArray<FieldDefini
 
     /// <summary>What the platform is given of one reader: each value as it is written, by the name it has in the files.</summary>
     /// <param name="language">BCP 47 tag of the email.</param>
-    public static ImmutableSortedDictionary<string, string> Data(SampleReader reader, AudiencePlan plan, string language)
+    public static ImmutableSortedDictionary<string, string> Data(
+        SampleReader reader,
+        AudiencePlan plan,
+        string language,
+        ExportProfile profile
+    )
     {
         var data = ImmutableSortedDictionary.CreateBuilder<string, string>(StringComparer.Ordinal);
         foreach (var field in plan.Fields)
@@ -72,7 +63,8 @@ public sealed record FieldExport(CompiledEmail Email, ImmutableArray<FieldDefini
             if (reader.Values.TryGetValue(field.Key, out var value) && value.Length > 0)
             {
                 var words = field.Write(value, language);
-                data[ExportProfile.NameOf(new KeptField(field.Key, false))] = words;
+                data[ExportProfile.NameOf(new KeptField(field.Key, false))] =
+                    field.Type == MergeFieldType.Date && profile.Date.Length > 0 ? value : words;
                 data[ExportProfile.NameOf(new KeptField(field.Key, true))] = Uri.EscapeDataString(words);
             }
         }
@@ -80,33 +72,52 @@ public sealed record FieldExport(CompiledEmail Email, ImmutableArray<FieldDefini
         return data.ToImmutable();
     }
 
-    /// <summary>The table as JSON.</summary>
-    public byte[] Json() => JsonSerializer.SerializeToUtf8Bytes(Fields, DocumentJson.Options);
+    /// <summary>Which of the conditions hold of one reader, by their names in the files.</summary>
+    public ImmutableSortedDictionary<string, bool> Holding(SampleReader reader, AudiencePlan plan) =>
+        Conditions.ToImmutableSortedDictionary(
+            c => c.Name,
+            c => Audiences.Conditions.Holds(c.Definition, plan, reader.Values),
+            StringComparer.Ordinal
+        );
 
-    /// <summary>The table as CSV (RFC 4180).</summary>
-    public byte[] Csv()
+    /// <summary>The tables, each as JSON and as CSV (RFC 4180), by the names of their files.</summary>
+    public IEnumerable<(string Name, byte[] Content)> Tables()
+    {
+        if (!Fields.IsEmpty)
+        {
+            yield return ("fields.json", Json(Fields));
+            yield return ("fields.csv", Csv(Fields));
+        }
+
+        if (!Conditions.IsEmpty)
+        {
+            yield return ("conditions.json", Json(Conditions));
+            yield return (
+                "conditions.csv",
+                Csv(
+                    Conditions.Select(c => new
+                    {
+                        c.Name,
+                        c.Readers,
+                        Definition = DocumentJson.Write(c.Definition),
+                    })
+                )
+            );
+        }
+    }
+
+    private static byte[] Json<T>(ImmutableArray<T> table) => JsonSerializer.SerializeToUtf8Bytes(table, DocumentJson.Options);
+
+    private static byte[] Csv<T>(IEnumerable<T> table)
     {
         using var text = new StringWriter(CultureInfo.InvariantCulture);
         // What begins like a formula is none.
         var form = new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape };
         using (var csv = new CsvWriter(text, form, leaveOpen: true))
         {
-            csv.WriteRecords(Fields);
+            csv.WriteRecords(table);
         }
 
         return Encoding.UTF8.GetBytes(text.ToString());
     }
-
-    private static FieldDefinition Define(string name, KeptField kept, MergeField? field, string language) =>
-        new(
-            name,
-            field?.Label ?? kept.Key,
-            field?.Type.ToString() ?? "",
-            (field?.Sample is { Length: > 0 } sample ? $"like \"{field.Write(sample, language)}\"" : "as it is")
-                + (kept.InAddress ? ", percent-encoded (RFC 3986)" : ""),
-            field?.Fallback ?? ""
-        );
-
-    // As the compiler escapes text.
-    private static string Escaped(string text) => Encoding.UTF8.GetString(new Utf8Writer(text.Length).Text(text).Written);
 }

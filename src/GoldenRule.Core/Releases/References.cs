@@ -40,6 +40,9 @@ public enum ReferenceKind
 
     /// <summary>A website that a link leads to, by its host in lower case.</summary>
     Host,
+
+    /// <summary>An audience, by its technical name.</summary>
+    Audience,
 }
 
 /// <summary>One place of a document that refers to something.</summary>
@@ -105,6 +108,7 @@ public static class References
         foreach (var (key, unplaced) in email.Unplaced)
         {
             found.In($"unplaced/{key}", unplaced.Field ?? "", unplaced.Value);
+            found.Condition(unplaced.Condition, $"unplaced/{key}");
             foreach (var row in unplaced.Rows)
             {
                 InPlaced(found, row);
@@ -182,6 +186,8 @@ public static class References
             {
                 found.In($"{row}/{piece}", field, value);
             }
+
+            found.Condition(fill.Condition, $"{row}/{piece}/condition");
         }
     }
 
@@ -197,8 +203,10 @@ public static class References
             found.In($"{place}/{row.Row.Id}", "background", new FieldValue.Image(background));
         }
 
+        found.Condition(row.Row.Condition, $"{place}/{row.Row.Id}/condition");
         foreach (var block in row.Row.Blocks)
         {
+            found.Condition(block.Condition, $"{place}/{block.Id}/condition");
             foreach (var (field, value) in block.Content)
             {
                 found.In($"{place}/{block.Id}", field, value);
@@ -264,6 +272,21 @@ public static class References
             if (key.Length > 0)
             {
                 All.Add(new Reference(kind, key, release, place));
+            }
+        }
+
+        public void Condition(Condition? condition, string place)
+        {
+            foreach (var leaf in condition?.Leaves() ?? [])
+            {
+                if (leaf is Condition.Test test)
+                {
+                    Add(ReferenceKind.Field, test.Field, place);
+                }
+                else if (leaf is Condition.Audience audience)
+                {
+                    Add(ReferenceKind.Audience, audience.Key, place);
+                }
             }
         }
 

@@ -11,6 +11,9 @@ public sealed record ResolvedBlock(Block Master, ByName<FieldValue> Content, ByN
 {
     public string Id => Master.Id;
 
+    /// <summary>Which readers see it, of those that see its row. Null: all of them.</summary>
+    public Condition? Condition { get; init; }
+
     /// <summary>Whether a snippet or field stands in it.</summary>
     public bool HasNodes { get; init; }
 
@@ -50,6 +53,12 @@ public sealed record ResolvedRow(
 {
     public string Id => Source.Id;
 
+    /// <summary>Which readers see it. Null: everyone.</summary>
+    public Condition? Condition { get; init; }
+
+    /// <summary>Whether a block of it is seen by some of its readers only.</summary>
+    public bool IsParted { get; } = Columns.Any(c => c.Blocks.Any(b => b.Condition is not null));
+
     public Surface Surface { get; } = RowLook.Surface.Of<Surface>(Look);
 
     public bool FullWidth { get; } = RowLook.Edges.Value(Look) == "edge-to-edge";
@@ -67,6 +76,19 @@ public sealed record ResolvedRow(
     public bool HasNodes { get; } = Columns.Any(c => c.Blocks.Any(b => b.HasNodes)) || InlineNode.AreIn(Source.Row.Background ?? "");
 
     public IEnumerable<ResolvedBlock> Blocks => Columns.SelectMany(c => c.Blocks);
+
+    /// <summary>The same with only the blocks that are seen.</summary>
+    /// <param name="holds">Whether a condition does.</param>
+    public ResolvedRow Seen(Func<Condition, bool> holds) =>
+        IsParted
+            ? this with
+            {
+                Columns =
+                [
+                    .. Columns.Select(c => c with { Blocks = c.Blocks.RemoveAll(b => b.Condition is { } only && !holds(only)) }),
+                ],
+            }
+            : this;
 
     /// <summary>Whether a block of it is seen on one sort of screen.</summary>
     /// <param name="screen">Phones or desktops.</param>
@@ -90,6 +112,20 @@ public sealed record ResolvedEmail(
 
     /// <summary>What the inbox shows as it was written: <see cref="Email"/> has it with its nodes filled in.</summary>
     public EmailDetails Written { get; init; } = Email.Details;
+
+    /// <summary>Every condition on a row or block, each once.</summary>
+    public ImmutableArray<Condition> Conditions() =>
+        HasConditions
+            ?
+            [
+                .. Rows.SelectMany(r => r.Blocks.Select(b => b.Condition).Prepend(r.Condition))
+                    .OfType<Condition>()
+                    .DistinctBy(DocumentJson.Write, StringComparer.Ordinal),
+            ]
+            : [];
+
+    /// <summary>Whether any row or block is seen by some readers only.</summary>
+    public bool HasConditions => Rows.Any(r => r.Condition is not null || r.IsParted);
 
     /// <summary>
     /// What stands where every reader sees it, on phones and on desktops, the last of each. Null: some readers do not see it.

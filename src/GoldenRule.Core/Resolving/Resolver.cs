@@ -67,11 +67,12 @@ public static class Resolver
         var inline = values ?? InlineValues.None;
         var style = email.ForRow(row.Master.Name, row.Master.Narrowed);
         var own = row.Row;
-        var (look, shown) = (own.Look, own.Shown);
+        var (look, shown, condition) = (own.Look, own.Shown, own.Condition);
         foreach (var fill in Fills(row, own.Id))
         {
             look = look.SetItems(fill.Look);
             shown = fill.Shown ?? shown;
+            condition = fill.Condition ?? condition;
         }
 
         return new ResolvedRow(
@@ -88,17 +89,21 @@ public static class Resolver
                     [.. column.Blocks.Select(block => Resolve(row, block, style, inline))]
                 )),
             ]
-        );
+        )
+        {
+            Condition = condition is { IsEveryone: true } ? null : condition,
+        };
     }
 
     private static ResolvedBlock Resolve(OrderedRow row, Block block, StyleLayers style, InlineValues inline)
     {
-        var (content, look, shown) = (block.Content, block.Look, block.Shown);
+        var (content, look, shown, condition) = (block.Content, block.Look, block.Shown, block.Condition);
         foreach (var fill in Fills(row, block.Id))
         {
             content = content.SetItems(fill.Content);
             look = look.SetItems(fill.Look);
             shown = fill.Shown ?? shown;
+            condition = fill.Condition ?? condition;
         }
 
         var references = new ReferenceMap(style, inline, row.Id, block.Id);
@@ -109,7 +114,11 @@ public static class Resolver
             filled.Add(new(field, value.Map(references)));
         }
 
-        return new ResolvedBlock(block, new(filled.MoveToImmutable()), new([.. look]), shown) { HasNodes = references.FoundNodes };
+        return new ResolvedBlock(block, new(filled.MoveToImmutable()), new([.. look]), shown)
+        {
+            HasNodes = references.FoundNodes,
+            Condition = condition is { IsEveryone: true } ? null : condition,
+        };
     }
 
     private static IEnumerable<PieceFill> Fills(OrderedRow row, string piece)

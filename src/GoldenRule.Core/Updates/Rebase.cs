@@ -78,7 +78,7 @@ public static class Rebase
                     if ((seat is null ? gone : WhyNot(part, seat, former, pictures)) is { } why)
                     {
                         Put(
-                            $"{id}/{piece}/{part.Field ?? (part.Property is null ? "shown" : "look/" + part.Property)}",
+                            $"{id}/{piece}/{Named(part)}",
                             part with
                             {
                                 Why = why,
@@ -118,7 +118,21 @@ public static class Rebase
         {
             yield return new UnplacedContent(row, piece, where("shown on"), "") { Shown = shown };
         }
+
+        if (fill.Condition is { } condition)
+        {
+            yield return new UnplacedContent(row, piece, where("who sees it"), "") { Condition = condition };
+        }
     }
+
+    private static string Named(UnplacedContent part) =>
+        part switch
+        {
+            { Field: { } field } => field,
+            { Property: { } property } => $"look/{property}",
+            { Shown: not null } => "shown",
+            _ => "condition",
+        };
 
     private static Func<string, string> Named(OrderedRow? row, string piece)
     {
@@ -154,9 +168,20 @@ public static class Rebase
                 : "The choice is not offered any more.";
         }
 
+        // Whoever placed the row may say which audience sees it, whatever is locked in it.
+        if (part.Condition is not null && seat.IsForChosenAudience(part.Piece, part.Condition))
+        {
+            return null;
+        }
+
         if (EffectiveLocks.ForPiece(seat, part.Piece, Aspect.Content) is Lock.Sealed)
         {
-            return part.Shown is null ? "What it says is locked now." : "Where it is shown is locked now.";
+            return part switch
+            {
+                { Shown: not null } => "Where it is shown is locked now.",
+                { Condition: not null } => "Who sees it is locked now.",
+                _ => "What it says is locked now.",
+            };
         }
 
         if (part.Field is not { } field)

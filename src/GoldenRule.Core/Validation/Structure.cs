@@ -217,6 +217,7 @@ public static class Structure
         foreach (var (piece, fill) in row.Fills)
         {
             var place = $"{row.Id}/{piece}";
+            Condition.Check(fill.Condition, place);
             if (row.FindBlock(piece) is not { } block)
             {
                 if (piece != row.Row.Id || !fill.Content.IsEmpty)

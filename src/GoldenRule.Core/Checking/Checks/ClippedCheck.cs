@@ -19,6 +19,12 @@ public sealed class ClippedCheck(bool nearly) : Check
     public override string Why =>
         "A major webmail clips HTML over 102 KB and hides the rest, the unsubscribe link with it (common practice, no source).";
 
+    public override Asked Asked => Asked.OfTheMost;
+
+    public override double Measure(Inspection inspection) => inspection.Compiled.HtmlBytes;
+
+    public override string Say(double measured) => string.Create(CultureInfo.InvariantCulture, $"{measured / 1024:0.0} KB");
+
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         var bytes = inspection.Compiled.HtmlBytes;

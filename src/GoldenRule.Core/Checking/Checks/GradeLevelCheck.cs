@@ -24,6 +24,10 @@ public sealed class GradeLevelCheck : Check
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
+    public override Asked Asked => Asked.OfEachReader;
+
+    public override bool Concerns(InspectedRow row) => row.Readability.Words > 0;
+
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         if (!inspection.Email.Email.Language.StartsWith("en", StringComparison.OrdinalIgnoreCase))

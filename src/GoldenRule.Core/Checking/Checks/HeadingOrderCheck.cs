@@ -15,18 +15,17 @@ public sealed class HeadingOrderCheck : Check
 
     public override Inspection.Subject From => Inspection.Subject.Template;
 
+    public override Asked Asked => Asked.OfEachReader;
+
+    public override bool Concerns(InspectedRow row) => !row.Headings.IsEmpty;
+
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         var above = 0;
         foreach (var row in inspection.Rows)
         {
-            foreach (var entry in row.Blocks)
+            foreach (var (entry, level) in row.Headings)
             {
-                if (entry.Kind.HeadingLevel(entry.View) is not { } level)
-                {
-                    continue;
-                }
-
                 if (level > above + 1)
                 {
                     yield return Found(

@@ -18,6 +18,10 @@ public sealed class ListUnsubscribeCheck : Check
 
     public override Inspection.Subject From => Inspection.Subject.Template;
 
+    public override Asked Asked => Asked.OfEachReader;
+
+    public override bool Concerns(InspectedRow row) => row.Blocks.Any(b => b.Kind.Unsubscribe(b.View) is not null);
+
     public override IEnumerable<Finding> Run(Inspection inspection) =>
         inspection.Context.Transactional
         || ListUnsubscribe.Find(inspection.Email, inspection.Compiled.Context) is not { } address

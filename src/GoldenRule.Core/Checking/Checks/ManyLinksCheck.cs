@@ -20,6 +20,12 @@ public sealed class ManyLinksCheck : Check
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
+    public override Asked Asked => Asked.OfTheMost;
+
+    public override double Measure(Inspection inspection) => Different(inspection);
+
+    public override string Say(double measured) => $"{measured:0}";
+
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         if (inspection.Context.Transactional)
@@ -27,6 +33,15 @@ public sealed class ManyLinksCheck : Check
             yield break;
         }
 
+        var links = Different(inspection);
+        if (links > Most)
+        {
+            yield return Found(Place.Whole, "There are many links.", $"{links} different ones, over {Most} read as advertising");
+        }
+    }
+
+    private static int Different(Inspection inspection)
+    {
         // What every email carries, its head and its foot, does not count.
         var different = new HashSet<string>(StringComparer.Ordinal);
         foreach (var row in inspection.Rows)
@@ -48,10 +63,6 @@ public sealed class ManyLinksCheck : Check
             }
         }
 
-        var links = different.Count;
-        if (links > Most)
-        {
-            yield return Found(Place.Whole, "There are many links.", $"{links} different ones, over {Most} read as advertising");
-        }
+        return different.Count;
     }
 }

@@ -21,6 +21,10 @@ public sealed class PicturesOnlyCheck : Check
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
+    public override Asked Asked => Asked.OfEachReader;
+
+    public override bool Concerns(InspectedRow row) => IsBody(row);
+
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         var pictures = 0;
@@ -40,13 +44,10 @@ public sealed class PicturesOnlyCheck : Check
         {
             foreach (var block in row.Blocks)
             {
-                foreach (var (_, text) in block.Words)
+                words += block.WordCount;
+                if (words >= pictures * WordsPerPicture)
                 {
-                    words += Measuring.Words(text);
-                    if (words >= pictures * WordsPerPicture)
-                    {
-                        yield break;
-                    }
+                    yield break;
                 }
             }
         }

@@ -6,7 +6,7 @@ public sealed class PlainTextFieldsCheck : Check
 {
     public override string Name => "plain-text-fields";
 
-    public override string Label => "Fields and plain text by hand";
+    public override string Label => "Fields, conditions and plain text by hand";
 
     public override CheckGroup Group => CheckGroup.Copy;
 
@@ -18,11 +18,11 @@ public sealed class PlainTextFieldsCheck : Check
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
-        if (inspection.Email.Email.PlainText is not null && inspection.HasFields)
+        if (inspection.Email.Email.PlainText is not null && (inspection.HasFields || inspection.Email.HasConditions))
         {
             yield return Found(
                 Place.Detail("plainText"),
-                "The email has fields of the reader's, and its plain text is written by hand, without them.",
+                "The email differs from reader to reader, and its plain text is written by hand, the same for all.",
                 null,
                 new Remedy("Make it from the email again", [new SetPlainText(null)])
             );

@@ -23,6 +23,10 @@ public sealed class PostalAddressCheck : Check
 
     public override bool Fixed => true;
 
+    public override Asked Asked => Asked.OfEachReader;
+
+    public override bool Concerns(InspectedRow row) => row.Blocks.Any(b => Written(b.Block) is not null);
+
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         if (inspection.Context.Transactional)

@@ -16,6 +16,12 @@ public sealed class RequiredRowCheck : Check
 
     public override Inspection.Subject From => Inspection.Subject.Template;
 
+    public override Asked Asked => Asked.OfEachReader;
+
+    public override bool Necessary => true;
+
+    public override bool Concerns(InspectedRow row) => row.Row.Condition is not null;
+
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         var here = inspection.Email.Rows.Select(r => r.Source.Master.RowKind).ToHashSet();

@@ -18,6 +18,12 @@ public sealed class TotalWeightCheck : Check
 
     public override Inspection.Subject From => Inspection.Subject.Template;
 
+    public override Asked Asked => Asked.OfTheMost;
+
+    public override double Measure(Inspection inspection) => Pictures(inspection) + inspection.Compiled.HtmlBytes;
+
+    public override string Say(double measured) => $"{measured / 1024:N0} KB";
+
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         var total = Pictures(inspection) + inspection.Compiled.HtmlBytes;

@@ -20,6 +20,10 @@ public sealed class UnsubscribeCheck : Check
 
     public override bool Fixed => true;
 
+    public override Asked Asked => Asked.OfEachReader;
+
+    public override bool Concerns(InspectedRow row) => row.Blocks.Any(b => b.Kind.Unsubscribe(b.View) is not null);
+
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         if (inspection.Context.Transactional)
