@@ -37,8 +37,48 @@ public sealed class EveryCheckTests
         CheckContext? Context = null,
         PictureCatalog? Pictures = null,
         Func<ResolvedEmail, ResolvedEmail>? Change = null,
-        SnippetCatalog? Snippets = null
+        SnippetCatalog? Snippets = null,
+        AudiencePlan? Audiences = null
     );
+
+    private static Case Shown(Condition condition) => Edited(new SetCondition("viaduct", "text", condition));
+
+    private static string ViaductRow => RunningOrder.From(Larkfell.Gazette, Larkfell.Masters).Find("viaduct")!.Row.Id;
+
+    private static Condition Test(string field, Comparison comparison, params string[] values) =>
+        new Condition.Test(field, comparison, [.. values]);
+
+    // As many questions that have nothing to do with each other, each on a row or block of its own.
+    private static Case Independent(int count)
+    {
+        var (plan, conditions) = ConditionTests.Independent(count);
+        var left = new Queue<Condition>(conditions);
+        return new(
+            Audiences: plan,
+            Change: email =>
+                email with
+                {
+                    Rows =
+                    [
+                        .. email.Rows.Select(row =>
+                            row with
+                            {
+                                Condition = left.TryDequeue(out var own) ? own : null,
+                                Columns =
+                                [
+                                    .. row.Columns.Select(c =>
+                                        c with
+                                        {
+                                            Blocks = [.. c.Blocks.Select(b => b with { Condition = left.TryDequeue(out var some) ? some : null })],
+                                        }
+                                    ),
+                                ],
+                            }
+                        ),
+                    ],
+                }
+        );
+    }
 
     private static Case Edited(params Edit[] edits) => new((Email)edits.Aggregate((Document)Sound, (d, e) => e.Apply(d)));
 
@@ -312,6 +352,18 @@ public sealed class EveryCheckTests
         ["snippet-retired"] = (Snippet("lost-property", s => s with { Retired = true }), Snippet("lost-property")),
         ["snippet-changes"] = (ChangesOn("2026-12-24"), ChangesOn("2026-12-25")),
         ["unknown-reference"] = (Node(InlineKind.Field, "shoe-size"), Node(InlineKind.Field, "first-name")),
+        ["condition"] = (Shown(Test("shoe-size", Comparison.Empty)), Shown(Test("home", Comparison.Is, "the valley"))),
+        ["never-seen"] = (
+            Edited(
+                new SetCondition("viaduct", ViaductRow, Test("member", Comparison.Is, "yes")),
+                new SetCondition("viaduct", "text", Test("member", Comparison.Is, "no"))
+            ),
+            Edited(
+                new SetCondition("viaduct", ViaductRow, Test("member", Comparison.Is, "yes")),
+                new SetCondition("viaduct", "text", Test("home", Comparison.Is, "the hills"))
+            )
+        ),
+        ["combinations"] = (Independent(17), Independent(16)),
         ["field-fallback"] = (Node(InlineKind.Field, "last-name"), Node(InlineKind.Field, "first-name")),
         ["field-in-host"] = (
             Edited(Link($"https://{new InlineNode(InlineKind.Field, "first-name")}.example.org/")),
@@ -519,7 +571,7 @@ public sealed class EveryCheckTests
             RunningOrder.From(email, Larkfell.Masters),
             one.Style ?? Larkfell.Style,
             one.Pictures ?? Larkfell.Pictures,
-            inline: (one.Snippets ?? Larkfell.Snippets).At(Larkfell.Today).For(Larkfell.Audiences, email.Language)
+            inline: (one.Snippets ?? Larkfell.Snippets).At(Larkfell.Today).For(one.Audiences ?? Larkfell.Audiences, email.Language)
         );
         resolved = one.Change?.Invoke(resolved) ?? resolved;
         return CheckList.Run(new Inspection(resolved, Compiler.Compile(resolved, "", Purpose.Sending), one.Context ?? Context)).Findings;

@@ -93,6 +93,9 @@ public sealed class EveryEditTests
             { new SetShown("hero", "words", Visibility.PhoneOnly), "et", "showed text of Story on phones only" },
             { new SetShown("built", "one", Visibility.DesktopOnly), "etr", "showed text of Built on desktops only" },
             { new SetShown("hero", "words", null), "et", "showed text of Story everywhere" },
+            { new SetCondition("hero", "words", new Condition.Audience("members")), "et", "said who sees text of Story" },
+            { new SetCondition("built", "one", Condition.Everyone), "etr", "showed text of Built to everyone" },
+            { new SetCondition("hero", "words", null), "et", "left who sees text of Story to the layer beneath" },
             {
                 new InsertRow(
                     "free",
@@ -285,6 +288,21 @@ public sealed class EveryEditTests
                 null
             },
             { new RemoveMergeField("member"), "a", null },
+            { new SetAudience(new Audience("walkers", "Walkers", Condition.Everyone), 0), "a", null },
+            { new RemoveAudience("members"), "a", null },
+            {
+                new SetExportProfile(
+                    new ExportProfile
+                    {
+                        Key = "plain",
+                        Name = "Plain",
+                        Field = "[NAME]",
+                    }
+                ),
+                "a",
+                null
+            },
+            { new RemoveExportProfile("parish"), "a", null },
         };
 
     private static readonly Snippet Snippet = new()

@@ -58,9 +58,9 @@ public sealed class FieldExportTests
             "For {{#first-name}}{{&first-name}}{{/first-name}}{{^first-name}}traveller{{/first-name}}",
             export.Email.Source.Email.Details.Subject
         );
-        Assert.Contains("{{&member-number}}", export.Email.PlainText(), StringComparison.Ordinal);
+        Assert.Contains("{{&member-number}}", export.PlainText, StringComparison.Ordinal);
         Assert.Equal(["first-name", "first-name-in-link", "member-number"], export.Fields.Select(f => f.Name));
-        Assert.DoesNotContain(html + export.Email.PlainText(), c => c is >= '\uFDD0' and <= '\uFDD4');
+        Assert.DoesNotContain(html + export.PlainText, c => c is >= '\uFDD0' and <= '\uFDD4');
     }
 
     [Fact]
@@ -79,17 +79,19 @@ public sealed class FieldExportTests
         var compiled = Compiler.Compile(resolved, "", Purpose.Sending);
         var export = FieldExport.Write(compiled, Larkfell.Audiences, ExportProfile.Mustache);
         Assert.Equal(compiled.Html(), export.Email.Html());
-        Assert.Equal(compiled.PlainText(), export.Email.PlainText());
+        Assert.Equal(compiled.PlainText(), export.PlainText);
+        Assert.Empty(export.Tables());
     }
 
     [Fact]
     public void The_tables_say_what_each_field_is()
     {
         var export = Export($"{Node("member-until")} {Node("interests")}");
-        var rows = Encoding.UTF8.GetString(export.Csv()).Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
+        var tables = export.Tables().ToDictionary(t => t.Name, t => Encoding.UTF8.GetString(t.Content));
+        var rows = tables["fields.csv"].Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
         Assert.Equal("Name,Label,Type,Written,Fallback", rows[0]);
         Assert.Equal("member-until,Membership ends,Date,\"like \"\"Wednesday 31 March 2027\"\"\",", rows[2]);
-        Assert.Contains("\"name\":\"member-until\"", Encoding.UTF8.GetString(export.Json()), StringComparison.Ordinal);
-        Assert.Equal("Wednesday 31 March 2027", FieldExport.Data(Larkfell.Readers[0], Larkfell.Audiences, "en-GB")["member-until"]);
+        Assert.Contains("\"name\":\"member-until\"", tables["fields.json"], StringComparison.Ordinal);
+        Assert.Equal("Wednesday 31 March 2027", FieldExport.Data(Larkfell.Readers[0], Larkfell.Audiences, "en-GB", ExportProfile.Mustache)["member-until"]);
     }
 }

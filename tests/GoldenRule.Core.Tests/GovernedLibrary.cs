@@ -247,6 +247,8 @@ internal static class GovernedLibrary
             yield return (new SetFill(row.Id, block.Id, field, value), write);
             yield return (new ClearFill(row.Id, block.Id, field), write);
             yield return (new SetShown(row.Id, block.Id, Visibility.PhoneOnly), write);
+            yield return (new SetCondition(row.Id, block.Id, new Condition.Audience("members")), write);
+            yield return (new SetCondition(row.Id, block.Id, null), write);
             foreach (var property in BlockKinds.For(block).Look)
             {
                 yield return (
@@ -288,7 +290,13 @@ internal static class GovernedLibrary
 
     private static IEnumerable<(Edit Edit, bool Allowed)> OfRow(Who who, OrderedRow row)
     {
-        yield return (new SetShown(row.Id, row.Row.Id, Visibility.DesktopOnly), MayWrite(who, row.Master.Name, row.Id, row.Row.Id));
+        var write = MayWrite(who, row.Master.Name, row.Id, row.Row.Id);
+        yield return (new SetShown(row.Id, row.Row.Id, Visibility.DesktopOnly), write);
+        yield return (new SetCondition(row.Id, row.Row.Id, new Condition.Test("member", Comparison.Is, ["yes"])), write);
+        // Whoever may take the row away may say which audience sees it.
+        var audience = write || (row.Zone is { } zone && MayArrange(who, zone.Id));
+        yield return (new SetCondition(row.Id, row.Row.Id, new Condition.Audience("members")), audience);
+        yield return (new SetCondition(row.Id, row.Row.Id, Condition.Everyone), audience);
         foreach (
             var edit in (Edit[])
                 [
@@ -399,6 +407,17 @@ internal static class GovernedLibrary
                         }
                     ),
                     new RemoveMergeField("x"),
+                    new SetAudience(new Audience("x", "X", Condition.Everyone)),
+                    new RemoveAudience("x"),
+                    new SetExportProfile(
+                        new ExportProfile
+                        {
+                            Key = "x",
+                            Name = "X",
+                            Field = "[NAME]",
+                        }
+                    ),
+                    new RemoveExportProfile("x"),
                 ]
         )
         {

@@ -57,7 +57,24 @@ public sealed record ResolvedRow(
     public Condition? Condition { get; init; }
 
     /// <summary>Whether a block of it is seen by some of its readers only.</summary>
-    public bool IsParted { get; } = Columns.Any(c => c.Blocks.Any(b => b.Condition is not null));
+    public bool IsParted
+    {
+        get
+        {
+            foreach (var column in Columns)
+            {
+                foreach (var block in column.Blocks)
+                {
+                    if (block.Condition is not null)
+                    {
+                        return true;
+                    }
+                }
+            }
+
+            return false;
+        }
+    }
 
     public Surface Surface { get; } = RowLook.Surface.Of<Surface>(Look);
 

@@ -14,15 +14,34 @@ namespace GoldenRule.Server.Audiences;
 
 /// <param name="Places">How many documents it stands in.</param>
 /// <param name="Formats">How it may be written.</param>
-public sealed record MergeFieldEntry(MergeField Field, int Places, ImmutableArray<FieldFormat> Formats);
+/// <param name="Comparisons">What may be asked of it.</param>
+public sealed record MergeFieldEntry(
+    MergeField Field,
+    int Places,
+    ImmutableArray<FieldFormat> Formats,
+    ImmutableArray<AskedComparison> Comparisons
+);
+
+/// <param name="Most">How many values it takes; 0: none.</param>
+public sealed record AskedComparison(Comparison Comparison, int Most);
+
+/// <param name="Readers">Its condition as a sentence.</param>
+/// <param name="Places">How many documents show something to it.</param>
+public sealed record AudienceEntry(Audience Audience, string Readers, int Places);
+
+/// <param name="Faults">Why it cannot be asked.</param>
+public sealed record ConditionSaid(string Readers, ImmutableArray<string> Faults);
 
 /// <summary>What the lead says about readers.</summary>
+/// <param name="Profiles">How sending platforms write all this, beside Mustache.</param>
 /// <param name="Change">Whether the asker may say so.</param>
 public sealed record AudienceAnswer(
     Guid Id,
     long Revision,
     DateTime KeptAt,
     ImmutableArray<MergeFieldEntry> Fields,
+    ImmutableArray<AudienceEntry> Audiences,
+    ImmutableArray<ExportProfile> Profiles,
     Allowance Change,
     bool CanUndo,
     bool CanRedo
@@ -61,7 +80,9 @@ public static class AudienceEndpoints
                 .WithName(redo ? "redoAudiences" : "undoAudiences");
         }
 
-        audiences.MapGet("/fields/{key}/uses", UsesAsync).WithName("listFieldUses");
+        audiences.MapGet("/fields/{key}/uses", FieldUsesAsync).WithName("listFieldUses");
+        audiences.MapGet("/named/{key}/uses", AudienceUsesAsync).WithName("listAudienceUses");
+        audiences.MapPost("/sentence", SentenceAsync).WithName("sayCondition");
         api.MapSampleReaders();
     }
 
@@ -98,7 +119,35 @@ public static class AudienceEndpoints
             cancel
         );
 
-    private static async Task<UsesAnswer> UsesAsync(
+    // In the words that everything else says it in, while it is being made.
+    private static async Task<ConditionSaid> SentenceAsync(
+        Condition condition,
+        LibraryCache library,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
+    {
+        Condition.Check(condition, "condition");
+        var plan = (await library.GetAsync(db, cancel)).Audiences;
+        return new ConditionSaid(
+            ConditionWords.Sentence(condition, plan),
+            [.. condition.Leaves().Select(l => Conditions.Fault(l, plan)).OfType<string>().Distinct()]
+        );
+    }
+
+    private static async Task<UsesAnswer> AudienceUsesAsync(
+        string key,
+        ClaimsPrincipal user,
+        LibraryCache library,
+        GoldenRuleDb db,
+        CancellationToken cancel,
+        string? after = null
+    ) =>
+        (await library.GetAsync(db, cancel)).Audiences.FindAudience(key) is null
+            ? throw ProblemException.NotFound($"There is no audience \"{key}\".")
+            : await WhereUsed.FindAsync(ReferenceKind.Audience, [key], user.Person(), db, after, cancel);
+
+    private static async Task<UsesAnswer> FieldUsesAsync(
         string key,
         ClaimsPrincipal user,
         LibraryCache library,
@@ -121,11 +170,27 @@ public static class AudienceEndpoints
         var plan = (AudiencePlan)loaded.Document;
         var (undo, redo) = await pipeline.HistoryAsync(loaded, person.Id, cancel);
         var places = await WhereUsed.CountAsync(ReferenceKind.Field, db, cancel);
+        var shown = await WhereUsed.CountAsync(ReferenceKind.Audience, db, cancel);
         return new AudienceAnswer(
             loaded.Stored.Id,
             loaded.Stored.Revision,
             loaded.Stored.ChangedAt,
-            [.. plan.Fields.Select(f => new MergeFieldEntry(f, places.GetValueOrDefault(f.Key), MergeField.FormatsOf(f.Type)))],
+            [
+                .. plan.Fields.Select(f => new MergeFieldEntry(
+                    f,
+                    places.GetValueOrDefault(f.Key),
+                    MergeField.FormatsOf(f.Type),
+                    [.. Conditions.Of(f.Type).Select(c => new AskedComparison(c, Conditions.Values(c).Most))]
+                )),
+            ],
+            [
+                .. plan.Audiences.Select(a => new AudienceEntry(
+                    a,
+                    ConditionWords.Sentence(a.Condition, plan),
+                    shown.GetValueOrDefault(a.Key)
+                )),
+            ],
+            plan.Profiles,
             Allowance.From(Governor.Decide(person, new Core.Edits.RemoveMergeField(""), new OpenDocument.OfAudiences(plan))),
             undo,
             redo

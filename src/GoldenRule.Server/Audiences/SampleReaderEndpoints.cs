@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Security.Claims;
+using System.Text.Json;
 using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Interchange;
@@ -45,6 +46,24 @@ public static class SampleReaderEndpoints
                 ?? throw ProblemException.NotFound("There is no such sample reader; it may have been deleted."),
             plan
         );
+
+    /// <summary>A reader that is kept nowhere.</summary>
+    /// <param name="values">Values by field, as JSON.</param>
+    public static SampleReader MadeUp(string values, AudiencePlan plan)
+    {
+        try
+        {
+            return new SampleReader(
+                Guid.Empty,
+                "A made-up reader",
+                JsonSerializer.Deserialize<ImmutableSortedDictionary<string, string>>(values, DocumentJson.Sent) ?? throw new JsonException()
+            ).Fitting(plan);
+        }
+        catch (JsonException)
+        {
+            throw ProblemException.Invalid("A made-up reader is a JSON object of texts by field, like {\"member\":\"yes\"}.", "values");
+        }
+    }
 
     private static SampleReader FromStored(StoredReader stored, AudiencePlan plan) =>
         new SampleReader(stored.Id, stored.Name, stored.Values.ToImmutableSortedDictionary(StringComparer.Ordinal)).Fitting(plan);

@@ -49,7 +49,13 @@ public sealed record DeskRules(
     bool Placeholder
 );
 
+/// <summary>Which readers see a row or a block.</summary>
+/// <param name="Readers">The condition as a sentence.</param>
+/// <param name="Here">True: this document says so, not the layer beneath.</param>
+public sealed record DeskCondition(Condition Condition, string Readers, bool Here);
+
 /// <param name="Drawing">What stands for it in the tiny drawing of a row.</param>
+/// <param name="Condition">Null: every reader of its row sees it.</param>
 /// <param name="LeastWidth">CSS pixels below which it falls apart.</param>
 /// <param name="Rules">Null: whoever asks sets none here.</param>
 public sealed record DeskBlock(
@@ -63,6 +69,7 @@ public sealed record DeskBlock(
     ImmutableArray<DeskField> Fields,
     ImmutableArray<DeskLook> Look,
     Visibility Shown,
+    DeskCondition? Condition,
     int LeastWidth,
     Allowance Content,
     Allowance LookAllowance,
@@ -76,6 +83,8 @@ public sealed record DeskColumn(string Id, int Parts, int Width, ImmutableArray<
 /// <param name="Piece">Id of the row's own piece, by which its look, visibility and rules go.</param>
 /// <param name="Master">The saved row it is there from; null: it is its own.</param>
 /// <param name="Background">Id of the picture behind it.</param>
+/// <param name="Condition">Null: every reader sees it.</param>
+/// <param name="AudienceAllowance">Whether one of the named audiences may be chosen; any other condition goes by what is shown.</param>
 /// <param name="Html">The row compiled as a proof.</param>
 /// <param name="Rules">Of the row's own piece. Null: whoever asks sets none here.</param>
 /// <param name="PlaceRules">Of the row where it stands in a template.</param>
@@ -92,6 +101,7 @@ public sealed record DeskRow(
     Surface Surface,
     string? Background,
     Visibility Shown,
+    DeskCondition? Condition,
     ImmutableArray<DeskLook> Look,
     ImmutableArray<DeskColumn> Columns,
     Allowance Move,
@@ -101,6 +111,7 @@ public sealed record DeskRow(
     Allowance Shape,
     Allowance LookAllowance,
     Allowance ShownAllowance,
+    Allowance AudienceAllowance,
     DeskRules? Rules,
     DeskRules? PlaceRules,
     string Html
@@ -180,7 +191,7 @@ public sealed record DeskWeight(int Bytes, int Most);
 /// <see cref="Order"/> always names them all.
 /// </summary>
 /// <param name="Whole">True: every row is here.</param>
-/// <param name="StyleVersion">Changes when the house style is released anew, or what a snippet or field in it says.</param>
+/// <param name="StyleVersion">Changes when the house style is released anew, or what a snippet, field or audience in it says.</param>
 /// <param name="Template">What an email is made from; null for all else.</param>
 /// <param name="About">Null for an email.</param>
 /// <param name="AsAuthor">True: it only shows what a colleague would begin with, and takes no edits.</param>

@@ -184,6 +184,7 @@ public static class DeskEndpoints
                 async (
                     Guid id,
                     Guid? reader,
+                    string? values,
                     string? day,
                     ClaimsPrincipal user,
                     DocumentAccess access,
@@ -194,7 +195,12 @@ public static class DeskEndpoints
                     var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
                     return DeskViews.ForReader(
                         loaded,
-                        reader is { } one ? await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel) : null,
+                        (reader, values) switch
+                        {
+                            ({ } one, _) => await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel),
+                            (_, { } made) => SampleReaderEndpoints.MadeUp(made, loaded.Library.Audiences),
+                            _ => null,
+                        },
                         string.IsNullOrEmpty(day)
                             ? null
                             : RenderContext.DayOf(day)

@@ -42,6 +42,7 @@ public sealed record ReportedFinding(
     string Message,
     string? Evidence,
     Remedy? Remedy,
+    FoundFor? Readers,
     string Why
 );
 
@@ -122,10 +123,13 @@ internal static class DeskViews
         var inline = loaded.Library.InlineFor(loaded.Layout.Email, day);
         var own = reader is null ? inline : inline.As(reader);
         var resolved = loaded.Layout.Resolve(loaded.Library, null, own, cancel);
-        var proof = Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Proof, cancel: cancel);
+        var proof = SeenBy(Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Proof, cancel: cancel));
         // Made the way the exported text is: lines are wrapped before anyone's values stand in them.
         var open = loaded.Layout.Resolve(loaded.Library, null, inline.WithFieldsKept(), cancel);
-        var text = FieldExport.Fill(Compiler.Compile(open, CompilationCache.PicturesAt, Purpose.Sending, cancel: cancel).MadeText(), own);
+        var text = FieldExport.Fill(
+            SeenBy(Compiler.Compile(open, CompilationCache.PicturesAt, Purpose.Sending, cancel: cancel)).MadeText(),
+            own
+        );
         var details = resolved.Email.Details;
         return new ReaderView(
             loaded.Stored.Revision,
@@ -134,6 +138,8 @@ internal static class DeskViews
             text,
             new DraftInbox(InboxLine.OnPhone(details, text), InboxLine.OnDesktop(details, text))
         );
+
+        CompiledEmail SeenBy(CompiledEmail all) => reader is null ? all : CompilationCache.SeenBy(all, reader, loaded.Library);
     }
 
     public static Report Report(LoadedDocument loaded, CompilationCache compilations)
@@ -187,6 +193,7 @@ internal static class DeskViews
             f.Message,
             f.Evidence,
             f.Remedy,
+            f.Readers,
             check.Why
         );
     }

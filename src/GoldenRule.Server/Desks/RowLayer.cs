@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
@@ -67,6 +68,7 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
             row.Surface,
             source.Row.Background,
             row.Shown,
+            ConditionOf(row.Condition, row.Source, source.Row.Id),
             Looks(RowLook.All, row.Look, source.Row.Offers, source),
             [
                 .. row.Columns.Select(
@@ -86,6 +88,7 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
             allowed.Shape,
             allowed.Look,
             allowed.Shown,
+            allowed.Audience,
             rules ? RowRules(source) : null,
             rules && open is OpenDocument.OfTemplate
                 ? Place(
@@ -138,6 +141,7 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
             ],
             Looks(kind.Look, block.Look, block.Master.Offers, row.Source),
             block.Shown,
+            ConditionOf(block.Condition, row.Source, block.Id),
             kind.LeastWidth(compiledRevision.Proof.Context.View(row, block, width)),
             allowance.Content,
             allowance.Look,
@@ -145,6 +149,15 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
             rules ? BlockRules(row.Source, block.Id, block.Master, kind, block.Look) : null
         );
     }
+
+    private DeskCondition? ConditionOf(Condition? condition, OrderedRow row, string piece) =>
+        condition is null
+            ? null
+            : new DeskCondition(
+                condition,
+                ConditionWords.Sentence(condition, library.Audiences),
+                row.IsOwn || row.Fills.GetValueOrDefault(piece)?.Condition is not null
+            );
 
     // Where it is made, a piece may look any way its kind knows; further down, as it is offered.
     private ImmutableArray<DeskLook> Looks(

@@ -134,28 +134,48 @@ public sealed class CompilationCache(TimeProvider clock, IMeterFactory meters) :
         string picturesAt,
         SampleReader? reader = null
     ) =>
+        reader is null
+            ? Compile(compiledRevision.Resolved, compiledRevision, library, picturesAt)
+            : SeenBy(
+                Compile(
+                    compiledRevision.DocumentLayout.Resolve(library, inline: compiledRevision.Resolved.Inline.As(reader)),
+                    compiledRevision,
+                    library,
+                    picturesAt
+                ),
+                reader,
+                library
+            );
+
+    /// <summary>What one reader sees of an email.</summary>
+    public static CompiledEmail SeenBy(CompiledEmail email, SampleReader reader, LibrarySnapshot library) =>
+        email.Seen(condition => Conditions.Holds(condition, library.Audiences, reader.Values));
+
+    /// <summary>The same with its fields and conditions written for a sending platform.</summary>
+    public static FieldExport ForPlatform(
+        CompiledRevision compiledRevision,
+        LibrarySnapshot library,
+        string picturesAt,
+        ExportProfile profile
+    ) => FieldExport.Write(WithFieldsKept(compiledRevision, library, picturesAt), library.Audiences, profile);
+
+    /// <summary>The same as one email for each combination of conditions.</summary>
+    /// <exception cref="StructureException">There are too many.</exception>
+    public static ImmutableArray<CombinationEmail> ForEachCombination(
+        CompiledRevision compiledRevision,
+        LibrarySnapshot library,
+        string picturesAt,
+        ExportProfile profile
+    ) => CombinationExport.Write(WithFieldsKept(compiledRevision, library, picturesAt), library.Audiences, profile);
+
+    private static CompiledEmail WithFieldsKept(CompiledRevision compiledRevision, LibrarySnapshot library, string picturesAt) =>
         Compile(
-            reader is null
-                ? compiledRevision.Resolved
-                : compiledRevision.DocumentLayout.Resolve(library, inline: compiledRevision.Resolved.Inline.As(reader)),
+            compiledRevision.Inspected.Inspection.HasFields
+                ? compiledRevision.DocumentLayout.Resolve(library, inline: compiledRevision.Resolved.Inline.WithFieldsKept())
+                : compiledRevision.Resolved,
             compiledRevision,
             library,
             picturesAt
-        );
-
-    /// <summary>The same with its fields written for a sending platform.</summary>
-    public static FieldExport ForPlatform(CompiledRevision compiledRevision, LibrarySnapshot library, string picturesAt) =>
-        FieldExport.Write(
-            Compile(
-                compiledRevision.Inspected.Inspection.HasFields
-                    ? compiledRevision.DocumentLayout.Resolve(library, inline: compiledRevision.Resolved.Inline.WithFieldsKept())
-                    : compiledRevision.Resolved,
-                compiledRevision,
-                library,
-                picturesAt
-            ),
-            library.Audiences,
-            ExportProfile.Mustache
         );
 
     /// <summary>
@@ -164,13 +184,7 @@ public sealed class CompilationCache(TimeProvider clock, IMeterFactory meters) :
     /// </summary>
     public static string TextFor(CompiledRevision compiledRevision, LibrarySnapshot library, SampleReader reader) =>
         FieldExport.Fill(
-            Compile(
-                    compiledRevision.DocumentLayout.Resolve(library, inline: compiledRevision.Resolved.Inline.WithFieldsKept()),
-                    compiledRevision,
-                    library,
-                    PicturesAt
-                )
-                .PlainText(),
+            SeenBy(WithFieldsKept(compiledRevision, library, PicturesAt), reader, library).PlainText(),
             compiledRevision.Resolved.Inline.As(reader)
         );
 

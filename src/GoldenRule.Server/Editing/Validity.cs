@@ -70,7 +70,7 @@ public static class Validity
                 CheckSnippet(snippet, loaded.Library);
                 break;
             case AudiencePlan plan:
-                await RefuseVanishedFieldsAsync((before?.Document as AudiencePlan)?.Fields ?? [], plan, db, cancel);
+                await RefuseVanishedAsync((AudiencePlan?)before?.Document ?? AudiencePlan.Empty, plan, db, cancel);
                 break;
             default:
                 break;
@@ -93,32 +93,29 @@ public static class Validity
             {
                 ReferenceKind.Snippet => loaded.Library.Snippets.Find(reference.Key) is not null,
                 ReferenceKind.Field => loaded.Library.Audiences.FindField(reference.Key) is not null,
+                ReferenceKind.Audience => loaded.Library.Audiences.FindAudience(reference.Key) is not null,
                 _ => true,
             };
             if (!known && before?.References.Any(r => r.Kind == reference.Kind && r.Key == reference.Key) != true)
             {
-                var what = reference.Kind == ReferenceKind.Snippet ? "snippet" : "field";
+                var what = reference.Kind.ToString().ToLowerInvariant();
                 throw new StructureException($"There is no {what} \"{reference.Key}\" in this library.", reference.Place);
             }
         }
     }
 
-    // A field that stands somewhere, be it in a release that nobody uses now, is retired and does not go.
-    private static async Task RefuseVanishedFieldsAsync(
-        ImmutableArray<MergeField> before,
-        AudiencePlan after,
-        GoldenRuleDb db,
-        CancellationToken cancel
-    )
+    // What stands somewhere, be it in a release that nobody uses now, is retired and does not go.
+    private static async Task RefuseVanishedAsync(AudiencePlan before, AudiencePlan after, GoldenRuleDb db, CancellationToken cancel)
     {
-        foreach (var gone in before.Where(f => after.FindField(f.Key) is null))
+        var fields = before.Fields.Where(f => after.FindField(f.Key) is null).Select(f => (ReferenceKind.Field, f.Key, f.Label, "fields"));
+        var audiences = before
+            .Audiences.Where(a => after.FindAudience(a.Key) is null)
+            .Select(a => (ReferenceKind.Audience, a.Key, a.Name, "audiences"));
+        foreach (var (kind, key, name, list) in fields.Concat(audiences))
         {
-            if (await db.References.AnyAsync(r => r.Kind == ReferenceKind.Field && r.Key == gone.Key, cancel))
+            if (await db.References.AnyAsync(r => r.Kind == kind && r.Key == key, cancel))
             {
-                throw new StructureException(
-                    $"\"{gone.Label}\" is used and cannot go. Retire it: it is not offered any more then.",
-                    $"fields/{gone.Key}"
-                );
+                throw new StructureException($"\"{name}\" is used and cannot go. Retire it: it is not offered any more then.", $"{list}/{key}");
             }
         }
     }

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Security.Claims;
 using System.Security.Cryptography;
 using System.Text;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Interchange;
@@ -17,15 +18,31 @@ using Microsoft.EntityFrameworkCore;
 namespace GoldenRule.Server.Emails;
 
 /// <param name="Values">Each as it is written, by the name it has in the files; what is not known is not there.</param>
-public sealed record PlatformSample(Guid Id, string Name, ImmutableSortedDictionary<string, string> Values);
+/// <param name="Holding">Which conditions hold, by their names in the files.</param>
+public sealed record PlatformSample(
+    Guid Id,
+    string Name,
+    ImmutableSortedDictionary<string, string> Values,
+    ImmutableSortedDictionary<string, bool> Holding
+);
 
-/// <summary>What a sending platform has to fill in, with samples.</summary>
-/// <param name="Profile">How fields are written in the files.</param>
+/// <param name="Key">Technical name.</param>
+public sealed record ProfileChoice(string Key, string Name);
+
+/// <summary>What a sending platform has to fill in and work out, with samples.</summary>
+/// <param name="Profile">How fields and conditions are written in the files.</param>
+/// <param name="Profiles">All there are, the usual one first.</param>
 /// <param name="Subject">As the platform is given it.</param>
+/// <param name="Faults">What the profile cannot say; the files are not given while there are any.</param>
+/// <param name="Combinations">In how many ways readers can see it; null: more than are written as emails of their own.</param>
 public sealed record PlatformFields(
     string Profile,
+    ImmutableArray<ProfileChoice> Profiles,
     string Subject,
     ImmutableArray<FieldDefinition> Fields,
+    ImmutableArray<ConditionDefinition> Conditions,
+    ImmutableArray<Unsayable> Faults,
+    int? Combinations,
     ImmutableArray<PlatformSample> Samples
 );
 
@@ -60,6 +77,7 @@ public static class EmailExport
         bool? proof,
         bool? readable,
         Guid? sample,
+        string? profile,
         EditPipeline pipeline,
         CompilationCache compilations,
         GoldenRuleDb db,
@@ -82,7 +100,7 @@ public static class EmailExport
                 PicturesHere(request),
                 await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel)
             ),
-            _ => CompilationCache.ForPlatform(compiled, loaded.Library, PicturesHere(request)).Email,
+            _ => Written(compiled, loaded.Library, PicturesHere(request), profile).Email,
         };
         return MailHtml.Answer(
             request.HttpContext,
@@ -96,6 +114,7 @@ public static class EmailExport
         Guid id,
         bool? download,
         Guid? sample,
+        string? profile,
         EditPipeline pipeline,
         CompilationCache compilations,
         GoldenRuleDb db,
@@ -110,7 +129,7 @@ public static class EmailExport
                 loaded.Library,
                 await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel)
             )
-            : CompilationCache.ForPlatform(compiled, loaded.Library, CompilationCache.PicturesAt).Email.PlainText();
+            : Written(compiled, loaded.Library, CompilationCache.PicturesAt, profile).PlainText;
         return Results.File(
             Encoding.UTF8.GetBytes(text),
             "text/plain; charset=utf-8",
@@ -121,6 +140,7 @@ public static class EmailExport
     // What a sending platform is told of the fields, and what it would hold of each sample reader.
     private static async Task<PlatformFields> FieldsAsync(
         Guid id,
+        string? profile,
         EditPipeline pipeline,
         CompilationCache compilations,
         GoldenRuleDb db,
@@ -128,21 +148,46 @@ public static class EmailExport
     )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
-        var export = CompilationCache.ForPlatform(compilations.Compile(loaded), loaded.Library, CompilationCache.PicturesAt);
-        var readers = await SampleReaderEndpoints.AllAsync(loaded.Library.Audiences, db, cancel);
+        var (compiled, plan) = (compilations.Compile(loaded), loaded.Library.Audiences);
+        var export = CompilationCache.ForPlatform(compiled, loaded.Library, CompilationCache.PicturesAt, Profile(plan, profile));
+        var readers = await SampleReaderEndpoints.AllAsync(plan, db, cancel);
+        var combinations = compiled.Resolved.Inline.Conditions.Solve(compiled.Resolved.Conditions());
         return new PlatformFields(
-            ExportProfile.Mustache.Name,
+            export.Profile.Key,
+            [.. plan.Profiles.Prepend(ExportProfile.Mustache).Select(p => new ProfileChoice(p.Key, p.Name))],
             export.Email.Source.Email.Details.Subject,
             export.Fields,
+            export.Conditions,
+            export.Faults,
+            combinations is { IsComplete: true, Count: var count } && count <= CombinationExport.Most ? (int)count : null,
             [
                 .. readers.Select(r => new PlatformSample(
                     r.Id,
                     r.Name,
-                    FieldExport.Data(r, loaded.Library.Audiences, ((Email)loaded.Document).Language)
+                    FieldExport.Data(r, plan, ((Email)loaded.Document).Language, export.Profile),
+                    export.Holding(r, plan)
                 )),
             ]
         );
     }
+
+    private static ExportProfile Profile(AudiencePlan plan, string? key) =>
+        key is null || key == ExportProfile.Mustache.Key
+            ? ExportProfile.Mustache
+            : plan.FindProfile(key) ?? throw ProblemException.Invalid($"There is no export profile \"{key}\".", "profile");
+
+    // What cannot be said is refused with its places: a file with a gap would go to everyone.
+    private static FieldExport Written(CompiledRevision compiled, LibrarySnapshot library, string picturesAt, string? profile) =>
+        Whole(CompilationCache.ForPlatform(compiled, library, picturesAt, Profile(library.Audiences, profile)));
+
+    private static FieldExport Whole(FieldExport export) =>
+        export.Faults is [var first, .. var more]
+            ? throw ProblemException.Invalid(
+                $"{first.Where}: {first.What}{(more.IsEmpty ? "" : $" And {more.Length} more.")} Choose another profile, or take the "
+                    + "bundle with one email for each combination.",
+                first.Where
+            )
+            : export;
 
     /// <param name="embed">True: pictures are carried inside.</param>
     /// <param name="to">Address of the one it is for.</param>
@@ -219,8 +264,11 @@ public static class EmailExport
         return Results.File(message, MessageFile.MediaType, loaded.Document.Name + ".eml");
     }
 
+    /// <param name="combinations">True: one email for each combination of conditions that a reader can meet.</param>
     private static async Task<IResult> BundleAsync(
         Guid id,
+        string? profile,
+        bool? combinations,
         EditPipeline pipeline,
         CompilationCache compilations,
         GoldenRuleDb db,
@@ -228,7 +276,32 @@ public static class EmailExport
     )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
-        var export = CompilationCache.ForPlatform(compilations.Compile(loaded), loaded.Library, BundleFile.PicturesAt);
+        var compiled = compilations.Compile(loaded);
+        if (combinations == true)
+        {
+            var emails = CompilationCache.ForEachCombination(
+                compiled,
+                loaded.Library,
+                BundleFile.PicturesAt,
+                Profile(loaded.Library.Audiences, profile)
+            );
+            var files = new SortedDictionary<string, byte[]>(StringComparer.Ordinal);
+            foreach (var email in emails)
+            {
+                foreach (var (name, content) in await MailFiles.OfAsync(Whole(email.Export).Email, db, cancel))
+                {
+                    files[name] = content;
+                }
+            }
+
+            return Results.File(
+                BundleFile.Write(CombinationExport.Files(emails), files.Select(f => (f.Key, f.Value))),
+                BundleFile.MediaType,
+                loaded.Document.Name + ".zip"
+            );
+        }
+
+        var export = Written(compiled, loaded.Library, BundleFile.PicturesAt, profile);
         return Results.File(
             BundleFile.Write(export.Email, await MailFiles.OfAsync(export.Email, db, cancel), export),
             BundleFile.MediaType,
