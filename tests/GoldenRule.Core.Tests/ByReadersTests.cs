@@ -16,10 +16,7 @@ public sealed class ByReadersTests
         .. from member in new[] { "yes", "no" }
         from home in new[] { "", "the valley", "the hills", "elsewhere" }
         from interests in new[] { "", "tearoom", "engines", "tearoom;engines" }
-        select ImmutableSortedDictionary<string, string>
-            .Empty.Add("member", member)
-            .Add("home", home)
-            .Add("interests", interests),
+        select ImmutableSortedDictionary<string, string>.Empty.Add("member", member).Add("home", home).Add("interests", interests),
     ];
 
     private static readonly CheckContext Context = CheckContext.Usual with
@@ -99,8 +96,7 @@ public sealed class ByReadersTests
 
         Assert.True(differing > 20, $"only {differing} findings differed from reader to reader");
 
-        HashSet<(string, Place, string)> Of(Inspected inspected) =>
-            [.. inspected.Findings.Where(f => asked.Contains(f.Check)).Select(Key)];
+        HashSet<(string, Place, string)> Of(Inspected inspected) => [.. inspected.Findings.Where(f => asked.Contains(f.Check)).Select(Key)];
 
         static (string, Place, string) Key(Finding f) => (f.Check, f.Place, f.Message);
     }
@@ -188,10 +184,7 @@ public sealed class ByReadersTests
                 ),
             ],
         };
-        email = email with
-        {
-            Rows = [.. email.Rows.Select(r => r.Id == "footer" ? r with { Condition = conditions[0] } : r)],
-        };
+        email = email with { Rows = [.. email.Rows.Select(r => r.Id == "footer" ? r with { Condition = conditions[0] } : r)] };
         var found = Inspect(email).Findings;
         Assert.Contains(found, f => f.Check == "combinations");
         var gap = found.Single(f => f.Check == "unsubscribe");

@@ -12,7 +12,12 @@ public sealed class ConditionTests
         Name = "Audiences",
         Fields =
         [
-            new MergeField { Key = "member", Label = "Member", Type = MergeFieldType.YesNo },
+            new MergeField
+            {
+                Key = "member",
+                Label = "Member",
+                Type = MergeFieldType.YesNo,
+            },
             new MergeField
             {
                 Key = "district",
@@ -20,7 +25,12 @@ public sealed class ConditionTests
                 Type = MergeFieldType.Choice,
                 Choices = ["Valley", "Hills", "Coast"],
             },
-            new MergeField { Key = "visits", Label = "Visits", Type = MergeFieldType.Number },
+            new MergeField
+            {
+                Key = "visits",
+                Label = "Visits",
+                Type = MergeFieldType.Number,
+            },
             new MergeField
             {
                 Key = "joined",
@@ -29,7 +39,12 @@ public sealed class ConditionTests
                 Format = FieldFormat.LongDate,
                 Always = true,
             },
-            new MergeField { Key = "town", Label = "Town", Type = MergeFieldType.Text },
+            new MergeField
+            {
+                Key = "town",
+                Label = "Town",
+                Type = MergeFieldType.Text,
+            },
             new MergeField
             {
                 Key = "interests",

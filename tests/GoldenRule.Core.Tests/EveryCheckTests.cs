@@ -53,30 +53,31 @@ public sealed class EveryCheckTests
     {
         var (plan, conditions) = ConditionTests.Independent(count);
         var left = new Queue<Condition>(conditions);
-        return new(
-            Audiences: plan,
-            Change: email =>
-                email with
-                {
-                    Rows =
-                    [
-                        .. email.Rows.Select(row =>
-                            row with
-                            {
-                                Condition = left.TryDequeue(out var own) ? own : null,
-                                Columns =
-                                [
-                                    .. row.Columns.Select(c =>
-                                        c with
-                                        {
-                                            Blocks = [.. c.Blocks.Select(b => b with { Condition = left.TryDequeue(out var some) ? some : null })],
-                                        }
-                                    ),
-                                ],
-                            }
-                        ),
-                    ],
-                }
+        return new(Audiences: plan, Change: email =>
+            email with
+            {
+                Rows =
+                [
+                    .. email.Rows.Select(row =>
+                        row with
+                        {
+                            Condition = left.TryDequeue(out var own) ? own : null,
+                            Columns =
+                            [
+                                .. row.Columns.Select(c =>
+                                    c with
+                                    {
+                                        Blocks =
+                                        [
+                                            .. c.Blocks.Select(b => b with { Condition = left.TryDequeue(out var some) ? some : null }),
+                                        ],
+                                    }
+                                ),
+                            ],
+                        }
+                    ),
+                ],
+            }
         );
     }
 

@@ -92,6 +92,9 @@ public sealed class FieldExportTests
         Assert.Equal("Name,Label,Type,Written,Fallback", rows[0]);
         Assert.Equal("member-until,Membership ends,Date,\"like \"\"Wednesday 31 March 2027\"\"\",", rows[2]);
         Assert.Contains("\"name\":\"member-until\"", tables["fields.json"], StringComparison.Ordinal);
-        Assert.Equal("Wednesday 31 March 2027", FieldExport.Data(Larkfell.Readers[0], Larkfell.Audiences, "en-GB", ExportProfile.Mustache)["member-until"]);
+        Assert.Equal(
+            "Wednesday 31 March 2027",
+            FieldExport.Data(Larkfell.Readers[0], Larkfell.Audiences, "en-GB", ExportProfile.Mustache)["member-until"]
+        );
     }
 }

@@ -188,6 +188,19 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["POST /api/audiences/undo"] = new(May.SignedIn, UndoStyle),
         ["POST /api/audiences/redo"] = new(May.SignedIn, UndoStyle),
         ["GET /api/audiences/fields/{key}/uses"] = new(May.SignedIn),
+        ["GET /api/audiences/named/{key}/uses"] = new(May.SignedIn),
+        ["POST /api/audiences/sentence"] = new(
+            May.SignedIn,
+            Json(() =>
+                new
+                {
+                    kind = "test",
+                    field = "member",
+                    @is = "is",
+                    values = new[] { "yes" },
+                }
+            )
+        ),
         ["GET /api/sample-readers"] = new(May.SignedIn),
         ["PUT /api/sample-readers/{id}"] = new(
             May.Maker,
@@ -422,6 +435,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
             .Replace("/snippets/{id}", $"/snippets/{p.Snippet}", StringComparison.Ordinal)
             .Replace("/sample-readers/{id}", $"/sample-readers/{Guid.NewGuid()}", StringComparison.Ordinal)
             .Replace("/audiences/fields/{key}", "/audiences/fields/first-name", StringComparison.Ordinal)
+            .Replace("/audiences/named/{key}", "/audiences/named/members", StringComparison.Ordinal)
             .Replace("/pictures/{id}", $"/pictures/{p.Picture}", StringComparison.Ordinal)
             .Replace("/jobs/{id}", $"/jobs/{Guid.NewGuid()}", StringComparison.Ordinal)
             .Replace("{job}", Guid.NewGuid().ToString(), StringComparison.Ordinal)

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import AxeBuilder from "@axe-core/playwright";
-import { type Browser, expect, type Locator, type Page, test as playwright } from "@playwright/test";
+import { type APIRequestContext, type Browser, expect, type Locator, type Page, test as playwright } from "@playwright/test";
 import { dropDatabase, freePort, freshDatabase, startServer, stopServer } from "./server";
 
 /** The demo's own emails: what tests leave half made is not asked to be right. */
@@ -158,3 +158,14 @@ export async function moveHeld(page: Page, ...points: [number, number][]) {
   }
   await chromium.detach();
 }
+
+/** Sends edits as the desk does, whatever the revision. */
+export async function sendEdits(request: APIRequestContext, path: string, edits: object[]) {
+  const answer = await request.post(path, {
+    data: { base: 1 << 20, edits: edits.map((one) => ({ id: crypto.randomUUID(), step: crypto.randomUUID(), edit: one })) },
+  });
+  expect(answer.ok(), await answer.text()).toBe(true);
+}
+
+/** A snippet or field as it stands within words. */
+export const node = (kind: string, key: string) => `\ufdd0${kind}:${key}\ufdd1`;

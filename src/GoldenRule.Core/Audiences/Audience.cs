@@ -53,9 +53,7 @@ public static class Conditions
         leaf switch
         {
             Condition.Audience one => plan.FindAudience(one.Key) is null ? $"There is no audience \"{one.Key}\"." : null,
-            Condition.Test test => plan.FindField(test.Field) is { } field
-                ? Fault(test, field)
-                : $"There is no field \"{test.Field}\".",
+            Condition.Test test => plan.FindField(test.Field) is { } field ? Fault(test, field) : $"There is no field \"{test.Field}\".",
             _ => null,
         };
 
@@ -72,8 +70,7 @@ public static class Conditions
             Condition.Group { Match: Matching.Any } any => any.Parts.Any(p => Holds(p, plan, values)),
             Condition.Group none => !none.Parts.Any(p => Holds(p, plan, values)),
             Condition.Audience one => plan.FindAudience(one.Key) is { } audience && Holds(audience.Condition, plan, values),
-            Condition.Test test => plan.FindField(test.Field) is { } field
-                && Holds(test, field, values.GetValueOrDefault(test.Field, "")),
+            Condition.Test test => plan.FindField(test.Field) is { } field && Holds(test, field, values.GetValueOrDefault(test.Field, "")),
             _ => throw new InvalidOperationException("Unknown condition."),
         };
 

@@ -82,7 +82,10 @@ public sealed record AudiencePlan : Document
 
         if (plan.Profiles.Length > MostProfiles)
         {
-            throw new StructureException($"There are at most {MostProfiles} export profiles; this would make {plan.Profiles.Length}.", "profiles");
+            throw new StructureException(
+                $"There are at most {MostProfiles} export profiles; this would make {plan.Profiles.Length}.",
+                "profiles"
+            );
         }
 
         foreach (var profile in plan.Profiles)
@@ -107,9 +110,10 @@ public sealed record AudiencePlan : Document
         Condition.Check(audience.Condition, place);
         foreach (var leaf in audience.Condition.Leaves())
         {
-            var why = leaf is Condition.Audience
-                ? "An audience is said by fields; no other audience stands within it."
-                : Conditions.Fault(leaf, plan);
+            var why =
+                leaf is Condition.Audience
+                    ? "An audience is said by fields; no other audience stands within it."
+                    : Conditions.Fault(leaf, plan);
             if (why is not null)
             {
                 throw new StructureException($"The audience \"{audience.Name}\": {why}", place);
@@ -117,8 +121,7 @@ public sealed record AudiencePlan : Document
         }
     }
 
-    private static string? NameFault(string name) =>
-        name.Trim().Length is 0 or > 120 ? "It has a name of 1 to 120 characters." : null;
+    private static string? NameFault(string name) => name.Trim().Length is 0 or > 120 ? "It has a name of 1 to 120 characters." : null;
 
     private static void Check(MergeField field)
     {

@@ -48,7 +48,12 @@ public sealed class Reachable
             if (all.IsDefault)
             {
                 all = IsComplete
-                    ? [.. parts.Aggregate((IEnumerable<ulong>)[0UL], (made, part) => made.SelectMany(m => part.Found.Select(f => m | f.Holds)))]
+                    ?
+                    [
+                        .. parts.Aggregate((IEnumerable<ulong>)[0UL], (made, part) =>
+                            made.SelectMany(m => part.Found.Select(f => m | f.Holds))
+                        ),
+                    ]
                     : [];
             }
 

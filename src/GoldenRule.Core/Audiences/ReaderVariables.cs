@@ -26,9 +26,7 @@ internal sealed record ReaderVariable(MergeField Field, string? Tag, ImmutableAr
     public static IEnumerable<ReaderVariable> OfTags(MergeField field, IEnumerable<Condition.Test> tests)
     {
         var named = tests.SelectMany(t => t.Values).Distinct(StringComparer.Ordinal).ToList();
-        return named
-            .Concat(field.Choices.Except(named).Take(1).Select(_ => ""))
-            .Select(tag => new ReaderVariable(field, tag, ["", "yes"]));
+        return named.Concat(field.Choices.Except(named).Take(1).Select(_ => "")).Select(tag => new ReaderVariable(field, tag, ["", "yes"]));
     }
 
     // What is not known comes last: a made-up reader of whom something is known is easier to picture.

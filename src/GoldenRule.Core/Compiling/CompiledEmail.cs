@@ -83,11 +83,7 @@ public sealed record CompiledEmail(
         [
             .. Rows.Where(r => r.Source.Condition is not { } only || holds(only)).Select(r => PartedRow.Seen(r, holds)),
         ];
-        return this with
-        {
-            Rows = rows,
-            Source = Source with { Rows = [.. rows.Select(r => r.Source)] },
-        };
+        return this with { Rows = rows, Source = Source with { Rows = [.. rows.Select(r => r.Source)] } };
     }
 
     public string HtmlText() => Encoding.UTF8.GetString(Html());

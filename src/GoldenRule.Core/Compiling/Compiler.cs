@@ -101,7 +101,10 @@ public static class Compiler
         html.Clear();
         text.Clear();
         RowWriter.Write(html, row, place, context);
-        var (bytes, apart) = (context.Direction == Direction.Rtl ? InDirection(html) : html.ToArray(), ImmutableArray<ConditionalHtml>.Empty);
+        var (bytes, apart) = (
+            context.Direction == Direction.Rtl ? InDirection(html) : html.ToArray(),
+            ImmutableArray<ConditionalHtml>.Empty
+        );
         if (row.IsParted)
         {
             var columns = row.Phone == PhoneColumns.StackReversed ? row.Columns.Reverse() : row.Columns;

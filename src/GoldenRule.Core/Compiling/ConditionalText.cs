@@ -46,8 +46,7 @@ internal sealed record ConditionalText(ImmutableArray<(Condition? Row, BlockText
     }
 
     /// <summary>With all of its parts.</summary>
-    public string Seen =>
-        Parts.IsEmpty ? "" : string.Join('\n', Parts.Select(p => p.Part.Text)) + (Anchor < 0 ? "\n" : "");
+    public string Seen => Parts.IsEmpty ? "" : string.Join('\n', Parts.Select(p => p.Part.Text)) + (Anchor < 0 ? "\n" : "");
 
     /// <summary>With each part in the words of whoever writes its conditions.</summary>
     /// <param name="write">Of a row's condition, a block's and the words between them.</param>

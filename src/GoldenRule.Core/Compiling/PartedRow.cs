@@ -37,7 +37,10 @@ public sealed record PartedRow(ImmutableArray<ConditionalHtml> Html, ImmutableAr
 
     /// <summary>The HTML without its marks, and what stood between them.</summary>
     /// <param name="conditions">In the order they stand.</param>
-    internal static (byte[] Html, ImmutableArray<ConditionalHtml> Parts) Unmark(ReadOnlySpan<byte> marked, IEnumerable<Condition> conditions)
+    internal static (byte[] Html, ImmutableArray<ConditionalHtml> Parts) Unmark(
+        ReadOnlySpan<byte> marked,
+        IEnumerable<Condition> conditions
+    )
     {
         var plain = new Utf8Writer(marked.Length);
         var parts = ImmutableArray.CreateBuilder<ConditionalHtml>();

@@ -102,9 +102,7 @@ internal static class PieceDecisions
             return Missing(row, piece);
         }
 
-        return
-            row.IsForChosenAudience(piece, condition)
-            && RowDecisions.Arrange(person, document, row.Zone, row) is Decision.Allowed
+        return row.IsForChosenAudience(piece, condition) && RowDecisions.Arrange(person, document, row.Zone, row) is Decision.Allowed
             ? Decision.Yes
             : AskPiece(person, document, row, piece, Aspect.Content, Rules.LockContent, $"Who sees \"{Name(row, piece)}\" is locked");
     }

@@ -52,9 +52,7 @@ public static class CombinationExport
                             readers,
                             new Condition.Group(
                                 Matching.All,
-                                [
-                                    .. holds.Select(h => Conditions.Expand(h.Item2 ? h.c : new Condition.Group(Matching.None, [h.c]), plan)),
-                                ]
+                                [.. holds.Select(h => Conditions.Expand(h.Item2 ? h.c : new Condition.Group(Matching.None, [h.c]), plan))]
                             ),
                             new PlatformWriter(
                                 kept.Seen(c => (combination >> written[DocumentJson.Write(c)] & 1) == 1),
@@ -96,12 +94,11 @@ public static class CombinationExport
     {
         var named = holds
             .Where(h => h.Holds)
-            .Select((h, i) => h.Condition is Condition.Audience one && plan.FindAudience(one.Key) is not null ? one.Key : $"condition-{i + 1}")
+            .Select(
+                (h, i) => h.Condition is Condition.Audience one && plan.FindAudience(one.Key) is not null ? one.Key : $"condition-{i + 1}"
+            )
             .Take(4)
             .ToList();
-        return string.Create(
-            CultureInfo.InvariantCulture,
-            $"{number:00}-{(named.Count == 0 ? "everyone-else" : string.Join('-', named))}"
-        );
+        return string.Create(CultureInfo.InvariantCulture, $"{number:00}-{(named.Count == 0 ? "everyone-else" : string.Join('-', named))}");
     }
 }

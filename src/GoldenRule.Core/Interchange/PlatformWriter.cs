@@ -20,7 +20,11 @@ internal sealed class PlatformWriter(CompiledEmail kept, AudiencePlan plan, Expo
     public FieldExport Write()
     {
         var email = kept.Source.Email;
-        var details = email.Details with { Subject = Plain("subject", email.Details.Subject), Preheader = Plain("preheader", email.Details.Preheader) };
+        var details = email.Details with
+        {
+            Subject = Plain("subject", email.Details.Subject),
+            Preheader = Plain("preheader", email.Details.Preheader),
+        };
         where = "head";
         var opening = Html(kept.Opening);
         var rows = kept.Rows.Select(Row).ToImmutableArray();
@@ -60,11 +64,7 @@ internal sealed class PlatformWriter(CompiledEmail kept, AudiencePlan plan, Expo
     private byte[] Html(byte[] html) => Encoding.UTF8.GetBytes(Html(html.AsSpan()));
 
     private string Html(ReadOnlySpan<byte> html) =>
-        KeptField.Replace(
-            Encoding.UTF8.GetString(html),
-            field => Value(field, html: true, text => Literally(Escaped(text))),
-            Literally
-        );
+        KeptField.Replace(Encoding.UTF8.GetString(html), field => Value(field, html: true, text => Literally(Escaped(text))), Literally);
 
     private string Plain(string what, string text)
     {

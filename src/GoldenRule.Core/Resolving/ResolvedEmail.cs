@@ -100,10 +100,7 @@ public sealed record ResolvedRow(
         IsParted
             ? this with
             {
-                Columns =
-                [
-                    .. Columns.Select(c => c with { Blocks = c.Blocks.RemoveAll(b => b.Condition is { } only && !holds(only)) }),
-                ],
+                Columns = [.. Columns.Select(c => c with { Blocks = c.Blocks.RemoveAll(b => b.Condition is { } only && !holds(only)) })],
             }
             : this;
 

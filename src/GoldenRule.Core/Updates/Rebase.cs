@@ -77,13 +77,7 @@ public static class Rebase
                 {
                     if ((seat is null ? gone : WhyNot(part, seat, former, pictures)) is { } why)
                     {
-                        Put(
-                            $"{id}/{piece}/{Named(part)}",
-                            part with
-                            {
-                                Why = why,
-                            }
-                        );
+                        Put($"{id}/{piece}/{Named(part)}", part with { Why = why });
                     }
                 }
             }

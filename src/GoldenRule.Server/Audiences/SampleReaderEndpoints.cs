@@ -56,7 +56,8 @@ public static class SampleReaderEndpoints
             return new SampleReader(
                 Guid.Empty,
                 "A made-up reader",
-                JsonSerializer.Deserialize<ImmutableSortedDictionary<string, string>>(values, DocumentJson.Sent) ?? throw new JsonException()
+                JsonSerializer.Deserialize<ImmutableSortedDictionary<string, string>>(values, DocumentJson.Sent)
+                    ?? throw new JsonException()
             ).Fitting(plan);
         }
         catch (JsonException)

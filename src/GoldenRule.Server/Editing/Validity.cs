@@ -115,7 +115,10 @@ public static class Validity
         {
             if (await db.References.AnyAsync(r => r.Kind == kind && r.Key == key, cancel))
             {
-                throw new StructureException($"\"{name}\" is used and cannot go. Retire it: it is not offered any more then.", $"{list}/{key}");
+                throw new StructureException(
+                    $"\"{name}\" is used and cannot go. Retire it: it is not offered any more then.",
+                    $"{list}/{key}"
+                );
             }
         }
     }

@@ -18,15 +18,22 @@ public static class ApiDescription
     {
         if (context.JsonTypeInfo.Type == typeof(ImmutableSortedDictionary<string, ImmutableArray<string>>))
         {
-            schema.AdditionalProperties = new OpenApiSchema
-            {
-                Type = JsonSchemaType.Array,
-                Items = new OpenApiSchema { Type = JsonSchemaType.String },
-            };
+            schema.AdditionalProperties = Texts();
+        }
+        else if (context.JsonTypeInfo.Type == typeof(Core.Documents.Condition.Test))
+        {
+            schema.Properties!["values"] = Texts();
         }
 
         return Task.CompletedTask;
     }
+
+    private static OpenApiSchema Texts() =>
+        new()
+        {
+            Type = JsonSchemaType.Array,
+            Items = new OpenApiSchema { Type = JsonSchemaType.String },
+        };
 
     private static Task Finish(OpenApiDocument document, OpenApiDocumentTransformerContext context, CancellationToken cancel)
     {

@@ -2116,6 +2116,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/audiences/named/{key}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listAudienceUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audiences/sentence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sayCondition"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sample-readers": {
         parameters: {
             query?: never;
@@ -2285,6 +2317,11 @@ export interface components {
             rule: null | string;
             reason: null | string;
         };
+        AskedComparison: {
+            comparison: components["schemas"]["Comparison"];
+            /** Format: int32 */
+            most: number;
+        };
         /** @enum {unknown} */
         Aspect: "arrangement" | "content" | "look";
         Attachment: {
@@ -2294,6 +2331,15 @@ export interface components {
             /** Format: int32 */
             bytes: number;
         };
+        Audience: {
+            key: string;
+            name: string;
+            condition: components["schemas"]["Condition"];
+            /** @default  */
+            description: string;
+            /** @default false */
+            retired: boolean;
+        };
         AudienceAnswer: {
             /** Format: uuid */
             id: string;
@@ -2302,9 +2348,17 @@ export interface components {
             /** Format: date-time */
             keptAt: string;
             fields: components["schemas"]["MergeFieldEntry"][];
+            audiences: components["schemas"]["AudienceEntry"][];
+            profiles: components["schemas"]["ExportProfile"][];
             change: components["schemas"]["Allowance"];
             canUndo: boolean;
             canRedo: boolean;
+        };
+        AudienceEntry: {
+            audience: components["schemas"]["Audience"];
+            readers: string;
+            /** Format: int32 */
+            places: number;
         };
         AuditAnswer: {
             /** Format: uuid */
@@ -2376,6 +2430,7 @@ export interface components {
             };
             instruction?: null | string;
             shown?: components["schemas"]["Visibility"];
+            condition?: null | components["schemas"]["Condition"];
             placeholder?: boolean;
             id: string;
             name?: null | string;
@@ -2456,6 +2511,36 @@ export interface components {
             id: string;
             /** Format: int32 */
             parts: number;
+        };
+        /** @enum {unknown} */
+        Comparison: "is" | "is-not" | "one-of" | "more" | "less" | "before" | "after" | "has" | "empty" | "not-empty";
+        Condition: components["schemas"]["ConditionGroup"] | components["schemas"]["ConditionTest"] | components["schemas"]["ConditionAudience"];
+        ConditionAudience: {
+            /** @enum {string} */
+            kind: "audience";
+            key: string;
+        };
+        ConditionDefinition: {
+            name: string;
+            readers: string;
+            definition: components["schemas"]["Condition"];
+        };
+        ConditionGroup: {
+            /** @enum {string} */
+            kind: "group";
+            match: components["schemas"]["Matching"];
+            parts: components["schemas"]["Condition"][];
+        };
+        ConditionSaid: {
+            readers: string;
+            faults: string[];
+        };
+        ConditionTest: {
+            /** @enum {string} */
+            kind: "test";
+            field: string;
+            is: components["schemas"]["Comparison"];
+            values: string[];
         };
         ContrastEntry: {
             text: string;
@@ -2592,6 +2677,7 @@ export interface components {
             fields: components["schemas"]["DeskField"][];
             look: components["schemas"]["DeskLook"][];
             shown: components["schemas"]["Visibility"];
+            condition: null | components["schemas"]["DeskCondition"];
             /** Format: int32 */
             leastWidth: number;
             content: components["schemas"]["Allowance"];
@@ -2606,6 +2692,11 @@ export interface components {
             /** Format: int32 */
             width: number;
             blocks: components["schemas"]["DeskBlock"][];
+        };
+        DeskCondition: {
+            condition: components["schemas"]["Condition"];
+            readers: string;
+            here: boolean;
         };
         DeskEdits: {
             /** Format: int64 */
@@ -2663,6 +2754,7 @@ export interface components {
             surface: components["schemas"]["Surface"];
             background: null | string;
             shown: components["schemas"]["Visibility"];
+            condition: null | components["schemas"]["DeskCondition"];
             look: components["schemas"]["DeskLook"][];
             columns: components["schemas"]["DeskColumn"][];
             move: components["schemas"]["Allowance"];
@@ -2672,6 +2764,7 @@ export interface components {
             shape: components["schemas"]["Allowance"];
             lookAllowance: components["schemas"]["Allowance"];
             shownAllowance: components["schemas"]["Allowance"];
+            audienceAllowance: components["schemas"]["Allowance"];
             rules: null | components["schemas"]["DeskRules"];
             placeRules: null | components["schemas"]["DeskRules"];
             html: string;
@@ -2762,7 +2855,7 @@ export interface components {
         };
         /** @enum {unknown} */
         Drawing: "lines" | "heading" | "picture" | "button";
-        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSplitText"] | components["schemas"]["EditJoinTexts"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLanguage"] | components["schemas"]["EditConfirmUnchanged"] | components["schemas"]["EditTakeUpdate"] | components["schemas"]["EditDiscardUnplaced"] | components["schemas"]["EditRestoreUnplaced"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"] | components["schemas"]["EditSetSnippetValue"] | components["schemas"]["EditAddSnippetValue"] | components["schemas"]["EditRemoveSnippetValue"] | components["schemas"]["EditRestoreFirstValue"] | components["schemas"]["EditSetSnippetFrom"] | components["schemas"]["EditSetSnippetExpiry"] | components["schemas"]["EditSetSnippetEditors"] | components["schemas"]["EditReplaceSnippet"] | components["schemas"]["EditSetMergeField"] | components["schemas"]["EditRemoveMergeField"];
+        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSplitText"] | components["schemas"]["EditJoinTexts"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetCondition"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLanguage"] | components["schemas"]["EditConfirmUnchanged"] | components["schemas"]["EditTakeUpdate"] | components["schemas"]["EditDiscardUnplaced"] | components["schemas"]["EditRestoreUnplaced"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"] | components["schemas"]["EditSetSnippetValue"] | components["schemas"]["EditAddSnippetValue"] | components["schemas"]["EditRemoveSnippetValue"] | components["schemas"]["EditRestoreFirstValue"] | components["schemas"]["EditSetSnippetFrom"] | components["schemas"]["EditSetSnippetExpiry"] | components["schemas"]["EditSetSnippetEditors"] | components["schemas"]["EditReplaceSnippet"] | components["schemas"]["EditSetMergeField"] | components["schemas"]["EditRemoveMergeField"] | components["schemas"]["EditSetAudience"] | components["schemas"]["EditRemoveAudience"] | components["schemas"]["EditSetExportProfile"] | components["schemas"]["EditRemoveExportProfile"];
         EditAddSnippetValue: {
             /** @enum {string} */
             kind: "add-snippet-value";
@@ -2908,11 +3001,23 @@ export interface components {
             from: string;
             target?: null | string;
         };
+        EditRemoveAudience: {
+            /** @enum {string} */
+            kind: "remove-audience";
+            key: string;
+            target?: null | string;
+        };
         EditRemoveBlock: {
             /** @enum {string} */
             kind: "remove-block";
             row: string;
             piece: string;
+            target?: null | string;
+        };
+        EditRemoveExportProfile: {
+            /** @enum {string} */
+            kind: "remove-export-profile";
+            key: string;
             target?: null | string;
         };
         EditRemoveMergeField: {
@@ -3000,6 +3105,14 @@ export interface components {
             files: components["schemas"]["Attachment"][];
             target?: null | string;
         };
+        EditSetAudience: {
+            /** @enum {string} */
+            kind: "set-audience";
+            audience: components["schemas"]["Audience"];
+            /** Format: int32 */
+            at?: null | number;
+            target?: null | string;
+        };
         EditSetBackground: {
             /** @enum {string} */
             kind: "set-background";
@@ -3013,6 +3126,14 @@ export interface components {
             keys: string[];
             target?: null | string;
         };
+        EditSetCondition: {
+            /** @enum {string} */
+            kind: "set-condition";
+            row: string;
+            piece: string;
+            condition: null | components["schemas"]["Condition"];
+            target?: null | string;
+        };
         EditSetDescription: {
             /** @enum {string} */
             kind: "set-description";
@@ -3024,6 +3145,14 @@ export interface components {
             kind: "set-detail";
             field: string;
             value: string;
+            target?: null | string;
+        };
+        EditSetExportProfile: {
+            /** @enum {string} */
+            kind: "set-export-profile";
+            profile: components["schemas"]["ExportProfile"];
+            /** Format: int32 */
+            at?: null | number;
             target?: null | string;
         };
         EditSetFill: {
@@ -3312,6 +3441,18 @@ export interface components {
             text: string;
             found: boolean;
         };
+        ExportProfile: {
+            key: string;
+            name: string;
+            field: string;
+            plain?: string;
+            date?: string;
+            open?: string;
+            else?: string;
+            close?: string;
+            marks?: string;
+            literal?: string;
+        };
         FieldDefinition: {
             name: string;
             label: string;
@@ -3401,6 +3542,7 @@ export interface components {
             evidence: null | string;
             remedy?: null | components["schemas"]["Remedy"];
             toFill?: boolean;
+            readers?: null | components["schemas"]["FoundFor"];
         };
         FindingsChange: {
             /** Format: int32 */
@@ -3415,6 +3557,12 @@ export interface components {
         };
         /** @enum {unknown} */
         FirstStepKey: "release-house-style" | "make-row" | "build-template" | "plan-coverage" | "set-checks" | "start-email" | "fill-email" | "send-next-issue" | "read-findings";
+        FoundFor: {
+            who: string;
+            example: {
+                [key: string]: string;
+            };
+        };
         HistoryPage: {
             steps: components["schemas"]["HistoryStep"][];
             /** Format: int64 */
@@ -3634,6 +3782,8 @@ export interface components {
         };
         /** @enum {unknown} */
         MasterState: "draft" | "released" | "changed" | "retired";
+        /** @enum {unknown} */
+        Matching: "all" | "any" | "none";
         Measurement: {
             of: string;
             /** Format: int32 */
@@ -3665,6 +3815,7 @@ export interface components {
             /** Format: int32 */
             places: number;
             formats: components["schemas"]["FieldFormat"][];
+            comparisons: components["schemas"]["AskedComparison"][];
         };
         /** @enum {unknown} */
         MergeFieldType: "text" | "number" | "date" | "yes-no" | "choice" | "tags";
@@ -3836,6 +3987,7 @@ export interface components {
                 [key: string]: string;
             };
             shown?: null | components["schemas"]["Visibility"];
+            condition?: null | components["schemas"]["Condition"];
         };
         PieceRules: {
             locks?: components["schemas"]["Locks"];
@@ -3871,8 +4023,13 @@ export interface components {
         };
         PlatformFields: {
             profile: string;
+            profiles: components["schemas"]["ProfileChoice"][];
             subject: string;
             fields: components["schemas"]["FieldDefinition"][];
+            conditions: components["schemas"]["ConditionDefinition"][];
+            faults: components["schemas"]["Unsayable"][];
+            /** Format: int32 */
+            combinations: null | number;
             samples: components["schemas"]["PlatformSample"][];
         };
         PlatformSample: {
@@ -3882,6 +4039,13 @@ export interface components {
             values: {
                 [key: string]: string;
             };
+            holding: {
+                [key: string]: boolean;
+            };
+        };
+        ProfileChoice: {
+            key: string;
+            name: string;
         };
         PropertyEntry: {
             name: string;
@@ -4065,6 +4229,7 @@ export interface components {
             message: string;
             evidence: null | string;
             remedy: null | components["schemas"]["Remedy"];
+            readers: null | components["schemas"]["FoundFor"];
             why: string;
         };
         ReturningDeck: {
@@ -4084,6 +4249,7 @@ export interface components {
             };
             background?: null | string;
             shown?: components["schemas"]["Visibility"];
+            condition?: null | components["schemas"]["Condition"];
             columns?: components["schemas"]["Column"][];
             id: string;
             name?: null | string;
@@ -4444,7 +4610,12 @@ export interface components {
             property?: null | string;
             choice?: null | string;
             shown?: null | components["schemas"]["Visibility"];
+            condition?: null | components["schemas"]["Condition"];
             rows?: components["schemas"]["PlacedRow"][];
+        };
+        Unsayable: {
+            where: string;
+            what: string;
         };
         UpdateAnswer: {
             newer: components["schemas"]["NewerRelease"][];
@@ -5246,6 +5417,7 @@ export interface operations {
         parameters: {
             query?: {
                 reader?: string;
+                values?: string;
                 day?: string;
             };
             header?: never;
@@ -5829,6 +6001,7 @@ export interface operations {
         parameters: {
             query?: {
                 reader?: string;
+                values?: string;
                 day?: string;
             };
             header?: never;
@@ -6407,6 +6580,7 @@ export interface operations {
         parameters: {
             query?: {
                 reader?: string;
+                values?: string;
                 day?: string;
             };
             header?: never;
@@ -6697,6 +6871,7 @@ export interface operations {
                 proof?: boolean;
                 readable?: boolean;
                 sample?: string;
+                profile?: string;
             };
             header?: never;
             path: {
@@ -6722,6 +6897,7 @@ export interface operations {
             query?: {
                 download?: boolean;
                 sample?: string;
+                profile?: string;
             };
             header?: never;
             path: {
@@ -6744,7 +6920,9 @@ export interface operations {
     };
     getPlatformFields: {
         parameters: {
-            query?: never;
+            query?: {
+                profile?: string;
+            };
             header?: never;
             path: {
                 id: string;
@@ -6792,7 +6970,10 @@ export interface operations {
     };
     getBundle: {
         parameters: {
-            query?: never;
+            query?: {
+                profile?: string;
+                combinations?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -7965,6 +8146,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UsesAnswer"];
+                };
+            };
+        };
+    };
+    listAudienceUses: {
+        parameters: {
+            query?: {
+                after?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsesAnswer"];
+                };
+            };
+        };
+    };
+    sayCondition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Condition"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConditionSaid"];
                 };
             };
         };

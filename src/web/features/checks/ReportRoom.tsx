@@ -67,7 +67,15 @@ function ReportSheet({ id, report }: { id: string; report: Report }) {
                       <td>
                         <SeverityMark severity={f.severity} /> {f.message}
                       </td>
-                      <td>{f.evidence}</td>
+                      <td>
+                        {f.evidence}
+                        {f.readers && (
+                          <>
+                            {f.evidence && " · "}
+                            <i>For readers: {f.readers.who}</i>
+                          </>
+                        )}
+                      </td>
                       <td>
                         {f.place.row ? (
                           <Link to={`/emails/${id}#${[f.place.row, f.place.piece, f.place.field].filter(Boolean).join("/")}`}>

@@ -15,6 +15,7 @@ import type { Desk, DeskState } from "./DeskStore";
 import { DeskDrag } from "./drag/DeskDrag";
 import { RunningOrder } from "./order/RunningOrder";
 import { ProofTable } from "./proofs/ProofTable";
+import { useReadAs } from "./proofs/useViews";
 import { SidePanel } from "./SidePanel";
 import { nextToFill } from "./toFill";
 import { type BlockPlace, type Choice, DeskContext, useDeskState, useDeskStore } from "./useDesk";
@@ -85,6 +86,7 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
   const mark = useCallback((row: string, piece: string, field: string) => setChoice({ row, piece, field, asked: 0 }), []);
   useVisited(session.data?.id, state.desk);
   const others = usePresence(id, choice);
+  const reading = useReadAs();
   useEffect(() => {
     const follow = () => {
       const there = pointedAt();
@@ -101,8 +103,8 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
     }
   }, [store, choice, choose]);
   const context = useMemo(
-    () => ({ store, choice, choose, fillNext, mark, others, adding, addBlock, dropPlace }),
-    [store, choice, choose, fillNext, mark, others, adding, dropPlace],
+    () => ({ store, choice, choose, fillNext, mark, others, adding, addBlock, dropPlace, reading }),
+    [store, choice, choose, fillNext, mark, others, adding, dropPlace, reading],
   );
   const { campaignType = "", language = "", day = "" } = nodePlaceOf(state.desk);
   const nodePlace = useMemo(() => ({ campaignType, language, day }), [campaignType, language, day]);

@@ -9,7 +9,7 @@ import { useDeskContext } from "./useDesk";
 
 /** Everything that is wrong, at once, each with its place and its remedy. */
 export function FindingsPanel({ state }: { state: DeskState }) {
-  const { store, choose } = useDeskContext();
+  const { store, choose, reading } = useDeskContext();
   const checks = useQuery(queries.checks);
   const desk = state.desk as Desk;
   if (desk.findings.length === 0) {
@@ -34,7 +34,17 @@ export function FindingsPanel({ state }: { state: DeskState }) {
         </span>
         <span>{finding.message}</span>
         {finding.evidence && <span className={classes.evidence}>{finding.evidence}</span>}
+        {finding.readers && <span className={classes.readers}>For readers: {finding.readers.who}</span>}
       </button>
+      {finding.readers && (
+        <button
+          type="button"
+          className="plain underlined"
+          onClick={() => reading.setAs({ reader: "", day: "", made: finding.readers?.example ?? {} })}
+        >
+          Show as one of them
+        </button>
+      )}
       {!finding.toFill && (
         <details className={classes.why}>
           <summary>Why it matters</summary>

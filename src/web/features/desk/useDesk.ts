@@ -2,6 +2,7 @@ import { createContext, useContext, useEffect, useMemo, useSyncExternalStore } f
 import { type Present, watchDocument, watchReleases } from "../../api/live";
 import type { DeskKind } from "./askDesk";
 import { DeskStore } from "./DeskStore";
+import type { Reading } from "./proofs/useViews";
 
 /** Opens the desk of a document and keeps it live while the screen stands. */
 export function useDeskStore(kind: DeskKind, id: string, person: string): DeskStore {
@@ -66,6 +67,8 @@ export interface DeskContext {
   mark: (row: string, piece: string, field: string) => void;
   /** Who else has it open. */
   others: Present[];
+  /** Whose eyes the proofs are looked at with. */
+  reading: Reading;
 }
 
 export const DeskContext = createContext<DeskContext | null>(null);

@@ -1,5 +1,6 @@
 import type { Edit, FieldValue } from "../../api/types";
 import { readNodes } from "../../shared/nodes";
+import { isEveryone } from "../readers/conditions";
 import { kindLabel } from "../rows/rowKinds";
 
 /** What a value says, in words, wherever it is only told of. */
@@ -61,6 +62,14 @@ function writtenBy(edit: Edit): string {
       return edit.files.map((f) => f.name).join(", ") || "no files";
     case "set-shown":
       return edit.shown?.replace("-", "s ") ?? "as inherited";
+    case "set-condition":
+      return !edit.condition
+        ? "as inherited"
+        : edit.condition.kind === "audience"
+          ? `for ${edit.condition.key}`
+          : isEveryone(edit.condition)
+            ? "for everyone"
+            : "by a condition of its own";
     case "set-offer":
       return edit.choices.join(", ") || "nothing to choose";
     case "set-row-kind":

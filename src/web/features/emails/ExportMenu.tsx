@@ -1,7 +1,9 @@
 import { Button, Menu } from "@mantine/core";
+import { useLocalStorage } from "@mantine/hooks";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type MouseEvent, Suspense, useState } from "react";
 import { Link } from "react-router";
-import { askText } from "../../api/client";
+import { api, ask, askText } from "../../api/client";
 import { countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import type { Desk } from "../desk/DeskStore";
@@ -23,6 +25,23 @@ export function ExportMenu({ desk }: { desk: Desk }) {
   const blockers = desk.findings.filter(isBlocker).length;
   const inTheWay = [...(unfilled > 0 ? [`${unfilled} to fill`] : []), ...(blockers > 0 ? [countOf(blockers, "blocker")] : [])];
   const at = `/api/emails/${desk.id}`;
+  const [profile, setProfile] = useLocalStorage({ key: "export-profile", defaultValue: "mustache", getInitialValueInEffect: false });
+  const [opened, setOpened] = useState(false);
+  const platform = useQuery({
+    queryKey: ["platform", desk.id, desk.revision, desk.styleVersion, profile],
+    enabled: opened,
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      ask(api.GET("/api/emails/{id}/fields", { params: { path: { id: desk.id }, query: { profile } } })).catch((problem) => {
+        // The one that was chosen last is gone: the usual one is there.
+        setProfile("mustache");
+        throw problem;
+      }),
+  });
+  const faults = platform.data?.faults ?? [];
+  const unsayable = faults.length > 0;
+  const named = platform.data?.profiles.find((p) => p.key === profile)?.name ?? profile;
+  const asked = (href: string, also = "") => `${href}${href.includes("?") ? "&" : "?"}profile=${encodeURIComponent(profile)}${also}`;
 
   // What goes out is what stands here: what was typed last has to be stored first.
   const whenStored = async (then: () => void) => {
@@ -34,7 +53,7 @@ export function ExportMenu({ desk }: { desk: Desk }) {
   };
   const copy = async (kind: "html" | "text") => {
     try {
-      const copied = await askText(`${at}/${kind}`);
+      const copied = await askText(asked(`${at}/${kind}`));
       await navigator.clipboard.writeText(copied).catch(() => {
         throw new Error("The browser does not let this page copy. Download the file instead.");
       });
@@ -48,17 +67,37 @@ export function ExportMenu({ desk }: { desk: Desk }) {
 
   return (
     <>
-      <Menu position="bottom-end" width={300}>
+      <Menu position="bottom-end" width={300} opened={opened} onChange={setOpened}>
         <Menu.Target>
           <Button>{copied ? "Copied" : "Export"}</Button>
         </Menu.Target>
         <Menu.Dropdown>
           {inTheWay.length > 0 && <Menu.Label>Not ready to go out: {inTheWay.join(", ")}</Menu.Label>}
-          <Menu.Item onClick={() => whenStored(() => copy("html"))}>
+          {unsayable && (
+            <>
+              <Menu.Label className={classes.fault}>
+                ■ {named} cannot say all of it. {faults[0]?.where}: {faults[0]?.what}
+                {faults.length > 1 && ` And ${faults.length - 1} more.`}
+              </Menu.Label>
+              {platform.data?.combinations ? (
+                <File
+                  whenStored={whenStored}
+                  href={asked(`${at}/bundle`, "&combinations=true")}
+                  use={`${countOf(platform.data.combinations, "email")}, named by who gets which`}
+                >
+                  One email for each audience (.zip)
+                </File>
+              ) : (
+                <Menu.Label>There are too many combinations to write an email for each.</Menu.Label>
+              )}
+              <Menu.Divider />
+            </>
+          )}
+          <Menu.Item disabled={unsayable} onClick={() => whenStored(() => copy("html"))}>
             Copy the HTML
             <For>to paste it where it is sent from</For>
           </Menu.Item>
-          <File whenStored={whenStored} href={`${at}/bundle`} use="everything in one file">
+          <File whenStored={whenStored} disabled={unsayable} href={asked(`${at}/bundle`)} use="everything in one file">
             HTML, text and pictures (.zip)
           </File>
           <File whenStored={whenStored} href={`${at}/message`} use="opens in a mail program">
@@ -70,19 +109,34 @@ export function ExportMenu({ desk }: { desk: Desk }) {
           </Menu.Item>
           <Menu.Divider />
           <Menu.Label>More formats</Menu.Label>
-          <File whenStored={whenStored} href={`${at}/html?download=true`}>
+          <File whenStored={whenStored} disabled={unsayable} href={asked(`${at}/html?download=true`)}>
             HTML file
           </File>
-          <File whenStored={whenStored} href={`${at}/html?download=true&readable=true`}>
+          <File whenStored={whenStored} disabled={unsayable} href={asked(`${at}/html?download=true&readable=true`)}>
             HTML file, indented for reading
           </File>
-          <Menu.Item onClick={() => whenStored(() => copy("text"))}>Copy the plain text</Menu.Item>
-          <File whenStored={whenStored} href={`${at}/text?download=true`}>
+          <Menu.Item disabled={unsayable} onClick={() => whenStored(() => copy("text"))}>
+            Copy the plain text
+          </Menu.Item>
+          <File whenStored={whenStored} disabled={unsayable} href={asked(`${at}/text?download=true`)}>
             Plain text file
           </File>
           <File whenStored={whenStored} href={`${at}/message?embed=true`}>
             Message with the pictures inside (.eml)
           </File>
+          {(platform.data?.profiles.length ?? 0) > 1 && (
+            <>
+              <Menu.Divider />
+              <Menu.Label>Fields and conditions written for</Menu.Label>
+              <Menu.RadioGroup value={profile} onChange={setProfile}>
+                {platform.data?.profiles.map(({ key, name }) => (
+                  <Menu.RadioItem key={key} value={key} closeMenuOnClick={false}>
+                    {name}
+                  </Menu.RadioItem>
+                ))}
+              </Menu.RadioGroup>
+            </>
+          )}
           <Menu.Divider />
           <Menu.Item component={Link} to={`/emails/${desk.id}/findings`}>
             All findings
@@ -105,14 +159,23 @@ interface FileProps {
   whenStored: (then: () => void) => void;
   /** What it is good for. */
   use?: string;
+  disabled?: boolean;
   children: string;
 }
 
 const For = ({ children }: { children: string }) => <span className={classes.for}>{children}</span>;
 
 /** A link to a file, so that it can be opened elsewhere and copied; followed once all is stored. */
-function File({ href, whenStored, use, children }: FileProps) {
-  return (
+function File({ href, whenStored, use, disabled, children }: FileProps) {
+  const words = (
+    <>
+      {children}
+      {use && <For>{use}</For>}
+    </>
+  );
+  return disabled ? (
+    <Menu.Item disabled>{words}</Menu.Item>
+  ) : (
     <Menu.Item
       component="a"
       href={href}
@@ -121,8 +184,7 @@ function File({ href, whenStored, use, children }: FileProps) {
         whenStored(() => location.assign(href));
       }}
     >
-      {children}
-      {use && <For>{use}</For>}
+      {words}
     </Menu.Item>
   );
 }

@@ -11,6 +11,7 @@ import rowClasses from "../copy/RowSheet.module.css";
 import { blocksOf } from "../DeskStore";
 import classes from "./LookPanel.module.css";
 import { LayoutDrawing, layouts } from "./layouts";
+import { WhoSees } from "./WhoSees";
 
 const PictureDialog = lazily(() => import("../../pictures/PictureDialog"));
 
@@ -41,6 +42,7 @@ export function LookPanel({ row }: { row: DeskRow }) {
         )),
       )}
       {shown && <Screens row={row} blocks={blocks} />}
+      <WhoSees row={row} blocks={blocks} />
       <LockedNote row={row} sealed={[]} />
     </section>
   );

@@ -1,6 +1,7 @@
 import { useDraggable, useDroppable } from "@dnd-kit/core";
 import { type MouseEvent, memo } from "react";
 import type { DeskRow, Severity } from "../../../api/types";
+import { countOf } from "../../../shared/format";
 import { SeverityMark } from "../../../shared/SeverityMark";
 import { kindLabel } from "../../rows/rowKinds";
 import { blocksOf } from "../DeskStore";
@@ -72,6 +73,13 @@ export function OrderRow(props: Props) {
   );
 }
 
+/** Who sees it, where not everyone does. */
+function conditionOf(row: DeskRow): string {
+  const parts = blocksOf(row).filter((b) => b.condition).length;
+  const some = parts > 0 ? `${countOf(parts, "block")} for some` : "";
+  return row.condition ? `for ${row.condition.readers}${some && `, ${some}`}` : some;
+}
+
 const isOpen = (row: DeskRow) => blocksOf(row).some((b) => b.fields.length > 0 && b.content.allowed) || row.shape.allowed;
 
 /** Drawn anew only when something of its own changed: there may be many, and typing is frequent. */
@@ -89,6 +97,7 @@ const RowWords = memo(
             {kindLabel(row.rowKind)}
             {shownOn[row.shown]}
             {!isOpen(row) && " · locked"}
+            {conditionOf(row) && <span className={classes.readers}>{conditionOf(row)}</span>}
             {picked && <span className="only-heard"> picked</span>}
             {toFill > 0 && ` · ${toFill} to fill`}
             {severity && (

@@ -16,6 +16,8 @@ interface Props {
   dark: boolean;
   picturesOff: boolean;
   hiddenShown: boolean;
+  /** What some readers see only is left out. */
+  everyone?: boolean;
   /** It shows what the desk holds, and is told of it before the room around it is drawn. */
   live?: boolean;
   /** Where a block goes in, or may be added. */
@@ -38,14 +40,14 @@ export interface Press {
  * One proof: the compiled email in a frame that runs no script. This page patches the rows that changed, so that
  * nothing reloads and nothing jumps.
  */
-export function ProofFrame({ state, width, scale, label, dark, picturesOff, hiddenShown, live, marks, onPiece, onAdd }: Props) {
+export function ProofFrame({ state, width, scale, label, dark, picturesOff, hiddenShown, everyone, live, marks, onPiece, onAdd }: Props) {
   const { choice, store } = useDeskContext();
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(600);
   const [ready, setReady] = useState(false);
   const look = useMemo<ProofLook>(
-    () => ({ dark, picturesOff, hiddenShown, chosen: choice.row, piece: choice.piece, empty: marks.empty }),
-    [dark, picturesOff, hiddenShown, choice.row, choice.piece, marks.empty],
+    () => ({ dark, picturesOff, hiddenShown, everyone, chosen: choice.row, piece: choice.piece, empty: marks.empty }),
+    [dark, picturesOff, hiddenShown, everyone, choice.row, choice.piece, marks.empty],
   );
   const press = useRef({ onPiece, onAdd });
   press.current = { onPiece, onAdd };

@@ -14,7 +14,7 @@ import classes from "./ProofTable.module.css";
 import type { ProofMarks } from "./proofMarks";
 import { ReaderBar } from "./ReaderBar";
 import { Ruler } from "./Ruler";
-import { useReadAs, useReaderView, useSimulated } from "./useViews";
+import { useReaderView, useSimulated } from "./useViews";
 import { ViewedProofs } from "./ViewedProofs";
 
 const BlockSlip = lazily(() => import("../blocks/BlockSlip"));
@@ -34,7 +34,7 @@ const gap = 24;
 
 /** The table that the proofs lie on: desktop and phone side by side, always both, under the ruler. */
 export function ProofTable({ state }: { state: DeskState }) {
-  const { store, choice, choose, adding, addBlock, dropPlace } = useDeskContext();
+  const { store, choice, choose, adding, addBlock, dropPlace, reading } = useDeskContext();
   const desk = state.desk as Desk;
   const area = useElementSize();
   const [width, setWidth] = useState(desk.width);
@@ -44,7 +44,9 @@ export function ProofTable({ state }: { state: DeskState }) {
   const [pictures, setPictures] = useState(false);
   // What lies on the table: the proofs, as a client shows them, or another form of the email.
   const [view, setView] = useState<View>("proofs");
-  const { as, setAs, readers, step, loaded } = useReadAs();
+  const { as, setAs, readers, step, loaded } = reading;
+  const [everyone, setEveryone] = useState(false);
+  const differs = [...state.rows.values()].some((row) => row.condition || blocksOf(row).some((b) => b.condition));
   const read = useReaderView(store.kind, desk, as);
   const clientView = !as && view in simulated ? (view as ProofView) : undefined;
   const client = useSimulated(store.kind, desk, clientView);
@@ -81,7 +83,7 @@ export function ProofTable({ state }: { state: DeskState }) {
     [store, choose, isAdding, addBlock],
   );
 
-  const look = { state, dark, picturesOff, hiddenShown, scale, marks, onPiece, onAdd };
+  const look = { state, dark, picturesOff, hiddenShown, everyone: differs && everyone && !as, scale, marks, onPiece, onAdd };
   return (
     <main className={classes.table} aria-label="Proofs">
       <Ruler width={width} natural={desk.width} scale={scale} margin={margin} onWidth={setWidth} />
@@ -119,6 +121,7 @@ export function ProofTable({ state }: { state: DeskState }) {
         <Toggle on={hiddenShown} set={setHiddenShown} name="Show hidden" />
         <Toggle on={pictures} set={setPictures} name="Picture library" />
         <Toggle on={as !== undefined} set={(on) => setAs(on ? { reader: "", day: "" } : undefined)} name="As reader" />
+        {differs && !as && <Toggle on={everyone} set={setEveryone} name="Everyone sees" />}
         <Toggle on={view === "plain"} set={(on) => setView(on ? "plain" : "proofs")} name="Plain text" />
         <Toggle on={view === "inbox"} set={(on) => setView(on ? "inbox" : "proofs")} name="Inbox" />
         <NativeSelect

@@ -1,6 +1,8 @@
 import { NativeSelect } from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import type { SampleReader } from "../../../api/types";
+import { queries } from "../../../api/queries";
+import type { MergeFieldEntry, SampleReader } from "../../../api/types";
 import { DayField } from "../../../shared/DayField";
 import { keyName } from "../../../shared/keys";
 import classes from "./ProofTable.module.css";
@@ -11,16 +13,30 @@ interface Props {
   readers: SampleReader[];
   loaded: boolean;
   fault?: string;
-  onAs: (as: ReadAs) => void;
+  onAs: (as?: ReadAs) => void;
   onStep: (by: 1 | -1) => void;
 }
 
+/** "Is a member no, Where they live not known": what is not said is not known. */
+const saidOf = (made: Record<string, string>, fields: MergeFieldEntry[]) =>
+  Object.entries(made)
+    .map(([key, value]) => `${fields.find((f) => f.field.key === key)?.field.label ?? key} ${value.replaceAll(";", ", ")}`)
+    .join(", ") || "of whom nothing is known";
+
 /** Which sample reader the proofs are looked at as, and on which day. */
 export function ReaderBar({ as, readers, loaded, fault, onAs, onStep }: Props) {
+  const fields = useQuery({ ...queries.audiences, enabled: as.made !== undefined }).data?.fields ?? [];
   const at = readers.findIndex((r) => r.id === as.reader);
   return (
     <div className={classes.reader} role="group" aria-label="As a reader">
-      {readers.length > 0 ? (
+      {as.made ? (
+        <span>
+          A made-up reader: {saidOf(as.made, fields)}.{" "}
+          <button type="button" className="plain underlined" onClick={() => onAs()}>
+            Close
+          </button>
+        </span>
+      ) : readers.length > 0 ? (
         <>
           <NativeSelect
             aria-label="Sample reader"

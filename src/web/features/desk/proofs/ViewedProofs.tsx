@@ -12,7 +12,12 @@ export function ViewedProofs({ viewed, phone, width, ...look }: Look & { viewed?
     return {
       ...look.state,
       desk: { ...desk, opening: viewed?.opening ?? desk.opening },
-      rows: new Map([...look.state.rows].map(([id, row]) => [id, { ...row, html: html.get(id) ?? row.html }])),
+      // Of what is shown to some readers, what is not there this one does not see.
+      rows: new Map(
+        [...look.state.rows].flatMap(([id, row]) =>
+          row.condition && !html.has(id) ? [] : [[id, { ...row, html: html.get(id) ?? row.html }] as const],
+        ),
+      ),
     };
   }, [look.state, desk, viewed]);
   return viewed ? (

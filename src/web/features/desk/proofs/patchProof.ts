@@ -1,6 +1,6 @@
 import type { DeskRow } from "../../../api/types";
 import { asScheme } from "../../../shared/scheme";
-import { type Desk, rowIds } from "../DeskStore";
+import { blocksOf, type Desk, rowIds } from "../DeskStore";
 
 export interface ProofLook {
   dark: boolean;
@@ -11,6 +11,8 @@ export interface ProofLook {
   piece?: string;
   /** The chosen row holds nothing yet: it is given room to begin in. */
   empty?: boolean;
+  /** What some readers see only is left out. */
+  everyone?: boolean;
 }
 
 interface Patched {
@@ -68,6 +70,26 @@ export function patchProof(page: Document, desk: Desk, rows: ReadonlyMap<string,
     known.rows.delete(id);
   }
   dress(page, look, former);
+  dressConditional(page, rows, look.everyone === true);
+}
+
+/** What only some readers see has a mark in the margin, or is left out. */
+function dressConditional(page: Document, rows: ReadonlyMap<string, DeskRow>, everyone: boolean) {
+  const some = [...rows].flatMap(([id, row]) => [
+    ...(row.condition ? [`[data-row="${CSS.escape(id)}"]`] : []),
+    ...blocksOf(row).flatMap((b) => (b.condition ? [`[data-row="${CSS.escape(id)}"] [data-piece="${CSS.escape(b.id)}"]`] : [])),
+  ]);
+  const margin = `${some.join()}{position:relative}${some.map((s) => `${s}::after`).join()}{content:"";position:absolute;inset:0 auto 0 0;width:7px;background:#7A5510;pointer-events:none}`;
+  const css = some.length === 0 ? "" : everyone ? `${some.join()}{display:none!important}` : margin;
+  let style = page.getElementById("desk-readers");
+  if (!style) {
+    style = page.createElement("style");
+    style.id = "desk-readers";
+    page.head.append(style);
+  }
+  if (style.textContent !== css) {
+    style.textContent = css;
+  }
 }
 
 // Everything up to the rows: styles, title and body attributes come from the compiled email itself.

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { api, ask } from "../../../api/client";
 import { queries } from "../../../api/queries";
 import type { ProofView } from "../../../api/types";
@@ -25,6 +25,8 @@ export function useSimulated(kind: DeskKind, desk: Desk, view?: ProofView) {
 export interface ReadAs {
   /** Empty: nobody's in particular; fields say their samples. */
   reader: string;
+  /** A made-up reader who shows a finding: values by field. */
+  made?: Record<string, string>;
   /** Empty: the day it goes out. */
   day: string;
 }
@@ -38,7 +40,10 @@ export function useReaderView(kind: DeskKind, desk: Desk, as?: ReadAs) {
     queryFn: () =>
       ask(
         api.GET(`/api/${kind}/{id}/draft/reader` as "/api/emails/{id}/draft/reader", {
-          params: { path: { id: desk.id }, query: { reader: as?.reader || undefined, day: as?.day || undefined } },
+          params: {
+            path: { id: desk.id },
+            query: { reader: as?.reader || undefined, values: as?.made && JSON.stringify(as.made), day: as?.day || undefined },
+          },
         }),
       ),
   });
@@ -70,8 +75,13 @@ export function useReadAs() {
   const first = all[0]?.id;
   useEffect(() => {
     if (first) {
-      setAs((now) => (now && !now.reader ? { ...now, reader: first } : now));
+      setAs((now) => (now && !now.reader && !now.made ? { ...now, reader: first } : now));
     }
   }, [first]);
-  return { as, setAs, readers: all, step, loaded: readers.data !== undefined };
+  const isLoaded = readers.data !== undefined;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the step goes by the readers there are.
+  return useMemo(() => ({ as, setAs, readers: all, step, loaded: isLoaded }), [as, readers.data, isLoaded]);
 }
+
+/** Whose eyes the proofs are looked at with. */
+export type Reading = ReturnType<typeof useReadAs>;

@@ -1,0 +1,90 @@
+import { TextInput } from "@mantine/core";
+import type { ExportProfile } from "../../api/types";
+import type { SendEdit } from "../../shared/useEditedDocument";
+import { useTypedField } from "../../shared/useLiveField";
+import classes from "./ReadersRoom.module.css";
+
+interface Props {
+  profile: ExportProfile;
+  mayChange: boolean;
+  edit: SendEdit;
+}
+
+type Pattern = "field" | "plain" | "date" | "open" | "else" | "close" | "marks" | "literal";
+
+const patterns: { name: Pattern; label: string; about: string }[] = [
+  { name: "field", label: "A field", about: "NAME stands where the field's name goes. The platform escapes its value for HTML." },
+  { name: "plain", label: "A field in plain text", about: "In the plain text and the subject. Empty: as above." },
+  {
+    name: "date",
+    label: "A date",
+    about: "Where the platform words dates itself. Empty: dates are worded in the email's language beforehand.",
+  },
+  {
+    name: "open",
+    label: "Opens what depends on something",
+    about: "A condition, or whether a field is known. Empty: the platform cannot say it.",
+  },
+  {
+    name: "else",
+    label: "Else",
+    about: "Before what stands where it does not hold, a fallback for example. Empty: the platform cannot say it.",
+  },
+  { name: "close", label: "Closes it", about: "" },
+  { name: "marks", label: "Marks", about: "What begins anything that the platform reads, parted by blanks: {{ for example." },
+  {
+    name: "literal",
+    label: "A mark that somebody wrote",
+    about: "MARK stands where the mark goes. Empty: an email in which one is written is not exported.",
+  },
+];
+
+/** How one sending platform writes fields and conditions. */
+export function ProfileForm({ profile: served, mayChange, edit }: Props) {
+  const target = `profiles/${served.key}`;
+  const [profile, set, refused] = useTypedField<ExportProfile>(served, target, (next) => ({
+    kind: "set-export-profile",
+    profile: next,
+    at: null,
+  }));
+  const change = (part: Partial<ExportProfile>) => set((now) => ({ ...now, ...part }));
+  return (
+    <div className={classes.form}>
+      <h2>{profile.name}</h2>
+      {refused && (
+        <p role="alert" className={classes.fault}>
+          ■ {refused}
+        </p>
+      )}
+      <TextInput
+        label="Name"
+        maxLength={120}
+        value={profile.name}
+        disabled={!mayChange}
+        onChange={(e) => change({ name: e.currentTarget.value })}
+      />
+      {patterns.map(({ name, label, about }) => (
+        <TextInput
+          key={name}
+          label={label}
+          description={about}
+          value={profile[name] ?? ""}
+          disabled={!mayChange}
+          classNames={{ input: classes.pattern ?? "" }}
+          onChange={(e) => change({ [name]: e.currentTarget.value })}
+        />
+      ))}
+      {mayChange && (
+        <p>
+          <button
+            type="button"
+            className="plain underlined"
+            onClick={() => edit({ kind: "remove-export-profile", key: profile.key }, target)}
+          >
+            Remove
+          </button>
+        </p>
+      )}
+    </div>
+  );
+}
