@@ -9,10 +9,11 @@ using GoldenRule.Core.Tests;
 
 /// <summary>
 /// What the heart of the job does with the demo's gazette, its stories repeated until it has so many rows, each with two of 40 snippets
-/// and one of 30 fields in it.
+/// and one of 30 fields in it; some of them seen only by readers of whom a field says so, each row by a field of its own.
 /// </summary>
 internal sealed class Work
 {
+    private readonly Inspected inspected;
     private readonly Email edited;
     private readonly RunningOrder order;
     private readonly ResolvedEmail resolved;
@@ -20,15 +21,51 @@ internal sealed class Work
     private readonly string characters;
     private readonly byte[] encoded;
 
-    public Work(int rows)
+    /// <param name="conditions">So many of its stories are seen by some readers only.</param>
+    public Work(int rows, int conditions = 0)
     {
         var email = Make(rows);
+        email = email with { Zones = email.Zones.SetItem("stories", [.. email.Zones["stories"].Select(Seen)]) };
         edited = (Email)new SetFill("viaduct", "headline", "text", new FieldValue.Words("Another headline")).Apply(email);
         order = RunningOrder.From(email, Larkfell.Masters);
         resolved = Resolver.Resolve(email, order, Larkfell.Style, Larkfell.Pictures, inline: Inline);
         compiled = Compile(resolved, null);
         characters = compiled.HtmlText() + compiled.PlainText();
         encoded = new byte[Encoding.UTF8.GetMaxByteCount(characters.Length)];
+        inspected = CheckList.Run(new Inspection(resolved, compiled, CheckContext.Usual));
+
+        PlacedRow Seen(PlacedRow row, int i) =>
+            i < conditions
+                ? row with
+                {
+                    Fills = row.Fills.SetItem(
+                        Larkfell.Masters.Row(row).Row.Id,
+                        new PieceFill { Condition = new Condition.Test($"field-{i}", Comparison.Is, ["yes"]) }
+                    ),
+                }
+                : row;
+    }
+
+    /// <summary>Every check for every combination of what readers see, nothing solved beforehand.</summary>
+    public int CheckEveryCombination()
+    {
+        // As for a plan that was changed a moment ago.
+        var anew = resolved with { Inline = Inline.WithFieldsKept() };
+        return CheckList.Run(new Inspection(anew, compiled, CheckContext.Usual)).Findings.Length;
+    }
+
+    /// <summary>The same after one row's edit.</summary>
+    public int CheckEveryCombinationAgain()
+    {
+        var now = Resolver.Resolve(
+            edited,
+            RunningOrder.From(edited, Larkfell.Masters, order),
+            Larkfell.Style,
+            Larkfell.Pictures,
+            resolved,
+            Inline
+        );
+        return CheckList.Run(new Inspection(now, Compile(now, compiled), CheckContext.Usual), inspected).Findings.Length;
     }
 
     public byte[] Html => compiled.Html();
@@ -125,8 +162,9 @@ internal sealed class Work
             ),
         };
 
+        // With the dashes and apostrophes that the demo's own text has: what is all ASCII is encoded by other means.
         static string Words(int i) =>
-            $"Four hundred blocks, {new InlineNode(InlineKind.Snippet, $"snippet-{2 * i % 40}")} and a patient heron: how "
+            $"Four hundred blocks – {new InlineNode(InlineKind.Snippet, $"snippet-{2 * i % 40}")} and a heron’s patience: how "
             + $"{new InlineNode(InlineKind.Field, $"field-{i % 30}")} spent "
             + $"{new InlineNode(InlineKind.Snippet, $"snippet-{((2 * i) + 1) % 40}")} on the river piers.";
     }

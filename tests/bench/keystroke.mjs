@@ -20,7 +20,42 @@ const edits = Array.from({ length: 30 - desk.rows.length }, (_, i) => ({
   step: crypto.randomUUID(),
   edit: { kind: "insert-row", zone: "stories", index: 0, row: { id: `story-${i}`, master: story.id, release: story.release } },
 }));
-await api(context, `/api/emails/${id}/edits`, { base: 0, edits });
+const conditioned = await api(context, `/api/emails/${id}/edits`, { base: 0, edits });
+// Twelve of its rows for readers of whom twelve things hold that have nothing to do with each other: 4,096 combinations.
+const test = (field, is, ...values) => ({ kind: "test", field, is, values });
+const conditions = [
+  test("first-name", "is", "Ada"),
+  test("last-name", "is", "Fell"),
+  test("member", "is", "yes"),
+  test("member-number", "is", "1"),
+  test("member-until", "before", "2027-01-01"),
+  test("journeys", "more", "5"),
+  test("home", "is", "the valley"),
+  ...["tearoom", "volunteering", "engines", "walks"].map((tag) => test("interests", "has", tag)),
+  test("friend", "is", "yes"),
+];
+const lead = await browser.newContext();
+await api(lead, "/api/session", { email: "ruth@larkfell.example.org", password: "steam-and-cinders" });
+await api(lead, "/api/audiences/edits", {
+  base: 0,
+  edits: [
+    {
+      id: crypto.randomUUID(),
+      step: crypto.randomUUID(),
+      edit: { kind: "set-merge-field", field: { key: "friend", label: "Friend", type: "yes-no" }, at: null },
+    },
+  ],
+});
+await lead.close();
+const rows = (await api(context, `/api/emails/${id}/desk`)).rows.filter((r) => r.id.startsWith("story-"));
+await api(context, `/api/emails/${id}/edits`, {
+  base: conditioned.revision,
+  edits: conditions.map((condition, i) => ({
+    id: crypto.randomUUID(),
+    step: crypto.randomUUID(),
+    edit: { kind: "set-condition", row: rows[i].id, piece: rows[i].piece, condition },
+  })),
+});
 
 const page = await context.newPage();
 // Usable: the running order is there and both proofs show the email. In the page's own time, from the navigation on.

@@ -17,7 +17,6 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
     private ImmutableArray<(string Field, string Text)> words;
     private ImmutableArray<ShownPicture> pictures;
     private ImmutableArray<(string What, double Size)> sizes;
-    private ImmutableArray<(string Field, InlineNode Node)> nodes;
     private int? wordCount;
 
     public ResolvedRow Row { get; } = row;
@@ -44,22 +43,8 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
 
     public ImmutableArray<(string What, double Size)> Sizes => sizes.IsDefault ? sizes = [.. Kind.Sizes(View)] : sizes;
 
-    /// <summary>Snippets and fields as they were written into its own fields, each with the field.</summary>
-    public ImmutableArray<(string Field, InlineNode Node)> Nodes
-    {
-        get
-        {
-            if (nodes.IsDefault)
-            {
-                nodes = Block.HasNodes ? NodeUses.In(Written) : [];
-            }
-
-            return nodes;
-        }
-    }
-
-    /// <summary>Its content as it was written, nothing filled in.</summary>
-    public ImmutableSortedDictionary<string, FieldValue> Written => Row.Source.ContentOf(Block.Master);
+    /// <summary>A field of it as it was written, nothing filled in.</summary>
+    public FieldValue WrittenIn(string field) => Row.Source.ContentOf(Block.Master, field);
 
     public Place At(string? field = null) => new(Row.Id, Block.Id, field);
 }
@@ -77,13 +62,16 @@ public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, Immutab
         {
             if (headings.IsDefault)
             {
-                headings =
-                [
-                    .. Blocks
-                        .Select(b => (Block: b, Level: b.Kind.HeadingLevel(b.View)))
-                        .Where(h => h.Level is not null)
-                        .Select(h => (h.Block, h.Level!.Value)),
-                ];
+                ImmutableArray<(InspectedBlock, int)>.Builder? found = null;
+                foreach (var block in Blocks)
+                {
+                    if (block.Kind.HeadingLevel(block.View) is { } level)
+                    {
+                        (found ??= ImmutableArray.CreateBuilder<(InspectedBlock, int)>()).Add((block, level));
+                    }
+                }
+
+                headings = found?.DrainToImmutable() ?? [];
             }
 
             return headings;

@@ -44,7 +44,7 @@ internal sealed record NodeUse(InlineNode Node, Place Place, InspectedBlock? Blo
         {
             foreach (var block in row.Blocks)
             {
-                foreach (var (field, node) in block.Nodes)
+                foreach (var (field, node) in block.Block.Nodes)
                 {
                     Add(new NodeUse(node, block.At(field), block, field, inspection));
                 }
@@ -83,7 +83,7 @@ internal sealed record NodeUse(InlineNode Node, Place Place, InspectedBlock? Blo
         Block is { } block
             ? new Remedy(
                 label,
-                [new SetFill(block.Row.Id, block.Block.Id, Field, NodeUses.Without(block.Written[Field], Node, runs, words))]
+                [new SetFill(block.Row.Id, block.Block.Id, Field, NodeUses.Without(block.WrittenIn(Field), Node, runs, words))]
             )
             : new Remedy(
                 label,

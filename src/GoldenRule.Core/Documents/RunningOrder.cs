@@ -108,6 +108,19 @@ public sealed record OrderedRow(
         return Fills.TryGetValue(block.Id, out var fill) ? content.SetItems(fill.Content) : content;
     }
 
+    /// <summary>The same of one field.</summary>
+    public FieldValue ContentOf(Block block, string field)
+    {
+        if (Fills.TryGetValue(block.Id, out var fill) && fill.Content.TryGetValue(field, out var here))
+        {
+            return here;
+        }
+
+        return TemplateFills.TryGetValue(block.Id, out var beneath) && beneath.Content.TryGetValue(field, out var there)
+            ? there
+            : block.Content[field];
+    }
+
     /// <summary>Whether someone said it here or in the template, over what the saved row says.</summary>
     public bool IsFilled(string piece, string field) => Holds(TemplateFills, piece, field) || Holds(Fills, piece, field);
 

@@ -13,8 +13,10 @@ internal sealed class ReferenceMap(StyleLayers style, InlineValues inline, strin
     /// <summary>The field that is read.</summary>
     public string Field { get; set; } = "";
 
-    /// <summary>Whether a snippet or field stood in what was read.</summary>
-    public bool FoundNodes { get; private set; }
+    /// <summary>The snippets and fields that stood in what was read, each with the field.</summary>
+    public ImmutableArray<(string Field, InlineNode Node)> Nodes => nodes?.ToImmutable() ?? [];
+
+    private ImmutableArray<(string, InlineNode)>.Builder? nodes;
 
     public override string Words(string text, FieldPart part) =>
         InDirection(HasNodes(text) ? InlineNode.Replace(text, inline.Words) : text);
@@ -76,9 +78,17 @@ internal sealed class ReferenceMap(StyleLayers style, InlineValues inline, strin
 
     private bool HasNodes(string text)
     {
-        var has = InlineNode.AreIn(text);
-        FoundNodes |= has;
-        return has;
+        if (!InlineNode.AreIn(text))
+        {
+            return false;
+        }
+
+        foreach (var (node, _, _) in InlineNode.Find(text))
+        {
+            (nodes ??= ImmutableArray.CreateBuilder<(string, InlineNode)>()).Add((Field, node));
+        }
+
+        return true;
     }
 
     private static bool Refers(Run run) =>

@@ -14,8 +14,10 @@ public sealed record ResolvedBlock(Block Master, ByName<FieldValue> Content, ByN
     /// <summary>Which readers see it, of those that see its row. Null: all of them.</summary>
     public Condition? Condition { get; init; }
 
-    /// <summary>Whether a snippet or field stands in it.</summary>
-    public bool HasNodes { get; init; }
+    /// <summary>The snippets and fields that were written into it, each with the field it stands in.</summary>
+    public ImmutableArray<(string Field, InlineNode Node)> Nodes { get; init; } = [];
+
+    public bool HasNodes => !Nodes.IsEmpty;
 
     public string Words(string field) => ((FieldValue.Words)Content[field]).Text;
 

@@ -116,7 +116,7 @@ public static class Resolver
 
         return new ResolvedBlock(block, new(filled.MoveToImmutable()), new([.. look]), shown)
         {
-            HasNodes = references.FoundNodes,
+            Nodes = references.Nodes,
             Condition = condition is { IsEveryone: true } ? null : condition,
         };
     }

@@ -21,15 +21,18 @@ public sealed class FieldInHostCheck : RowCheck
     {
         foreach (var block in row.Blocks)
         {
-            if (block.Nodes.IsEmpty)
+            var last = "";
+            foreach (var (field, node) in block.Block.Nodes)
             {
-                continue;
-            }
+                // One field's nodes stand together.
+                if (node.Kind != InlineKind.Field || field == last)
+                {
+                    continue;
+                }
 
-            foreach (var (field, value) in block.Written)
-            {
+                last = field;
                 var addresses = new Addresses();
-                value.Visit(addresses);
+                block.WrittenIn(field).Visit(addresses);
                 if (addresses.Wrong is { } wrong)
                 {
                     found.Add(Found(block.At(field), "A field stands before the end of the site's name.", InlineNode.ToTokens(wrong)));
@@ -44,6 +47,11 @@ public sealed class FieldInHostCheck : RowCheck
 
         public override void Address(string href, FieldPart part)
         {
+            if (!InlineNode.AreIn(href))
+            {
+                return;
+            }
+
             foreach (var (node, start, _) in InlineNode.Find(href))
             {
                 if (node.Kind == InlineKind.Field && !EndsHost(href[..start]))
@@ -55,9 +63,12 @@ public sealed class FieldInHostCheck : RowCheck
 
         public override void Prose(RichText text, FieldPart part)
         {
-            foreach (var run in text.Paragraphs.SelectMany(p => p.Runs))
+            foreach (var paragraph in text.Paragraphs)
             {
-                Address(run.Href ?? "", part);
+                foreach (var run in paragraph.Runs)
+                {
+                    Address(run.Href ?? "", part);
+                }
             }
         }
 

@@ -24,6 +24,11 @@ public sealed class RequiredRowCheck : Check
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
+        if (inspection.Context.Needed.IsEmpty)
+        {
+            return [];
+        }
+
         var here = inspection.Email.Rows.Select(r => r.Source.Master.RowKind).ToHashSet();
         return inspection
             .Context.Needed.Where(kind => !here.Contains(kind))

@@ -25,7 +25,7 @@ public sealed class UnknownNodeCheck : NodeCheck
             return Found(use.Place, $"There is no {what} \"{use.Node.Key}\".", null, use.Remove("Remove it here"));
         }
 
-        return use is { Snippet.Of.Snippet: var snippet, Block: { } block } && !Fits(snippet.Type, block.Written[use.Field])
+        return use is { Snippet.Of.Snippet: var snippet, Block: { } block } && !Fits(snippet.Type, block.WrittenIn(use.Field))
             ? Found(
                 use.Place,
                 $"The snippet \"{snippet.Name}\" is {Article(snippet.Type)} and cannot stand here.",
