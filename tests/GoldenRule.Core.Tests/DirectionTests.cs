@@ -67,6 +67,19 @@ public sealed partial class DirectionTests
         static string Bare(string html) => Others().Replace(html, "");
     }
 
+    /// <summary>Words in VML run the same way: those of a button by themselves, those on a background picture in their table.</summary>
+    [Fact]
+    public void What_stands_in_vml_has_its_direction()
+    {
+        var html = Compile("ar").HtmlText();
+        var buttons = Regex.Matches(html, "<v:roundrect.*?</v:roundrect>", RegexOptions.Singleline, TimeSpan.FromSeconds(5));
+        Assert.NotEmpty(buttons);
+        Assert.All(buttons, b => Assert.Contains("<center dir=\"rtl\"", b.Value, StringComparison.Ordinal));
+        var boxes = Regex.Matches(html, "<v:textbox[^>]*>.*?<table[^>]*>", RegexOptions.Singleline, TimeSpan.FromSeconds(5));
+        Assert.All(boxes, b => Assert.Contains("<table dir=\"rtl\"", b.Value, StringComparison.Ordinal));
+        Assert.DoesNotContain("dir=\"rtl\"", Compile("en-GB").HtmlText(), StringComparison.Ordinal);
+    }
+
     [GeneratedRegex("(?<=(?:padding|margin|border)-|text-align:|align=\")(left|right)")]
     private static partial Regex Sides();
 

@@ -52,7 +52,7 @@ test("a combination that leaves readers without a main row is found, shown as on
   const found = author.getByRole("listitem").filter({ hasText: "There is no main row" });
   await expect(found).toContainText("For readers: not Neighbours and not Members");
   await found.getByRole("button", { name: "Show as one of them" }).click();
-  await expect(author.getByText(/A made-up reader: Where they live elsewhere, Is a member no/)).toBeVisible();
+  await expect(author.getByText(/A made-up reader. Where they live: elsewhere, Is a member: no/)).toBeVisible();
   await expect(mug).toHaveCount(0);
   await expect(proof(author, "Desktop").getByText("A year of the line")).toHaveCount(0);
   await author.getByRole("button", { name: "Plain text" }).click();

@@ -14,6 +14,8 @@ public static partial class Mirrored
         var turned = InStyle().Replace(html, m => $"style=\"{Declarations(m.Groups["css"].Value)}\"");
         turned = StyleBlock().Replace(turned, m => $"<style>{Declarations(m.Groups["css"].Value)}</style>");
         turned = Side().Replace(turned, m => $" {m.Groups["name"].Value}=\"{Other(m.Groups["side"].Value)}\"");
+        // Words of a VML button stand apart from the page; those of a VML text box stand in a table.
+        turned = turned.Replace("<center style", "<center dir=\"rtl\" style", StringComparison.Ordinal);
         return Table().Replace(turned, "<table dir=\"rtl\" role");
     }
 

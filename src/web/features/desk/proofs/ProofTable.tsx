@@ -115,7 +115,7 @@ export function ProofTable({ state }: { state: DeskState }) {
         {adding && <BlockSlip state={state} place={adding} />}
         {pictures && <PictureStrip onClose={() => setPictures(false)} />}
       </Suspense>
-      <footer className={classes.foot}>
+      <footer className={classes.foot} data-more={differs && !as}>
         <Toggle on={dark} set={setDark} name="Dark" />
         <Toggle on={picturesOff} set={setPicturesOff} name="Pictures off" />
         <Toggle on={hiddenShown} set={setHiddenShown} name="Show hidden" />

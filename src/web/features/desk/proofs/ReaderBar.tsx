@@ -17,10 +17,10 @@ interface Props {
   onStep: (by: 1 | -1) => void;
 }
 
-/** "Is a member no, Where they live not known": what is not said is not known. */
+/** "Is a member: no, Where they live: the valley": what is not said is not known. */
 const saidOf = (made: Record<string, string>, fields: MergeFieldEntry[]) =>
   Object.entries(made)
-    .map(([key, value]) => `${fields.find((f) => f.field.key === key)?.field.label ?? key} ${value.replaceAll(";", ", ")}`)
+    .map(([key, value]) => `${fields.find((f) => f.field.key === key)?.field.label ?? key}: ${value.replaceAll(";", ", ")}`)
     .join(", ") || "of whom nothing is known";
 
 /** Which sample reader the proofs are looked at as, and on which day. */
@@ -31,7 +31,7 @@ export function ReaderBar({ as, readers, loaded, fault, onAs, onStep }: Props) {
     <div className={classes.reader} role="group" aria-label="As a reader">
       {as.made ? (
         <span>
-          A made-up reader: {saidOf(as.made, fields)}.{" "}
+          A made-up reader. {saidOf(as.made, fields)}.{" "}
           <button type="button" className="plain underlined" onClick={() => onAs()}>
             Close
           </button>
