@@ -57,15 +57,8 @@ internal sealed class Work
     /// <summary>The same after one row's edit.</summary>
     public int CheckEveryCombinationAgain()
     {
-        var now = Resolver.Resolve(
-            edited,
-            RunningOrder.From(edited, Larkfell.Masters, order),
-            Larkfell.Style,
-            Larkfell.Pictures,
-            resolved,
-            Inline
-        );
-        return CheckList.Run(new Inspection(now, Compile(now, compiled), CheckContext.Usual), inspected).Findings.Length;
+        var now = CompileEdited();
+        return CheckList.Run(new Inspection(now.Source, now, CheckContext.Usual), inspected).Findings.Length;
     }
 
     public byte[] Html => compiled.Html();
@@ -77,7 +70,9 @@ internal sealed class Work
     public int CheckAll() => CheckList.Run(new Inspection(resolved, compiled, CheckContext.Usual)).Findings.Length;
 
     /// <summary>From the edit's document to the compiled email, with what was compiled before.</summary>
-    public int EditOneRow()
+    public int EditOneRow() => CompileEdited().Rows.Length;
+
+    private CompiledEmail CompileEdited()
     {
         var now = Resolver.Resolve(
             edited,
@@ -87,7 +82,7 @@ internal sealed class Work
             resolved,
             Inline
         );
-        return Compile(now, compiled).Rows.Length;
+        return Compile(now, compiled);
     }
 
     private static readonly InlineValues Inline = new SnippetCatalog(

@@ -80,8 +80,26 @@ public static class AudienceEndpoints
                 .WithName(redo ? "redoAudiences" : "undoAudiences");
         }
 
-        audiences.MapGet("/fields/{key}/uses", FieldUsesAsync).WithName("listFieldUses");
-        audiences.MapGet("/named/{key}/uses", AudienceUsesAsync).WithName("listAudienceUses");
+        foreach (
+            var (path, kind) in (ReadOnlySpan<(string, ReferenceKind)>)
+                [("/fields", ReferenceKind.Field), ("/named", ReferenceKind.Audience)]
+        )
+        {
+            audiences
+                .MapGet(
+                    path + "/{key}/uses",
+                    (
+                        string key,
+                        ClaimsPrincipal user,
+                        LibraryCache library,
+                        GoldenRuleDb db,
+                        CancellationToken cancel,
+                        string? after = null
+                    ) => UsesAsync(kind, key, user, library, db, after, cancel)
+                )
+                .WithName($"list{kind}Uses");
+        }
+
         audiences.MapPost("/sentence", SentenceAsync).WithName("sayCondition");
         api.MapSampleReaders();
     }
@@ -135,29 +153,22 @@ public static class AudienceEndpoints
         );
     }
 
-    private static async Task<UsesAnswer> AudienceUsesAsync(
+    private static async Task<UsesAnswer> UsesAsync(
+        ReferenceKind kind,
         string key,
         ClaimsPrincipal user,
         LibraryCache library,
         GoldenRuleDb db,
-        CancellationToken cancel,
-        string? after = null
-    ) =>
-        (await library.GetAsync(db, cancel)).Audiences.FindAudience(key) is null
-            ? throw ProblemException.NotFound($"There is no audience \"{key}\".")
-            : await WhereUsed.FindAsync(ReferenceKind.Audience, [key], user.Person(), db, after, cancel);
-
-    private static async Task<UsesAnswer> FieldUsesAsync(
-        string key,
-        ClaimsPrincipal user,
-        LibraryCache library,
-        GoldenRuleDb db,
-        CancellationToken cancel,
-        string? after = null
-    ) =>
-        (await library.GetAsync(db, cancel)).Audiences.FindField(key) is null
-            ? throw ProblemException.NotFound($"There is no field \"{key}\".")
-            : await WhereUsed.FindAsync(ReferenceKind.Field, [key], user.Person(), db, after, cancel);
+        string? after,
+        CancellationToken cancel
+    )
+    {
+        var plan = (await library.GetAsync(db, cancel)).Audiences;
+        var known = kind == ReferenceKind.Field ? plan.FindField(key) is not null : plan.FindAudience(key) is not null;
+        return !known
+            ? throw ProblemException.NotFound($"There is no {kind.ToString().ToLowerInvariant()} \"{key}\".")
+            : await WhereUsed.FindAsync(kind, [key], user.Person(), db, after, cancel);
+    }
 
     private static async Task<AudienceAnswer> LayAsync(
         LoadedDocument loaded,

@@ -1,10 +1,10 @@
 import { TextInput } from "@mantine/core";
 import type { Audience, Audiences } from "../../api/types";
-import { countOf } from "../../shared/format";
 import type { SendEdit } from "../../shared/useEditedDocument";
 import { useTypedField } from "../../shared/useLiveField";
 import ConditionEditor from "./ConditionEditor";
 import { isComplete } from "./conditions";
+import { Refused, Retiring } from "./FormParts";
 import classes from "./ReadersRoom.module.css";
 
 interface Props {
@@ -27,11 +27,7 @@ export function AudienceForm({ entry: { audience: served, places }, plan, edit }
       <p className="soft">
         Technical name <code>{audience.key}</code>
       </p>
-      {refused && (
-        <p role="alert" className={classes.fault}>
-          ■ {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       <TextInput
         label="Name"
         maxLength={120}
@@ -53,24 +49,12 @@ export function AudienceForm({ entry: { audience: served, places }, plan, edit }
         onChange={(condition) => change({ condition })}
       />
       {mayChange && (
-        <p>
-          {audience.retired ? "Retired: it is not offered any more. " : `Offered to authors, in ${countOf(places, "place")}. `}
-          <button type="button" className="plain underlined" onClick={() => change({ retired: !audience.retired })}>
-            {audience.retired ? "Restore" : "Retire"}
-          </button>
-          {places === 0 && (
-            <>
-              {" · "}
-              <button
-                type="button"
-                className="plain underlined"
-                onClick={() => edit({ kind: "remove-audience", key: audience.key }, target)}
-              >
-                Remove
-              </button>
-            </>
-          )}
-        </p>
+        <Retiring
+          retired={audience.retired ?? false}
+          places={places}
+          onRetire={(retired) => change({ retired })}
+          onRemove={() => edit({ kind: "remove-audience", key: audience.key }, target)}
+        />
       )}
     </div>
   );

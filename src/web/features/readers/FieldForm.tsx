@@ -1,8 +1,8 @@
 import { Checkbox, NativeSelect, Textarea, TextInput } from "@mantine/core";
 import type { Audiences, MergeField } from "../../api/types";
-import { countOf } from "../../shared/format";
 import type { SendEdit } from "../../shared/useEditedDocument";
 import { useTypedField } from "../../shared/useLiveField";
+import { Refused, Retiring } from "./FormParts";
 import { formats, hasChoices, typeLabel, types } from "./fieldTypes";
 import classes from "./ReadersRoom.module.css";
 
@@ -33,11 +33,7 @@ export function FieldForm({ entry, mayChange, edit }: Props) {
       <p className="soft">
         {typeLabel(field.type)}, technical name <code>{field.key}</code>
       </p>
-      {refused && (
-        <p role="alert" className={classes.fault}>
-          ■ {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       <TextInput
         label="Name"
         maxLength={120}
@@ -105,24 +101,12 @@ export function FieldForm({ entry, mayChange, edit }: Props) {
         />
       )}
       {mayChange && (
-        <p>
-          {field.retired ? "Retired: it is not offered any more. " : `Offered to authors, in ${countOf(places, "place")}. `}
-          <button type="button" className="plain underlined" onClick={() => change({ retired: !field.retired })}>
-            {field.retired ? "Restore" : "Retire"}
-          </button>
-          {places === 0 && (
-            <>
-              {" · "}
-              <button
-                type="button"
-                className="plain underlined"
-                onClick={() => edit({ kind: "remove-merge-field", key: field.key }, target)}
-              >
-                Remove
-              </button>
-            </>
-          )}
-        </p>
+        <Retiring
+          retired={field.retired ?? false}
+          places={places}
+          onRetire={(retired) => change({ retired })}
+          onRemove={() => edit({ kind: "remove-merge-field", key: field.key }, target)}
+        />
       )}
     </div>
   );

@@ -2,6 +2,7 @@ import { TextInput } from "@mantine/core";
 import type { ExportProfile } from "../../api/types";
 import type { SendEdit } from "../../shared/useEditedDocument";
 import { useTypedField } from "../../shared/useLiveField";
+import { Refused } from "./FormParts";
 import classes from "./ReadersRoom.module.css";
 
 interface Props {
@@ -51,11 +52,7 @@ export function ProfileForm({ profile: served, mayChange, edit }: Props) {
   return (
     <div className={classes.form}>
       <h2>{profile.name}</h2>
-      {refused && (
-        <p role="alert" className={classes.fault}>
-          ■ {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       <TextInput
         label="Name"
         maxLength={120}
