@@ -199,6 +199,21 @@ public sealed class ConditionTests
         Assert.Equal([0UL, 1UL], Reachable.Solve(plan, [new Condition.Group(Matching.All, conditions)]).All.Order());
     }
 
+    /// <summary>However conditions hang together, the answer comes after a bounded work.</summary>
+    [Fact]
+    public void Conditions_that_hang_together_in_too_many_ways_are_not_complete_and_cost_little()
+    {
+        var (plan, yes) = Independent(60);
+        // Each asks twenty fields, so that what is left of them differs for nearly every reader.
+        ImmutableArray<Condition> tangle =
+        [
+            .. Enumerable.Range(0, 60).Select(i => (Condition)Any([.. Enumerable.Range(0, 20).Select(k => yes[(i + (k * k)) % 60])])),
+        ];
+        var solved = Reachable.Solve(plan, tangle);
+        Assert.False(solved.IsComplete);
+        Assert.Empty(solved.All);
+    }
+
     [Theory]
     [InlineData(Comparison.Has, "Steam")]
     [InlineData(Comparison.Is, "Steam")]

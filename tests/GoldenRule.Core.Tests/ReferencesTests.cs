@@ -175,6 +175,10 @@ public sealed partial class ReferencesTests
                         {
                             Row = Everything().Row with
                             {
+                                Condition = new Condition.Group(
+                                    Matching.Any,
+                                    [new Condition.Audience("members"), new Condition.Test("shoe-size", Comparison.Empty, [])]
+                                ),
                                 Columns =
                                 [
                                     .. Everything()
@@ -266,10 +270,16 @@ public sealed partial class ReferencesTests
         {
             foreach (var (name, value) in holder)
             {
-                // What was written in the issue before is only compared with; locks speak of people.
-                if (name is "lastTime" or "stillRight" or "locks" or "plainText" or "editors")
+                // What was written in the issue before is only compared with; locks speak of people; audiences ask fields of the same
+                // document.
+                if (name is "lastTime" or "stillRight" or "locks" or "plainText" or "editors" or "audiences")
                 {
                     continue;
+                }
+
+                if (name == "kind" && (string?)value is "test" or "audience")
+                {
+                    found.Add((string?)value == "test" ? $"Field {holder["field"]} 0" : $"Audience {holder["key"]} 0");
                 }
 
                 if (name == "narrowed")

@@ -293,7 +293,7 @@ test("where a zone allows it an author builds a row of blocks, and detaches a sa
   await tab(page, "Look");
   await sheet(page).getByRole("group", { name: "Heading, level" }).getByLabel("Heading 3").click();
   await expect(proof(page, "Desktop").locator("h3", { hasText: "Built here" })).toBeVisible();
-  await sheet(page).getByLabel("The whole row").selectOption("phone-only");
+  await sheet(page).getByRole("group", { name: "Where it is shown" }).getByLabel("The whole row").selectOption("phone-only");
   await expect(proof(page, "Desktop").getByRole("heading", { name: "Built here" })).toBeHidden();
   await expect(proof(page, "Phone").getByRole("heading", { name: "Built here" })).toBeVisible();
   await page.getByRole("button", { name: "Show hidden" }).click();

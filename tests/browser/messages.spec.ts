@@ -51,8 +51,9 @@ test("every message is read back to the same text, HTML and pictures", async () 
 
 // The npm package "html-to-text" makes text of our HTML: it has to hold the words of our own text, in the same order.
 test("our plain text says what the HTML says, in the same order", async () => {
+  const [{ id: sample }] = await page.request.get("/api/sample-readers").then((r) => r.json());
   for (const id of demoEmails) {
-    const html = await text(`/api/emails/${id}/html`);
+    const html = await text(`/api/emails/${id}/html?sample=${sample}`);
     const made = convert(html.replace(/<!--\[if mso\]>[\s\S]*?<!\[endif\]-->/g, "").replace(/<div class="ph"[\s\S]*?<\/div>/, ""), {
       wordwrap: false,
       selectors: [
@@ -66,7 +67,7 @@ test("our plain text says what the HTML says, in the same order", async () => {
     });
     const words = (of: string) => of.match(/[\p{L}\p{N}£]+/gu) ?? [];
     // Our own text also says where links lead and what pictures show.
-    const own = (await text(`/api/emails/${id}/text`)).replace(/https?:\S+|mailto:\S+|\[[^\]]*\]/g, "");
+    const own = (await text(`/api/emails/${id}/text?sample=${sample}`)).replace(/https?:\S+|mailto:\S+|\[[^\]]*\]/g, "");
     expect(words(own)).toEqual(words(made));
   }
 });
@@ -81,18 +82,23 @@ test("the core's client support is what the dataset's package says", async () =>
     features: { slug: string; support: string }[];
   };
   expect(core.features.map((f) => f.slug).sort()).toEqual(data.map((f) => f.slug).sort());
-  let told = 0;
+  // Asked once of all: ten thousand answers, each asked by itself, take minutes.
+  const [ours, theirs] = [new Map<string, string>(), new Map<string, string>()];
   for (const { slug, stats } of data) {
-    const ours = core.features.find((f) => f.slug === slug)?.support ?? "";
+    const support = core.features.find((f) => f.slug === slug)?.support ?? "";
     for (const [at, { key }] of core.clients.entries()) {
       const [family, platform] = [key.slice(0, key.indexOf(".")), key.slice(key.indexOf(".") + 1)];
-      const versions = Object.entries(stats[family]?.[platform] ?? {});
-      const theirs = versions.length === 0 ? "-" : (versions[versions.length - 1]?.[1].trim().split(" ")[0] ?? "-");
-      expect(ours[at], `${slug} in ${key}`).toBe(theirs === "u" ? "-" : theirs);
-      told += ours[at] === "-" ? 0 : 1;
+      const newest =
+        Object.values(stats[family]?.[platform] ?? {})
+          .at(-1)
+          ?.trim()
+          .split(" ")[0] ?? "-";
+      ours.set(`${slug} in ${key}`, support[at] ?? "");
+      theirs.set(`${slug} in ${key}`, newest === "u" ? "-" : newest);
     }
   }
-  expect(told).toBeGreaterThan(5_000);
+  expect(ours).toEqual(theirs);
+  expect([...ours.values()].filter((said) => said !== "-").length).toBeGreaterThan(5_000);
   const { taken } = await import("../../scripts/client-support.mjs");
   // And the report of an email counts by it: who reads with the Word-based client sees no rounded corners.
   const report = await page.request.get(`/api/emails/${demoEmails[0]}/report`).then((r) => r.json());

@@ -14,6 +14,9 @@ public sealed class Reachable
     /// <summary>More combinations than these are not looked at one by one.</summary>
     public const int Most = 1 << 16;
 
+    // Looks at what is left of a condition: some tens of nanoseconds each. Twelve conditions that hang together take two millions.
+    private const int MostSteps = 5_000_000;
+
     private readonly ImmutableArray<ReaderVariable> variables;
     private readonly ImmutableArray<Part> parts;
     private ImmutableArray<ulong> all;
@@ -116,12 +119,12 @@ public sealed class Reachable
         var graph = new ConditionGraph(plan, written);
         var roots = written.Select(graph.Add).ToList();
         var always = graph.AlwaysKnown().ToList();
-        var (parts, complete) = (ImmutableArray.CreateBuilder<Part>(), true);
+        var (parts, complete, steps) = (ImmutableArray.CreateBuilder<Part>(), true, MostSteps);
         foreach (var group in Apart(graph, [.. roots, .. always]))
         {
             var here = Enumerable.Range(0, roots.Count).Where(i => group.Nodes.Contains(i)).ToList();
             var needed = group.Nodes.Where(i => i >= roots.Count).Select(i => always[i - roots.Count]).ToList();
-            if (here.Any(i => i >= 64) || Part.Solve(graph, roots, here, needed, group.Variables) is not { } part)
+            if (here.Any(i => i >= 64) || Part.Solve(graph, roots, here, needed, group.Variables, ref steps) is not { } part)
             {
                 complete = false;
                 continue;
@@ -163,7 +166,8 @@ public sealed class Reachable
             IReadOnlyList<int> roots,
             IReadOnlyList<int> here,
             IReadOnlyList<int> needed,
-            IReadOnlyList<int> variables
+            IReadOnlyList<int> variables,
+            ref int steps
         )
         {
             var states = new List<State> { new([.. here.Select(i => roots[i]), .. needed], null, -1, 0) };
@@ -172,6 +176,12 @@ public sealed class Reachable
                 var next = new Dictionary<int[], State>(SameNumbers.Instance);
                 foreach (var state in states)
                 {
+                    steps -= graph.Variables[variable].Values.Length * state.Left.Length;
+                    if (steps < 0 || next.Count > Most)
+                    {
+                        return null;
+                    }
+
                     for (var value = 0; value < graph.Variables[variable].Values.Length; value++)
                     {
                         var left = Array.ConvertAll(state.Left, node => graph.With(node, variable, value));
@@ -180,11 +190,6 @@ public sealed class Reachable
                             next.TryAdd(left, new State(left, state, variable, value));
                         }
                     }
-                }
-
-                if (next.Count > Most)
-                {
-                    return null;
                 }
 
                 states = [.. next.Values];

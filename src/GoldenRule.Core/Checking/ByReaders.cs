@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Threading;
 using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 
@@ -18,9 +19,11 @@ internal sealed class ByReaders
     private readonly (int Own, ImmutableArray<int> Blocks)[] rows;
     private readonly Dictionary<(int Row, ulong Seen), InspectedRow> variants = [];
 
-    private ByReaders(Inspection whole)
+    private readonly CancellationToken cancel;
+
+    private ByReaders(Inspection whole, CancellationToken cancel)
     {
-        this.whole = whole;
+        (this.whole, this.cancel) = (whole, cancel);
         solver = whole.Email.Inline.Conditions;
         var known = new Dictionary<string, int>(StringComparer.Ordinal);
         var told = ImmutableArray.CreateBuilder<Condition>();
@@ -54,7 +57,8 @@ internal sealed class ByReaders
     }
 
     /// <summary>Null: every reader sees all of it.</summary>
-    public static ByReaders? Of(Inspection inspection) => inspection.Email.HasConditions ? new(inspection) : null;
+    public static ByReaders? Of(Inspection inspection, CancellationToken cancel) =>
+        inspection.Email.HasConditions ? new(inspection, cancel) : null;
 
     public IEnumerable<Finding> Run(Check check) =>
         check.Asked switch
@@ -82,6 +86,7 @@ internal sealed class ByReaders
         var found = new Dictionary<(Place, string, Severity), (Finding Finding, List<ulong> In)>();
         foreach (var combination in reachable.All)
         {
+            cancel.ThrowIfCancellationRequested();
             foreach (var one in check.Run(Seen(asked, combination)))
             {
                 var key = (one.Place, one.Message, one.Severity);

@@ -122,7 +122,7 @@ public static class CheckList
         }
 
         var all = new List<Finding>();
-        var readers = ByReaders.Of(inspection);
+        var readers = ByReaders.Of(inspection, cancel);
         for (var i = 0; i < All.Length; i++)
         {
             var check = All[i];

@@ -26,7 +26,9 @@ public sealed class CombinationsCheck : Check
             yield return Found(
                 Place.Whole,
                 "There are more combinations of what readers see than can be checked one by one.",
-                $"{reachable.Count:N0} or more, at most {Reachable.Most:N0} are looked at"
+                reachable.Count > Reachable.Most
+                    ? $"{reachable.Count:N0} or more, at most {Reachable.Most:N0} are looked at"
+                    : "what they ask hangs together in too many ways"
             );
         }
     }
