@@ -17,7 +17,12 @@ internal sealed class ByReaders
 
     // For each row: its own condition, negative where it has none, and those of its blocks.
     private readonly (int Own, ImmutableArray<int> Blocks)[] rows;
-    private readonly Dictionary<(int Row, ulong Seen), InspectedRow> variants = [];
+    private readonly ImmutableArray<InspectedRow> all;
+    private readonly Dictionary<(int Row, ulong Hidden), InspectedRow> variants = [];
+
+    // Filled anew for each combination.
+    private readonly bool[] hidden;
+    private readonly List<InspectedRow> seen;
 
     private readonly CancellationToken cancel;
 
@@ -37,6 +42,7 @@ internal sealed class ByReaders
             ),
         ];
         conditions = told.DrainToImmutable();
+        (all, hidden, seen) = (whole.Rows, new bool[conditions.Length], new(rows.Length));
 
         int Place(Condition condition)
         {
@@ -80,14 +86,14 @@ internal sealed class ByReaders
         if (!reachable.IsComplete)
         {
             // What stands where it always does is proven; whether anything else helps everyone is not.
-            return check.Necessary ? check.Run(Seen(asked, 0)) : check.Run(whole);
+            return check.Necessary ? check.RunOn(Seen(asked, 0), whole) : check.Run(whole);
         }
 
         var found = new Dictionary<(Place, string, Severity), (Finding Finding, List<ulong> In)>();
         foreach (var combination in reachable.All)
         {
             cancel.ThrowIfCancellationRequested();
-            foreach (var one in check.Run(Seen(asked, combination)))
+            foreach (var one in check.RunOn(Seen(asked, combination), whole))
             {
                 var key = (one.Place, one.Message, one.Severity);
                 if (found.TryGetValue(key, out var known))
@@ -114,9 +120,9 @@ internal sealed class ByReaders
             return check.Run(whole);
         }
 
-        var least = reachable.Smallest.Min(c => check.Measure(Seen(asked, c)));
-        var (most, combination) = reachable.Largest.Select(c => (check.Measure(Seen(asked, c)), c)).Max();
-        var found = check.Run(Seen(asked, combination));
+        var least = reachable.Smallest.Min(Measured);
+        var (most, combination) = reachable.Largest.Select(c => (Measured(c), c)).Max();
+        var found = check.RunOn(Seen(asked, combination), whole).ToList();
         return least == most
             ? found
             : found.Select(f =>
@@ -126,6 +132,8 @@ internal sealed class ByReaders
                     Readers = WhoSees(reachable, [combination]),
                 }
             );
+
+        double Measured(ulong of) => check.Measure(whole.Seen([.. Seen(asked, of)]));
     }
 
     /// <summary>Which of the conditions make a difference to a check, by their places.</summary>
@@ -146,31 +154,30 @@ internal sealed class ByReaders
     private Reachable Solve(int[] asked) => solver.Solve([.. asked.Select(i => conditions[i])]);
 
     /// <param name="combination">Its bits are those that are asked, in their order.</param>
-    private Inspection Seen(int[] asked, ulong combination)
+    /// <returns>The same list each time.</returns>
+    private List<InspectedRow> Seen(int[] asked, ulong combination)
     {
         // What is not asked makes no difference, seen or not.
-        var seen = ImmutableArray.CreateBuilder<InspectedRow>(rows.Length);
-        var hidden = new bool[conditions.Length];
+        Array.Clear(hidden);
         for (var i = 0; i < asked.Length; i++)
         {
             hidden[asked[i]] = i >= 64 || (combination >> i & 1) == 0;
         }
 
+        seen.Clear();
         for (var i = 0; i < rows.Length; i++)
         {
             var (own, blocks) = rows[i];
-            if (own >= 0 && hidden[own])
+            if (own < 0 || !hidden[own])
             {
-                continue;
+                seen.Add(blocks.IsEmpty ? all[i] : Variant(i, blocks));
             }
-
-            seen.Add(blocks.IsEmpty ? whole.Rows[i] : Variant(i, blocks, hidden));
         }
 
-        return whole.Seen(seen.DrainToImmutable());
+        return seen;
     }
 
-    private InspectedRow Variant(int row, ImmutableArray<int> blocks, bool[] hidden)
+    private InspectedRow Variant(int row, ImmutableArray<int> blocks)
     {
         var key = 0UL;
         for (var i = 0; i < blocks.Length && i < 64; i++)
@@ -180,12 +187,12 @@ internal sealed class ByReaders
 
         if (key == 0)
         {
-            return whole.Rows[row];
+            return all[row];
         }
 
         if (!variants.TryGetValue((row, key), out var variant))
         {
-            variants[(row, key)] = variant = whole.Seen(whole.Rows[row], c => !hidden[places[c]]);
+            variants[(row, key)] = variant = whole.Seen(all[row], c => !hidden[places[c]]);
         }
 
         return variant;

@@ -57,6 +57,10 @@ public abstract class Check
 
     public abstract IEnumerable<Finding> Run(Inspection inspection);
 
+    /// <summary>What it says of what some readers see.</summary>
+    /// <param name="seen">Rows of the whole email, some of them with fewer blocks.</param>
+    internal virtual IEnumerable<Finding> RunOn(List<InspectedRow> seen, Inspection whole) => Run(whole.Seen([.. seen]));
+
     /// <summary>How it is asked where rows and blocks have conditions.</summary>
     public virtual Asked Asked => Asked.Once;
 
@@ -81,6 +85,16 @@ public abstract class Check
     private protected static string NameOf(ResolvedBlock block) => block.Master.Name ?? BlockKinds.For(block.Master).Label;
 
     private protected static bool IsFilled(ResolvedRow row, ResolvedBlock block, string field) => row.Source.IsFilled(block.Id, field);
+}
+
+/// <summary>A check that asks the rows that are seen and nothing else: of thousands of combinations it costs little.</summary>
+public abstract class SeenRowsCheck : Check
+{
+    public sealed override Asked Asked => Asked.OfEachReader;
+
+    public sealed override IEnumerable<Finding> Run(Inspection inspection) => RunOn([.. inspection.Rows], inspection);
+
+    internal abstract override IEnumerable<Finding> RunOn(List<InspectedRow> seen, Inspection whole);
 }
 
 /// <summary>A check that judges each row by itself, so that a row which did not change is not judged again.</summary>

@@ -53,6 +53,9 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
 public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, ImmutableArray<InspectedBlock> Blocks)
 {
     private int? fillable;
+    private int? wordCount;
+    private int? pictureCount;
+    private Readability? readability;
     private ImmutableArray<(InspectedBlock Block, int Level)> headings;
 
     /// <summary>The headings in it, 1 to 4, as they are read.</summary>
@@ -81,7 +84,14 @@ public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, Immutab
     /// <summary>How many places of it an author has to fill in, filled or not.</summary>
     public int Fillable => fillable ??= Blocks.Sum(Checking.Fillable.Count);
 
-    public Readability Readability => Compiled.Derived.Get(() => new Counted(Checking.Readability.Measure(Blocks))).Readability;
+    public Readability Readability =>
+        readability ??= Compiled.Derived.Get(() => new Counted(Checking.Readability.Measure(Blocks))).Readability;
+
+    /// <summary>How many words it says.</summary>
+    public int WordCount => wordCount ??= Blocks.Sum(b => b.WordCount);
+
+    /// <summary>How many pictures it shows.</summary>
+    public int PictureCount => pictureCount ??= Blocks.Sum(b => b.Pictures.Count(p => p.Picture.Length > 0));
 
     /// <summary>What of HTML and CSS it uses.</summary>
     internal FeatureSet Features => Compiled.Derived.Get(() => new Used(FeatureScan.Scan(Compiled.Html))).Features;

@@ -2,7 +2,7 @@ using System.Globalization;
 
 namespace GoldenRule.Core.Checking.Checks;
 
-public sealed class GradeLevelCheck : Check
+public sealed class GradeLevelCheck : SeenRowsCheck
 {
     /// <summary>Years of school (common practice, no source).</summary>
     private const double Easy = 9;
@@ -24,18 +24,20 @@ public sealed class GradeLevelCheck : Check
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
-    public override Asked Asked => Asked.OfEachReader;
-
     public override bool Concerns(InspectedRow row) => row.Readability.Words > 0;
 
-    public override IEnumerable<Finding> Run(Inspection inspection)
+    internal override IEnumerable<Finding> RunOn(List<InspectedRow> seen, Inspection whole)
     {
-        if (!inspection.Email.Email.Language.StartsWith("en", StringComparison.OrdinalIgnoreCase))
+        if (!whole.Email.Email.Language.StartsWith("en", StringComparison.OrdinalIgnoreCase))
         {
             yield break;
         }
 
-        var counted = Readability.Measure(inspection);
+        var counted = Readability.None;
+        foreach (var row in seen)
+        {
+            counted += row.Readability;
+        }
 
         if (counted.Words >= Least && counted.Grade > Easy)
         {

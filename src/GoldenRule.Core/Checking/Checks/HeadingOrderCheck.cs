@@ -1,6 +1,6 @@
 namespace GoldenRule.Core.Checking.Checks;
 
-public sealed class HeadingOrderCheck : Check
+public sealed class HeadingOrderCheck : SeenRowsCheck
 {
     public override string Name => "heading-order";
 
@@ -15,14 +15,12 @@ public sealed class HeadingOrderCheck : Check
 
     public override Inspection.Subject From => Inspection.Subject.Template;
 
-    public override Asked Asked => Asked.OfEachReader;
-
     public override bool Concerns(InspectedRow row) => !row.Headings.IsEmpty;
 
-    public override IEnumerable<Finding> Run(Inspection inspection)
+    internal override IEnumerable<Finding> RunOn(List<InspectedRow> seen, Inspection whole)
     {
         var above = 0;
-        foreach (var row in inspection.Rows)
+        foreach (var row in seen)
         {
             foreach (var (entry, level) in row.Headings)
             {

@@ -3,7 +3,7 @@ using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Checking.Checks;
 
-public sealed class PicturesOnlyCheck : Check
+public sealed class PicturesOnlyCheck : SeenRowsCheck
 {
     /// <summary>Words that a picture wants beside it before the email counts as made of pictures (common practice, no source).</summary>
     private const int WordsPerPicture = 20;
@@ -21,35 +21,25 @@ public sealed class PicturesOnlyCheck : Check
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
-    public override Asked Asked => Asked.OfEachReader;
-
     public override bool Concerns(InspectedRow row) => IsBody(row);
 
-    public override IEnumerable<Finding> Run(Inspection inspection)
+    internal override IEnumerable<Finding> RunOn(List<InspectedRow> seen, Inspection whole)
     {
-        var pictures = 0;
-        foreach (var row in inspection.Rows.Where(IsBody))
+        var (pictures, words) = (0, 0);
+        foreach (var row in seen)
         {
-            foreach (var block in row.Blocks)
-            {
-                foreach (var shown in block.Pictures)
-                {
-                    pictures += shown.Picture.Length > 0 ? 1 : 0;
-                }
-            }
+            pictures += IsBody(row) ? row.PictureCount : 0;
         }
 
-        var words = 0;
-        foreach (var row in inspection.Rows.Where(IsBody))
+        foreach (var row in seen)
         {
-            foreach (var block in row.Blocks)
+            // Most emails have enough in their first rows.
+            if (words >= pictures * WordsPerPicture)
             {
-                words += block.WordCount;
-                if (words >= pictures * WordsPerPicture)
-                {
-                    yield break;
-                }
+                yield break;
             }
+
+            words += IsBody(row) ? row.WordCount : 0;
         }
 
         if (pictures > 0 && words < pictures * WordsPerPicture)
