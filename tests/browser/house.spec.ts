@@ -116,7 +116,12 @@ test("a picture of the library is carried onto one in the proof, with its alt te
   await startEmail(page, "Special train", "Carried pictures");
   await page.getByRole("button", { name: "Picture library" }).click();
   const strip = page.getByRole("region", { name: "Pictures of the library" });
+  const listed = strip.getByRole("listitem");
+  await expect(listed.first()).toBeVisible();
+  const before = await listed.count();
   await strip.getByLabel("Search pictures").fill("viaduct");
+  // What is carried has to be where it stays: the list is another once it is found.
+  await expect.poll(() => listed.count()).toBeLessThan(before);
   const shown = proof(page, "Desktop").locator("img").nth(1);
   await expect(shown).toHaveAttribute("alt", /lanterns/);
   await carry(page, strip.getByRole("button", { name: /Viaduct/ }), shown);
@@ -183,6 +188,8 @@ test("every screen has one heading of the first level, one main part and a title
     "/emails",
     "/start",
     "/pictures",
+    "/snippets",
+    "/readers/audiences",
     "/checks/severities",
     "/checks/clients",
   ];
@@ -203,7 +210,20 @@ test("every screen has one heading of the first level, one main part and a title
 test("on a phone nothing lies over anything, and the desk is one part at a time", async ({ browser }) => {
   const page = await signIn(browser, "ruth");
   await page.setViewportSize({ width: 390, height: 844 });
-  for (const address of ["/coverage", "/rows", "/templates", "/emails", "/start", "/pictures", "/checks/audit", "/house-style"]) {
+  for (const address of [
+    "/coverage",
+    "/rows",
+    "/templates",
+    "/emails",
+    "/start",
+    "/pictures",
+    "/snippets",
+    "/readers/fields",
+    "/readers/audiences",
+    "/readers/profiles",
+    "/checks/audit",
+    "/house-style",
+  ]) {
     await page.goto(address);
     await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
     const wide = await page.evaluate(() => document.documentElement.scrollWidth);

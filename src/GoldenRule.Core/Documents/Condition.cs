@@ -11,7 +11,9 @@ public enum Matching
     None,
 }
 
-/// <summary>What is asked of a reader's field. Of a field that is not known only <see cref="IsNot"/> and <see cref="Empty"/> hold.</summary>
+/// <summary>
+/// What is asked of a reader's field. Of a field that is not known only <see cref="IsNot"/> and <see cref="Empty"/> hold.
+/// </summary>
 public enum Comparison
 {
     Is,
