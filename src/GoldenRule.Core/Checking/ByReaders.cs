@@ -64,7 +64,7 @@ internal sealed class ByReaders
 
     /// <summary>Null: every reader sees all of it.</summary>
     public static ByReaders? Of(Inspection inspection, CancellationToken cancel) =>
-        inspection.Email.HasConditions ? new(inspection, cancel) : null;
+        inspection.HasConditions ? new(inspection, cancel) : null;
 
     public IEnumerable<Finding> Run(Check check) =>
         check.Asked switch

@@ -105,6 +105,11 @@ public static class CheckList
         }
 
         var same = previous is not null && previous.Inspection.Context == inspection.Context && previous.Inspection.Of == inspection.Of;
+        if (same && previous!.Inspection.SaysTheSame(inspection))
+        {
+            return previous with { Inspection = inspection };
+        }
+
         var found = new List<Finding>();
         var byRow = IncrementalMap.Rows(
             inspection.Rows,

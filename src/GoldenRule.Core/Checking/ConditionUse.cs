@@ -10,6 +10,11 @@ internal sealed record ConditionUse(Condition Condition, Place Place, string Pie
 {
     public static IEnumerable<ConditionUse> Find(Inspection inspection)
     {
+        if (!inspection.HasConditions)
+        {
+            yield break;
+        }
+
         foreach (var row in inspection.Email.Rows)
         {
             if (row.Condition is { } own)

@@ -114,6 +114,10 @@ public sealed record Inspection(
 {
     private ImmutableArray<InspectedRow> rows;
     private ImmutableArray<NodeUse> nodes;
+    private bool? hasConditions;
+
+    /// <summary>Whether any row or block is seen by some readers only.</summary>
+    internal bool HasConditions => hasConditions ??= Email.HasConditions;
 
     public enum Subject
     {
@@ -192,6 +196,16 @@ public sealed record Inspection(
             rows = IncrementalMap.Rows(Compiled.Rows, (former.Compiled.Rows, former.Rows), (row, _) => Inspect(row));
         }
     }
+
+    /// <summary>Whether the other is of the very same email, with nothing said anew since.</summary>
+    internal bool SaysTheSame(Inspection other) =>
+        ReferenceEquals(Email.Email, other.Email.Email)
+        && ReferenceEquals(Email.Written, other.Email.Written)
+        && ReferenceEquals(Email.Inline, other.Email.Inline)
+        && ReferenceEquals(Email.Style, other.Email.Style)
+        && ReferenceEquals(Email.Template, other.Email.Template)
+        && Compiled.Context.WritesLike(other.Compiled.Context)
+        && Compiled.Rows.AsSpan().SequenceEqual(other.Compiled.Rows.AsSpan(), ReferenceEqualityComparer.Instance);
 
     public static Subject SubjectOf(Document document) =>
         document switch

@@ -19,7 +19,7 @@ public sealed class CombinationsCheck : Check
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
         if (
-            inspection.Email.HasConditions
+            inspection.HasConditions
             && inspection.Email.Inline.Conditions.Solve(inspection.Email.Conditions()) is { IsComplete: false } reachable
         )
         {

@@ -18,7 +18,7 @@ public sealed class PlainTextFieldsCheck : Check
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
-        if (inspection.Email.Email.PlainText is not null && (inspection.HasFields || inspection.Email.HasConditions))
+        if (inspection.Email.Email.PlainText is not null && (inspection.HasFields || inspection.HasConditions))
         {
             yield return Found(
                 Place.Detail("plainText"),
