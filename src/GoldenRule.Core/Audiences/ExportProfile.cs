@@ -17,8 +17,6 @@ public sealed record ExportProfile
 
     private const int LongestPattern = 300;
 
-    private string[]? marks;
-
     /// <summary>Technical name. Never changes.</summary>
     public required string Key { get; init; }
 
@@ -126,7 +124,7 @@ public sealed record ExportProfile
     public (int At, string Mark)? FindMark(string text)
     {
         (int At, string Mark)? first = null;
-        foreach (var mark in marks ??= Marks.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+        foreach (var mark in Marks.Split(' ', StringSplitOptions.RemoveEmptyEntries))
         {
             var at = text.IndexOf(mark, StringComparison.Ordinal);
             if (at >= 0 && (first is not { } known || at < known.At || (at == known.At && mark.Length > known.Mark.Length)))

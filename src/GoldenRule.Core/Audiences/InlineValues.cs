@@ -33,9 +33,6 @@ public sealed class InlineValues
     /// <summary>Which readers conditions mean.</summary>
     public ConditionSolver Conditions { get; }
 
-    /// <summary>The reader it is looked at as. Null: nobody in particular.</summary>
-    public SampleReader? Reader => reader;
-
     /// <summary>The same as one reader sees it.</summary>
     public InlineValues As(SampleReader one) => new(Snippets, Plan, language, one, false);
 

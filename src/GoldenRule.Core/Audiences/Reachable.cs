@@ -243,10 +243,6 @@ public sealed class ConditionSolver(AudiencePlan plan)
         return solved.GetOrAdd(DocumentJson.Write(conditions), _ => Reachable.Solve(plan, conditions));
     }
 
-    /// <summary>A made-up reader of whom all of these hold. Null: there can be none, or it cannot be told.</summary>
-    public ImmutableSortedDictionary<string, string>? ReaderOf(ImmutableArray<Condition> conditions)
-    {
-        var both = Solve([new Condition.Group(Matching.All, conditions)]);
-        return both.All.Contains(1UL) ? both.ReaderOf(1UL) : null;
-    }
+    /// <summary>Whether all of these can hold of one reader, as one condition.</summary>
+    public Reachable Together(params IEnumerable<Condition> conditions) => Solve([new Condition.Group(Matching.All, [.. conditions])]);
 }

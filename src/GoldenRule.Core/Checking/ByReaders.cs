@@ -15,7 +15,7 @@ internal sealed class ByReaders
     // Where each condition stands among those that are told apart.
     private readonly Dictionary<Condition, int> places = new(ReferenceEqualityComparer.Instance);
 
-    // For each row: its own condition, negative where it has none, and those of its blocks.
+    // For each row: its own condition, negative where it has none, and those of its blocks, each once.
     private readonly (int Own, ImmutableArray<int> Blocks)[] rows;
     private readonly ImmutableArray<InspectedRow> all;
     private readonly Dictionary<(int Row, ulong Hidden), InspectedRow> variants = [];
@@ -37,7 +37,9 @@ internal sealed class ByReaders
             .. whole.Rows.Select(r =>
                 (
                     r.Row.Condition is { } own ? Place(own) : -1,
-                    r.Row.IsParted ? r.Row.Blocks.Select(b => b.Condition).OfType<Condition>().Select(Place).ToImmutableArray() : []
+                    r.Row.IsParted
+                        ? r.Row.Blocks.Select(b => b.Condition).OfType<Condition>().Select(Place).Distinct().ToImmutableArray()
+                        : []
                 )
             ),
         ];
@@ -67,10 +69,10 @@ internal sealed class ByReaders
         inspection.HasConditions ? new(inspection, cancel) : null;
 
     public IEnumerable<Finding> Run(Check check) =>
-        check.Asked switch
+        check switch
         {
-            Asked.OfEachReader => OfEach(check),
-            Asked.OfTheMost => OfTheMost(check),
+            MeasuredCheck measured => OfTheMost(measured),
+            { Asked: Asked.OfEachReader } => OfEach(check),
             _ => check.Run(whole),
         };
 
@@ -112,7 +114,7 @@ internal sealed class ByReaders
         );
     }
 
-    private IEnumerable<Finding> OfTheMost(Check check)
+    private IEnumerable<Finding> OfTheMost(MeasuredCheck check)
     {
         var asked = Concerning(check);
         if (asked.Length == 0 || Solve(asked) is not { IsComplete: true } reachable)

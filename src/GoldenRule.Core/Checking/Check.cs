@@ -70,12 +70,6 @@ public abstract class Check
     /// <summary>True: it is proven however many combinations there are.</summary>
     public virtual bool Necessary => Fixed;
 
-    /// <summary>Of a limit: what is measured.</summary>
-    public virtual double Measure(Inspection inspection) => 0;
-
-    /// <summary>What is measured in words, with its unit.</summary>
-    public virtual string Say(double measured) => "";
-
     private protected Finding Found(Place place, string message, string? evidence = null, Remedy? remedy = null) =>
         new(Name, Usual, place, message, evidence, remedy);
 
@@ -85,6 +79,17 @@ public abstract class Check
     private protected static string NameOf(ResolvedBlock block) => block.Master.Name ?? BlockKinds.For(block.Master).Label;
 
     private protected static bool IsFilled(ResolvedRow row, ResolvedBlock block, string field) => row.Source.IsFilled(block.Id, field);
+}
+
+/// <summary>A check of a limit: it says the least and the most that a reader gets.</summary>
+public abstract class MeasuredCheck : Check
+{
+    public sealed override Asked Asked => Asked.OfTheMost;
+
+    public abstract double Measure(Inspection inspection);
+
+    /// <summary>What is measured in words, with its unit.</summary>
+    public abstract string Say(double measured);
 }
 
 /// <summary>A check that asks the rows that are seen and nothing else: of thousands of combinations it costs little.</summary>

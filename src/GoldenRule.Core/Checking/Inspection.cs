@@ -114,10 +114,14 @@ public sealed record Inspection(
 {
     private ImmutableArray<InspectedRow> rows;
     private ImmutableArray<NodeUse> nodes;
-    private bool? hasConditions;
+    private ImmutableArray<Condition> conditions;
+    private string? nodesVersion;
 
     /// <summary>Whether any row or block is seen by some readers only.</summary>
-    internal bool HasConditions => hasConditions ??= Email.HasConditions;
+    internal bool HasConditions => !Conditions.IsEmpty;
+
+    /// <summary>Every condition on a row or block, each once.</summary>
+    internal ImmutableArray<Condition> Conditions => conditions.IsDefault ? conditions = Email.Conditions() : conditions;
 
     public enum Subject
     {
@@ -162,30 +166,29 @@ public sealed record Inspection(
     public bool HasFields => Nodes.Any(n => n.Node.Kind == InlineKind.Field);
 
     /// <summary>Changes with whatever its snippets, fields and audiences say; empty: it has none.</summary>
-    public string NodesVersion
+    public string NodesVersion => nodesVersion ??= WorkOutNodesVersion();
+
+    private string WorkOutNodesVersion()
     {
-        get
+        if (Nodes.IsEmpty && !HasConditions)
         {
-            if (Nodes.IsEmpty && !Email.HasConditions)
-            {
-                return "";
-            }
-
-            var said = new StringBuilder();
-            var plan = Email.Inline.Plan;
-            foreach (var condition in Email.Conditions())
-            {
-                said.Append(ConditionWords.Sentence(condition, plan)).Append(DocumentJson.Write(Conditions.Expand(condition, plan)));
-            }
-
-            foreach (var use in Nodes.DistinctBy(n => n.Node))
-            {
-                said.Append(use.Node.Token).Append(DocumentJson.Write(use.Snippet?.Value)).Append(Email.Inline.Words(use.Node));
-                said.Append(use.Snippet is { } snippet ? $"{snippet.Expired} {snippet.Of.Retired} {snippet.Of.Snippet.Name}" : "");
-            }
-
-            return XxHash64.HashToUInt64(Encoding.UTF8.GetBytes(said.ToString())).ToString("x16", CultureInfo.InvariantCulture);
+            return "";
         }
+
+        var said = new StringBuilder();
+        var plan = Email.Inline.Plan;
+        foreach (var condition in Conditions)
+        {
+            said.Append(ConditionWords.Sentence(condition, plan)).Append(DocumentJson.Write(Audiences.Conditions.Expand(condition, plan)));
+        }
+
+        foreach (var use in Nodes.DistinctBy(n => n.Node))
+        {
+            said.Append(use.Node.Token).Append(DocumentJson.Write(use.Snippet?.Value)).Append(Email.Inline.Words(use.Node));
+            said.Append(use.Snippet is { } snippet ? $"{snippet.Expired} {snippet.Of.Retired} {snippet.Of.Snippet.Name}" : "");
+        }
+
+        return XxHash64.HashToUInt64(Encoding.UTF8.GetBytes(said.ToString())).ToString("x16", CultureInfo.InvariantCulture);
     }
 
     /// <summary>Rows that were not compiled anew since are looked at as they were, with all that was asked of them.</summary>

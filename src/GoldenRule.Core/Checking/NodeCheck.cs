@@ -83,7 +83,7 @@ internal sealed record NodeUse(InlineNode Node, Place Place, InspectedBlock? Blo
         Block is { } block
             ? new Remedy(
                 label,
-                [new SetFill(block.Row.Id, block.Block.Id, Field, NodeUses.Without(block.WrittenIn(Field), Node, runs, words))]
+                [new SetFill(block.Row.Id, block.Block.Id, Field, block.WrittenIn(Field).Map(new SettledNode(Node, runs, words)))]
             )
             : new Remedy(
                 label,

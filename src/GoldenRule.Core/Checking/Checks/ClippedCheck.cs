@@ -3,7 +3,7 @@ using System.Globalization;
 namespace GoldenRule.Core.Checking.Checks;
 
 /// <param name="nearly">True: it comes close; false: it is clipped.</param>
-public sealed class ClippedCheck(bool nearly) : Check
+public sealed class ClippedCheck(bool nearly) : MeasuredCheck
 {
     /// <summary>Bytes after which one large webmail clips an email (common practice, no source).</summary>
     public const int Most = 102 * 1024;
@@ -18,8 +18,6 @@ public sealed class ClippedCheck(bool nearly) : Check
 
     public override string Why =>
         "A major webmail clips HTML over 102 KB and hides the rest, the unsubscribe link with it (common practice, no source).";
-
-    public override Asked Asked => Asked.OfTheMost;
 
     public override double Measure(Inspection inspection) => inspection.Compiled.HtmlBytes;
 

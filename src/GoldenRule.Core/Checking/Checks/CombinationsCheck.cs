@@ -18,10 +18,7 @@ public sealed class CombinationsCheck : Check
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
-        if (
-            inspection.HasConditions
-            && inspection.Email.Inline.Conditions.Solve(inspection.Email.Conditions()) is { IsComplete: false } reachable
-        )
+        if (inspection.HasConditions && inspection.Email.Inline.Conditions.Solve(inspection.Conditions) is { IsComplete: false } reachable)
         {
             yield return Found(
                 Place.Whole,

@@ -35,7 +35,7 @@ public sealed class FieldFallbackCheck : NodeCheck
 
         // Whoever sees it may be just those of whom the field is known.
         var (solver, lacks) = (use.Inspection.Email.Inline.Conditions, new Condition.Test(field.Key, Comparison.Empty, []));
-        var solved = solver.Solve([new Condition.Group(Matching.All, [lacks, .. conditions])]);
+        var solved = solver.Together(conditions.Prepend(lacks));
         return (solved.IsComplete, solved.All.Contains(1UL)) switch
         {
             (true, false) => null,

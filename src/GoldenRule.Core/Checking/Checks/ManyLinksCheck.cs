@@ -2,7 +2,7 @@ using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Checking.Checks;
 
-public sealed class ManyLinksCheck : Check
+public sealed class ManyLinksCheck : MeasuredCheck
 {
     /// <summary>Common practice, no source.</summary>
     private const int Most = 3;
@@ -19,8 +19,6 @@ public sealed class ManyLinksCheck : Check
         "More than three links read as advertising to filters; newsletters have many by nature (common practice, no source).";
 
     public override Inspection.Subject From => Inspection.Subject.Email;
-
-    public override Asked Asked => Asked.OfTheMost;
 
     public override double Measure(Inspection inspection) => Different(inspection);
 

@@ -26,7 +26,7 @@ public sealed class NeverSeenCheck : Check
             var parts = found.Within is { } around ? ImmutableArray.Create(around, found.Condition) : [found.Condition];
             if (
                 parts.SelectMany(p => p.Leaves()).All(l => Conditions.Fault(l, plan) is null)
-                && solver.Solve([new Condition.Group(Matching.All, parts)]) is { IsComplete: true } solved
+                && solver.Together(parts) is { IsComplete: true } solved
                 && !solved.All.Contains(1UL)
             )
             {

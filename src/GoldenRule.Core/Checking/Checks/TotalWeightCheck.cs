@@ -1,6 +1,6 @@
 namespace GoldenRule.Core.Checking.Checks;
 
-public sealed class TotalWeightCheck : Check
+public sealed class TotalWeightCheck : MeasuredCheck
 {
     /// <summary>Bytes (common practice, no source).</summary>
     private const int Most = 2 * 1024 * 1024;
@@ -17,8 +17,6 @@ public sealed class TotalWeightCheck : Check
         "Pictures and HTML together want to stay under 2 MB, or readers on the move pay for them (common practice, no source).";
 
     public override Inspection.Subject From => Inspection.Subject.Template;
-
-    public override Asked Asked => Asked.OfTheMost;
 
     public override double Measure(Inspection inspection) => Pictures(inspection) + inspection.Compiled.HtmlBytes;
 
