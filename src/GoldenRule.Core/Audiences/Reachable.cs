@@ -43,7 +43,7 @@ public sealed class Reachable
     /// <summary>How many there are; of those that are not complete at least so many.</summary>
     public BigInteger Count { get; }
 
-    /// <summary>Each combination, the bit of every condition that holds set.</summary>
+    /// <summary>Each combination, the bit of every condition that holds set; the first conditions change least often.</summary>
     public ImmutableArray<ulong> All
     {
         get
@@ -53,9 +53,9 @@ public sealed class Reachable
                 all = IsComplete
                     ?
                     [
-                        .. parts.Aggregate((IEnumerable<ulong>)[0UL], (made, part) =>
-                            made.SelectMany(m => part.Found.Select(f => m | f.Holds))
-                        ),
+                        .. parts
+                            .Aggregate((IEnumerable<ulong>)[0UL], (made, part) => made.SelectMany(m => part.Found.Select(f => m | f.Holds)))
+                            .OrderByDescending(Reversed),
                     ]
                     : [];
             }
@@ -69,6 +69,17 @@ public sealed class Reachable
 
     /// <summary>Combinations with less than which none is.</summary>
     public ImmutableArray<ulong> Smallest => smallest.IsDefault ? smallest = Ends(All, (more, less) => (less & more) == less) : smallest;
+
+    private static ulong Reversed(ulong bits)
+    {
+        var reversed = 0UL;
+        for (var bit = 0; bit < 64; bit++)
+        {
+            reversed |= (bits >> bit & 1) << (63 - bit);
+        }
+
+        return reversed;
+    }
 
     /// <param name="within">Whether the second takes the place of the first.</param>
     private static ImmutableArray<ulong> Ends(ImmutableArray<ulong> all, Func<ulong, ulong, bool> within)

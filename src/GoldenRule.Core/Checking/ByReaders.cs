@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Numerics;
 using System.Threading;
 using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
@@ -15,10 +16,8 @@ internal sealed class ByReaders
     // Where each condition stands among those that are told apart.
     private readonly Dictionary<Condition, int> places = new(ReferenceEqualityComparer.Instance);
 
-    // For each row: its own condition, negative where it has none, and those of its blocks, each once.
-    private readonly (int Own, ImmutableArray<int> Blocks)[] rows;
-    private readonly ImmutableArray<InspectedRow> all;
-    private readonly Dictionary<(int Row, ulong Hidden), InspectedRow> variants = [];
+    private readonly Stretch[] stretches;
+    private readonly Dictionary<(int Stretch, ulong Hidden), InspectedRow[]> variants = [];
 
     // Filled anew for each combination.
     private readonly bool[] hidden;
@@ -32,19 +31,39 @@ internal sealed class ByReaders
         solver = whole.Email.Inline.Conditions;
         var known = new Dictionary<string, int>(StringComparer.Ordinal);
         var told = ImmutableArray.CreateBuilder<Condition>();
-        rows =
-        [
-            .. whole.Rows.Select(r =>
-                (
-                    r.Row.Condition is { } own ? Place(own) : -1,
-                    r.Row.IsParted
-                        ? r.Row.Blocks.Select(b => b.Condition).OfType<Condition>().Select(Place).Distinct().ToImmutableArray()
-                        : []
-                )
-            ),
-        ];
+        stretches = [.. Stretches()];
         conditions = told.DrainToImmutable();
-        (all, hidden, seen) = (whole.Rows, new bool[conditions.Length], new(rows.Length));
+        (hidden, seen) = (new bool[conditions.Length], new(whole.Rows.Length));
+
+        IEnumerable<Stretch> Stretches()
+        {
+            var always = new List<InspectedRow>();
+            foreach (var row in whole.Rows)
+            {
+                if (row.Row.Condition is null && !row.Row.IsParted)
+                {
+                    always.Add(row);
+                    continue;
+                }
+
+                if (always.Count > 0)
+                {
+                    yield return new(-1, [], [.. always]);
+                    always.Clear();
+                }
+
+                yield return new(
+                    row.Row.Condition is { } own ? Place(own) : -1,
+                    row.Row.IsParted ? [.. row.Row.Blocks.Select(b => b.Condition).OfType<Condition>().Select(Place).Distinct()] : [],
+                    [row]
+                );
+            }
+
+            if (always.Count > 0)
+            {
+                yield return new(-1, [], [.. always]);
+            }
+        }
 
         int Place(Condition condition)
         {
@@ -92,10 +111,10 @@ internal sealed class ByReaders
         }
 
         var found = new Dictionary<(Place, string, Severity), (Finding Finding, List<ulong> In)>();
-        foreach (var combination in reachable.All)
+        foreach (var (combination, findings) in check is SeenRowsCheck inTurn ? InTurn(inTurn, asked, reachable) : OneByOne())
         {
             cancel.ThrowIfCancellationRequested();
-            foreach (var one in check.RunOn(Seen(asked, combination), whole))
+            foreach (var one in findings)
             {
                 var key = (one.Place, one.Message, one.Severity);
                 if (found.TryGetValue(key, out var known))
@@ -112,6 +131,37 @@ internal sealed class ByReaders
         return found.Values.Select(f =>
             f.In.Count == reachable.All.Length ? f.Finding : f.Finding with { Readers = WhoSees(reachable, f.In) }
         );
+
+        IEnumerable<(ulong, IEnumerable<Finding>)> OneByOne() =>
+            reachable.All.Select(combination => (combination, check.RunOn(Seen(asked, combination), whole)));
+    }
+
+    // Combinations come so that the next has most of its first rows in common with the one before.
+    private IEnumerable<(ulong Combination, IEnumerable<Finding> Found)> InTurn(SeenRowsCheck check, int[] asked, Reachable reachable)
+    {
+        var counted = check.Begin();
+        // The stretch at which each condition first makes a difference, and how many before each stretch are seen.
+        var first = Array.ConvertAll(asked, a => Array.FindIndex(stretches, s => s.Own == a || s.Blocks.Contains(a)));
+        var before = new int[stretches.Length + 1];
+        ulong? former = null;
+        foreach (var combination in reachable.All)
+        {
+            var from = former is { } last ? first[BitOperations.TrailingZeroCount(last ^ combination)] : 0;
+            former = combination;
+            Hide(asked, combination);
+            counted.Keep(before[from]);
+            for (var i = from; i < stretches.Length; i++)
+            {
+                before[i + 1] = before[i];
+                if (Seen(i) is { } rows)
+                {
+                    counted.Add(rows);
+                    before[i + 1]++;
+                }
+            }
+
+            yield return (combination, counted.Found(whole));
+        }
     }
 
     private IEnumerable<Finding> OfTheMost(MeasuredCheck check)
@@ -142,11 +192,11 @@ internal sealed class ByReaders
     private int[] Concerning(Check check)
     {
         var asked = new SortedSet<int>();
-        for (var i = 0; i < rows.Length; i++)
+        foreach (var stretch in stretches)
         {
-            if ((rows[i].Own >= 0 || !rows[i].Blocks.IsEmpty) && check.Concerns(whole.Rows[i]))
+            if (!stretch.IsAlways && check.Concerns(stretch.Rows[0], whole))
             {
-                asked.UnionWith(rows[i].Own >= 0 ? rows[i].Blocks.Add(rows[i].Own) : rows[i].Blocks);
+                asked.UnionWith(stretch.Own >= 0 ? stretch.Blocks.Add(stretch.Own) : stretch.Blocks);
             }
         }
 
@@ -159,42 +209,49 @@ internal sealed class ByReaders
     /// <returns>The same list each time.</returns>
     private List<InspectedRow> Seen(int[] asked, ulong combination)
     {
-        // What is not asked makes no difference, seen or not.
-        Array.Clear(hidden);
-        for (var i = 0; i < asked.Length; i++)
-        {
-            hidden[asked[i]] = i >= 64 || (combination >> i & 1) == 0;
-        }
-
+        Hide(asked, combination);
         seen.Clear();
-        for (var i = 0; i < rows.Length; i++)
+        for (var i = 0; i < stretches.Length; i++)
         {
-            var (own, blocks) = rows[i];
-            if (own < 0 || !hidden[own])
-            {
-                seen.Add(blocks.IsEmpty ? all[i] : Variant(i, blocks));
-            }
+            seen.AddRange(Seen(i) ?? []);
         }
 
         return seen;
     }
 
-    private InspectedRow Variant(int row, ImmutableArray<int> blocks)
+    // What is not asked makes no difference, seen or not.
+    private void Hide(int[] asked, ulong combination)
     {
-        var key = 0UL;
-        for (var i = 0; i < blocks.Length && i < 64; i++)
+        Array.Clear(hidden);
+        for (var i = 0; i < asked.Length; i++)
         {
-            key |= hidden[blocks[i]] ? 1UL << i : 0;
+            hidden[asked[i]] = i >= 64 || (combination >> i & 1) == 0;
+        }
+    }
+
+    /// <returns>Of the same rows the same array; null: they are hidden.</returns>
+    private InspectedRow[]? Seen(int index)
+    {
+        var stretch = stretches[index];
+        if (stretch.Own >= 0 && hidden[stretch.Own])
+        {
+            return null;
+        }
+
+        var key = 0UL;
+        for (var i = 0; i < stretch.Blocks.Length && i < 64; i++)
+        {
+            key |= hidden[stretch.Blocks[i]] ? 1UL << i : 0;
         }
 
         if (key == 0)
         {
-            return all[row];
+            return stretch.Rows;
         }
 
-        if (!variants.TryGetValue((row, key), out var variant))
+        if (!variants.TryGetValue((index, key), out var variant))
         {
-            variants[(row, key)] = variant = whole.Seen(all[row], c => !hidden[places[c]]);
+            variants[(index, key)] = variant = [whole.Seen(stretch.Rows[0], c => !hidden[places[c]])];
         }
 
         return variant;
@@ -226,4 +283,12 @@ internal sealed class ByReaders
     }
 
     private static ulong Mask(int bits) => bits == 64 ? ulong.MaxValue : (1UL << bits) - 1;
+
+    /// <summary>One row that some readers do not see, or not all of, or the rows between two such that every reader sees.</summary>
+    /// <param name="Own">Where the row's own condition stands among all; negative: it has none.</param>
+    /// <param name="Blocks">The same of its blocks' conditions, each once.</param>
+    private sealed record Stretch(int Own, ImmutableArray<int> Blocks, InspectedRow[] Rows)
+    {
+        public bool IsAlways => Own < 0 && Blocks.IsEmpty;
+    }
 }

@@ -65,7 +65,7 @@ public abstract class Check
     public virtual Asked Asked => Asked.Once;
 
     /// <summary>Whether it makes a difference to it if a row, or a block in it, is seen.</summary>
-    public virtual bool Concerns(InspectedRow row) => true;
+    public virtual bool Concerns(InspectedRow row, Inspection whole) => true;
 
     /// <summary>True: it is proven however many combinations there are.</summary>
     public virtual bool Necessary => Fixed;
@@ -90,16 +90,6 @@ public abstract class MeasuredCheck : Check
 
     /// <summary>What is measured in words, with its unit.</summary>
     public abstract string Say(double measured);
-}
-
-/// <summary>A check that asks the rows that are seen and nothing else: of thousands of combinations it costs little.</summary>
-public abstract class SeenRowsCheck : Check
-{
-    public sealed override Asked Asked => Asked.OfEachReader;
-
-    public sealed override IEnumerable<Finding> Run(Inspection inspection) => RunOn([.. inspection.Rows], inspection);
-
-    internal abstract override IEnumerable<Finding> RunOn(List<InspectedRow> seen, Inspection whole);
 }
 
 /// <summary>A check that judges each row by itself, so that a row which did not change is not judged again.</summary>

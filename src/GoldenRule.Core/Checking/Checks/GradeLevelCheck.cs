@@ -2,7 +2,7 @@ using System.Globalization;
 
 namespace GoldenRule.Core.Checking.Checks;
 
-public sealed class GradeLevelCheck : SeenRowsCheck
+public sealed class GradeLevelCheck : SeenRowsCheck<Readability>
 {
     /// <summary>Years of school (common practice, no source).</summary>
     private const double Easy = 9;
@@ -24,31 +24,26 @@ public sealed class GradeLevelCheck : SeenRowsCheck
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
-    public override bool Concerns(InspectedRow row) => row.Readability.Words > 0;
+    public override bool Concerns(InspectedRow row, Inspection whole) => row.Readability.Words > 0;
 
-    internal override IEnumerable<Finding> RunOn(List<InspectedRow> seen, Inspection whole)
-    {
-        if (!whole.Email.Email.Language.StartsWith("en", StringComparison.OrdinalIgnoreCase))
-        {
-            yield break;
-        }
+    private protected override Readability None => Readability.None;
 
-        var counted = Readability.None;
-        foreach (var row in seen)
-        {
-            counted += row.Readability;
-        }
+    private protected override Readability Count(InspectedRow row) => row.Readability;
 
-        if (counted.Words >= Least && counted.Grade > Easy)
-        {
-            yield return Found(
-                Place.Whole,
-                "The text is hard to read. Shorter sentences help most.",
-                string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"grade {counted.Grade:0.0}, {Easy:0} reads easily; {(double)counted.Words / counted.Sentences:0} words a sentence"
-                )
-            );
-        }
-    }
+    private protected override Readability Together(Readability first, Readability then) => first + then;
+
+    private protected override IEnumerable<Finding> Found(Readability counted, Inspection whole) =>
+        counted.Words >= Least && counted.Grade > Easy && whole.Email.Email.Language.StartsWith("en", StringComparison.OrdinalIgnoreCase)
+            ?
+            [
+                Found(
+                    Place.Whole,
+                    "The text is hard to read. Shorter sentences help most.",
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"grade {counted.Grade:0.0}, {Easy:0} reads easily; {(double)counted.Words / counted.Sentences:0} words a sentence"
+                    )
+                ),
+            ]
+            : [];
 }

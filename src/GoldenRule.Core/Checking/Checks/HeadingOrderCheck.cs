@@ -1,6 +1,8 @@
+using System.Collections.Immutable;
+
 namespace GoldenRule.Core.Checking.Checks;
 
-public sealed class HeadingOrderCheck : SeenRowsCheck
+public sealed class HeadingOrderCheck : SeenRowsCheck<HeadingOrderCheck.Counted>
 {
     public override string Name => "heading-order";
 
@@ -15,28 +17,45 @@ public sealed class HeadingOrderCheck : SeenRowsCheck
 
     public override Inspection.Subject From => Inspection.Subject.Template;
 
-    public override bool Concerns(InspectedRow row) => !row.Headings.IsEmpty;
+    public override bool Concerns(InspectedRow row, Inspection whole) => !row.Headings.IsEmpty;
 
-    internal override IEnumerable<Finding> RunOn(List<InspectedRow> seen, Inspection whole)
+    private protected override Counted None => new(null, 0, []);
+
+    private protected override Counted Count(InspectedRow row)
     {
-        var above = 0;
-        foreach (var row in seen)
+        var counted = None;
+        foreach (var heading in row.Headings)
         {
-            foreach (var (entry, level) in row.Headings)
-            {
-                if (level > above + 1)
-                {
-                    yield return Found(
-                        entry.At(),
-                        above == 0
-                            ? $"The first heading is of level {level}; start with level 1."
-                            : $"\"{NameOf(entry.Block)}\" skips a level.",
-                        above == 0 ? null : $"level {level} after level {above}"
-                    );
-                }
-
-                above = level;
-            }
+            counted = Together(counted, new(heading, heading.Level, []));
         }
+
+        return counted;
     }
+
+    private protected override Counted Together(Counted first, Counted then) =>
+        (first.First, then.First) switch
+        {
+            (_, null) => first,
+            (null, _) => then,
+            var (_, below) => new(
+                first.First,
+                then.Last,
+                below.Value.Level > first.Last + 1
+                    ? [.. first.Skipped, Skip(below.Value, first.Last), .. then.Skipped]
+                    : first.Skipped.AddRange(then.Skipped)
+            ),
+        };
+
+    private protected override IEnumerable<Finding> Found(Counted counted, Inspection whole) =>
+        counted.First is { Level: > 1 } first ? counted.Skipped.Insert(0, Start(first)) : counted.Skipped;
+
+    private Finding Skip((InspectedBlock Block, int Level) heading, int above) =>
+        Found(heading.Block.At(), $"\"{NameOf(heading.Block.Block)}\" skips a level.", $"level {heading.Level} after level {above}");
+
+    private Finding Start((InspectedBlock Block, int Level) heading) =>
+        Found(heading.Block.At(), $"The first heading is of level {heading.Level}; start with level 1.");
+
+    /// <param name="First">Null: there is no heading.</param>
+    /// <param name="Last">The last heading's level.</param>
+    public readonly record struct Counted((InspectedBlock Block, int Level)? First, int Last, ImmutableArray<Finding> Skipped);
 }

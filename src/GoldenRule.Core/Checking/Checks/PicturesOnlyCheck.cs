@@ -3,7 +3,7 @@ using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Checking.Checks;
 
-public sealed class PicturesOnlyCheck : SeenRowsCheck
+public sealed class PicturesOnlyCheck : SeenRowsCheck<PicturesOnlyCheck.Counted>
 {
     /// <summary>Words that a picture wants beside it before the email counts as made of pictures (common practice, no source).</summary>
     private const int WordsPerPicture = 20;
@@ -21,37 +21,25 @@ public sealed class PicturesOnlyCheck : SeenRowsCheck
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
-    public override bool Concerns(InspectedRow row) => IsBody(row);
+    public override bool Concerns(InspectedRow row, Inspection whole) => IsBody(row);
 
-    internal override IEnumerable<Finding> RunOn(List<InspectedRow> seen, Inspection whole)
+    private protected override Counted None => default;
+
+    private protected override Counted Count(InspectedRow row) => IsBody(row) ? new(row.PictureCount, row.WordCount) : default;
+
+    private protected override Counted Together(Counted first, Counted then) =>
+        new(first.Pictures + then.Pictures, first.Words + then.Words);
+
+    private protected override IEnumerable<Finding> Found(Counted counted, Inspection whole)
     {
-        var (pictures, words) = (0, 0);
-        foreach (var row in seen)
-        {
-            pictures += IsBody(row) ? row.PictureCount : 0;
-        }
-
-        foreach (var row in seen)
-        {
-            // Most emails have enough in their first rows.
-            if (words >= pictures * WordsPerPicture)
-            {
-                yield break;
-            }
-
-            words += IsBody(row) ? row.WordCount : 0;
-        }
-
-        if (pictures > 0 && words < pictures * WordsPerPicture)
-        {
-            yield return Found(
-                Place.Whole,
-                "Most of the email is pictures.",
-                $"{words} words with {pictures} picture{(pictures == 1 ? "" : "s")}"
-            );
-        }
+        var (pictures, words) = counted;
+        return pictures > 0 && words < pictures * WordsPerPicture
+            ? [Found(Place.Whole, "Most of the email is pictures.", $"{words} words with {pictures} picture{(pictures == 1 ? "" : "s")}")]
+            : [];
     }
 
     private static bool IsBody(InspectedRow row) =>
         row.Row.Source.Master.RowKind is not (RowKind.Header or RowKind.Footer or RowKind.Legal);
+
+    public readonly record struct Counted(int Pictures, int Words);
 }

@@ -25,7 +25,7 @@ public sealed class PostalAddressCheck : Check
 
     public override Asked Asked => Asked.OfEachReader;
 
-    public override bool Concerns(InspectedRow row) => row.Blocks.Any(b => Written(b.Block) is not null);
+    public override bool Concerns(InspectedRow row, Inspection whole) => row.Blocks.Any(b => Written(b.Block) is not null);
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {

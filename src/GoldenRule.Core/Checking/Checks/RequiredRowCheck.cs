@@ -20,7 +20,14 @@ public sealed class RequiredRowCheck : Check
 
     public override bool Necessary => true;
 
-    public override bool Concerns(InspectedRow row) => row.Row.Condition is not null;
+    // Where every reader sees one of its kind, another makes no difference.
+    public override bool Concerns(InspectedRow row, Inspection whole) =>
+        row.Row.Condition is not null
+        && KindOf(row) is var kind
+        && whole.Context.Needed.Contains(kind)
+        && !whole.Rows.Any(r => r.Row.Condition is null && KindOf(r) == kind);
+
+    private static RowKind KindOf(InspectedRow row) => row.Row.Source.Master.RowKind;
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {

@@ -22,7 +22,7 @@ public sealed class UnsubscribeCheck : Check
 
     public override Asked Asked => Asked.OfEachReader;
 
-    public override bool Concerns(InspectedRow row) => row.Blocks.Any(b => b.Kind.Unsubscribe(b.View) is not null);
+    public override bool Concerns(InspectedRow row, Inspection whole) => row.Blocks.Any(b => b.Kind.Unsubscribe(b.View) is not null);
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
