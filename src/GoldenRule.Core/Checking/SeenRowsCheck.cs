@@ -25,7 +25,7 @@ internal interface ISeenRows
     IEnumerable<Finding> Found(Inspection whole);
 }
 
-/// <typeparam name="TCount">What it knows of some rows that stand one after the other. Never changed: others begin with the same.</typeparam>
+/// <typeparam name="TCount">What it knows of rows that stand one after the other. Never changed: others begin with the same.</typeparam>
 public abstract class SeenRowsCheck<TCount> : SeenRowsCheck
 {
     /// <summary>Of no rows.</summary>
