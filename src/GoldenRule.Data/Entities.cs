@@ -1,30 +1,9 @@
 using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Releases;
-using Microsoft.AspNetCore.Identity;
 using NpgsqlTypes;
 
 namespace GoldenRule.Data;
-
-/// <summary>Someone who signs in.</summary>
-public sealed class Account : IdentityUser<Guid>
-{
-    public required string Name { get; set; }
-}
-
-/// <summary>Someone signed in somewhere. The cookie holds a key, and this only what that key hashes to.</summary>
-public sealed class StoredSession
-{
-    public required string Id { get; set; }
-
-    public required Guid PersonId { get; set; }
-
-    public required byte[] Ticket { get; set; }
-
-    public required DateTime BegunAt { get; set; }
-
-    public required DateTime ExpiresAt { get; set; }
-}
 
 /// <summary>The sorts of document that are stored; each has its own type in the core.</summary>
 public enum DocumentKind
@@ -342,24 +321,6 @@ public sealed class StoredPictureFile
     public required string Name { get; init; }
 
     public required byte[] Content { get; init; }
-}
-
-/// <summary>A sort of email that a team sends.</summary>
-public sealed class CampaignType
-{
-    public required string Key { get; init; }
-
-    public required string Name { get; set; }
-
-    public required string Team { get; set; }
-
-    /// <summary>Answers a reader's own act, so that the rules for marketing do not apply.</summary>
-    public bool Transactional { get; set; }
-
-    /// <summary>What the addresses of links get when an email goes out; JSON.</summary>
-    public LinkTags LinkTags { get; set; } = LinkTags.None;
-
-    public int Position { get; set; }
 }
 
 /// <summary>One row that counts releases and pictures, so that servers know when what they keep is out of date.</summary>

@@ -35,6 +35,14 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<CampaignType> CampaignTypes => Set<CampaignType>();
 
+    public DbSet<LogEntry> Log => Set<LogEntry>();
+
+    public DbSet<LogSetting> LogSettings => Set<LogSetting>();
+
+    public DbSet<StoredTeam> Teams => Set<StoredTeam>();
+
+    public DbSet<TeamMember> TeamMembers => Set<TeamMember>();
+
     public DbSet<CoverageNeed> CoverageNeeds => Set<CoverageNeed>();
 
     public DbSet<StoredCheckPolicy> CheckPolicies => Set<StoredCheckPolicy>();
@@ -238,6 +246,42 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
                 .HasColumnType("jsonb")
                 .HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<LinkTags>(v))
                 .HasDefaultValue(LinkTags.None);
+        });
+        builder.Entity<LogEntry>(e =>
+        {
+            e.ToTable("log_entries");
+            e.HasKey(l => l.Sequence);
+            e.Property(l => l.Kind).HasConversion<string>();
+            e.Property(l => l.Before).HasColumnType("jsonb");
+            e.Property(l => l.After).HasColumnType("jsonb");
+            e.HasIndex(l => l.At);
+            e.HasIndex(l => new { l.Kind, l.Sequence }).IsDescending(false, true);
+            e.HasIndex(l => new { l.PersonId, l.Sequence }).IsDescending(false, true);
+        });
+        builder.Entity<LogSetting>(e =>
+        {
+            e.ToTable("log_settings");
+            e.Property(s => s.Id).ValueGeneratedNever();
+            e.HasData(new LogSetting());
+        });
+        builder.Entity<StoredTeam>(e =>
+        {
+            e.ToTable("teams");
+            e.Property(t => t.ForOthers).HasConversion<string>();
+            e.HasOne<StoredTeam>().WithMany().HasForeignKey(t => t.MergedInto).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<TeamMember>(e =>
+        {
+            e.ToTable("team_members");
+            e.HasKey(m => new
+            {
+                m.PersonId,
+                m.TeamId,
+                m.Role,
+            });
+            e.Property(m => m.Role).HasConversion<string>();
+            e.HasOne<Account>().WithMany().HasForeignKey(m => m.PersonId).OnDelete(DeleteBehavior.Cascade);
+            e.HasOne<StoredTeam>().WithMany().HasForeignKey(m => m.TeamId).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<CoverageNeed>(e =>
         {

@@ -17,6 +17,7 @@ using GoldenRule.Server.HouseStyles;
 using GoldenRule.Server.Jobs;
 using GoldenRule.Server.People;
 using GoldenRule.Server.Pictures;
+using GoldenRule.Server.Plan;
 using GoldenRule.Server.Rows;
 using GoldenRule.Server.Search;
 using GoldenRule.Server.Snippets;
@@ -155,6 +156,8 @@ api.MapGet("/openapi.json", (ApiDescriptionFile file, CancellationToken cancel) 
 api.MapSession();
 api.MapFirstSteps();
 api.MapSearch();
+api.MapTeams();
+api.MapCampaignTypes();
 api.MapTemplates();
 api.MapRows();
 api.MapCoverage();

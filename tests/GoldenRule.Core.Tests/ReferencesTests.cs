@@ -80,13 +80,14 @@ public sealed partial class ReferencesTests
         }
 
         Look(typeof(Document));
-        // People are no part of the library: who may do what is asked of locks, not of the table of references.
+        // People and teams are no part of the library: who may do what is asked of locks, not of the table of references.
         Assert.Equal(
             [
                 "Email.Template",
                 "HouseStyle.Parent",
                 "PlacedRow.Master",
                 "Reserved.People",
+                "Reserved.Teams",
                 "SavedRow.VariantOf",
                 "SnippetEditors.People",
                 "Template.HouseStyle",

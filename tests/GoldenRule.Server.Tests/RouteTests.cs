@@ -70,6 +70,26 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["GET /api/search"] = new(May.SignedIn),
         ["GET /api/campaign-types"] = new(May.SignedIn),
         ["GET /api/languages"] = new(May.SignedIn),
+        ["POST /api/campaign-types"] = new(
+            May.Lead,
+            Json(() =>
+                new
+                {
+                    key = $"made-{Guid.NewGuid():n}"[..30],
+                    name = $"By the table {Guid.NewGuid():n}",
+                    teams = Array.Empty<Guid>(),
+                }
+            )
+        ),
+        ["PUT /api/campaign-types/{key}"] = new(May.Lead, Json(() => new { })),
+        ["PUT /api/campaign-types/order"] = new(May.Lead, Json(() => new { keys = Array.Empty<string>() })),
+        ["GET /api/teams"] = new(May.SignedIn),
+        ["POST /api/teams"] = new(May.Lead, Json(() => new { id = Guid.CreateVersion7(), name = $"By the table {Guid.NewGuid():n}" })),
+        ["PUT /api/teams/order"] = new(May.Lead, Json(() => new { ids = Array.Empty<Guid>() })),
+        ["PUT /api/teams/{id}"] = new(May.Lead, Json(() => new { })),
+        ["DELETE /api/teams/{id}"] = new(May.Lead),
+        ["POST /api/teams/{id}/merge"] = new(May.Lead, Json(() => new { into = Guid.NewGuid() })),
+        ["PUT /api/teams/{id}/members/{person}"] = new(May.Lead, Json(() => new { roles = Array.Empty<string>() })),
         ["PUT /api/campaign-types/{key}/link-tags"] = new(
             May.Lead,
             Json(() => new { tags = Array.Empty<object>(), hosts = Array.Empty<string>() })
@@ -134,7 +154,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["GET /api/emails/{id}/copy-deck"] = new(May.SignedIn),
         ["POST /api/emails/{id}/copy-deck"] = new(May.SignedIn, Json(() => new { text = "" })),
         ["POST /api/emails/{id}/copy"] = new(May.SignedIn, Json(() => new { text = "x" })),
-        ["POST /api/emails/{id}/replacements"] = new(May.SignedIn, Json(() => new { find = "x", by = "y" })),
+        ["POST /api/emails/{id}/replacements"] = new(May.SignedIn, Json(() => new { find = "x", with = "y" })),
         ["POST /api/emails/paste"] = new(May.SignedIn, Json(() => new { text = "x" })),
         ["GET /api/emails/{id}/history"] = new(May.SignedIn),
         ["GET /api/emails/{id}/history/{revision}/html"] = new(May.SignedIn),
@@ -407,6 +427,108 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         Assert.True(wrong.Count == 0, string.Join("\n", wrong));
     }
 
+    /// <summary>
+    /// The routes of one email, asked by people of its team, of another team, and of all: those who may read it, those for whom
+    /// it is not there.
+    /// </summary>
+    [Theory]
+    [InlineData("special-train", "hanna", true, true)]
+    [InlineData("special-train", "wren", true, false)]
+    [InlineData("special-train", "imran", true, true)]
+    [InlineData("shop-offer", "wren", true, true)]
+    [InlineData("shop-offer", "hanna", false, false)]
+    [InlineData("shop-offer", "imran", true, true)]
+    [InlineData("shop-offer", "jonas", true, false)]
+    public async Task Routes_of_an_email_are_for_those_whom_its_team_lets(string type, string who, bool sees, bool writes)
+    {
+        var lead = await server.As("ruth");
+        var email = await EmailOf(type, lead);
+        var asking = await server.As(who);
+        var places = await Places(await server.As("dana"));
+        var wrong = new List<string>();
+        foreach (var (route, entry) in Table.Where(t => t.Key.Contains("/emails/{id}", StringComparison.Ordinal)))
+        {
+            var (method, path) = (route.Split(' ')[0], route.Split(' ')[1]);
+            using var request = new HttpRequestMessage(
+                new HttpMethod(method),
+                Fill(path.Replace("/emails/{id}", $"/emails/{email}", StringComparison.Ordinal), false, places)
+            )
+            {
+                Content = entry.Body?.Invoke(),
+            };
+            using var answer = await asking.SendAsync(request);
+            var said = await answer.Content.ReadAsStringAsync();
+            var isThere = !(answer.StatusCode == HttpStatusCode.NotFound && said.Contains("no such email", StringComparison.Ordinal));
+            // A reader is refused before it is asked for at some of them; nothing of it is said.
+            if (isThere != sees && !(answer.StatusCode == HttpStatusCode.Forbidden && entry.May > May.SignedIn))
+            {
+                wrong.Add($"{route}: {(int)answer.StatusCode} {said}");
+            }
+            else if (sees && entry.May == May.Author && (answer.StatusCode == HttpStatusCode.Forbidden) == writes)
+            {
+                wrong.Add($"{route}: {(int)answer.StatusCode} {said}");
+            }
+        }
+
+        Assert.True(wrong.Count == 0, string.Join("\n", wrong));
+        Assert.Equal(
+            sees,
+            (await asking.GetStringAsync($"/api/emails?campaignType={type}")).Contains(email.ToString(), StringComparison.Ordinal)
+        );
+        Assert.Equal(sees, (await asking.GetStringAsync("/api/search?q=Ofthetable")).Contains(email.ToString(), StringComparison.Ordinal));
+        var thumbnails = await asking.PostAsJsonAsync(
+            "/api/thumbnails",
+            new
+            {
+                subjects = new[]
+                {
+                    new
+                    {
+                        kind = "email",
+                        id = email,
+                        screen = "desktop",
+                        draft = false,
+                    },
+                },
+            }
+        );
+        var drawn = JsonNode.Parse(await thumbnails.Content.ReadAsStringAsync())![0]!;
+        Assert.Equal(sees, drawn["id"] is not null || drawn["coming"]!.GetValue<bool>());
+        using var next = await asking.PostAsJsonAsync(
+            "/api/emails",
+            new
+            {
+                id = Guid.CreateVersion7(),
+                name = "Next",
+                email,
+            }
+        );
+        var expected = (sees, writes) switch
+        {
+            (_, true) => HttpStatusCode.OK,
+            (false, _) => HttpStatusCode.NotFound,
+            _ => HttpStatusCode.Forbidden,
+        };
+        Assert.Equal(expected, next.StatusCode);
+    }
+
+    private static async Task<Guid> EmailOf(string type, HttpClient lead)
+    {
+        var templates = JsonNode.Parse(await lead.GetStringAsync($"/api/templates?campaignType={type}"))!;
+        var id = Guid.CreateVersion7();
+        using var made = await lead.PostAsJsonAsync(
+            "/api/emails",
+            new
+            {
+                id,
+                name = "Ofthetable",
+                template = templates["templates"]![0]!["id"]!.GetValue<Guid>(),
+            }
+        );
+        made.EnsureSuccessStatusCode();
+        return id;
+    }
+
     private static string Bare(string pattern) =>
         System.Text.RegularExpressions.Regex.Replace(
             pattern.Trim('/'),
@@ -437,6 +559,8 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
             .Replace("/audiences/fields/{key}", "/audiences/fields/first-name", StringComparison.Ordinal)
             .Replace("/audiences/named/{key}", "/audiences/named/members", StringComparison.Ordinal)
             .Replace("/pictures/{id}", $"/pictures/{p.Picture}", StringComparison.Ordinal)
+            .Replace("/teams/{id}", $"/teams/{Guid.NewGuid()}", StringComparison.Ordinal)
+            .Replace("{person}", Guid.NewGuid().ToString(), StringComparison.Ordinal)
             .Replace("/jobs/{id}", $"/jobs/{Guid.NewGuid()}", StringComparison.Ordinal)
             .Replace("{job}", Guid.NewGuid().ToString(), StringComparison.Ordinal)
             .Replace("/files/{id}", $"/files/{new string('a', 64)}", StringComparison.Ordinal)

@@ -76,7 +76,9 @@ public static class EffectiveLocks
         {
             Lock.Open => true,
             Lock.Sealed => false,
-            Lock.Reserved reserved => reserved.People.Contains(person.Id) || reserved.Roles.Any(person.Roles.Contains),
+            Lock.Reserved reserved => reserved.People.Contains(person.Id)
+                || reserved.Roles.Any(person.Roles.Contains)
+                || person.InTeams.Any(held => reserved.Teams.Contains(held.Team)),
             _ => throw new InvalidOperationException("Unknown lock."),
         };
 
@@ -86,10 +88,14 @@ public static class EffectiveLocks
         {
             Lock.Open => "Anyone who may edit the email can.",
             Lock.Sealed => "A lead or a designer can change that, in the library.",
-            Lock.Reserved { Roles.IsEmpty: true } => "Only the people it is reserved for can.",
-            Lock.Reserved reserved => $"Reserved for {string.Join(" and ", reserved.Roles.Select(Plural))}.",
+            Lock.Reserved reserved => string.Join(" and ", Named(reserved)) is { Length: > 0 } who
+                ? $"Reserved for {who}."
+                : "Only the people it is reserved for can.",
             _ => throw new InvalidOperationException("Unknown lock."),
         };
+
+    private static IEnumerable<string> Named(Lock.Reserved reserved) =>
+        reserved.Roles.Select(Plural).Concat(reserved.Teams.IsEmpty ? [] : ["the teams it names"]);
 
     private static string Plural(Role role) =>
         role switch

@@ -28,10 +28,12 @@ public abstract record Lock
     /// <summary>Everyone who may edit the document.</summary>
     public sealed record Open : Lock;
 
-    /// <summary>Only people with one of these roles, and these people by id.</summary>
+    /// <summary>Only people with one of these roles, those in one of these teams, and these people by id.</summary>
     public sealed record Reserved : Lock
     {
         public ImmutableArray<Role> Roles { get; init; } = [];
+
+        public ImmutableArray<Guid> Teams { get; init; } = [];
 
         public ImmutableArray<Guid> People { get; init; } = [];
     }
@@ -58,15 +60,25 @@ public abstract record Lock
         (upper, this) switch
         {
             (Open, _) or (_, Sealed) => true,
-            (Reserved a, Reserved b) => b.Roles.All(r => a.Roles.Contains(r)) && b.People.All(p => a.People.Contains(p)),
+            (Reserved a, Reserved b) => b.Roles.All(r => a.Roles.Contains(r))
+                && b.Teams.All(t => a.Teams.Contains(t))
+                && b.People.All(p => a.People.Contains(p)),
             _ => false,
         };
 
     private static Lock Meet(Reserved a, Reserved b)
     {
         ImmutableArray<Role> roles = [.. a.Roles.Intersect(b.Roles)];
+        ImmutableArray<Guid> teams = [.. a.Teams.Intersect(b.Teams)];
         ImmutableArray<Guid> people = [.. a.People.Intersect(b.People)];
-        return roles.IsEmpty && people.IsEmpty ? new Sealed() : new Reserved { Roles = roles, People = people };
+        return roles.IsEmpty && teams.IsEmpty && people.IsEmpty
+            ? new Sealed()
+            : new Reserved
+            {
+                Roles = roles,
+                Teams = teams,
+                People = people,
+            };
     }
 }
 

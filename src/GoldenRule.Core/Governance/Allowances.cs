@@ -44,17 +44,18 @@ public static class Allowances
     public static RowAllowances ForRow(Person person, OpenDocument.OfRows document, OrderedRow row)
     {
         Allowance Ask(Edit edit) => Allowance.From(Governor.Decide(person, edit, document));
+        var here = document.As(person);
 
         return new RowAllowances(
             Ask(new MoveRow(row.Id, row.Zone?.Id ?? (document is OpenDocument.OfEmail ? "" : null), 0)),
             Ask(new RemoveRow(row.Id)),
             Ask(new DuplicateRow(row.Id, Probe)),
             Allowance.From(
-                (Governor.MayEdit(person, document), document) switch
+                (Governor.MayEdit(here, document), document) switch
                 {
                     (Decision.Refused refused, _) => refused,
                     (_, OpenDocument.OfSavedRow) => new Decision.Refused(Rules.WrongType, row.Id, "This is the saved row itself."),
-                    _ => RowDecisions.Detaching(person, document, row),
+                    _ => RowDecisions.Detaching(here, document, row),
                 }
             ),
             Ask(new SetLayout(row.Id, [.. row.Row.Columns.Select(c => new ColumnShare(c.Id, c.Parts))])),
@@ -74,5 +75,5 @@ public static class Allowances
 
     /// <summary>Whether anything may be added to a zone, or in a template to the running order itself.</summary>
     public static Allowance OfZone(Person person, OpenDocument.OfRows document, Zone? zone) =>
-        Allowance.From(RowDecisions.Adding(person, document, zone));
+        Allowance.From(RowDecisions.Adding(document.As(person), document, zone));
 }

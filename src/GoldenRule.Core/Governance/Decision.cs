@@ -19,6 +19,10 @@ public abstract record Decision
 public static class Rules
 {
     public const string Role = "role";
+
+    /// <summary>It belongs to teams in which the person has no such role.</summary>
+    public const string Team = "team";
+
     public const string State = "state";
     public const string Unknown = "unknown-piece";
     public const string WrongType = "wrong-type";

@@ -9,6 +9,15 @@ namespace GoldenRule.Core.Governance;
 public static class Governor
 {
     public static Decision Decide(Person person, Edit edit, OpenDocument document) =>
+        ForTeams(person, edit, document, (who, asked) => DecideAs(who, asked, document));
+
+    // What is given to other campaign types must be someone's there as well as here.
+    private static Decision ForTeams(Person person, Edit edit, OpenDocument document, Func<Person, Edit, Decision> decide) =>
+        edit is SetCampaignTypes given
+            ? Refusals.First(decide(document.As(person), edit), decide(document.Teams.For(person, given.Keys), edit))
+            : decide(document.As(person), edit);
+
+    private static Decision DecideAs(Person person, Edit edit, OpenDocument document) =>
         document switch
         {
             OpenDocument.OfHouseStyle => DecideHouseStyle(person, edit),
@@ -23,6 +32,9 @@ public static class Governor
     /// keeps what it had; all else is decided as for any edit. Whoever makes a template or row may take back all they did.
     /// </summary>
     public static Decision DecideUndo(Person person, Edit inverse, OpenDocument document) =>
+        ForTeams(person, inverse, document, (who, asked) => DecideUndoAs(who, asked, document));
+
+    private static Decision DecideUndoAs(Person person, Edit inverse, OpenDocument document) =>
         inverse switch
         {
             _ when document is OpenDocument.OfTemplate or OpenDocument.OfSavedRow => MayEdit(person, (OpenDocument.OfRows)document),
@@ -30,7 +42,7 @@ public static class Governor
             InsertRow insert when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused
                 ? refused
                 : RowDecisions.ComesBack(person, email, insert),
-            InsertBlock insert when document is OpenDocument.OfEmail => Decide(
+            InsertBlock insert when document is OpenDocument.OfEmail => DecideAs(
                 person,
                 insert with
                 {
@@ -46,7 +58,7 @@ public static class Governor
                 : UpdateDecisions.TakeBack(email, taken),
             RestoreUnplaced when document is OpenDocument.OfEmail email => MayEdit(person, email),
             // The block that comes back was there with all it had.
-            SplitText split when document is OpenDocument.OfEmail => Decide(
+            SplitText split when document is OpenDocument.OfEmail => DecideAs(
                 person,
                 split with
                 {
@@ -57,8 +69,8 @@ public static class Governor
             RestoreColumns restore when document is OpenDocument.OfEmail email => MayEdit(person, email) is Decision.Refused refused
                 ? refused
                 : PieceDecisions.Arrange(person, email, restore.Row, null),
-            MoveBlock { Locks: not null } move => Decide(person, move with { Locks = null }, document),
-            SwapBlocks { FirstLocks: not null } or SwapBlocks { SecondLocks: not null } => Decide(
+            MoveBlock { Locks: not null } move => DecideAs(person, move with { Locks = null }, document),
+            SwapBlocks { FirstLocks: not null } or SwapBlocks { SecondLocks: not null } => DecideAs(
                 person,
                 (SwapBlocks)inverse with
                 {
@@ -67,30 +79,46 @@ public static class Governor
                 },
                 document
             ),
-            _ => Decide(person, inverse, document),
+            _ => DecideAs(person, inverse, document),
         };
 
     /// <summary>Whether a person may change the document at all.</summary>
     internal static Decision MayEdit(Person person, OpenDocument.OfRows document) =>
         document switch
         {
-            OpenDocument.OfEmail when !person.Is(Role.Lead, Role.Designer, Role.Author) => Refusals.Refuse(
-                Rules.Role,
-                null,
-                "Reviewers read and approve; a lead, designer or author changes the email."
+            OpenDocument.OfEmail when !person.Is(Role.Lead, Role.Designer, Role.Author) => OfOtherTeam(
+                person,
+                document,
+                "Reviewers read and approve; a lead, designer or author changes the email.",
+                Role.Lead,
+                Role.Designer,
+                Role.Author
             ),
             OpenDocument.OfEmail { State: EmailState.HandedOff } => Refusals.Refuse(
                 Rules.State,
                 null,
                 "The email was handed off and is frozen. Make a copy to go on from it."
             ),
-            OpenDocument.OfTemplate or OpenDocument.OfSavedRow when !person.Is(Role.Lead, Role.Designer) => Refusals.Refuse(
-                Rules.Role,
-                null,
-                "Templates and saved rows are changed by leads and designers only."
+            OpenDocument.OfTemplate or OpenDocument.OfSavedRow when !person.Is(Role.Lead, Role.Designer) => OfOtherTeam(
+                person,
+                document,
+                "Templates and saved rows are changed by leads and designers only.",
+                Role.Lead,
+                Role.Designer
             ),
             _ => Decision.Yes,
         };
+
+    // Whoever has the role elsewhere hears whose it is.
+    private static Decision.Refused OfOtherTeam(
+        Person person,
+        OpenDocument.OfRows document,
+        string role,
+        params ReadOnlySpan<Role> roles
+    ) =>
+        person.IsAnywhere(roles)
+            ? Refusals.Refuse(Rules.Team, null, document.Teams.Whose(document.CampaignTypes))
+            : Refusals.Refuse(Rules.Role, null, role);
 
     private static Decision DecideHouseStyle(Person person, Edit edit) =>
         edit switch

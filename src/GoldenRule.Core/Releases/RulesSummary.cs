@@ -94,10 +94,27 @@ public static class RulesSummary
         @lock switch
         {
             Lock.Sealed => "locked",
-            Lock.Reserved { Roles.IsEmpty: true } reserved => $"{Count(reserved.People.Length, "named person", "named people")} only",
-            Lock.Reserved reserved => string.Join(" and ", reserved.Roles.Select(r => r.ToString().ToLowerInvariant() + "s")) + " only",
+            Lock.Reserved reserved => string.Join(" and ", Named(reserved)) + " only",
             _ => "anyone",
         };
+
+    private static IEnumerable<string> Named(Lock.Reserved reserved)
+    {
+        foreach (var role in reserved.Roles)
+        {
+            yield return role.ToString().ToLowerInvariant() + "s";
+        }
+
+        if (!reserved.Teams.IsEmpty)
+        {
+            yield return Count(reserved.Teams.Length, "team");
+        }
+
+        if (!reserved.People.IsEmpty)
+        {
+            yield return Count(reserved.People.Length, "named person", "named people");
+        }
+    }
 
     private static string Count(int count, string one, string? many = null) => $"{count} {(count == 1 ? one : many ?? one + "s")}";
 }

@@ -163,11 +163,12 @@ public static class AudienceEndpoints
         CancellationToken cancel
     )
     {
-        var plan = (await library.GetAsync(db, cancel)).Audiences;
+        var snapshot = await library.GetAsync(db, cancel);
+        var plan = snapshot.Audiences;
         var known = kind == ReferenceKind.Field ? plan.FindField(key) is not null : plan.FindAudience(key) is not null;
         return !known
             ? throw ProblemException.NotFound($"There is no {kind.ToString().ToLowerInvariant()} \"{key}\".")
-            : await WhereUsed.FindAsync(kind, [key], user.Person(), db, after, cancel);
+            : await WhereUsed.FindAsync(kind, [key], user.Person(), snapshot.Plan.Teams, db, after, cancel);
     }
 
     private static async Task<AudienceAnswer> LayAsync(
@@ -180,8 +181,8 @@ public static class AudienceEndpoints
     {
         var plan = (AudiencePlan)loaded.Document;
         var (undo, redo) = await pipeline.HistoryAsync(loaded, person.Id, cancel);
-        var places = await WhereUsed.CountAsync(ReferenceKind.Field, db, cancel);
-        var shown = await WhereUsed.CountAsync(ReferenceKind.Audience, db, cancel);
+        var places = await WhereUsed.CountAsync(ReferenceKind.Field, person, loaded.Library.Plan.Teams, db, cancel);
+        var shown = await WhereUsed.CountAsync(ReferenceKind.Audience, person, loaded.Library.Plan.Teams, db, cancel);
         return new AudienceAnswer(
             loaded.Stored.Id,
             loaded.Stored.Revision,

@@ -13,9 +13,11 @@ namespace GoldenRule.Server.Coverage;
 
 /// <summary>A team and what it sends.</summary>
 /// <param name="Missing">Row kinds that its campaign types need and nothing serves.</param>
-public sealed record TeamCoverage(string Team, ImmutableArray<string> CampaignTypes, int Templates, int Emails, int Missing);
+/// <param name="Emails">Null: they are not there for whoever asks.</param>
+public sealed record TeamCoverage(Guid Id, string Team, ImmutableArray<string> CampaignTypes, int Templates, int? Emails, int Missing);
 
-public sealed record CoverageTypeEntry(string Key, string Name, string Team, int Templates);
+/// <param name="Teams">Their names.</param>
+public sealed record CoverageTypeEntry(string Key, string Name, ImmutableArray<string> Teams, int Templates);
 
 /// <param name="Counts">How many cells are in each state.</param>
 public sealed record CoverageAnswer(
@@ -66,7 +68,7 @@ public static class CoverageEndpoints
                     : new CoveringRow(d.Id, d.Name, d.RowKind!.Value, [.. d.Serves], false)
             )
             .ToList();
-        var result = CoverageGrid.For(snapshot.Plan.CampaignTypes.Select(t => t.Key), rows, needs);
+        var result = CoverageGrid.For(snapshot.Plan.Offered.Select(t => t.Key), rows, needs);
         var templates = snapshot
             .Releases.Templates.Where(t => !snapshot.Releases.Hidden.Contains(t.Key))
             .GroupBy(t => t.Value.CampaignType, StringComparer.Ordinal)
@@ -77,23 +79,37 @@ public static class CoverageEndpoints
             .Select(g => new { g.Key, Count = g.Count() })
             .ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
         return new CoverageAnswer(
-            [.. snapshot.Plan.CampaignTypes.Select(t => new CoverageTypeEntry(t.Key, t.Name, t.Team, templates.GetValueOrDefault(t.Key)))],
+            [
+                .. snapshot.Plan.Offered.Select(t => new CoverageTypeEntry(
+                    t.Key,
+                    t.Name,
+                    [.. Names(t, snapshot)],
+                    templates.GetValueOrDefault(t.Key)
+                )),
+            ],
             result.Cells,
             Enum.GetValues<CoverageState>()
                 .ToImmutableSortedDictionary(s => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(s.ToString()), result.Count),
             [
                 .. snapshot
-                    .Plan.CampaignTypes.GroupBy(t => t.Team, StringComparer.Ordinal)
+                    .Plan.Teams.Teams.Where(t => t.MergedInto is null)
+                    .Select(team => (Team: team, Types: snapshot.Plan.Offered.Where(t => t.Teams.Contains(team.Id)).ToList()))
                     .Select(team => new TeamCoverage(
-                        team.Key,
-                        [.. team.Select(t => t.Key)],
-                        team.Sum(t => templates.GetValueOrDefault(t.Key)),
-                        team.Sum(t => emails.GetValueOrDefault(t.Key)),
-                        result.Cells.Count(c => c.State == CoverageState.Missing && team.Any(t => t.Key == c.CampaignType))
+                        team.Team.Id,
+                        team.Team.Name,
+                        [.. team.Types.Select(t => t.Key)],
+                        team.Types.Sum(t => templates.GetValueOrDefault(t.Key)),
+                        team.Types.TrueForAll(t => snapshot.Plan.Teams.Sees(person, t.Key))
+                            ? team.Types.Sum(t => emails.GetValueOrDefault(t.Key))
+                            : null,
+                        result.Cells.Count(c => c.State == CoverageState.Missing && team.Types.Exists(t => t.Key == c.CampaignType))
                     )),
             ]
         );
     }
+
+    private static IEnumerable<string> Names(CampaignType type, LibrarySnapshot library) =>
+        library.Plan.Teams.Teams.Where(t => type.Teams.Contains(t.Id)).Select(t => t.Name);
 
     private static async Task<CoverageAnswer> SetAsync(
         NeedChange change,
@@ -104,8 +120,9 @@ public static class CoverageEndpoints
     )
     {
         var person = user.Person();
-        person.MustBe("Leads and designers plan what is needed.", Role.Lead, Role.Designer);
-
+        (await library.GetAsync(db, cancel))
+            .Plan.Teams.For(person, change.CampaignType)
+            .MustBe("Leads and designers plan what is needed.", Role.Lead, Role.Designer);
         if (!await db.CampaignTypes.AnyAsync(t => t.Key == change.CampaignType, cancel))
         {
             throw ProblemException.NotFound("There is no such campaign type.");

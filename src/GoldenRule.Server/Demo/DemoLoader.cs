@@ -6,6 +6,7 @@ using System.Text.RegularExpressions;
 using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
@@ -19,15 +20,20 @@ namespace GoldenRule.Server.Demo;
 /// Fills an empty database from a folder of open-format files: people, campaign types, pictures, and documents as
 /// the project stores them. In those files "picture:NAME" stands for the hash of a picture file of that name.
 /// </summary>
-public sealed partial class DemoLoader(
-    GoldenRuleDb db,
-    UserManager<Account> accounts,
-    RoleManager<IdentityRole<Guid>> roles,
-    TimeProvider clock,
-    PictureIntake intake
-)
+public sealed partial class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, TimeProvider clock, PictureIntake intake)
 {
     private sealed record DemoPerson(Guid Id, string Name, string Email, string Password, ImmutableArray<Role> Roles);
+
+    /// <param name="Members">Names of people, with the roles they have in it.</param>
+    private sealed record DemoTeam(
+        Guid Id,
+        string Name,
+        ForOthers ForOthers,
+        ImmutableSortedDictionary<string, ImmutableArray<Role>> Members
+    );
+
+    /// <param name="Teams">Their names.</param>
+    private sealed record DemoCampaignType(string Key, string Name, ImmutableArray<string> Teams, bool Transactional);
 
     private sealed record DemoPicture(string File, string Name, string Alt, ImmutableArray<string> Tags);
 
@@ -52,7 +58,7 @@ public sealed partial class DemoLoader(
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var people = await AddPeopleAsync(Read<ImmutableArray<DemoPerson>>(Path.Combine(folder, "people.json")));
-        db.CampaignTypes.AddRange(Read<ImmutableArray<CampaignType>>(Path.Combine(folder, "campaign-types.json")));
+        AddTeams(folder, people);
         db.CoverageNeeds.AddRange(Read<ImmutableArray<CoverageNeed>>(Path.Combine(folder, "coverage.json")));
         (await db.CheckPolicies.SingleAsync(cancel)).Body = DocumentJson.Write(
             Read<CheckPolicy>(Path.Combine(folder, "check-policy.json"))
@@ -75,11 +81,6 @@ public sealed partial class DemoLoader(
 
     private async Task<Dictionary<string, Guid>> AddPeopleAsync(ImmutableArray<DemoPerson> people)
     {
-        foreach (var role in Enum.GetNames<Role>())
-        {
-            Expect(await roles.CreateAsync(new IdentityRole<Guid>(role)));
-        }
-
         foreach (var person in people)
         {
             var account = new Account
@@ -88,12 +89,56 @@ public sealed partial class DemoLoader(
                 Name = person.Name,
                 UserName = person.Email,
                 Email = person.Email,
+                EmailConfirmed = true,
+                JoinedAt = clock.GetUtcNow().UtcDateTime,
             };
             Expect(await accounts.CreateAsync(account, person.Password));
             Expect(await accounts.AddToRolesAsync(account, person.Roles.Select(r => r.ToString())));
         }
 
         return people.ToDictionary(p => p.Name, p => p.Id, StringComparer.Ordinal);
+    }
+
+    private void AddTeams(string folder, Dictionary<string, Guid> people)
+    {
+        var teams = Read<ImmutableArray<DemoTeam>>(Path.Combine(folder, "teams.json"));
+        db.Teams.AddRange(
+            teams.Select(
+                (t, i) =>
+                    new StoredTeam
+                    {
+                        Id = t.Id,
+                        Name = t.Name,
+                        ForOthers = t.ForOthers,
+                        Position = i,
+                    }
+            )
+        );
+        db.TeamMembers.AddRange(
+            from team in teams
+            from member in team.Members
+            from role in member.Value
+            select new TeamMember
+            {
+                TeamId = team.Id,
+                PersonId = people[member.Key],
+                Role = role,
+            }
+        );
+        db.CampaignTypes.AddRange(
+            Read<ImmutableArray<DemoCampaignType>>(Path.Combine(folder, "campaign-types.json"))
+                .Select(
+                    (t, i) =>
+                        new CampaignType
+                        {
+                            Key = t.Key,
+                            Name = t.Name,
+                            Teams = [.. teams.Where(team => t.Teams.Contains(team.Name)).Select(team => team.Id)],
+                            Transactional = t.Transactional,
+                            Position = i,
+                        }
+                )
+        );
     }
 
     // What there is one of was made by a migration.

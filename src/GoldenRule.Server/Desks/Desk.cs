@@ -34,12 +34,17 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
         var before = compilations.At(loaded.Stored.Id, seen);
         var after = loaded.CompiledRevision ?? compilations.Compile(loaded);
         var comparable =
-            before is not null && styleSeen == StyleVersion(loaded, after) && ReferenceEquals(before.Resolved.Style, after.Resolved.Style);
+            before is not null
+            && styleSeen == StyleVersion(loaded, after, person)
+            && ReferenceEquals(before.Resolved.Style, after.Resolved.Style);
         return await LayAsync(loaded, after, comparable ? before : null, person, cancel);
     }
 
-    private static string StyleVersion(LoadedDocument loaded, CompiledRevision compiled) =>
-        loaded.Library.Styles.Version(compiled.Order.Template.HouseStyle) + compiled.Inspected.Inspection.NodesVersion;
+    // Whoever got or lost a role may do other things to every row.
+    private static string StyleVersion(LoadedDocument loaded, CompiledRevision compiled, Person person) =>
+        loaded.Library.Styles.Version(compiled.Order.Template.HouseStyle)
+        + compiled.Inspected.Inspection.NodesVersion
+        + string.Concat(EditPipeline.Open(loaded).As(person).Roles.Order().Select(r => $" {r}"));
 
     private Task<DeskAnswer> LayAsync(
         LoadedDocument loaded,
@@ -74,7 +79,7 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             loaded.Stored.ChangedAt,
             before is null,
             asAuthor,
-            StyleVersion(loaded, compiled),
+            StyleVersion(loaded, compiled, person),
             compiled.Proof.Context.Theme.Width,
             loaded.Document is Email email ? Template(email, compiled.Order.Template, loaded.Library) : null,
             About(loaded),
@@ -112,7 +117,7 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             email.TemplateRelease,
             library.Releases.Newest[email.Template].Number,
             template.CampaignType,
-            library.Plan.CampaignTypes.FirstOrDefault(t => t.Key == template.CampaignType)?.Name ?? template.CampaignType,
+            library.Plan.Find(template.CampaignType)?.Name ?? template.CampaignType,
             Updates.Wait(email, library)
         );
 

@@ -19,21 +19,29 @@ public static class MasterEndpoints
                     ClaimsPrincipal user,
                     DocumentAccess access,
                     GoldenRuleDb db,
+                    LibraryCache library,
                     CancellationToken cancel,
                     string? after = null
                 ) =>
                 {
                     await access.MustBeThereAsync(kind, id, user.Person(), cancel);
                     var reference = kind == DocumentKind.Row ? ReferenceKind.Row : ReferenceKind.Template;
-                    return await WhereUsed.FindAsync(reference, [id.ToString()], user.Person(), db, after, cancel);
+                    var teams = (await library.GetAsync(db, cancel)).Plan.Teams;
+                    return await WhereUsed.FindAsync(reference, [id.ToString()], user.Person(), teams, db, after, cancel);
                 }
             )
             .WithName($"list{name}Uses");
         group
             .MapPut(
                 "/{id:guid}/status",
-                (Guid id, LibraryStatusChange change, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
-                    LibraryStatus.ChangeAsync(kind, id, change, user.Person(), db, cancel)
+                (
+                    Guid id,
+                    LibraryStatusChange change,
+                    ClaimsPrincipal user,
+                    GoldenRuleDb db,
+                    LibraryCache library,
+                    CancellationToken cancel
+                ) => LibraryStatus.ChangeAsync(kind, id, change, user.Person(), db, library, cancel)
             )
             .WithName($"set{name}LibraryStatus");
         group

@@ -14,7 +14,7 @@ namespace GoldenRule.Server.Desks;
 internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.OfRows open, LibrarySnapshot library, Person person)
 {
     // Rules are shown to those who may set them, where they are set.
-    private readonly bool rules = open is not OpenDocument.OfEmail && person.Is(Role.Lead, Role.Designer);
+    private readonly bool rules = open is not OpenDocument.OfEmail && open.As(person).Is(Role.Lead, Role.Designer);
 
     public DeskItem Item(OrderItem item) =>
         item is Zone zone

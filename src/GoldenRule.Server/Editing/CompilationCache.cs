@@ -195,11 +195,7 @@ public sealed class CompilationCache(TimeProvider clock, IMeterFactory meters) :
         string picturesAt
     ) =>
         Compiler.Compile(
-            LinkTrackedEmail.Track(
-                resolved,
-                library.Plan.CampaignTypes.FirstOrDefault(t => t.Key == compiledRevision.Order.Template.CampaignType)?.LinkTags
-                    ?? LinkTags.None
-            ),
+            LinkTrackedEmail.Track(resolved, library.Plan.Find(compiledRevision.Order.Template.CampaignType)?.LinkTags ?? LinkTags.None),
             picturesAt,
             Purpose.Sending
         );

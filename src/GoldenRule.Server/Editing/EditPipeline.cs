@@ -215,13 +215,18 @@ public sealed class EditPipeline(
             : throw ProblemException.NotFound($"The email has no revision {revision}; its last is {loaded.Stored.Revision}.");
     }
 
-    public static OpenDocument Open(LoadedDocument loaded) =>
-        OpenDocument.Open(
+    public static OpenDocument Open(LoadedDocument loaded)
+    {
+        var open = OpenDocument.Open(
             loaded.Document,
             loaded.Library.Masters,
             loaded.Stored.State,
-            loaded.Document.HasRows ? loaded.Layout.Order : null
+            loaded.Document.HasRows ? loaded.Layout.Order : null,
+            loaded.Library.Plan.Teams
         );
+        // An email stays what it was begun as, whatever its template is for by now.
+        return open is OpenDocument.OfEmail && loaded.Stored.CampaignType is { } type ? open with { CampaignTypes = [type] } : open;
+    }
 
     private async Task<LoadedDocument> ChangeAsync(
         DocumentKind kind,
@@ -244,6 +249,11 @@ public sealed class EditPipeline(
         }
 
         var snapshot = await library.GetAsync(db, found.Library, cancel);
+        if (kind == DocumentKind.Email && !snapshot.Plan.Teams.Sees(person, stored.CampaignType))
+        {
+            throw NotFound(kind);
+        }
+
         var before = known is { } held && held.Revision == stored.Revision ? held.Head : heads.Load(stored, snapshot.Masters);
         var loaded = new LoadedDocument(stored, before, snapshot);
         var step = undone is null ? null : await undone(stored);

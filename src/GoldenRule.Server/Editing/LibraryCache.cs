@@ -3,6 +3,7 @@ using System.Diagnostics.Metrics;
 using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Releases;
 using GoldenRule.Data;
@@ -79,7 +80,7 @@ public sealed class LibraryCache
             Moved("pictures") ? await PicturesAsync(db, cancel) : former!.Pictures,
             Moved("snippets") ? await SnippetsAsync(db, cancel) : former!.Snippets,
             Moved("audiences") ? await AudiencesAsync(db, cancel) : former!.Audiences,
-            Moved("campaign_types", "coverage_needs", "check_policies") ? await PlanAsync(db, cancel) : former!.Plan,
+            Moved("campaign_types", "teams", "coverage_needs", "check_policies") ? await PlanAsync(db, cancel) : former!.Plan,
             clock
         );
         known = parts;
@@ -153,14 +154,30 @@ public sealed class LibraryCache
         );
     }
 
-    private static async Task<LibraryPlan> PlanAsync(GoldenRuleDb db, CancellationToken cancel) =>
-        new(
-            [.. await db.CampaignTypes.AsNoTracking().OrderBy(t => t.Position).ToListAsync(cancel)],
+    private static async Task<LibraryPlan> PlanAsync(GoldenRuleDb db, CancellationToken cancel)
+    {
+        ImmutableArray<CampaignType> types =
+        [
+            .. await db.CampaignTypes.AsNoTracking().OrderBy(t => t.Position).ThenBy(t => t.Key).ToListAsync(cancel),
+        ];
+        ImmutableArray<Team> teams =
+        [
+            .. (await db.Teams.AsNoTracking().OrderBy(t => t.Position).ThenBy(t => t.Id).ToListAsync(cancel)).Select(t => new Team(
+                t.Id,
+                t.Name,
+                t.ForOthers,
+                t.MergedInto
+            )),
+        ];
+        return new LibraryPlan(
+            types,
+            new TeamPlan(teams, types.ToImmutableDictionary(t => t.Key, t => t.Teams.ToImmutableArray(), StringComparer.Ordinal)),
             DocumentJson.Read<CheckPolicy>(await db.CheckPolicies.Select(p => p.Body).SingleAsync(cancel)),
             (await db.CoverageNeeds.AsNoTracking().Where(n => n.Needed).ToListAsync(cancel))
                 .GroupBy(n => n.CampaignType, StringComparer.Ordinal)
                 .ToImmutableDictionary(g => g.Key, g => g.Select(n => n.RowKind).Order().ToImmutableArray())
         );
+    }
 
     // A snippet that did not change is not read again.
     private async Task<SnippetCatalog> SnippetsAsync(GoldenRuleDb db, CancellationToken cancel)

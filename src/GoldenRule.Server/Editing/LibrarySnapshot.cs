@@ -4,6 +4,7 @@ using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
 using GoldenRule.Core.Releases;
 using GoldenRule.Data;
 
@@ -55,7 +56,7 @@ public sealed record LibrarySnapshot(
         around.GetOrAdd((campaignType, today), key => new CheckContext
         {
             CampaignType = key.Item1,
-            Transactional = Plan.CampaignTypes.FirstOrDefault(t => t.Key == key.Item1)?.Transactional == true,
+            Transactional = Plan.Find(key.Item1)?.Transactional == true,
             Needed = Plan.Needs.GetValueOrDefault(key.Item1, []),
             Newest = Releases
                 .Newest.Where(n => n.Value.Kind is DocumentKind.Row or DocumentKind.Template)
@@ -83,9 +84,18 @@ public sealed record NewestReleases(
 }
 
 /// <summary>What the lead plans for the campaign types: what each needs, and what is checked.</summary>
+/// <param name="CampaignTypes">In the lead's order, also those that are retired.</param>
 /// <param name="Needs">Row kinds by the key of the campaign type.</param>
 public sealed record LibraryPlan(
     ImmutableArray<CampaignType> CampaignTypes,
+    TeamPlan Teams,
     CheckPolicy Checks,
     ImmutableDictionary<string, ImmutableArray<RowKind>> Needs
-);
+)
+{
+    /// <summary>Those that emails and templates are made for.</summary>
+    public IEnumerable<CampaignType> Offered => CampaignTypes.Where(t => !t.Retired);
+
+    /// <summary>Null: there is none of that key.</summary>
+    public CampaignType? Find(string? key) => CampaignTypes.FirstOrDefault(t => t.Key == key);
+}

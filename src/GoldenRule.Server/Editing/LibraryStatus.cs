@@ -43,18 +43,23 @@ public static class LibraryStatus
         DocumentKind kind,
         Guid id,
         LibraryStatusChange change,
-        Person person,
+        Person everywhere,
         GoldenRuleDb db,
+        LibraryCache library,
         CancellationToken cancel
     )
     {
-        MustMake(person);
+        MustMakeSome(everywhere);
         var stored = await db.Documents.FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel) ?? throw EditPipeline.NotFound(kind);
+        var teams = (await library.GetAsync(db, cancel)).Plan.Teams;
+        var types = Types(stored.CampaignType, stored.Serves);
+        var person = teams.For(everywhere, types);
         if (IsHidden(stored.Private, stored.Owner, person))
         {
             throw EditPipeline.NotFound(kind);
         }
 
+        MustMake(everywhere, types, teams);
         if (change is { Private: not null } or { Owner: not null } && stored.Owner != person.Id && !person.Is(Role.Lead))
         {
             throw ProblemException.Refused(
@@ -76,10 +81,30 @@ public static class LibraryStatus
     /// <summary>Whether it is not even there for someone: it is private, and neither theirs nor are they a lead.</summary>
     public static bool IsHidden(bool isPrivate, Guid owner, Person person) => isPrivate && owner != person.Id && !person.Is(Role.Lead);
 
-    /// <summary>Rows and templates are made by leads and designers.</summary>
-    public static void MustMake(Person person)
+    /// <summary>Keys of the campaign types of a template or saved row; none: all.</summary>
+    public static ImmutableArray<string> Types(string? campaignType, IReadOnlyCollection<string> serves) =>
+        campaignType is null ? [.. serves] : [campaignType];
+
+    private const string Makers = "Rows and templates are made by leads and designers. An author fills them in.";
+
+    /// <summary>Rows and templates are made by leads and designers, of all teams or of those that the campaign types belong to.</summary>
+    /// <param name="campaignTypes">What it is for; none: all.</param>
+    public static void MustMake(Person person, ImmutableArray<string> campaignTypes, TeamPlan teams)
     {
-        person.MustBe("Rows and templates are made by leads and designers. An author fills them in.", Role.Lead, Role.Designer);
+        MustMakeSome(person);
+        if (!teams.For(person, campaignTypes).Is(Role.Lead, Role.Designer))
+        {
+            throw ProblemException.Refused(new Decision.Refused(Rules.Team, null, teams.Whose(campaignTypes)));
+        }
+    }
+
+    /// <summary>For whoever makes rows and templates of any team.</summary>
+    public static void MustMakeSome(Person person)
+    {
+        if (!person.IsAnywhere(Role.Lead, Role.Designer))
+        {
+            person.MustBe(Makers, Role.Lead, Role.Designer);
+        }
     }
 
     /// <summary>
@@ -87,12 +112,21 @@ public static class LibraryStatus
     /// </summary>
     public static IQueryable<StoredDocument> SeenBy(this IQueryable<StoredDocument> documents, Person person, LibrarySnapshot library)
     {
-        if (!person.Is(Role.Lead, Role.Designer))
+        if (!person.IsAnywhere(Role.Lead, Role.Designer))
         {
             var released = library.Releases.Newest.Keys.Where(id => !library.Releases.Hidden.Contains(id)).ToList();
             return documents.Where(d => released.Contains(d.Id));
         }
 
         return person.Is(Role.Lead) ? documents : documents.Where(d => !d.Private || d.Owner == person.Id);
+    }
+
+    /// <summary>Emails that are there for a person; documents of other kinds stay.</summary>
+    public static IQueryable<StoredDocument> EmailsSeenBy(this IQueryable<StoredDocument> documents, Person person, TeamPlan teams)
+    {
+        var hidden = teams.HiddenFrom(person);
+        return hidden.IsEmpty
+            ? documents
+            : documents.Where(d => d.Kind != DocumentKind.Email || d.CampaignType == null || !hidden.Contains(d.CampaignType));
     }
 }

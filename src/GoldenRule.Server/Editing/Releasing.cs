@@ -4,6 +4,7 @@ using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
+using GoldenRule.Server.People;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Editing;
@@ -29,7 +30,6 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
         CancellationToken cancel
     )
     {
-        MustRelease(kind, person);
         var note = request.Note.Trim();
         if (note.Length is 0 or > 500)
         {
@@ -37,6 +37,7 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
         }
 
         var loaded = await pipeline.LoadAsync(kind, id, cancel);
+        MustRelease(kind, EditPipeline.Open(loaded).As(person), EditPipeline.Open(loaded));
         if (seen is not null && seen != $"\"{loaded.Stored.Revision}\"")
         {
             throw new ProblemException(
@@ -96,18 +97,18 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
                 .ToListAsync(cancel),
         ];
 
-    private static void MustRelease(DocumentKind kind, Person person)
+    private static void MustRelease(DocumentKind kind, Person person, OpenDocument document)
     {
-        if (kind == DocumentKind.HouseStyle ? !person.Is(Role.Lead) : !person.Is(Role.Lead, Role.Designer))
+        if (kind == DocumentKind.HouseStyle)
+        {
+            person.MustBe("The house style is released by leads only.", Role.Lead);
+        }
+        else if (!person.Is(Role.Lead, Role.Designer))
         {
             throw ProblemException.Refused(
-                new Decision.Refused(
-                    Rules.Role,
-                    null,
-                    kind == DocumentKind.HouseStyle
-                        ? "The house style is released by leads only."
-                        : "Rows and templates are released by leads and designers only."
-                )
+                person.IsAnywhere(Role.Lead, Role.Designer)
+                    ? new Decision.Refused(Rules.Team, null, document.Teams.Whose(document.CampaignTypes))
+                    : new Decision.Refused(Rules.Role, null, "Rows and templates are released by leads and designers only.")
             );
         }
     }

@@ -29,6 +29,7 @@ public static class WhereUsed
         ReferenceKind kind,
         IReadOnlyCollection<string> keys,
         Person person,
+        TeamPlan teams,
         GoldenRuleDb db,
         string? after,
         CancellationToken cancel
@@ -39,7 +40,10 @@ public static class WhereUsed
         var heads = await referring.Select(r => r.DocumentId).Distinct().CountAsync(cancel);
         var byHead = await masters.CountAsync(d => referring.Any(r => r.DocumentId == d.Id), cancel);
         var emails = db.Documents.Where(d => d.Kind == DocumentKind.Email && referring.Any(r => r.DocumentId == d.Id));
-        return await AnswerAsync(masters, emails, heads - byHead, person, db, after, cancel);
+        // Counting what refers to it looks at no documents; what is hidden from someone is told by these alone.
+        var seen = emails.EmailsSeenBy(person, teams);
+        var count = ReferenceEquals(seen, emails) ? heads - byHead : await seen.CountAsync(cancel);
+        return await AnswerAsync(masters, seen, count, person, teams, db, after, cancel);
     }
 
     /// <summary>One page of what refers to something.</summary>
@@ -49,6 +53,7 @@ public static class WhereUsed
         IQueryable<StoredDocument> emails,
         int count,
         Person person,
+        TeamPlan teams,
         GoldenRuleDb db,
         string? after,
         CancellationToken cancel
@@ -67,6 +72,8 @@ public static class WhereUsed
                     d.Name,
                     d.Private,
                     d.Owner,
+                    d.CampaignType,
+                    d.Serves,
                 })
                 .ToListAsync(cancel);
         var page = await emails
@@ -84,7 +91,9 @@ public static class WhereUsed
             count,
             [
                 .. first
-                    .Where(m => !LibraryStatus.IsHidden(m.Private, m.Owner, person))
+                    .Where(m =>
+                        !LibraryStatus.IsHidden(m.Private, m.Owner, teams.For(person, LibraryStatus.Types(m.CampaignType, m.Serves)))
+                    )
                     .Select(m => new DocumentUse(m.Kind, m.Id, m.Name, null)),
                 .. page.Take(PageSize).Select(e => new DocumentUse(DocumentKind.Email, e.Id, e.Name, e.State)),
             ],
@@ -93,13 +102,29 @@ public static class WhereUsed
         );
     }
 
-    /// <summary>How many documents each thing of a kind stands in, by its key; what stands nowhere is not there.</summary>
-    public static Task<Dictionary<string, int>> CountAsync(ReferenceKind kind, GoldenRuleDb db, CancellationToken cancel) =>
-        db
-            .References.Where(r => r.Kind == kind && r.Release == StoredReference.OfHead)
+    /// <summary>
+    /// How many documents that are there for a person each thing of a kind stands in, by its key; what stands nowhere is not there.
+    /// </summary>
+    public static Task<Dictionary<string, int>> CountAsync(
+        ReferenceKind kind,
+        Person person,
+        TeamPlan teams,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
+    {
+        var referring = db.References.Where(r => r.Kind == kind && r.Release == StoredReference.OfHead);
+        if (teams.HiddenFrom(person) is { IsEmpty: false })
+        {
+            var seen = db.Documents.EmailsSeenBy(person, teams);
+            referring = referring.Where(r => seen.Any(d => d.Id == r.DocumentId));
+        }
+
+        return referring
             .GroupBy(r => r.Key)
             .Select(g => new { g.Key, Count = g.Select(r => r.DocumentId).Distinct().Count() })
             .ToDictionaryAsync(g => g.Key, g => g.Count, StringComparer.Ordinal, cancel);
+    }
 
     /// <summary>House styles, rows, templates and snippets that refer to it, as drawn up or as released last.</summary>
     public static IQueryable<StoredDocument> Masters(ReferenceKind kind, IReadOnlyCollection<string> keys, GoldenRuleDb db) =>

@@ -5,6 +5,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.Interchange;
 using GoldenRule.Data;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
@@ -28,11 +29,11 @@ public static class CopyEndpoints
         emails
             .MapPost(
                 "/{id:guid}/copy-deck",
-                (Guid id, ReturningDeck deck, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
+                (Guid id, ReturningDeck deck, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
                     PlanAsync(
                         id,
                         user,
-                        pipeline,
+                        access,
                         (open, person, library) =>
                         {
                             var style = library
@@ -54,11 +55,11 @@ public static class CopyEndpoints
             .WithName("planCopyDeck")
             .RequireRateLimiting(RateLimits.Costly);
         emails
-            .MapPost("/{id:guid}/copy", (Guid id, Pasted pasted, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
+            .MapPost("/{id:guid}/copy", (Guid id, Pasted pasted, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
                 PlanAsync(
                     id,
                     user,
-                    pipeline,
+                    access,
                     (open, person, _) =>
                         CopyLayout.Plan(Read(pasted, cancel), open, person, () => Guid.CreateVersion7().ToString(), cancel),
                     cancel
@@ -69,11 +70,11 @@ public static class CopyEndpoints
         emails
             .MapPost(
                 "/{id:guid}/replacements",
-                (Guid id, Replacing replacing, ClaimsPrincipal user, EditPipeline pipeline, CancellationToken cancel) =>
+                (Guid id, Replacing replacing, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
                     PlanAsync(
                         id,
                         user,
-                        pipeline,
+                        access,
                         (open, person, _) =>
                             replacing.Find.Length <= LongestFind && replacing.With.Length <= LongestFind * 10
                                 ? replacing.Plan(new CopyPlaces(open, person), cancel)
@@ -91,12 +92,12 @@ public static class CopyEndpoints
     private static async Task<IResult> TakeAsync(
         Guid id,
         ClaimsPrincipal user,
-        EditPipeline pipeline,
+        DocumentAccess access,
         CancellationToken cancel,
         bool markdown = false
     )
     {
-        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         var places = new CopyPlaces((OpenDocument.OfEmail)EditPipeline.Open(loaded), user.Person());
         // The mark at the beginning tells spreadsheets that it is UTF-8.
         return markdown
@@ -115,12 +116,12 @@ public static class CopyEndpoints
     private static async Task<CopyPlan> PlanAsync(
         Guid id,
         ClaimsPrincipal user,
-        EditPipeline pipeline,
+        DocumentAccess access,
         Func<OpenDocument.OfEmail, Person, LibrarySnapshot, CopyPlan> plan,
         CancellationToken cancel
     )
     {
-        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         return plan((OpenDocument.OfEmail)EditPipeline.Open(loaded), user.Person(), loaded.Library);
     }
 

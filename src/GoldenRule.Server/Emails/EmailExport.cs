@@ -59,9 +59,9 @@ public static class EmailExport
         emails
             .MapPost(
                 "/{id:guid}/sign-off",
-                async (Guid id, JobRequest request, ClaimsPrincipal user, EditPipeline pipeline, JobDesk jobs, CancellationToken cancel) =>
+                async (Guid id, JobRequest request, ClaimsPrincipal user, DocumentAccess access, JobDesk jobs, CancellationToken cancel) =>
                 {
-                    _ = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+                    _ = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
                     return await jobs.AskAsync(request.Id, SignOffWork.WorkName, id, user.Person(), cancel);
                 }
             )
@@ -72,19 +72,20 @@ public static class EmailExport
     /// <param name="sample">The sample reader whose it is. Null: fields are written for a sending platform.</param>
     private static async Task<IResult> HtmlAsync(
         Guid id,
+        ClaimsPrincipal user,
         HttpRequest request,
         bool? download,
         bool? proof,
         bool? readable,
         Guid? sample,
         string? profile,
-        EditPipeline pipeline,
+        DocumentAccess access,
         CompilationCache compilations,
         GoldenRuleDb db,
         CancellationToken cancel
     )
     {
-        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         var compiled = compilations.Compile(loaded);
         if (proof != true)
         {
@@ -112,16 +113,17 @@ public static class EmailExport
     /// <param name="sample">The sample reader whose it is. Null: fields are written for a sending platform.</param>
     private static async Task<IResult> TextAsync(
         Guid id,
+        ClaimsPrincipal user,
         bool? download,
         Guid? sample,
         string? profile,
-        EditPipeline pipeline,
+        DocumentAccess access,
         CompilationCache compilations,
         GoldenRuleDb db,
         CancellationToken cancel
     )
     {
-        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         var compiled = compilations.Compile(loaded);
         var text = sample is { } one
             ? CompilationCache.TextFor(
@@ -140,14 +142,15 @@ public static class EmailExport
     // What a sending platform is told of the fields, and what it would hold of each sample reader.
     private static async Task<PlatformFields> FieldsAsync(
         Guid id,
+        ClaimsPrincipal user,
         string? profile,
-        EditPipeline pipeline,
+        DocumentAccess access,
         CompilationCache compilations,
         GoldenRuleDb db,
         CancellationToken cancel
     )
     {
-        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         var (compiled, plan) = (compilations.Compile(loaded), loaded.Library.Audiences);
         var export = CompilationCache.ForPlatform(compiled, loaded.Library, CompilationCache.PicturesAt, Profile(plan, profile));
         var readers = await SampleReaderEndpoints.AllAsync(plan, db, cancel);
@@ -194,11 +197,12 @@ public static class EmailExport
     /// <param name="sample">The sample reader whose it is. Null: fields say their samples.</param>
     private static async Task<IResult> MessageAsync(
         Guid id,
+        ClaimsPrincipal user,
         HttpRequest request,
         bool? embed,
         string? to,
         Guid? sample,
-        EditPipeline pipeline,
+        DocumentAccess access,
         CompilationCache compilations,
         GoldenRuleDb db,
         CancellationToken cancel
@@ -212,7 +216,7 @@ public static class EmailExport
             throw ProblemException.Invalid($"\"{to}\" is not an address. Write it like reader@example.org.", "to");
         }
 
-        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         var compiled = compilations.Compile(loaded);
         var sender = compiled.Resolved.Email.Details.SenderAddress;
         if (!MailAddresses.IsOne(sender))
@@ -267,15 +271,16 @@ public static class EmailExport
     /// <param name="combinations">True: one email for each combination of conditions that a reader can meet.</param>
     private static async Task<IResult> BundleAsync(
         Guid id,
+        ClaimsPrincipal user,
         string? profile,
         bool? combinations,
-        EditPipeline pipeline,
+        DocumentAccess access,
         CompilationCache compilations,
         GoldenRuleDb db,
         CancellationToken cancel
     )
     {
-        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         var compiled = compilations.Compile(loaded);
         if (combinations == true)
         {

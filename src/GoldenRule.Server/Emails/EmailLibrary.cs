@@ -4,6 +4,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.History;
 using GoldenRule.Data;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
@@ -64,6 +65,7 @@ public static class EmailLibrary
     private static async Task<EmailPage> ListAsync(
         ClaimsPrincipal user,
         GoldenRuleDb db,
+        LibraryCache library,
         CancellationToken cancel,
         string? q = null,
         string? campaignType = null,
@@ -83,7 +85,8 @@ public static class EmailLibrary
                 && (campaignType == null || d.CampaignType == campaignType)
                 && (asked == null || d.State == asked)
                 && (!mine || d.CreatedBy == person.Id)
-            );
+            )
+            .EmailsSeenBy(person, (await library.GetAsync(db, cancel)).Plan.Teams);
         var behind = 0;
         var sought = await EmailWordsSearch.ReadAsync(q, db, cancel);
         if (sought is not null)
@@ -147,7 +150,7 @@ public static class EmailLibrary
         StartEmail request,
         ClaimsPrincipal user,
         DocumentMaker maker,
-        EditPipeline pipeline,
+        DocumentAccess access,
         CancellationToken cancel
     )
     {
@@ -159,16 +162,20 @@ public static class EmailLibrary
             DocumentKind.Email,
             person,
             async snapshot =>
-                request switch
+            {
+                var (email, type) = request switch
                 {
                     { Template: { } template, Email: null } => FromTemplate(template, name, snapshot),
                     { Email: { } origin, Template: null } => FromEmail(
-                        await pipeline.LoadAsync(DocumentKind.Email, origin, cancel),
+                        await access.LoadAsync(DocumentKind.Email, origin, person, cancel),
                         name,
                         request.Next
                     ),
                     _ => throw ProblemException.Invalid("An email is started from a template or from an email; say which."),
-                },
+                };
+                MustWrite(person, type, snapshot.Plan);
+                return (email, type);
+            },
             cancel
         );
         return new EmailEntry(
@@ -184,6 +191,20 @@ public static class EmailLibrary
             stored.Revision,
             NextName.After(stored.Name)
         );
+    }
+
+    private static void MustWrite(Person person, string? type, LibraryPlan plan)
+    {
+        ImmutableArray<string> types = type is null ? [] : [type];
+        if (!plan.Teams.For(person, types).Is(Role.Lead, Role.Designer, Role.Author))
+        {
+            throw ProblemException.Refused(new Decision.Refused(Rules.Team, null, plan.Teams.Whose(types)));
+        }
+
+        if (plan.Find(type) is { Retired: true } retired)
+        {
+            throw ProblemException.Invalid($"The campaign type \"{retired.Name}\" is retired: no new emails are made for it.");
+        }
     }
 
     private static (Document, string?) FromTemplate(Guid id, string name, LibrarySnapshot library) =>
@@ -207,13 +228,23 @@ public static class EmailLibrary
         return (Updates.ToNewest(rolled, origin.Library) is { } update ? update.Apply(rolled) : rolled, origin.Stored.CampaignType);
     }
 
-    private static async Task SetStatusAsync(Guid id, EmailStatus status, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task SetStatusAsync(
+        Guid id,
+        EmailStatus status,
+        ClaimsPrincipal user,
+        DocumentAccess access,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         var person = user.Person();
         person.MustAuthor("archives emails");
+        await access.MustSeeAsync(DocumentKind.Email, id, person, cancel);
+        var teams = (await library.GetAsync(db, cancel)).Plan.Teams;
         var stored = await db.Documents.FirstOrDefaultAsync(d => d.Id == id && d.Kind == DocumentKind.Email, cancel)
             ?? throw EditPipeline.NotFound(DocumentKind.Email);
-        if (stored.CreatedBy != person.Id && !person.Is(Role.Lead))
+        if (stored.CreatedBy != person.Id && !teams.For(person, LibraryStatus.Types(stored.CampaignType, [])).Is(Role.Lead))
         {
             throw ProblemException.Refused(
                 new Decision.Refused(Rules.Role, null, "Whoever made an email, or a lead, archives it and brings it back.")

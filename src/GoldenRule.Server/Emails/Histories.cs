@@ -7,6 +7,7 @@ using GoldenRule.Core.Governance;
 using GoldenRule.Core.History;
 using GoldenRule.Core.Validation;
 using GoldenRule.Data;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
@@ -44,13 +45,14 @@ public static class Histories
 
     private static async Task<HistoryPage> TellAsync(
         Guid id,
-        EditPipeline pipeline,
+        ClaimsPrincipal user,
+        DocumentAccess access,
         GoldenRuleDb db,
         CancellationToken cancel,
         long? before = null
     )
     {
-        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         var until = Math.Min(before ?? loaded.Stored.Revision, loaded.Stored.Revision);
         var names = await db.Users.ToDictionaryAsync(u => u.Id, u => u.Name, cancel);
         var told = new List<(Guid Step, long Revision, Guid Author, DateTime At, bool Undoes, List<string> Words)>();
@@ -106,9 +108,16 @@ public static class Histories
         return edits.Count == 0 ? 1 : edits[^1].Sequence;
     }
 
-    private static async Task<IResult> HtmlAsync(Guid id, long revision, HttpContext http, EditPipeline pipeline, CancellationToken cancel)
+    private static async Task<IResult> HtmlAsync(
+        Guid id,
+        long revision,
+        ClaimsPrincipal user,
+        HttpContext http,
+        DocumentAccess access,
+        CancellationToken cancel
+    )
     {
-        var (loaded, former) = await pipeline.AtAsync(id, revision, cancel);
+        var (loaded, former) = await access.AtAsync(id, revision, user.Person(), cancel);
         return MailHtml.Answer(http, Updates.Compiled(former, loaded.Library));
     }
 
@@ -116,11 +125,11 @@ public static class Histories
         Guid id,
         long revision,
         ClaimsPrincipal user,
-        EditPipeline pipeline,
+        DocumentAccess access,
         CancellationToken cancel
     )
     {
-        var (loaded, former) = await pipeline.AtAsync(id, revision, cancel);
+        var (loaded, former) = await access.AtAsync(id, revision, user.Person(), cancel);
         var now = (Email)loaded.Document;
         if (now.TemplateRelease != former.TemplateRelease)
         {

@@ -3,6 +3,7 @@ using System.Security.Claims;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Data;
+using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
 using Microsoft.EntityFrameworkCore;
@@ -75,9 +76,17 @@ public static class LinkEndpoints
             _ => new LinkAnswer(null, null),
         };
 
-    private static async Task TagAsync(string key, LinkTags tags, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task TagAsync(
+        string key,
+        LinkTags tags,
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
-        user.Person().MustBe("Leads say how links are tagged.", Role.Lead);
+        var teams = (await library.GetAsync(db, cancel)).Plan.Teams;
+        teams.For(user.Person(), key).MustBe("Leads say how links are tagged.", Role.Lead);
         var type = await db.CampaignTypes.FirstOrDefaultAsync(t => t.Key == key, cancel)
             ?? throw ProblemException.NotFound("There is no such campaign type.");
         var faults = tags.Faults().ToList();

@@ -73,13 +73,13 @@ public static class Updates
     private static async Task<UpdateAnswer> LookAsync(
         Guid id,
         ClaimsPrincipal user,
-        EditPipeline pipeline,
+        DocumentAccess access,
         CompilationCache compilations,
         GoldenRuleDb db,
         CancellationToken cancel
     )
     {
-        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         var email = (Email)loaded.Document;
         if (ToNewest(email, loaded.Library) is not { } update)
         {
@@ -147,9 +147,15 @@ public static class Updates
     }
 
     /// <summary>The email as it would be.</summary>
-    private static async Task<IResult> HtmlAsync(Guid id, HttpContext http, EditPipeline pipeline, CancellationToken cancel)
+    private static async Task<IResult> HtmlAsync(
+        Guid id,
+        ClaimsPrincipal user,
+        HttpContext http,
+        DocumentAccess access,
+        CancellationToken cancel
+    )
     {
-        var loaded = await pipeline.LoadAsync(DocumentKind.Email, id, cancel);
+        var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         var email = (Email)loaded.Document;
         var updated = ToNewest(email, loaded.Library) is { } update ? (Email)update.Apply(email) : email;
         return MailHtml.Answer(http, Compiled(updated, loaded.Library));

@@ -193,7 +193,7 @@ public static class HouseStyleEndpoints
         var layers = loaded.StyleLayers;
         var variable = layers.Find(key) ?? throw ProblemException.NotFound($"There is no brand variable \"{key}\".");
         string[] keys = [variable.Key, .. variable.Formerly];
-        var used = await WhereUsed.FindAsync(ReferenceKind.Variable, keys, user.Person(), db, null, cancel);
+        var used = await WhereUsed.FindAsync(ReferenceKind.Variable, keys, user.Person(), loaded.Library.Plan.Teams, db, null, cancel);
         return new VariableUsesAnswer(
             [.. HouseStyleRoom.Uses(layers, loaded.Library)[variable.Key]],
             [.. used.Uses.Where(u => u.Kind == DocumentKind.Email).Select(e => new NamedUse(e.Id, e.Name))],

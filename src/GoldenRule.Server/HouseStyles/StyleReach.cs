@@ -19,14 +19,17 @@ public static class StyleReach
 
     public static async Task<ReachAnswer> FindAsync(
         Guid style,
+        Person person,
         LibrarySnapshot library,
         GoldenRuleDb db,
         string? after,
         CancellationToken cancel
     )
     {
-        var groups = await CountAsync(style, library, db, cancel);
+        var teams = library.Plan.Teams;
+        var groups = (await CountAsync(style, library, db, cancel)).RemoveAll(g => !teams.Sees(person, g.CampaignType));
         var page = await Emails(style, library, db)
+            .EmailsSeenBy(person, teams)
             .Newest(after)
             .Take(PageSize + 1)
             .Select(d => new
@@ -70,7 +73,7 @@ public static class StyleReach
                 """
             )
             .ToListAsync(cancel);
-        return [.. groups.OrderBy(g => library.Plan.CampaignTypes.FirstOrDefault(t => t.Key == g.CampaignType)?.Position ?? int.MaxValue)];
+        return [.. groups.OrderBy(g => library.Plan.Find(g.CampaignType)?.Position ?? int.MaxValue)];
     }
 
     /// <summary>The ids of all of them, some at a time: each lot is read from where the one before ended.</summary>

@@ -23,6 +23,7 @@ public static class StyleReachEndpoints
 
     private static async Task<ReachAnswer> FindAsync(
         Guid id,
+        ClaimsPrincipal user,
         GoldenRuleDb db,
         EditPipeline pipeline,
         CancellationToken cancel,
@@ -30,7 +31,7 @@ public static class StyleReachEndpoints
     )
     {
         var loaded = await pipeline.LoadAsync(DocumentKind.HouseStyle, id, cancel);
-        return await StyleReach.FindAsync(id, loaded.Library, db, after, cancel);
+        return await StyleReach.FindAsync(id, user.Person(), loaded.Library, db, after, cancel);
     }
 
     // Each change of the draft asks anew: what was asked about it as it was before need not be known any more.

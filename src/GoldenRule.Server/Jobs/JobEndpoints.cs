@@ -3,6 +3,7 @@ using System.Security.Claims;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Data;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
 using Microsoft.EntityFrameworkCore;
@@ -34,27 +35,30 @@ public static class JobEndpoints
     public static void MapJobs(this IEndpointRouteBuilder api)
     {
         var jobs = api.MapGroup("/jobs").WithTags("Jobs");
-        jobs.MapGet("/{id:guid}", (Guid id, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
-                FindAsync(id, user.Person(), db, cancel)
+        jobs.MapGet("/{id:guid}", (Guid id, ClaimsPrincipal user, DocumentAccess access, GoldenRuleDb db, CancellationToken cancel) =>
+                SeenAsync(id, user.Person(), access, db, cancel)
             )
             .WithName("getJob");
         jobs.MapDelete("/{id:guid}", StopAsync).WithName("stopJob");
-        jobs.MapGet("/{id:guid}/result", async (Guid id, ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
-            {
-                _ = await FindAsync(id, user.Person(), db, cancel);
-                var made = await db
-                    .Jobs.Where(j => j.Id == id && j.State == JobState.Done)
-                    .Select(j => new
-                    {
-                        j.Result,
-                        j.ResultType,
-                        j.ResultName,
-                    })
-                    .FirstOrDefaultAsync(cancel);
-                return made?.Result is { } content
-                    ? Results.File(content, made.ResultType, made.ResultName)
-                    : throw ProblemException.NotFound("That job has no result yet.");
-            })
+        jobs.MapGet(
+                "/{id:guid}/result",
+                async (Guid id, ClaimsPrincipal user, DocumentAccess access, GoldenRuleDb db, CancellationToken cancel) =>
+                {
+                    _ = await SeenAsync(id, user.Person(), access, db, cancel);
+                    var made = await db
+                        .Jobs.Where(j => j.Id == id && j.State == JobState.Done)
+                        .Select(j => new
+                        {
+                            j.Result,
+                            j.ResultType,
+                            j.ResultName,
+                        })
+                        .FirstOrDefaultAsync(cancel);
+                    return made?.Result is { } content
+                        ? Results.File(content, made.ResultType, made.ResultName)
+                        : throw ProblemException.NotFound("That job has no result yet.");
+                }
+            )
             .Produces(200, null, "application/octet-stream")
             .WithName("getJobResult");
     }
@@ -63,15 +67,16 @@ public static class JobEndpoints
     private static async Task<JobEntry> StopAsync(
         Guid id,
         ClaimsPrincipal user,
+        DocumentAccess access,
         GoldenRuleDb db,
         TimeProvider clock,
         CancellationToken cancel
     )
     {
         var person = user.Person();
-        _ = await FindAsync(id, person, db, cancel);
+        _ = await SeenAsync(id, person, access, db, cancel);
         await StopAllAsync(db.Jobs.Where(j => j.Id == id), clock, cancel);
-        return await FindAsync(id, person, db, cancel);
+        return await SeenAsync(id, person, access, db, cancel);
     }
 
     internal static Task StopAllAsync(IQueryable<StoredJob> jobs, TimeProvider clock, CancellationToken cancel) =>
@@ -94,6 +99,18 @@ public static class JobEndpoints
         j.AskedAt,
         j.EndedAt
     );
+
+    private static async Task<JobEntry> SeenAsync(Guid id, Person person, DocumentAccess access, GoldenRuleDb db, CancellationToken cancel)
+    {
+        var found = await FindAsync(id, person, db, cancel);
+        // As long as what it is about is there for them.
+        if (found.Document is { } about)
+        {
+            await access.MustSeeAsync(about, person, cancel);
+        }
+
+        return found;
+    }
 
     // What someone asked for is theirs, and the leads'.
     internal static async Task<JobEntry> FindAsync(Guid id, Person person, GoldenRuleDb db, CancellationToken cancel)

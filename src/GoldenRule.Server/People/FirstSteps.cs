@@ -52,7 +52,7 @@ public static class FirstSteps
             ];
         }
 
-        if (person.Is(Role.Designer))
+        if (person.IsAnywhere(Role.Designer))
         {
             return
             [
@@ -62,7 +62,7 @@ public static class FirstSteps
             ];
         }
 
-        if (person.Is(Role.Author))
+        if (person.IsAnywhere(Role.Author))
         {
             var own = db.Documents.Where(d => d.Kind == DocumentKind.Email && d.CreatedBy == person.Id);
             return

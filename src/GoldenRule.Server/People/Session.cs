@@ -17,13 +17,18 @@ public sealed record SignIn(string Email, string Password);
 public sealed record PasswordChange(string Old, string New);
 
 /// <summary>Who is signed in.</summary>
-public sealed record SessionAnswer(Guid Id, string Name, ImmutableArray<Role> Roles);
+/// <param name="Roles">Those that hold everywhere.</param>
+/// <param name="InTeams">Those that hold for the campaign types of a team.</param>
+public sealed record SessionAnswer(Guid Id, string Name, ImmutableArray<Role> Roles, ImmutableArray<TeamRole> InTeams);
 
 /// <summary>Someone who can be named in a reservation or answer for something.</summary>
 public sealed record PersonEntry(Guid Id, string Name);
 
 public static class Session
 {
+    /// <summary>Claim for each role in a team: the team's id, a space, the role.</summary>
+    public const string TeamClaim = "team-role";
+
     public static void MapSession(this IEndpointRouteBuilder api)
     {
         api.MapPost("/session", SignInAsync).AllowAnonymous().WithName("signIn");
@@ -44,13 +49,22 @@ public static class Session
             Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!),
             user.FindFirstValue(ClaimTypes.GivenName) ?? user.Identity?.Name ?? "",
             [.. user.FindAll(ClaimTypes.Role).Select(c => Enum.Parse<Role>(c.Value))]
-        );
+        )
+        {
+            InTeams =
+            [
+                .. user.FindAll(TeamClaim)
+                    .Select(c => c.Value.Split(' '))
+                    .Select(held => new TeamRole(Guid.Parse(held[0]), Enum.Parse<Role>(held[1]))),
+            ],
+        };
 
     private static async Task<SessionAnswer> SignInAsync(
         SignIn request,
         HttpContext http,
         SignInManager<Account> signIn,
         UserManager<Account> accounts,
+        GoldenRuleDb db,
         SignInTries tries
     )
     {
@@ -65,14 +79,20 @@ public static class Session
             throw new ProblemException(401, "sign-in", "Not signed in", "The email address or the password is not right.");
         }
 
-        return await BeginAsync(account!, signIn, accounts);
+        return await BeginAsync(account!, signIn, accounts, db);
     }
 
-    private static async Task<SessionAnswer> BeginAsync(Account account, SignInManager<Account> signIn, UserManager<Account> accounts)
+    private static async Task<SessionAnswer> BeginAsync(
+        Account account,
+        SignInManager<Account> signIn,
+        UserManager<Account> accounts,
+        GoldenRuleDb db
+    )
     {
         var roles = await accounts.GetRolesAsync(account);
+        var inTeams = await db.TeamMembers.Where(m => m.PersonId == account.Id).Select(m => new TeamRole(m.TeamId, m.Role)).ToListAsync();
         await signIn.SignInWithClaimsAsync(account, isPersistent: true, [new Claim(ClaimTypes.GivenName, account.Name)]);
-        return new SessionAnswer(account.Id, account.Name, [.. roles.Select(r => Enum.Parse<Role>(r))]);
+        return new SessionAnswer(account.Id, account.Name, [.. roles.Select(r => Enum.Parse<Role>(r))], [.. inTeams]);
     }
 
     private static async Task<IResult> SignOutAsync(SignInManager<Account> signIn)
@@ -100,6 +120,7 @@ public static class Session
         HttpContext http,
         SignInManager<Account> signIn,
         UserManager<Account> accounts,
+        GoldenRuleDb db,
         SignInTries tries
     )
     {
@@ -123,7 +144,7 @@ public static class Session
         }
 
         // What the account is known by has changed, and no session that was begun before it is believed: this one is renewed.
-        return await BeginAsync(account, signIn, accounts);
+        return await BeginAsync(account, signIn, accounts, db);
     }
 
     private static string Sender(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
@@ -146,6 +167,6 @@ public static class Session
         }
 
         var person = user.Person();
-        return TypedResults.Ok(new SessionAnswer(person.Id, person.Name, person.Roles));
+        return TypedResults.Ok(new SessionAnswer(person.Id, person.Name, person.Roles, person.InTeams));
     }
 }

@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using System.Security.Cryptography;
 using System.Text;
+using GoldenRule.Core.Documents;
 using GoldenRule.Data;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
@@ -99,7 +100,9 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
         }
 
         var ticket = TicketSerializer.Default.Deserialize(found.Ticket);
-        return ticket is not null && ticket.Principal.FindFirstValue(Stamp) == found.Stamp ? Completed(ticket, id, found.Roles) : null;
+        return ticket is not null && ticket.Principal.FindFirstValue(Stamp) == found.Stamp
+            ? Completed(ticket, id, found.Roles, found.InTeams)
+            : null;
     }
 
     private static async Task<int> RemoveAsync(string key, GoldenRuleDb db, CancellationToken cancel)
@@ -111,9 +114,16 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
     // Whoever reads the database cannot sign in with what it holds.
     private static string IdOf(string key) => Convert.ToHexStringLower(SHA256.HashData(Encoding.ASCII.GetBytes(key)));
 
-    private static AuthenticationTicket Completed(AuthenticationTicket ticket, string id, IReadOnlyList<string> roles)
+    private static AuthenticationTicket Completed(
+        AuthenticationTicket ticket,
+        string id,
+        IReadOnlyList<string> roles,
+        IReadOnlyList<TeamRole> inTeams
+    )
     {
         var identity = (ClaimsIdentity)ticket.Principal.Identity!;
+        identity.FindAll(Session.TeamClaim).ToList().ForEach(identity.RemoveClaim);
+        identity.AddClaims(inTeams.Select(held => new Claim(Session.TeamClaim, $"{held.Team} {held.Role}")));
         if (!identity.HasClaim(SessionClaim, id))
         {
             identity.AddClaim(new Claim(SessionClaim, id));
@@ -147,11 +157,19 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
                             u.LockoutEnd,
                             db.UserRoles.Where(r => r.UserId == u.Id)
                                 .Join(db.Roles, r => r.RoleId, r => r.Id, (_, role) => role.Name!)
-                                .ToList()
+                                .ToList(),
+                            db.TeamMembers.Where(m => m.PersonId == u.Id).Select(m => new TeamRole(m.TeamId, m.Role)).ToList()
                         )
                 )
                 .FirstOrDefault()
     );
 
-    private sealed record FoundSession(byte[] Ticket, DateTime ExpiresAt, string? Stamp, DateTimeOffset? LockedUntil, List<string> Roles);
+    private sealed record FoundSession(
+        byte[] Ticket,
+        DateTime ExpiresAt,
+        string? Stamp,
+        DateTimeOffset? LockedUntil,
+        List<string> Roles,
+        List<TeamRole> InTeams
+    );
 }

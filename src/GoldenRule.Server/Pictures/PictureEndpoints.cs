@@ -255,11 +255,13 @@ public static class PictureEndpoints
         string id,
         ClaimsPrincipal user,
         GoldenRuleDb db,
+        LibraryCache library,
         CancellationToken cancel,
         string? after = null
     )
     {
         var picture = await FindAsync(db, id, cancel);
+        var teams = (await library.GetAsync(db, cancel)).Plan.Teams;
         // What was replaced by it shows it too.
         var ids = await db
             .Database.SqlQuery<string>(
@@ -271,7 +273,7 @@ public static class PictureEndpoints
                 """
             )
             .ToListAsync(cancel);
-        return await WhereUsed.FindAsync(ReferenceKind.Picture, ids, user.Person(), db, after, cancel);
+        return await WhereUsed.FindAsync(ReferenceKind.Picture, ids, user.Person(), teams, db, after, cancel);
     }
 
     private static async Task<IResult> FileAsync(string file, GoldenRuleDb db, HttpContext http, CancellationToken cancel)

@@ -157,7 +157,7 @@ public static class RowEndpoints
     )
     {
         var person = user.Person();
-        LibraryStatus.MustMake(person);
+        LibraryStatus.MustMakeSome(person);
         var name = DocumentMaker.Name(request.Name, "row");
         var stored = await maker.MakeAsync(
             request.Id,
@@ -166,6 +166,7 @@ public static class RowEndpoints
             async snapshot =>
             {
                 var begun = await BeginAsync(request, person, access, cancel);
+                LibraryStatus.MustMake(person, request.CampaignTypes ?? begun.CampaignTypes, snapshot.Plan.Teams);
                 return (
                     begun with
                     {

@@ -53,9 +53,11 @@ public static class EmailWordsSearch
             : emails.Where(d => db.EmailWords.Any(w => w.DocumentId == d.Id && w.Search.Matches(EF.Constant(sought))));
     }
 
+    /// <param name="among">What is there for whoever asks.</param>
     /// <param name="known">What was found already.</param>
     public static async Task<ImmutableArray<FoundEmail>> FindAsync(
         string typed,
+        IQueryable<StoredDocument> among,
         Guid[] known,
         int most,
         GoldenRuleDb db,
@@ -67,7 +69,7 @@ public static class EmailWordsSearch
             return [];
         }
 
-        var all = db.Documents.Where(d => d.Kind == DocumentKind.Email && !d.Retired && !known.Contains(d.Id));
+        var all = among.Where(d => d.Kind == DocumentKind.Email && !d.Retired && !known.Contains(d.Id));
         var best = await (await NarrowAsync(all, sought, db, cancel))
             .Newest()
             .Take(MostRanked)

@@ -72,7 +72,7 @@ public static class SearchEndpoints
         var hits = ImmutableArray.CreateBuilder<SearchHit>();
         foreach (var (kind, hitKind) in Kinds(person))
         {
-            var wanted = documents.Where(d => d.Kind == kind);
+            var wanted = documents.Where(d => d.Kind == kind).EmailsSeenBy(person, snapshot.Plan.Teams);
             if (kind is DocumentKind.Template or DocumentKind.Row)
             {
                 wanted = wanted.SeenBy(person, snapshot);
@@ -99,7 +99,14 @@ public static class SearchEndpoints
             hits.AddRange(found.Select(d => new SearchHit(hitKind, d.Id.ToString(), d.Name, TypeName(d.CampaignType))));
             if (kind == DocumentKind.Email && found.Count < Most)
             {
-                var inside = await EmailWordsSearch.FindAsync(q!, [.. found.Select(d => d.Id)], Most - found.Count, db, cancel);
+                var inside = await EmailWordsSearch.FindAsync(
+                    q!,
+                    documents.EmailsSeenBy(person, snapshot.Plan.Teams),
+                    [.. found.Select(d => d.Id)],
+                    Most - found.Count,
+                    db,
+                    cancel
+                );
                 hits.AddRange(
                     inside.Select(e => new SearchHit(hitKind, e.Id.ToString(), e.Name, TypeName(e.CampaignType), null, e.Excerpt))
                 );
@@ -111,7 +118,7 @@ public static class SearchEndpoints
         hits.AddRange(Snippets(q!, snapshot));
         return hits.ToImmutable();
 
-        string TypeName(string? key) => snapshot.Plan.CampaignTypes.FirstOrDefault(t => t.Key == key)?.Name ?? "";
+        string TypeName(string? key) => snapshot.Plan.Find(key)?.Name ?? "";
     }
 
     private sealed record Listed(Guid Id, string Name, string? CampaignType);
@@ -125,7 +132,7 @@ public static class SearchEndpoints
     private static IEnumerable<(DocumentKind, SearchHitKind)> Kinds(Person person)
     {
         yield return (DocumentKind.Email, SearchHitKind.Email);
-        if (person.Is(Role.Lead, Role.Designer))
+        if (person.IsAnywhere(Role.Lead, Role.Designer))
         {
             yield return (DocumentKind.Template, SearchHitKind.Template);
             yield return (DocumentKind.Row, SearchHitKind.Row);

@@ -61,10 +61,15 @@ public static class SnippetEndpoints
         api.MapGet("/nodes", NodesAsync).WithTags("Snippets").WithName("listNodes");
     }
 
-    private static async Task<ImmutableArray<SnippetEntry>> ListAsync(GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    private static async Task<ImmutableArray<SnippetEntry>> ListAsync(
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
     {
         var snapshot = await library.GetAsync(db, cancel);
-        var places = await WhereUsed.CountAsync(ReferenceKind.Snippet, db, cancel);
+        var places = await WhereUsed.CountAsync(ReferenceKind.Snippet, user.Person(), snapshot.Plan.Teams, db, cancel);
         var now = snapshot.Clock.GetUtcNow().UtcDateTime;
         var values = snapshot.Snippets.At(now).For(snapshot.Audiences, "en-GB");
         return
@@ -200,9 +205,9 @@ public static class SnippetEndpoints
                 .ToDateTimeUnspecified()
                 .ToString(Snippet.MomentForm, System.Globalization.CultureInfo.InvariantCulture),
             snippet.HasExpired(now),
-            Allowance.From(SnippetDecisions.MayChange(person, snippet)),
-            Allowance.From(SnippetDecisions.Decide(person, new ReplaceSnippet(null), snippet)),
-            await GoingOutAsync(snippet, now, db, cancel),
+            Allowance.From(SnippetDecisions.MayChange(EditPipeline.Open(loaded).As(person), snippet)),
+            Allowance.From(Governor.Decide(person, new ReplaceSnippet(null), EditPipeline.Open(loaded))),
+            await GoingOutAsync(snippet, now, loaded.Library.Plan.Teams.HiddenFrom(person), db, cancel),
             await ChangesAsync(loaded.Stored.Id, db, cancel),
             undo,
             redo
@@ -212,13 +217,14 @@ public static class SnippetEndpoints
     private static async Task<ImmutableArray<SnippetGoingOut>> GoingOutAsync(
         Snippet snippet,
         DateTime now,
+        ImmutableArray<string> hidden,
         GoldenRuleDb db,
         CancellationToken cancel
     )
     {
         var today = DateOnly.FromDateTime(now).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
         var found = await SnippetUses
-            .GoingOut(snippet.Key, today, GoingOutShown, db)
+            .GoingOut(snippet.Key, today, GoingOutShown, hidden, db)
             .AsNoTracking()
             .Select(d => new
             {
@@ -283,7 +289,8 @@ public static class SnippetEndpoints
         CancellationToken cancel
     )
     {
-        user.Person().MustBe("Snippets are retired by leads only.", Role.Lead);
+        var loaded = await pipeline.LoadAsync(DocumentKind.Snippet, id, cancel);
+        EditPipeline.Open(loaded).As(user.Person()).MustBe("Snippets are retired by leads only.", Role.Lead);
         var stored = await db.Documents.FirstOrDefaultAsync(d => d.Id == id && d.Kind == DocumentKind.Snippet, cancel)
             ?? throw EditPipeline.NotFound(DocumentKind.Snippet);
         stored.Retired = status.Retired;
@@ -301,8 +308,8 @@ public static class SnippetEndpoints
         string? after = null
     )
     {
-        var snippet = (Snippet)(await pipeline.LoadAsync(DocumentKind.Snippet, id, cancel)).Document;
-        return await SnippetUses.FindAsync(snippet.Key, user.Person(), db, after, cancel);
+        var loaded = await pipeline.LoadAsync(DocumentKind.Snippet, id, cancel);
+        return await SnippetUses.FindAsync(((Snippet)loaded.Document).Key, user.Person(), loaded.Library.Plan.Teams, db, after, cancel);
     }
 
     // What can be put into the words of an email of that campaign type, language and day.

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
 using GoldenRule.Core.Releases;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
@@ -12,14 +13,22 @@ namespace GoldenRule.Server.Snippets;
 /// </summary>
 public static class SnippetUses
 {
-    public static async Task<UsesAnswer> FindAsync(string key, Person person, GoldenRuleDb db, string? after, CancellationToken cancel)
+    public static async Task<UsesAnswer> FindAsync(
+        string key,
+        Person person,
+        TeamPlan teams,
+        GoldenRuleDb db,
+        string? after,
+        CancellationToken cancel
+    )
     {
-        var emails = Emails(key, db);
+        var emails = Emails(key, db).EmailsSeenBy(person, teams);
         return await WhereUsed.AnswerAsync(
             WhereUsed.Masters(ReferenceKind.Snippet, [key], db),
             emails,
             await emails.CountAsync(cancel),
             person,
+            teams,
             db,
             after,
             cancel
@@ -28,16 +37,18 @@ public static class SnippetUses
 
     /// <summary>Drafts that show it and have a day from then on, the next first.</summary>
     /// <param name="from">"2026-11-30".</param>
-    public static IQueryable<StoredDocument> GoingOut(string key, string from, int most, GoldenRuleDb db) =>
+    /// <param name="hidden">Campaign types whose emails are not there for whoever asks.</param>
+    public static IQueryable<StoredDocument> GoingOut(string key, string from, int most, ImmutableArray<string> hidden, GoldenRuleDb db) =>
         db.Documents.FromSqlRaw(
             Shown
                 + """
-                 and not d.retired and d.state <> 'HandedOff' and d.head -> 'details' ->> 'sendDay' >= {1}
+                 and not d.retired and not coalesce(d.campaign_type = any ({3}), false) and d.state <> 'HandedOff' and d.head -> 'details' ->> 'sendDay' >= {1}
                 order by d.head -> 'details' ->> 'sendDay', d.id limit {2}
                 """,
             key,
             from,
-            most
+            most,
+            hidden.ToArray()
         );
 
     private static IQueryable<StoredDocument> Emails(string key, GoldenRuleDb db) => db.Documents.FromSqlRaw(Shown, key).AsNoTracking();

@@ -42,9 +42,6 @@ public sealed record TemplatePage(ImmutableArray<TemplateEntry> Templates, int C
 /// <param name="Row">False: it is a template.</param>
 public sealed record MasterEntry(bool Row, Guid Id, string Name, long Revision, int Release);
 
-/// <param name="LinkTags">What the addresses of links get when an email goes out.</param>
-public sealed record CampaignTypeEntry(string Key, string Name, string Team, bool Transactional, LinkTags LinkTags);
-
 /// <summary>What a new template begins with: one of these, or nothing.</summary>
 /// <param name="Starter">Name of a ready-made one.</param>
 public sealed record TemplateSource(Guid? Template = null, Guid? Email = null, string? Starter = null);
@@ -66,13 +63,6 @@ public static class TemplateEndpoints
 
     public static void MapTemplates(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/campaign-types", async (GoldenRuleDb db, LibraryCache library, CancellationToken cancel) =>
-                (await library.GetAsync(db, cancel))
-                    .Plan.CampaignTypes.Select(t => new CampaignTypeEntry(t.Key, t.Name, t.Team, t.Transactional, t.LinkTags))
-                    .ToImmutableArray()
-            )
-            .WithTags("Templates")
-            .WithName("listCampaignTypes");
         api.MapGet("/masters", MastersAsync).WithTags("Templates").WithName("listMasters");
         api.MapGet("/starters", () => Starters.All.Select(s => new StarterEntry(s.Name, s.Label, s.For, s.About)).ToImmutableArray())
             .WithTags("Templates")
@@ -220,7 +210,7 @@ public static class TemplateEndpoints
     )
     {
         var person = user.Person();
-        LibraryStatus.MustMake(person);
+        LibraryStatus.MustMake(person, [request.CampaignType], (await library.GetAsync(db, cancel)).Plan.Teams);
         var name = DocumentMaker.Name(request.Name, "template");
         var stored = await maker.MakeAsync(
             request.Id,

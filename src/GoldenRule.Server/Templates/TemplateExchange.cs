@@ -48,7 +48,7 @@ public static class TemplateExchange
         var names = files.ToDictionary(f => f[..f.IndexOf('.', StringComparison.Ordinal)], f => f, StringComparer.Ordinal);
         var file = TemplatePacking.Pack(
             template,
-            library.Plan.CampaignTypes.FirstOrDefault(t => t.Key == template.CampaignType)?.Name ?? "",
+            library.Plan.Find(template.CampaignType)?.Name ?? "",
             library.Masters,
             library.Styles.For(template.HouseStyle),
             library.Pictures,
@@ -74,7 +74,7 @@ public static class TemplateExchange
     )
     {
         var person = user.Person();
-        LibraryStatus.MustMake(person);
+        LibraryStatus.MustMakeSome(person);
         if (file.Length > TemplateFile.MostBytes)
         {
             throw ProblemException.TooLarge(

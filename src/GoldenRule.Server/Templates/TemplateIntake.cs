@@ -57,11 +57,12 @@ public sealed class TemplateIntake(
             );
         }
 
+        LibraryStatus.MustMake(person, [type], snapshot.Plan.Teams);
         var style = houseStyle
             ?? (snapshot.Styles.Layers.ContainsKey(file.Template.HouseStyle) ? file.Template.HouseStyle : snapshot.Styles.First);
         var pictures = await AddPicturesAsync(file, snapshot, person, cancel);
         var mapped = TemplatePacking.Settling(file, snapshot.Styles.For(style), picture => pictures.GetValueOrDefault(picture, picture));
-        var (known, added) = await AddRowsAsync(file, mapped, snapshot, person, cancel);
+        var (known, added) = await AddRowsAsync(file, mapped, type, snapshot, person, cancel);
         var template = mapped.Map(TemplatePacking.Point(file.Template, known)) with
         {
             Name = DocumentMaker.Name(name ?? file.Template.Name, "template"),
@@ -141,6 +142,7 @@ public sealed class TemplateIntake(
     private async Task<(Dictionary<(Guid, int), (Guid, int)> Known, ImmutableArray<(Guid Id, SavedRow Row)> Added)> AddRowsAsync(
         TemplateFile file,
         Mapped mapped,
+        string type,
         LibrarySnapshot snapshot,
         Person person,
         CancellationToken cancel
@@ -168,7 +170,13 @@ public sealed class TemplateIntake(
                 continue;
             }
 
-            row = row with { CampaignTypes = [.. row.CampaignTypes.Where(t => snapshot.Plan.CampaignTypes.Any(c => c.Key == t))] };
+            row = row with { CampaignTypes = [.. row.CampaignTypes.Where(t => snapshot.Plan.Find(t) is not null)] };
+            if (!snapshot.Plan.Teams.For(person, row.CampaignTypes).Is(Role.Lead, Role.Designer))
+            {
+                // Whoever makes rows for some teams only brings none in for others.
+                row = row with { CampaignTypes = [type] };
+            }
+
             var fresh = maker.Stored(Guid.CreateVersion7(), DocumentKind.Row, person, row, null);
             _ = compilations.CompileOnce(await Validity.CompleteAsync(null, new LoadedDocument(fresh, row, snapshot), db, cancel), cancel);
             db.Documents.Add(fresh);

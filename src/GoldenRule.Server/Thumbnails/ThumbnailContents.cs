@@ -38,10 +38,15 @@ public sealed class ThumbnailContents(IMeterFactory meters) : IDisposable
         var ids = subjects.Select(s => s.Id).ToHashSet();
         var stored = await db
             .Documents.Where(d => ids.Contains(d.Id))
-            .Select(d => new Stand(d.Id, d.Kind, d.Revision, d.Private, d.Owner))
+            .Select(d => new Stand(d.Id, d.Kind, d.Revision, d.Private, d.Owner, d.CampaignType, d.Serves))
             .ToDictionaryAsync(d => d.Id, cancel);
         var found = subjects
-            .Select(s => (Subject: s, Key: stored.GetValueOrDefault(s.Id) is { } d && IsSeen(s, d, person) ? KeyOf(s, d, library) : null))
+            .Select(s =>
+                (
+                    Subject: s,
+                    Key: stored.GetValueOrDefault(s.Id) is { } d && IsSeen(s, d, person, library.Plan.Teams) ? KeyOf(s, d, library) : null
+                )
+            )
             .ToList();
         var unknown = found.Where(f => f.Key is not null && (again || !hashes.TryGet(f.Key, out _))).ToList();
         var heads = unknown.Where(f => f.Subject.IsHead).Select(f => f.Subject.Id).ToHashSet();
@@ -82,17 +87,29 @@ public sealed class ThumbnailContents(IMeterFactory meters) : IDisposable
 
     public void Dispose() => hashes.Dispose();
 
-    private sealed record Stand(Guid Id, DocumentKind Kind, long Revision, bool Private, Guid Owner);
+    private sealed record Stand(
+        Guid Id,
+        DocumentKind Kind,
+        long Revision,
+        bool Private,
+        Guid Owner,
+        string? CampaignType,
+        List<string> Serves
+    );
 
     // Of what has no day of its own snippets say another thing once their schedule says so.
     private sealed record Key(Guid Id, ThumbnailScreen Screen, long Revision, int Release, long Library, DateTime Snippets);
 
-    private static bool IsSeen(ThumbnailSubject subject, Stand stored, Person person) =>
+    private static bool IsSeen(ThumbnailSubject subject, Stand stored, Person person, TeamPlan teams) =>
         stored.Kind == subject.Kind
         && (
             stored.Kind == DocumentKind.Email
-            || !LibraryStatus.IsHidden(stored.Private, stored.Owner, person)
-                && (!subject.IsHead || person.Is(Role.Lead) || person.Is(Role.Designer))
+                ? teams.Sees(person, stored.CampaignType)
+                : !LibraryStatus.IsHidden(
+                    stored.Private,
+                    stored.Owner,
+                    teams.For(person, LibraryStatus.Types(stored.CampaignType, stored.Serves))
+                ) && (!subject.IsHead || person.IsAnywhere(Role.Lead, Role.Designer))
         );
 
     private static Key? KeyOf(ThumbnailSubject subject, Stand stored, LibrarySnapshot library)

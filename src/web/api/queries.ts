@@ -27,6 +27,7 @@ const aMinute = { staleTime: 60_000 } as const;
 
 export const queries = {
   campaignTypes: queryOptions({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) }),
+  teams: queryOptions({ queryKey: ["teams"], queryFn: () => ask(api.GET("/api/teams")) }),
   languages: queryOptions({ queryKey: ["languages"], ...fixed, queryFn: () => ask(api.GET("/api/languages")) }),
   houseStyles: queryOptions({ queryKey: ["house-styles"], queryFn: () => ask(api.GET("/api/house-styles")) }),
   starters: queryOptions({ queryKey: ["starters"], ...fixed, queryFn: () => ask(api.GET("/api/starters")) }),

@@ -100,22 +100,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/campaign-types": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["listCampaignTypes"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/masters": {
         parameters: {
             query?: never;
@@ -237,6 +221,134 @@ export interface paths {
         };
         get: operations["listNodes"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/teams": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listTeams"];
+        put?: never;
+        post: operations["makeTeam"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/teams/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["orderTeams"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/teams/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["changeTeam"];
+        post?: never;
+        delete: operations["removeTeam"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/teams/{id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["mergeTeam"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/teams/{id}/members/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setTeamRoles"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaign-types": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listCampaignTypes"];
+        put?: never;
+        post: operations["makeCampaignType"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaign-types/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["changeCampaignType"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaign-types/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["orderCampaignTypes"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2457,12 +2569,24 @@ export interface components {
             description?: string;
             formerly?: string[];
         };
+        CampaignTypeChange: {
+            name?: null | string;
+            teams?: null | string[];
+            transactional?: null | boolean;
+            retired?: null | boolean;
+        };
         CampaignTypeEntry: {
             key: string;
             name: string;
-            team: string;
+            teams: string[];
             transactional: boolean;
             linkTags: components["schemas"]["LinkTags"];
+            retired: boolean;
+            mayWrite: boolean;
+            mayMake: boolean;
+        };
+        CampaignTypeOrder: {
+            keys: string[];
         };
         /** @enum {unknown} */
         ChangeKind: "added" | "removed" | "changed" | "renamed" | "moved";
@@ -2590,7 +2714,7 @@ export interface components {
         CoverageTypeEntry: {
             key: string;
             name: string;
-            team: string;
+            teams: string[];
             /** Format: int32 */
             templates: number;
         };
@@ -3557,6 +3681,8 @@ export interface components {
         };
         /** @enum {unknown} */
         FirstStepKey: "release-house-style" | "make-row" | "build-template" | "plan-coverage" | "set-checks" | "start-email" | "fill-email" | "send-next-issue" | "read-findings";
+        /** @enum {unknown} */
+        ForOthers: "read-only" | "hidden";
         FoundFor: {
             who: string;
             example: {
@@ -3746,6 +3872,7 @@ export interface components {
             /** @enum {string} */
             kind: "reserved";
             roles?: components["schemas"]["Role"][];
+            teams?: string[];
             people?: string[];
         };
         LockSealed: {
@@ -3850,6 +3977,13 @@ export interface components {
             rowKind: components["schemas"]["RowKind"];
             needed: null | boolean;
         };
+        NewCampaignType: {
+            key: string;
+            name: string;
+            teams: string[];
+            /** @default false */
+            transactional: boolean;
+        };
         NewHouseStyle: {
             /** Format: uuid */
             id: string;
@@ -3877,6 +4011,11 @@ export interface components {
             type: components["schemas"]["SnippetType"];
             description: string;
             value?: null | components["schemas"]["FieldValue"];
+        };
+        NewTeam: {
+            /** Format: uuid */
+            id: string;
+            name: string;
         };
         NewTemplate: {
             /** Format: uuid */
@@ -4372,6 +4511,7 @@ export interface components {
             id: string;
             name: string;
             roles: components["schemas"]["Role"][];
+            inTeams: components["schemas"]["TeamRole"][];
         };
         /** @enum {unknown} */
         Setting: "off" | "advise" | "warn" | "stop";
@@ -4525,15 +4665,50 @@ export interface components {
             /** Format: int32 */
             pictures: number;
         };
+        TeamChange: {
+            name?: null | string;
+            forOthers?: null | components["schemas"]["ForOthers"];
+        };
         TeamCoverage: {
+            /** Format: uuid */
+            id: string;
             team: string;
             campaignTypes: string[];
             /** Format: int32 */
             templates: number;
             /** Format: int32 */
-            emails: number;
+            emails: null | number;
             /** Format: int32 */
             missing: number;
+        };
+        TeamEntry: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            forOthers: components["schemas"]["ForOthers"];
+            campaignTypes: string[];
+            members: components["schemas"]["TeamMemberEntry"][];
+        };
+        TeamMemberEntry: {
+            /** Format: uuid */
+            person: string;
+            name: string;
+            roles: components["schemas"]["Role"][];
+        };
+        TeamMerge: {
+            /** Format: uuid */
+            into: string;
+        };
+        TeamOrder: {
+            ids: string[];
+        };
+        TeamRole: {
+            /** Format: uuid */
+            team: string;
+            role: components["schemas"]["Role"];
+        };
+        TeamRoles: {
+            roles: components["schemas"]["Role"][];
         };
         TemplateEntry: {
             /** Format: uuid */
@@ -4874,26 +5049,6 @@ export interface operations {
             };
         };
     };
-    listCampaignTypes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CampaignTypeEntry"][];
-                };
-            };
-        };
-    };
     listMasters: {
         parameters: {
             query?: never;
@@ -5066,6 +5221,269 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NodeOffer"][];
+                };
+            };
+        };
+    };
+    listTeams: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamEntry"][];
+                };
+            };
+        };
+    };
+    makeTeam: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTeam"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamEntry"][];
+                };
+            };
+        };
+    };
+    orderTeams: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeamOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamEntry"][];
+                };
+            };
+        };
+    };
+    changeTeam: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeamChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamEntry"][];
+                };
+            };
+        };
+    };
+    removeTeam: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamEntry"][];
+                };
+            };
+        };
+    };
+    mergeTeam: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeamMerge"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamEntry"][];
+                };
+            };
+        };
+    };
+    setTeamRoles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeamRoles"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamEntry"][];
+                };
+            };
+        };
+    };
+    listCampaignTypes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignTypeEntry"][];
+                };
+            };
+        };
+    };
+    makeCampaignType: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCampaignType"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignTypeEntry"][];
+                };
+            };
+        };
+    };
+    changeCampaignType: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CampaignTypeChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignTypeEntry"][];
+                };
+            };
+        };
+    };
+    orderCampaignTypes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CampaignTypeOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignTypeEntry"][];
                 };
             };
         };

@@ -1,6 +1,8 @@
 import { useHotkeys } from "@mantine/hooks";
+import { useQueryClient } from "@tanstack/react-query";
 import { Suspense, useEffect, useState } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
+import { watchReleases } from "../api/live";
 import type { Session } from "../api/types";
 import { askAhead, type DeskKind } from "../features/desk/askDesk";
 import { SignInAgain } from "../features/session/SignInAgain";
@@ -62,6 +64,20 @@ function fetchAhead() {
   };
 }
 
+/** Roles, teams and campaign types may be others' by now: whoever shows them looks again. */
+function useFreshPlan() {
+  const cache = useQueryClient();
+  useEffect(
+    () =>
+      watchReleases(() => {
+        for (const key of ["session", "teams", "campaign-types"]) {
+          void cache.invalidateQueries({ queryKey: [key] });
+        }
+      }),
+    [cache],
+  );
+}
+
 // Not every browser says when it is idle.
 const whenIdle = window.requestIdleCallback ?? ((then: () => void) => setTimeout(then, 500));
 const cancelIdle = window.cancelIdleCallback ?? clearTimeout;
@@ -86,6 +102,7 @@ function Rooms({ session }: { session: Session }) {
   const [going, setGoing] = useState(false);
   const { pathname } = useLocation();
   useEffect(fetchAhead, []);
+  useFreshPlan();
   // Under a dialog nothing is gone to.
   useHotkeys([["mod+K", () => document.querySelector("[aria-modal=true]") ?? setGoing(true)]], [], true);
   return (

@@ -3,7 +3,7 @@ import { useParams } from "react-router";
 import { queries } from "../../api/queries";
 import { Pending } from "../../shared/Pending";
 import { RoomHead } from "../../shared/RoomHead";
-import { useIs } from "../session/useSession";
+import { useIsEverywhere } from "../session/useSession";
 import { AuditSheet } from "./AuditSheet";
 import classes from "./ChecksRoom.module.css";
 import { ClientMixSheet } from "./ClientMixSheet";
@@ -16,8 +16,8 @@ import { useCheckPolicy } from "./useCheckPolicy";
 /** What is checked and how gravely, who reads with what, and the whole library looked through. */
 export default function ChecksRoom() {
   const { part = "" } = useParams();
-  const leads = useIs("lead");
-  const audits = useIs("lead", "designer");
+  const leads = useIsEverywhere("lead");
+  const audits = useIsEverywhere("lead", "designer");
   const policy = useCheckPolicy();
   const checks = useQuery(queries.checks);
   const parts = [

@@ -56,7 +56,7 @@ function CoverageSheet({ coverage, plans }: { coverage: Coverage; plans: boolean
                 <th key={type.key} scope="col">
                   {type.name}
                   <span className={classes.team}>
-                    {type.team}, {countOf(type.templates, "template")}
+                    {type.teams.join(", ") || "no team"}, {countOf(type.templates, "template")}
                   </span>
                 </th>
               ))}
@@ -91,11 +91,11 @@ function CoverageSheet({ coverage, plans }: { coverage: Coverage; plans: boolean
           </thead>
           <tbody>
             {teams.map((team) => (
-              <tr key={team.team}>
+              <tr key={team.id}>
                 <th scope="row">{team.team}</th>
                 <td>{team.campaignTypes.map(typeName).join(", ")}</td>
                 <td>{team.templates}</td>
-                <td>{team.emails}</td>
+                <td>{team.emails ?? "–"}</td>
                 <td>{team.missing}</td>
               </tr>
             ))}

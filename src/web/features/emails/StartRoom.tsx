@@ -1,6 +1,6 @@
 import { Button, Checkbox } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
-import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
 import type { ThumbnailSubject } from "../../api/types";
@@ -9,6 +9,7 @@ import { FilterList, Listing, ListRoom, moreOf } from "../../shared/ListRoom";
 
 import { SearchField } from "../../shared/SearchField";
 import { Thumbnail } from "../../shared/Thumbnail";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import { useListFilters } from "../../shared/useListFilters";
 import { WindowedList } from "../../shared/WindowedList";
 import { type Origin, StartDialog } from "./StartDialog";
@@ -35,30 +36,30 @@ export default function StartRoom() {
   const [words, setWords] = useState("");
   const [q] = useDebouncedValue(words, 200);
   const [origin, setOrigin] = useState<Origin>();
-  const types = useQuery(queries.campaignTypes);
+  const types = useCampaignTypes();
   const recent = filters.is("recent");
   const query = { q: q || undefined, campaignType: type, mine: mine || undefined };
   const templates = useInfiniteQuery({ ...queries.templates({ ...query, recent: recent || undefined }), enabled: !before });
   const emails = useInfiniteQuery({ ...queries.emails(query), enabled: before });
-  const typeName = (key: string) => types.data?.find((t) => t.key === key)?.name ?? key;
   const offered: Offered[] = before
     ? (emails.data?.pages
         .flatMap((page) => page.emails)
+        .filter((e) => types.mayWrite(e.campaignType))
         .map((e) => ({
           id: e.id,
           name: e.name,
-          about: `${typeName(e.campaignType)}, ${e.author}, ${dayOf(e.changedAt)}`,
+          about: `${types.nameOf(e.campaignType)}, ${e.author}, ${dayOf(e.changedAt)}`,
           subject: { kind: "email", id: e.id, draft: false },
           version: `${e.revision}`,
           origin: { kind: "email", id: e.id, name: e.name, nextName: e.nextName },
         })) ?? [])
     : (templates.data?.pages
         .flatMap((page) => page.templates)
-        .filter((t) => t.release > 0 && t.state !== "retired")
+        .filter((t) => t.release > 0 && t.state !== "retired" && types.mayWrite(t.campaignType))
         .map((t) => ({
           id: t.id,
           name: t.name,
-          about: `${typeName(t.campaignType)}. ${t.description}`,
+          about: `${types.nameOf(t.campaignType)}. ${t.description}`,
           subject: { kind: "template", id: t.id, draft: false },
           version: `${t.release}`,
           origin: { kind: "template", id: t.id, name: t.name },
@@ -71,7 +72,7 @@ export default function StartRoom() {
       filters={
         <FilterList
           label="Campaign types"
-          all={[{ name: "All campaign types" }, ...(types.data ?? []).map((t) => ({ value: t.key, name: t.name }))]}
+          all={[{ name: "All campaign types" }, ...types.all.filter((t) => t.mayWrite).map((t) => ({ value: t.key, name: t.name }))]}
           chosen={type}
           onChoose={(value) => filters.set("type", value)}
         />

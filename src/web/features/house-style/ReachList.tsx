@@ -10,14 +10,14 @@ import { newId } from "../../shared/ids";
 import { JobProgress } from "../../shared/JobProgress";
 import { Pending } from "../../shared/Pending";
 import { hasEnded } from "../../shared/useJob";
-import { useIs } from "../session/useSession";
+import { useIsEverywhere } from "../session/useSession";
 import classes from "./ReleasePanel.module.css";
 import { useRoom } from "./RoomContext";
 
 /** Whom a release would reach, at once; and what it would break, as it is found. */
 export function ReachList() {
   const { style } = useRoom();
-  const makes = useIs("lead", "designer");
+  const makes = useIsEverywhere("lead", "designer");
   const reach = useInfiniteQuery({ ...queries.reach(style.id, style.release), enabled: style.release > 0 });
   const types = useQuery(queries.campaignTypes);
   const [listed, setListed] = useState(false);

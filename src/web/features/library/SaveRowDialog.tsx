@@ -1,18 +1,18 @@
 import { Button, Modal, MultiSelect, Select, Textarea, TextInput } from "@mantine/core";
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
-import { queries } from "../../api/queries";
 import type { DeskRow, RowKind } from "../../api/types";
 import { newId } from "../../shared/ids";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import type { Desk } from "../desk/DeskStore";
 import classes from "../desk/dialogs.module.css";
 import { rowKinds } from "../rows/rowKinds";
 
 /** Puts a row into the library as a draft, with all that is filled in. */
 export default function SaveRowDialog({ row, desk, onClose }: { row: DeskRow; desk: Desk; onClose: () => void }) {
-  const types = useQuery(queries.campaignTypes);
+  const types = useCampaignTypes();
   const [name, setName] = useState(row.name);
   const [kind, setKind] = useState<RowKind>(row.rowKind);
   const [serves, setServes] = useState<string[]>([]);
@@ -61,7 +61,7 @@ export default function SaveRowDialog({ row, desk, onClose }: { row: DeskRow; de
           <MultiSelect
             label="For campaign types"
             placeholder={serves.length === 0 ? "All of them" : undefined}
-            data={types.data?.map((t) => ({ value: t.key, label: t.name })) ?? []}
+            data={types.made}
             value={serves}
             onChange={setServes}
           />

@@ -7,7 +7,7 @@ import type { SampleReader } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { lazily } from "../../shared/lazily";
 import { Pending } from "../../shared/Pending";
-import { useIs } from "../session/useSession";
+import { useIsEverywhere } from "../session/useSession";
 import classes from "./ReadersRoom.module.css";
 
 const ReaderFileDialog = lazily(() => import("./ReaderFileDialog"));
@@ -16,7 +16,7 @@ const ReaderDialog = lazily(() => import("./ReaderDialog"));
 /** Made-up readers, by whom proofs are looked at: from a file or by hand, and gone in one act. */
 export function SamplesSheet() {
   const cache = useQueryClient();
-  const keeps = useIs("lead", "designer");
+  const keeps = useIsEverywhere("lead", "designer");
   const readers = useQuery(queries.sampleReaders);
   const audiences = useQuery(queries.audiences);
   const [opened, open] = useState<"file" | SampleReader>();

@@ -1,11 +1,11 @@
 import { Button, Modal, MultiSelect, Select, TextInput } from "@mantine/core";
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask } from "../../api/client";
-import { queries } from "../../api/queries";
 import type { RowEntry, RowKind } from "../../api/types";
 import { newId } from "../../shared/ids";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import classes from "./RowsRoom.module.css";
 import { kindLabel, rowKinds } from "./rowKinds";
 
@@ -20,7 +20,7 @@ interface Props {
 /** A new saved row, empty or as the variant of another; it opens on the desk. */
 export function NewRowDialog({ kind: wanted, campaignType, variantOf, onClose }: Props) {
   const navigate = useNavigate();
-  const types = useQuery(queries.campaignTypes);
+  const types = useCampaignTypes();
   const [name, setName] = useState(variantOf ? `${variantOf.name}, variant` : `New ${kindLabel(wanted ?? "main").toLowerCase()} row`);
   const [kind, setKind] = useState<RowKind>(wanted ?? "main");
   const [serves, setServes] = useState<string[]>(variantOf?.campaignTypes ?? (campaignType ? [campaignType] : []));
@@ -78,7 +78,7 @@ export function NewRowDialog({ kind: wanted, campaignType, variantOf, onClose }:
         <MultiSelect
           label="For campaign types"
           placeholder={serves.length === 0 ? "All of them" : undefined}
-          data={types.data?.map((t) => ({ value: t.key, label: t.name })) ?? []}
+          data={types.made}
           value={serves}
           onChange={setServes}
         />

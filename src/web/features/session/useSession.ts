@@ -14,8 +14,17 @@ export function useSession() {
   });
 }
 
-/** Whether whoever is signed in has one of the roles. The server decides; this only leaves out what it would refuse. */
-export const useIs = (...roles: Role[]) => useSession().data?.roles.some((role) => roles.includes(role)) ?? false;
+/**
+ * Whether whoever is signed in has one of the roles, everywhere or in a team. The server decides; this only leaves out what it
+ * would refuse.
+ */
+export function useIs(...roles: Role[]) {
+  const session = useSession().data;
+  return session ? [...session.roles, ...session.inTeams.map((held) => held.role)].some((role) => roles.includes(role)) : false;
+}
+
+/** The same for what is one for all teams. */
+export const useIsEverywhere = (...roles: Role[]) => useSession().data?.roles.some((role) => roles.includes(role)) ?? false;
 
 export function useSignOut() {
   const cache = useQueryClient();

@@ -9,7 +9,7 @@ import { lazily } from "../../shared/lazily";
 import { Pending } from "../../shared/Pending";
 import { SearchField } from "../../shared/SearchField";
 import { useFreshNodes } from "../nodes/nodeOffers";
-import { useIs } from "../session/useSession";
+import { useIsEverywhere } from "../session/useSession";
 import { SnippetEditor } from "./SnippetEditor";
 import classes from "./SnippetsRoom.module.css";
 import { typeLabel, types } from "./snippetTypes";
@@ -20,7 +20,7 @@ const NewSnippetDialog = lazily(() => import("./NewSnippetDialog"));
 export default function SnippetsRoom() {
   const { id } = useParams();
   const go = useNavigate();
-  const makes = useIs("lead", "designer");
+  const makes = useIsEverywhere("lead", "designer");
   const all = useQuery(queries.snippets);
   const campaignTypes = useQuery(queries.campaignTypes);
   const [words, setWords] = useState("");
@@ -49,7 +49,14 @@ export default function SnippetsRoom() {
     <div className={classes.room}>
       <title>Snippets · Golden Rule</title>
       <section className={classes.list} aria-label="Snippets">
-        <h1>Snippets</h1>
+        <header className={classes.head}>
+          <h1>Snippets</h1>
+          {makes && (
+            <Button variant="default" size="xs" onClick={() => setMaking(true)}>
+              New snippet
+            </Button>
+          )}
+        </header>
         <div className={classes.find}>
           <SearchField label="Find snippets" placeholder="Find by name or words" value={words} onChange={setWords} />
           <div className={classes.filters}>
@@ -92,13 +99,6 @@ export default function SnippetsRoom() {
             {all.data.length > 0
               ? "None of them fits. Look for other words, or for all types."
               : "A snippet is a sentence, a date or a link that recurs in many emails: said once here, and right everywhere. Make the first one."}
-          </p>
-        )}
-        {makes && (
-          <p className={classes.make}>
-            <Button variant="default" onClick={() => setMaking(true)}>
-              New snippet
-            </Button>
           </p>
         )}
       </section>

@@ -1,17 +1,17 @@
 import { Button, FileInput, Modal, Select, TextInput } from "@mantine/core";
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask } from "../../api/client";
-import { queries } from "../../api/queries";
 import { fileBody } from "../../shared/fileBody";
 import { newId } from "../../shared/ids";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import classes from "./NewTemplateDialog.module.css";
 
 /** Brings a template in from a file, with the rows and pictures that come in it. */
 export default function ImportTemplateDialog({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
-  const types = useQuery(queries.campaignTypes);
+  const types = useCampaignTypes();
   const [file, setFile] = useState<File | null>(null);
   const [name, setName] = useState("");
   const [type, setType] = useState<string | null>(null);
@@ -59,14 +59,7 @@ export default function ImportTemplateDialog({ onClose }: { onClose: () => void 
             value={name}
             onChange={(e) => setName(e.currentTarget.value)}
           />
-          <Select
-            label="Campaign type"
-            placeholder="As in the file"
-            clearable
-            data={types.data?.map((t) => ({ value: t.key, label: t.name })) ?? []}
-            value={type}
-            onChange={setType}
-          />
+          <Select label="Campaign type" placeholder="As in the file" clearable data={types.made} value={type} onChange={setType} />
           <Button type="submit" loading={bring.isPending} disabled={!file}>
             Import
           </Button>

@@ -7,6 +7,7 @@ import { queries } from "../../api/queries";
 import type { TemplateEntry } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { MailThumbnail } from "../../shared/MailThumbnail";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import classes from "./NewTemplateDialog.module.css";
 
 interface Props {
@@ -21,7 +22,7 @@ interface Props {
 /** A new template: from nothing, from a starter, or as the copy of a template or an email. */
 export default function NewTemplateDialog({ from, email, campaignType, onClose }: Props) {
   const navigate = useNavigate();
-  const types = useQuery(queries.campaignTypes);
+  const types = useCampaignTypes();
   const styles = useQuery(queries.houseStyles);
   const starters = useQuery({ ...queries.starters, enabled: !from && !email });
   const [name, setName] = useState(from ? `${from.name}, copy` : (email?.name ?? ""));
@@ -31,7 +32,7 @@ export default function NewTemplateDialog({ from, email, campaignType, onClose }
   const [starter, setStarter] = useState("");
   const id = useRef(newId());
   // Until it is named it is called after what it is for.
-  const offered = types.data?.find((t) => t.key === type)?.name ?? "New template";
+  const offered = type ? types.nameOf(type) : "New template";
   const released = styles.data?.filter((s) => s.release > 0) ?? [];
   const make = useMutation({
     mutationFn: () =>
@@ -69,13 +70,7 @@ export default function NewTemplateDialog({ from, email, campaignType, onClose }
               setName(e.currentTarget.value);
             }}
           />
-          <Select
-            label="Campaign type"
-            required
-            data={types.data?.map((t) => ({ value: t.key, label: t.name })) ?? []}
-            value={type}
-            onChange={setType}
-          />
+          <Select label="Campaign type" required data={types.made} value={type} onChange={setType} />
           {released.length > 1 && !from && !email && (
             <Select
               label="House style"

@@ -2,6 +2,7 @@ import { Button } from "@mantine/core";
 import { Link } from "react-router";
 import type { TemplateEntry } from "../../api/types";
 import { Thumbnail } from "../../shared/Thumbnail";
+import type { useCampaignTypes } from "../../shared/useCampaignTypes";
 import { useIs } from "../session/useSession";
 import classes from "./TemplatesRoom.module.css";
 
@@ -14,14 +15,13 @@ const states = {
 
 interface Props {
   template: TemplateEntry;
-  typeName: string;
+  types: ReturnType<typeof useCampaignTypes>;
   onStart: () => void;
   onDuplicate: () => void;
 }
 
 /** A template in the library: as it looks, what authors put into it, and what may be done with it. */
-export function TemplateItem({ template, typeName, onStart, onDuplicate }: Props) {
-  const starts = useIs("lead", "designer", "author");
+export function TemplateItem({ template, types, onStart, onDuplicate }: Props) {
   const makes = useIs("lead", "designer");
   return (
     <article className={classes.template} aria-label={template.name}>
@@ -35,7 +35,7 @@ export function TemplateItem({ template, typeName, onStart, onDuplicate }: Props
       <div className={classes.about}>
         <h2>{template.name}</h2>
         <p className="soft">
-          {typeName}, {states[template.state]} {template.release > 0 ? template.release : ""}
+          {types.nameOf(template.campaignType)}, {states[template.state]} {template.release > 0 ? template.release : ""}
           {template.private ? ", private" : ""}
         </p>
         <p>{template.description}</p>
@@ -44,7 +44,7 @@ export function TemplateItem({ template, typeName, onStart, onDuplicate }: Props
             <span key={zone}>{zone}</span>
           ))}
         </p>
-        {starts && template.release > 0 && template.state !== "retired" && (
+        {types.mayWrite(template.campaignType) && template.release > 0 && template.state !== "retired" && (
           <Button variant="default" onClick={onStart}>
             Start an email
           </Button>

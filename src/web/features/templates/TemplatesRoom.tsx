@@ -3,11 +3,12 @@ import { useDebouncedValue } from "@mantine/hooks";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Suspense, useState } from "react";
 import { queries } from "../../api/queries";
-import type { TemplateEntry } from "../../api/types";
+import type { CampaignType, TemplateEntry } from "../../api/types";
 import { FilterList, Listing, ListRoom, moreOf } from "../../shared/ListRoom";
 import list from "../../shared/ListRoom.module.css";
 import { lazily } from "../../shared/lazily";
 import { SearchField } from "../../shared/SearchField";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import { useListFilters } from "../../shared/useListFilters";
 import { WindowedList } from "../../shared/WindowedList";
 import { StartDialog } from "../emails/StartDialog";
@@ -27,21 +28,26 @@ export default function TemplatesRoom() {
   const [words, setWords] = useState("");
   const [q] = useDebouncedValue(words, 200);
   const [dialog, setDialog] = useState<{ start?: TemplateEntry; copy?: TemplateEntry; bring?: boolean }>({});
-  const types = useQuery(queries.campaignTypes);
+  const types = useCampaignTypes();
+  const teams = useQuery(queries.teams);
   const makes = useIs("lead", "designer");
   const templates = useInfiniteQuery(queries.templates({ q, campaignType: chosen, mine, retired }));
   const shown = templates.data?.pages.flatMap((p) => p.templates) ?? [];
-  const typeName = (key: string) => types.data?.find((t) => t.key === key)?.name ?? key;
+  const teamsOf = (type: CampaignType) =>
+    teams.data
+      ?.filter((t) => type.teams.includes(t.id))
+      .map((t) => t.name)
+      .join(", ");
 
   return (
     <ListRoom
       title="Templates"
-      label={chosen ? typeName(chosen) : "All campaign types"}
+      label={chosen ? types.nameOf(chosen) : "All campaign types"}
       filters={
         <>
           <FilterList
             label="Campaign types"
-            all={[{ name: "All campaign types" }, ...(types.data ?? []).map((t) => ({ value: t.key, name: t.name, note: t.team }))]}
+            all={[{ name: "All campaign types" }, ...types.all.map((t) => ({ value: t.key, name: t.name, note: teamsOf(t) }))]}
             chosen={chosen}
             onChoose={(value) => filters.set("type", value)}
           />
@@ -77,7 +83,7 @@ export default function TemplatesRoom() {
             ? "No template is like that. Clear the search or the filters to see all."
             : retired
               ? "No template is retired."
-              : `${chosen ? typeName(chosen) : "The library"} has no template yet. ${
+              : `${chosen ? types.nameOf(chosen) : "The library"} has no template yet. ${
                   makes
                     ? "A template fixes what every email of its kind has. Make one: from nothing, from a starter, or from any email."
                     : "A lead or a designer makes one."
@@ -94,7 +100,7 @@ export default function TemplatesRoom() {
           render={(template) => (
             <TemplateItem
               template={template}
-              typeName={typeName(template.campaignType)}
+              types={types}
               onStart={() => setDialog({ start: template })}
               onDuplicate={() => setDialog({ copy: template })}
             />

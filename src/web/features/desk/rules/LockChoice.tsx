@@ -2,6 +2,7 @@ import { Checkbox, NativeSelect } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../../api/queries";
 import type { Aspect, Lock } from "../../../api/types";
+import { countOf } from "../../../shared/format";
 import { toggled } from "../../../shared/useLiveField";
 import classes from "./LockChoice.module.css";
 
@@ -21,8 +22,11 @@ interface Props {
 export function LockChoice({ label, lock, onChange }: Props) {
   const own = lock.own;
   const people = useQuery({ ...queries.people, enabled: own?.kind === "reserved" });
+  const teams = useQuery({ ...queries.teams, enabled: own?.kind === "reserved" });
   const choose = (kind: string) =>
-    onChange(kind === "" ? null : kind === "reserved" ? { kind, roles: ["designer"], people: [] } : { kind: kind as "open" | "sealed" });
+    onChange(
+      kind === "" ? null : kind === "reserved" ? { kind, roles: ["designer"], teams: [], people: [] } : { kind: kind as "open" | "sealed" },
+    );
   // From the latest: two ticks may come before the first is answered.
   const change = (make: (reserved: Extract<Lock, { kind: "reserved" }>) => Lock) =>
     onChange((now) => (now?.kind === "reserved" ? make(now) : now));
@@ -50,6 +54,14 @@ export function LockChoice({ label, lock, onChange }: Props) {
               onChange={() => change((now) => ({ ...now, roles: toggled(now.roles ?? [], role.value) }))}
             />
           ))}
+          {teams.data?.map((team) => (
+            <Checkbox
+              key={team.id}
+              label={`${team.name} (team)`}
+              checked={own.teams?.includes(team.id) ?? false}
+              onChange={() => change((now) => ({ ...now, teams: toggled(now.teams ?? [], team.id) }))}
+            />
+          ))}
           {people.data?.map((person) => (
             <Checkbox
               key={person.id}
@@ -71,6 +83,10 @@ export function inWords(lock: Lock): string {
     case "sealed":
       return "locked";
     case "reserved":
-      return `for ${[...(lock.roles ?? []).map((r) => `${r}s`), ...(lock.people?.length ? [`${lock.people.length} by name`] : [])].join(" and ")}`;
+      return `for ${[
+        ...(lock.roles ?? []).map((r) => `${r}s`),
+        ...(lock.teams?.length ? [countOf(lock.teams.length, "team")] : []),
+        ...(lock.people?.length ? [`${lock.people.length} by name`] : []),
+      ].join(" and ")}`;
   }
 }

@@ -1,0 +1,41 @@
+using Microsoft.AspNetCore.Identity;
+
+namespace GoldenRule.Data;
+
+/// <summary>Someone who signs in, or is invited to.</summary>
+public sealed class Account : IdentityUser<Guid>
+{
+    public required string Name { get; set; }
+
+    /// <summary>When the last invitation was sent; null: they were not invited, they were there from the start.</summary>
+    public DateTime? InvitedAt { get; set; }
+
+    /// <summary>When they first could sign in; null: they have not accepted the invitation yet.</summary>
+    public DateTime? JoinedAt { get; set; }
+
+    /// <summary>Since when they cannot sign in any more; null: they can.</summary>
+    public DateTime? DeactivatedAt { get; set; }
+
+    /// <summary>When their name and address were removed; null: they are there.</summary>
+    public DateTime? ErasedAt { get; set; }
+}
+
+/// <summary>Someone signed in somewhere. The cookie holds a key, and this only what that key hashes to.</summary>
+public sealed class StoredSession
+{
+    public required string Id { get; set; }
+
+    public required Guid PersonId { get; set; }
+
+    public required byte[] Ticket { get; set; }
+
+    public required DateTime BegunAt { get; set; }
+
+    public required DateTime ExpiresAt { get; set; }
+
+    /// <summary>When it was last used, within a few minutes.</summary>
+    public DateTime SeenAt { get; set; }
+
+    /// <summary>What the browser calls itself, cut to 200 characters; so that its owner knows it again.</summary>
+    public string Browser { get; set; } = "";
+}

@@ -1,0 +1,52 @@
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Governance;
+
+namespace GoldenRule.Data;
+
+/// <summary>A sort of email that teams send.</summary>
+public sealed class CampaignType
+{
+    public required string Key { get; init; }
+
+    public required string Name { get; set; }
+
+    /// <summary>Teams that send it; none: it is nobody's in particular.</summary>
+    public List<Guid> Teams { get; set; } = [];
+
+    /// <summary>Answers a reader's own act, so that the rules for marketing do not apply.</summary>
+    public bool Transactional { get; set; }
+
+    /// <summary>What the addresses of links get when an email goes out; JSON.</summary>
+    public LinkTags LinkTags { get; set; } = LinkTags.None;
+
+    /// <summary>Nothing new is made for it; what there is goes on.</summary>
+    public bool Retired { get; set; }
+
+    public int Position { get; set; }
+}
+
+/// <summary>People who send emails of some campaign types together.</summary>
+public sealed class StoredTeam
+{
+    public required Guid Id { get; init; }
+
+    public required string Name { get; set; }
+
+    /// <summary>What people outside it see of its emails.</summary>
+    public ForOthers ForOthers { get; set; }
+
+    /// <summary>The team that took its place; null: it stands for itself.</summary>
+    public Guid? MergedInto { get; set; }
+
+    public int Position { get; set; }
+}
+
+/// <summary>A role that someone has in one team.</summary>
+public sealed class TeamMember
+{
+    public required Guid TeamId { get; init; }
+
+    public required Guid PersonId { get; init; }
+
+    public required Role Role { get; init; }
+}
