@@ -35,6 +35,10 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<CampaignType> CampaignTypes => Set<CampaignType>();
 
+    public DbSet<OutgoingMail> OutgoingMails => Set<OutgoingMail>();
+
+    public DbSet<Organisation> Organisations => Set<Organisation>();
+
     public DbSet<LogEntry> Log => Set<LogEntry>();
 
     public DbSet<LogSetting> LogSettings => Set<LogSetting>();
@@ -246,6 +250,19 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
                 .HasColumnType("jsonb")
                 .HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<LinkTags>(v))
                 .HasDefaultValue(LinkTags.None);
+        });
+        builder.Entity<OutgoingMail>(e =>
+        {
+            e.ToTable("outgoing_mails");
+            e.HasIndex(m => m.NextTry).HasFilter("next_try is not null");
+            e.HasIndex(m => new { m.AccountId, m.AskedAt });
+            e.HasOne<Account>().WithMany().HasForeignKey(m => m.AccountId).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<Organisation>(e =>
+        {
+            e.ToTable("organisations");
+            e.Property(o => o.Id).ValueGeneratedNever();
+            e.HasData(new Organisation());
         });
         builder.Entity<LogEntry>(e =>
         {

@@ -16,6 +16,9 @@ public sealed class Account : IdentityUser<Guid>
     /// <summary>Since when they cannot sign in any more; null: they can.</summary>
     public DateTime? DeactivatedAt { get; set; }
 
+    /// <summary>Of the last code of their authenticator app that was used: none opens twice.</summary>
+    public long? LastCodeStep { get; set; }
+
     /// <summary>When their name and address were removed; null: they are there.</summary>
     public DateTime? ErasedAt { get; set; }
 }

@@ -25,6 +25,15 @@ public sealed class CampaignType
     public int Position { get; set; }
 }
 
+/// <summary>Whose library this is; one row.</summary>
+public sealed class Organisation
+{
+    public int Id { get; init; } = 1;
+
+    /// <summary>Empty: nobody has said yet.</summary>
+    public string Name { get; set; } = "";
+}
+
 /// <summary>People who send emails of some campaign types together.</summary>
 public sealed class StoredTeam
 {

@@ -15,6 +15,8 @@ using GoldenRule.Server.Files;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.HouseStyles;
 using GoldenRule.Server.Jobs;
+using GoldenRule.Server.Logs;
+using GoldenRule.Server.Mail;
 using GoldenRule.Server.People;
 using GoldenRule.Server.Pictures;
 using GoldenRule.Server.Plan;
@@ -68,12 +70,17 @@ builder.Services.AddScoped<DocumentMaker>();
 builder.Services.AddScoped<TemplateIntake>();
 builder.Services.AddScoped<DemoLoader>();
 builder.Services.AddJobs(connection, describing);
+builder.Services.Configure<MailSettings>(builder.Configuration.GetSection("Mail"));
+builder.Services.AddSingleton<MailSignal>();
+builder.Services.AddSingleton<Outbox>();
 builder.Services.AddSingleton<LiveNews>();
 builder.Services.AddSingleton<LiveSessions>();
 if (!describing)
 {
     builder.Services.AddHostedService(services => services.GetRequiredService<LiveNews>());
     builder.Services.AddHostedService(services => services.GetRequiredService<LiveSessions>());
+    builder.Services.AddHostedService<MailSending>();
+    builder.Services.AddHostedService<LogRetention>();
     builder.Services.AddHostedService<ReferenceIntake>();
     builder.Services.AddHostedService<WordsIntake>();
     builder.Services.AddHostedService<SnapshotIntake>();
@@ -92,13 +99,16 @@ RateLimits.Configure(builder.Services, builder.Configuration);
 builder
     .Services.AddIdentityCore<Account>(o =>
     {
+        o.Tokens.PasswordResetTokenProvider = ResetTokens.Name;
         o.User.RequireUniqueEmail = true;
         o.Password.RequiredLength = 12;
         o.Password.RequireNonAlphanumeric = o.Password.RequireDigit = o.Password.RequireUppercase = false;
     })
     .AddRoles<IdentityRole<Guid>>()
     .AddEntityFrameworkStores<GoldenRuleDb>()
-    .AddSignInManager();
+    .AddSignInManager()
+    .AddDefaultTokenProviders()
+    .AddTokenProvider<ResetTokens>(ResetTokens.Name);
 builder
     .Services.AddAuthentication(IdentityConstants.ApplicationScheme)
     .AddCookie(IdentityConstants.ApplicationScheme, o =>
@@ -154,6 +164,10 @@ app.MapHub<LiveHub>(LiveHub.Path);
 var api = app.MapGroup("/api").RequireAuthorization();
 api.MapGet("/openapi.json", (ApiDescriptionFile file, CancellationToken cancel) => file.GetAsync(cancel)).ExcludeFromDescription();
 api.MapSession();
+api.MapPasswords();
+api.MapTwoFactor();
+api.MapAccounts();
+api.MapInvitations();
 api.MapFirstSteps();
 api.MapSearch();
 api.MapTeams();
@@ -167,6 +181,8 @@ api.MapLanguages();
 api.MapChecks();
 api.MapAudits();
 api.MapJobs();
+api.MapLog();
+api.MapMailroom();
 api.MapFiles();
 api.MapHouseStyles();
 api.MapSnippets();

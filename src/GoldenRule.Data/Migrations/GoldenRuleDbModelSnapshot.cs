@@ -66,6 +66,10 @@ namespace GoldenRule.Data.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("joined_at");
 
+                    b.Property<long?>("LastCodeStep")
+                        .HasColumnType("bigint")
+                        .HasColumnName("last_code_step");
+
                     b.Property<bool>("LockoutEnabled")
                         .HasColumnType("boolean")
                         .HasColumnName("lockout_enabled");
@@ -324,6 +328,80 @@ namespace GoldenRule.Data.Migrations
                             Id = 1,
                             KeptDays = 730
                         });
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.Organisation", b =>
+                {
+                    b.Property<int>("Id")
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.HasKey("Id")
+                        .HasName("pk_organisations");
+
+                    b.ToTable("organisations", (string)null);
+
+                    b.HasData(
+                        new
+                        {
+                            Id = 1,
+                            Name = ""
+                        });
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.OutgoingMail", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid?>("AccountId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("account_id");
+
+                    b.Property<DateTime>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.Property<DateTime?>("NextTry")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("next_try");
+
+                    b.Property<string>("Problem")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("problem");
+
+                    b.Property<byte[]>("Sealed")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("sealed");
+
+                    b.Property<DateTime?>("SentAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("sent_at");
+
+                    b.Property<int>("Tries")
+                        .HasColumnType("integer")
+                        .HasColumnName("tries");
+
+                    b.HasKey("Id")
+                        .HasName("pk_outgoing_mails");
+
+                    b.HasIndex("NextTry")
+                        .HasDatabaseName("ix_outgoing_mails_next_try")
+                        .HasFilter("next_try is not null");
+
+                    b.HasIndex("AccountId", "AskedAt")
+                        .HasDatabaseName("ix_outgoing_mails_account_id_asked_at");
+
+                    b.ToTable("outgoing_mails", (string)null);
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredCheckPolicy", b =>
@@ -1314,6 +1392,15 @@ namespace GoldenRule.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_emails_behind_documents_document_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.OutgoingMail", b =>
+                {
+                    b.HasOne("GoldenRule.Data.Account", null)
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasConstraintName("fk_outgoing_mails_asp_net_users_account_id");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredEdit", b =>

@@ -5,6 +5,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
+using GoldenRule.Server.Logs;
 using GoldenRule.Server.People;
 using Microsoft.EntityFrameworkCore;
 
@@ -92,6 +93,7 @@ public static class CheckEndpoints
             throw ChangedSince();
         }
 
+        db.Record(clock, LogKind.ChecksSet, person.Id, "", DocumentJson.Read<CheckPolicy>(stored.Body), policy);
         stored.Body = DocumentJson.Write(policy);
         stored.Revision++;
         stored.ChangedBy = person.Id;

@@ -6,6 +6,7 @@ using GoldenRule.Core.Governance;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
+using GoldenRule.Server.Logs;
 using GoldenRule.Server.People;
 using Microsoft.EntityFrameworkCore;
 
@@ -116,6 +117,7 @@ public static class CoverageEndpoints
         ClaimsPrincipal user,
         GoldenRuleDb db,
         LibraryCache library,
+        TimeProvider clock,
         CancellationToken cancel
     )
     {
@@ -132,6 +134,7 @@ public static class CoverageEndpoints
             n => n.CampaignType == change.CampaignType && n.RowKind == change.RowKind,
             cancel
         );
+        var before = known?.Needed;
         if (known is not null && change.Needed is null)
         {
             db.CoverageNeeds.Remove(known);
@@ -152,6 +155,14 @@ public static class CoverageEndpoints
             );
         }
 
+        db.Record(
+            clock,
+            LogKind.CoverageSet,
+            person.Id,
+            change.CampaignType,
+            before is null ? null : change with { Needed = before },
+            change
+        );
         await db.SaveChangesAsync(cancel);
         return await LookAsync(person, db, library, cancel);
     }

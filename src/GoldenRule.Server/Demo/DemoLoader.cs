@@ -59,6 +59,7 @@ public sealed partial class DemoLoader(GoldenRuleDb db, UserManager<Account> acc
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var people = await AddPeopleAsync(Read<ImmutableArray<DemoPerson>>(Path.Combine(folder, "people.json")));
         AddTeams(folder, people);
+        (await db.Organisations.SingleAsync(cancel)).Name = "Larkfell Heritage Railway";
         db.CoverageNeeds.AddRange(Read<ImmutableArray<CoverageNeed>>(Path.Combine(folder, "coverage.json")));
         (await db.CheckPolicies.SingleAsync(cancel)).Body = DocumentJson.Write(
             Read<CheckPolicy>(Path.Combine(folder, "check-policy.json"))

@@ -4,6 +4,7 @@ using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
+using GoldenRule.Server.Logs;
 using GoldenRule.Server.People;
 using Microsoft.EntityFrameworkCore;
 
@@ -16,6 +17,9 @@ public sealed record ReleaseRequest(string Note, bool Required = false);
 public sealed record ReleaseAnswer(int Release, DateTime At);
 
 public sealed record ReleaseEntry(int Number, string Note, string Author, DateTime At);
+
+/// <summary>A release as the log tells it.</summary>
+internal sealed record ReleaseTold(DocumentKind Kind, Guid Id, int Release, string Note);
 
 /// <summary>Makes a numbered, unchanging release of a master's draft.</summary>
 public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, CompilationCache compilations, TimeProvider clock)
@@ -70,6 +74,7 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
             At = clock.GetUtcNow().UtcDateTime,
         };
         db.AddRelease(release, loaded.Document);
+        db.Record(clock, LogKind.Released, person.Id, loaded.Document.Name, null, new ReleaseTold(kind, id, release.Number, note));
         try
         {
             await db.SaveChangesAsync(cancel);

@@ -12,6 +12,7 @@ using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Jobs;
+using GoldenRule.Server.Logs;
 using GoldenRule.Server.People;
 using Microsoft.EntityFrameworkCore;
 
@@ -59,9 +60,18 @@ public static class EmailExport
         emails
             .MapPost(
                 "/{id:guid}/sign-off",
-                async (Guid id, JobRequest request, ClaimsPrincipal user, DocumentAccess access, JobDesk jobs, CancellationToken cancel) =>
+                async (
+                    Guid id,
+                    JobRequest request,
+                    ClaimsPrincipal user,
+                    DocumentAccess access,
+                    GoldenRuleDb db,
+                    JobDesk jobs,
+                    CancellationToken cancel
+                ) =>
                 {
-                    _ = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
+                    var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
+                    await TellAsync(loaded, user, "approval sheet", db, cancel);
                     return await jobs.AskAsync(request.Id, SignOffWork.WorkName, id, user.Person(), cancel);
                 }
             )
@@ -103,6 +113,11 @@ public static class EmailExport
             ),
             _ => Written(compiled, loaded.Library, PicturesHere(request), profile).Email,
         };
+        if (download == true)
+        {
+            await TellAsync(loaded, user, "HTML", db, cancel);
+        }
+
         return MailHtml.Answer(
             request.HttpContext,
             readable == true ? Encoding.UTF8.GetBytes(Readable.Format(email.HtmlText())) : email.Html(),
@@ -132,6 +147,11 @@ public static class EmailExport
                 await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel)
             )
             : Written(compiled, loaded.Library, CompilationCache.PicturesAt, profile).PlainText;
+        if (download == true)
+        {
+            await TellAsync(loaded, user, "plain text", db, cancel);
+        }
+
         return Results.File(
             Encoding.UTF8.GetBytes(text),
             "text/plain; charset=utf-8",
@@ -265,6 +285,7 @@ public static class EmailExport
                     : ImmutableDictionary<string, byte[]>.Empty
             )
         );
+        await TellAsync(loaded, user, "message", db, cancel);
         return Results.File(message, MessageFile.MediaType, loaded.Document.Name + ".eml");
     }
 
@@ -299,6 +320,7 @@ public static class EmailExport
                 }
             }
 
+            await TellAsync(loaded, user, "ZIP, one for each audience", db, cancel);
             return Results.File(
                 BundleFile.Write(CombinationExport.Files(emails), files.Select(f => (f.Key, f.Value))),
                 BundleFile.MediaType,
@@ -307,12 +329,29 @@ public static class EmailExport
         }
 
         var export = Written(compiled, loaded.Library, BundleFile.PicturesAt, profile);
+        await TellAsync(loaded, user, "ZIP", db, cancel);
         return Results.File(
             BundleFile.Write(export.Email, await MailFiles.OfAsync(export.Email, db, cancel), export),
             BundleFile.MediaType,
             loaded.Document.Name + ".zip"
         );
     }
+
+    /// <summary>Whoever takes an email away is in the log, with the revision they took.</summary>
+    private static Task TellAsync(LoadedDocument loaded, ClaimsPrincipal user, string form, GoldenRuleDb db, CancellationToken cancel)
+    {
+        db.Record(
+            loaded.Library.Clock,
+            LogKind.Exported,
+            user.Person().Id,
+            loaded.Document.Name,
+            null,
+            new ExportTold(loaded.Stored.Id, loaded.Stored.Revision, form)
+        );
+        return db.SaveChangesAsync(cancel);
+    }
+
+    private sealed record ExportTold(Guid Email, long Revision, string Form);
 
     private static string PicturesHere(HttpRequest request) =>
         request.HttpContext.RequestServices.GetRequiredService<PublicAddress>().Pictures(request);

@@ -5,6 +5,7 @@ using GoldenRule.Core.HouseStyles;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
+using GoldenRule.Server.Logs;
 using GoldenRule.Server.People;
 using Microsoft.EntityFrameworkCore;
 
@@ -82,6 +83,7 @@ public static class LinkEndpoints
         ClaimsPrincipal user,
         GoldenRuleDb db,
         LibraryCache library,
+        TimeProvider clock,
         CancellationToken cancel
     )
     {
@@ -95,6 +97,7 @@ public static class LinkEndpoints
             throw ProblemException.Invalid(string.Join(' ', faults), "linkTags");
         }
 
+        db.Record(clock, LogKind.LinkTrackingSet, user.Person().Id, type.Name, type.LinkTags, tags);
         type.LinkTags = tags;
         await db.SaveChangesAsync(cancel);
     }

@@ -1,25 +1,33 @@
 using System.Collections.Immutable;
 using System.Security.Claims;
 using GoldenRule.Core.Documents;
-using GoldenRule.Core.Governance;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
+using GoldenRule.Server.Logs;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.People;
 
-public sealed record SignIn(string Email, string Password);
-
-/// <param name="Old">The password that holds now.</param>
-/// <param name="New">At least 12 characters.</param>
-public sealed record PasswordChange(string Old, string New);
+/// <param name="Code">Of the authenticator app, or a recovery code; null: it was not asked for yet.</param>
+public sealed record SignIn(string Email, string Password, string? Code = null);
 
 /// <summary>Who is signed in.</summary>
 /// <param name="Roles">Those that hold everywhere.</param>
 /// <param name="InTeams">Those that hold for the campaign types of a team.</param>
 public sealed record SessionAnswer(Guid Id, string Name, ImmutableArray<Role> Roles, ImmutableArray<TeamRole> InTeams);
+
+/// <summary>What of this server is set up, for whoever is not signed in too.</summary>
+/// <param name="Mail">It sends mail: people can be invited, and ask for a new password.</param>
+/// <param name="Mailroom">Its mail goes to a simulated mailbox that leads read here.</param>
+public sealed record ServerAnswer(bool Mail, bool Mailroom);
+
+/// <summary>Somewhere that the person is signed in.</summary>
+/// <param name="Id">By which it is ended.</param>
+/// <param name="Browser">What it calls itself.</param>
+/// <param name="Here">It is the one that asks.</param>
+public sealed record OwnSession(string Id, string Browser, DateTime BegunAt, DateTime SeenAt, bool Here);
 
 /// <summary>Someone who can be named in a reservation or answer for something.</summary>
 public sealed record PersonEntry(Guid Id, string Name);
@@ -32,18 +40,31 @@ public static class Session
     public static void MapSession(this IEndpointRouteBuilder api)
     {
         api.MapPost("/session", SignInAsync).AllowAnonymous().WithName("signIn");
+        api.MapGet("/server", (Mail.Outbox outbox, IConfiguration configuration) =>
+                new ServerAnswer(outbox.Sends, configuration["Mailroom"] is { Length: > 0 })
+            )
+            .AllowAnonymous()
+            .WithTags("People")
+            .WithName("getServer");
         api.MapGet("/session", Current).AllowAnonymous().WithName("getSession");
         api.MapDelete("/session", SignOutAsync).WithName("signOut");
+        api.MapGet("/sessions", ListAsync).WithTags("People").WithName("listSessions");
         api.MapDelete("/sessions", SignOutEverywhereAsync).WithName("signOutEverywhere");
-        api.MapPost("/session/password", ChangePasswordAsync).WithName("changePassword");
+        api.MapDelete("/sessions/{id}", EndAsync).WithTags("People").WithName("endSession");
         api.MapGet("/people", async (GoldenRuleDb db, CancellationToken cancel) =>
-                (await db.Users.OrderBy(u => u.Name).Select(u => new PersonEntry(u.Id, u.Name)).ToListAsync(cancel)).ToImmutableArray()
+                (
+                    await db
+                        .Users.Where(u => u.DeactivatedAt == null && u.ErasedAt == null)
+                        .OrderBy(u => u.Name)
+                        .Select(u => new PersonEntry(u.Id, u.Name))
+                        .ToListAsync(cancel)
+                ).ToImmutableArray()
             )
             .WithTags("People")
             .WithName("listPeople");
     }
 
-    /// <summary>The person behind a signed-in request, with the roles of the sign-in.</summary>
+    /// <summary>The person behind a signed-in request, with the roles of the moment.</summary>
     public static Person Person(this ClaimsPrincipal user) =>
         new(
             Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!),
@@ -65,9 +86,11 @@ public static class Session
         SignInManager<Account> signIn,
         UserManager<Account> accounts,
         GoldenRuleDb db,
-        SignInTries tries
+        SignInTries tries,
+        TimeProvider clock
     )
     {
+        await MustBeNobodyAsync(http, db);
         var sender = Sender(http);
         tries.Check(request.Email, sender);
         var account = await accounts.FindByEmailAsync(request.Email);
@@ -75,29 +98,72 @@ public static class Session
         var isRight = await accounts.CheckPasswordAsync(account ?? Nobody, request.Password) && account is not null;
         if (!isRight || await accounts.IsLockedOutAsync(account!))
         {
-            tries.Failed(request.Email, sender);
-            throw new ProblemException(401, "sign-in", "Not signed in", "The email address or the password is not right.");
+            throw await RefusedAsync("The email address or the password is not right.");
         }
 
-        return await BeginAsync(account!, signIn, accounts, db);
+        if (account!.TwoFactorEnabled && request.Code is null)
+        {
+            throw new ProblemException(401, "second-factor", "A code is needed", "Type the code that your authenticator app shows now.");
+        }
+
+        if (account.TwoFactorEnabled && !await TwoFactor.IsRightAsync(account, request.Code!, accounts, clock))
+        {
+            throw await RefusedAsync("The code is not right, or was used already. Wait for the next one, or type a recovery code.");
+        }
+
+        return await BeginAsync(account, http, signIn, accounts, db, clock);
+
+        async Task<ProblemException> RefusedAsync(string detail)
+        {
+            tries.Failed(request.Email, sender);
+            // An address that nobody has is nobody's business, not the log's either.
+            db.Record(clock, LogKind.SignInRefused, null, ofPerson: account?.Id);
+            await db.SaveChangesAsync();
+            return new ProblemException(401, "sign-in", "Not signed in", detail);
+        }
     }
 
-    private static async Task<SessionAnswer> BeginAsync(
+    /// <summary>
+    /// Nobody signs in over a session that is there: whoever knows its key would be them. It ends, and they are asked to say it
+    /// again without it.
+    /// </summary>
+    internal static async Task MustBeNobodyAsync(HttpContext http, GoldenRuleDb db)
+    {
+        if (http.User.FindFirstValue(SessionStore.SessionClaim) is { } before)
+        {
+            await db.Sessions.Where(s => s.Id == before).ExecuteDeleteAsync();
+            throw new ProblemException(409, "session-before", "Someone was signed in here", "The session before has ended. Send it again.");
+        }
+    }
+
+    /// <summary>Signs in here; a session of the same person's that is here goes on under the same key.</summary>
+    internal static async Task<SessionAnswer> BeginAsync(
         Account account,
+        HttpContext http,
         SignInManager<Account> signIn,
         UserManager<Account> accounts,
-        GoldenRuleDb db
+        GoldenRuleDb db,
+        TimeProvider clock
     )
     {
         var roles = await accounts.GetRolesAsync(account);
         var inTeams = await db.TeamMembers.Where(m => m.PersonId == account.Id).Select(m => new TeamRole(m.TeamId, m.Role)).ToListAsync();
+        db.Record(clock, LogKind.SignedIn, account.Id, ofPerson: account.Id);
         await signIn.SignInWithClaimsAsync(account, isPersistent: true, [new Claim(ClaimTypes.GivenName, account.Name)]);
+        await db.SaveChangesAsync();
         return new SessionAnswer(account.Id, account.Name, [.. roles.Select(r => Enum.Parse<Role>(r))], [.. inTeams]);
     }
 
-    private static async Task<IResult> SignOutAsync(SignInManager<Account> signIn)
+    private static async Task<IResult> SignOutAsync(
+        ClaimsPrincipal user,
+        SignInManager<Account> signIn,
+        GoldenRuleDb db,
+        TimeProvider clock
+    )
     {
+        db.Record(clock, LogKind.SignedOut, user.Person().Id, ofPerson: user.Person().Id);
         await signIn.SignOutAsync();
+        await db.SaveChangesAsync();
         return Results.NoContent();
     }
 
@@ -105,55 +171,82 @@ public static class Session
         ClaimsPrincipal user,
         SignInManager<Account> signIn,
         GoldenRuleDb db,
+        TimeProvider clock,
         CancellationToken cancel
     )
     {
         await SessionStore.EndAllAsync(db, user.Person().Id, cancel);
+        db.Record(clock, LogKind.SignedOut, user.Person().Id, "everywhere", ofPerson: user.Person().Id);
         await signIn.SignOutAsync();
+        await db.SaveChangesAsync(cancel);
         return Results.NoContent();
     }
 
-    /// <summary>Every other session of the person ends; this one goes on.</summary>
-    private static async Task<SessionAnswer> ChangePasswordAsync(
-        PasswordChange request,
+    private static async Task<ImmutableArray<OwnSession>> ListAsync(
         ClaimsPrincipal user,
-        HttpContext http,
-        SignInManager<Account> signIn,
-        UserManager<Account> accounts,
         GoldenRuleDb db,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
+    {
+        var (person, here, now) = (user.Person().Id, user.FindFirstValue(SessionStore.SessionClaim), clock.GetUtcNow().UtcDateTime);
+        return
+        [
+            .. await db
+                .Sessions.Where(s => s.PersonId == person && s.ExpiresAt > now)
+                .OrderByDescending(s => s.SeenAt)
+                .Select(s => new OwnSession(s.Id, s.Browser, s.BegunAt, s.SeenAt, s.Id == here))
+                .ToListAsync(cancel),
+        ];
+    }
+
+    private static async Task<ImmutableArray<OwnSession>> EndAsync(
+        string id,
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
+    {
+        var person = user.Person().Id;
+        if (await db.Sessions.Where(s => s.Id == id && s.PersonId == person).ExecuteDeleteAsync(cancel) > 0)
+        {
+            db.Record(clock, LogKind.SessionEnded, person, ofPerson: person);
+            await db.SaveChangesAsync(cancel);
+        }
+
+        return await ListAsync(user, db, clock, cancel);
+    }
+
+    /// <exception cref="ProblemException">It is another, or too many others were tried.</exception>
+    internal static async Task MustKnowPasswordAsync(
+        Account account,
+        string password,
+        HttpContext http,
+        UserManager<Account> accounts,
         SignInTries tries
     )
     {
-        var account = await accounts.FindByIdAsync(user.Person().Id.ToString())
-            ?? throw ProblemException.NotFound("There is no such account any more.");
         tries.Check(account.Email!, Sender(http));
-        if (!await accounts.CheckPasswordAsync(account, request.Old))
+        if (!await accounts.CheckPasswordAsync(account, password))
         {
             tries.Failed(account.Email!, Sender(http));
             throw ProblemException.Invalid("The password that you have now is not right.", "old");
         }
-
-        if (request.New == request.Old)
-        {
-            throw ProblemException.Invalid("The new password is the one that you have. Choose another.", "new");
-        }
-
-        if (await accounts.ChangePasswordAsync(account, request.Old, request.New) is { Succeeded: false } refused)
-        {
-            throw ProblemException.Invalid(string.Join(' ', refused.Errors.Select(e => e.Description)), "new");
-        }
-
-        // What the account is known by has changed, and no session that was begun before it is believed: this one is renewed.
-        return await BeginAsync(account, signIn, accounts, db);
     }
 
-    private static string Sender(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
+    internal static string Sender(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
 
-    private static readonly Account Nobody = Unknown();
+    internal static readonly Account Nobody = Unknown();
 
     private static Account Unknown()
     {
-        var nobody = new Account { Name = "" };
+        var nobody = new Account
+        {
+            Id = Guid.NewGuid(),
+            Name = "",
+            SecurityStamp = Guid.NewGuid().ToString(),
+        };
         nobody.PasswordHash = new PasswordHasher<Account>().HashPassword(nobody, Guid.NewGuid().ToString());
         return nobody;
     }

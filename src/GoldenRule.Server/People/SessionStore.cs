@@ -22,12 +22,15 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
 
     private const string Stamp = "AspNet.Identity.SecurityStamp";
 
+    /// <summary>When a session was seen is not stored with every request.</summary>
+    private static readonly TimeSpan SeenWithin = TimeSpan.FromMinutes(5);
+
     private static readonly TimeSpan Longest = TimeSpan.FromDays(14);
 
-    public Task<string> StoreAsync(AuthenticationTicket ticket) => WithDbAsync(db => StoreAsync(ticket, db, default));
+    public Task<string> StoreAsync(AuthenticationTicket ticket) => WithDbAsync(db => StoreAsync(ticket, "", db, default));
 
     public Task<string> StoreAsync(AuthenticationTicket ticket, HttpContext httpContext, CancellationToken cancellationToken) =>
-        StoreAsync(ticket, Db(httpContext), cancellationToken);
+        StoreAsync(ticket, httpContext.Request.Headers.UserAgent.ToString(), Db(httpContext), cancellationToken);
 
     public Task RenewAsync(string key, AuthenticationTicket ticket) => WithDbAsync(async db => await RenewAsync(key, ticket, db, default));
 
@@ -56,7 +59,7 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
         return await use(scope.ServiceProvider.GetRequiredService<GoldenRuleDb>());
     }
 
-    private async Task<string> StoreAsync(AuthenticationTicket ticket, GoldenRuleDb db, CancellationToken cancel)
+    private async Task<string> StoreAsync(AuthenticationTicket ticket, string browser, GoldenRuleDb db, CancellationToken cancel)
     {
         var now = clock.GetUtcNow().UtcDateTime;
         await db.Sessions.Where(s => s.ExpiresAt < now).ExecuteDeleteAsync(cancel);
@@ -70,6 +73,8 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
                 Ticket = TicketSerializer.Default.Serialize(ticket),
                 BegunAt = now,
                 ExpiresAt = now + Longest,
+                SeenAt = now,
+                Browser = browser.Length > 200 ? browser[..200] : browser,
             }
         );
         await db.SaveChangesAsync(cancel);
@@ -86,15 +91,32 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
             .ExecuteUpdateAsync(s => s.SetProperty(x => x.Ticket, bytes).SetProperty(x => x.ExpiresAt, until), cancel);
     }
 
-    private Task<AuthenticationTicket?> RetrieveAsync(string key, GoldenRuleDb db, CancellationToken cancel) =>
-        FindAsync(db, IdOf(key), cancel);
+    private async Task<AuthenticationTicket?> RetrieveAsync(string key, GoldenRuleDb db, CancellationToken cancel)
+    {
+        var (id, now) = (IdOf(key), clock.GetUtcNow());
+        if (await Found(db, id, cancel) is not { } found)
+        {
+            return null;
+        }
+
+        if (now.UtcDateTime - found.SeenAt > SeenWithin)
+        {
+            await db.Sessions.Where(s => s.Id == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.SeenAt, now.UtcDateTime), cancel);
+        }
+
+        return Ticket(found, id, now);
+    }
 
     /// <summary>A session with its person's roles as they are now; null: it has ended.</summary>
     /// <param name="id">As <see cref="SessionClaim"/> names it.</param>
     public async Task<AuthenticationTicket?> FindAsync(GoldenRuleDb db, string id, CancellationToken cancel)
     {
-        var now = clock.GetUtcNow();
-        if (await Found(db, id, cancel) is not { } found || found.ExpiresAt < now.UtcDateTime || found.LockedUntil > now)
+        return await Found(db, id, cancel) is { } found ? Ticket(found, id, clock.GetUtcNow()) : null;
+    }
+
+    private static AuthenticationTicket? Ticket(FoundSession found, string id, DateTimeOffset now)
+    {
+        if (found.ExpiresAt < now.UtcDateTime || found.LockedUntil > now)
         {
             return null;
         }
@@ -153,6 +175,7 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
                         new FoundSession(
                             s.Ticket,
                             s.ExpiresAt,
+                            s.SeenAt,
                             u.SecurityStamp,
                             u.LockoutEnd,
                             db.UserRoles.Where(r => r.UserId == u.Id)
@@ -167,6 +190,7 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
     private sealed record FoundSession(
         byte[] Ticket,
         DateTime ExpiresAt,
+        DateTime SeenAt,
         string? Stamp,
         DateTimeOffset? LockedUntil,
         List<string> Roles,

@@ -20,7 +20,39 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/server": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getServer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listSessions"];
+        put?: never;
+        post?: never;
+        delete: operations["signOutEverywhere"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -30,7 +62,23 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        delete: operations["signOutEverywhere"];
+        delete: operations["endSession"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listPeople"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -52,16 +100,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people": {
+    "/api/password-resets": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["listPeople"];
+        get?: never;
         put?: never;
-        post?: never;
+        post: operations["askForPasswordReset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/password-resets/acceptance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["resetPassword"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/acceptance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["acceptInvitation"];
         delete?: never;
         options?: never;
         head?: never;
@@ -223,6 +303,150 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/two-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTwoFactor"];
+        put?: never;
+        post: operations["beginTwoFactor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/two-factor/confirmation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["confirmTwoFactor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/two-factor/recovery-codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["renewRecoveryCodes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/two-factor/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["endTwoFactor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listAccounts"];
+        put?: never;
+        post: operations["invitePerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{id}/roles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setRoles"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{id}/deactivation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["deactivateAccount"];
+        delete: operations["reactivateAccount"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["eraseAccount"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{id}/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["inviteAgain"];
+        delete: operations["withdrawInvitation"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1700,6 +1924,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listLog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getLogFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setLogKeeping"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mailroom": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listMailroom"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mailroom/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getMailroomMail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mailroom/{id}/source": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getMailroomSource"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files": {
         parameters: {
             query?: never;
@@ -2424,6 +2744,31 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Acceptance: {
+            /** Format: uuid */
+            person: string;
+            token: string;
+            password: string;
+            name?: null | string;
+        };
+        AccountEntry: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            email: string;
+            state: components["schemas"]["AccountState"];
+            roles: components["schemas"]["Role"][];
+            inTeams: components["schemas"]["TeamRole"][];
+            twoFactor: boolean;
+            version: string;
+            /** Format: date-time */
+            invitationExpires: null | string;
+            mailProblem: string;
+            /** Format: date-time */
+            lastSeen: null | string;
+        };
+        /** @enum {unknown} */
+        AccountState: "invited" | "active" | "deactivated";
         Allowance: {
             allowed: boolean;
             rule: null | string;
@@ -2728,6 +3073,10 @@ export interface components {
         CutText: {
             text: string;
             cut: boolean;
+        };
+        Deactivation: {
+            /** Format: uuid */
+            handTo?: null | string;
         };
         DeskAbout: {
             description: string;
@@ -3789,6 +4138,14 @@ export interface components {
         };
         /** @enum {unknown} */
         InlineKind: "snippet" | "field";
+        Invitation: {
+            /** Format: uuid */
+            id: string;
+            email: string;
+            name: string;
+            roles: components["schemas"]["Role"][];
+            inTeams: components["schemas"]["TeamRole"][];
+        };
         JobEntry: {
             /** Format: uuid */
             id: string;
@@ -3813,6 +4170,7 @@ export interface components {
         };
         /** @enum {unknown} */
         JobState: "waiting" | "running" | "done" | "failed" | "stopped";
+        JsonElement: unknown;
         /** @enum {unknown} */
         KindGroup: "words" | "pictures" | "links" | "articles" | "dates" | "space" | "service";
         LanguageEntry: {
@@ -3884,6 +4242,32 @@ export interface components {
             content?: null | components["schemas"]["Lock"];
             look?: null | components["schemas"]["Lock"];
         };
+        LogItem: {
+            /** Format: int64 */
+            sequence: number;
+            /** Format: date-time */
+            at: string;
+            kind: components["schemas"]["LogKind"];
+            what: string;
+            who: string;
+            whom: string;
+            subject: string;
+            before: null | components["schemas"]["JsonElement"];
+            after: null | components["schemas"]["JsonElement"];
+        };
+        LogKeeping: {
+            /** Format: int32 */
+            days: number;
+        };
+        /** @enum {unknown} */
+        LogKind: "signed-in" | "sign-in-refused" | "signed-out" | "session-ended" | "password-changed" | "password-reset" | "two-factor-on" | "two-factor-off" | "person-invited" | "invitation-withdrawn" | "person-joined" | "roles-set" | "person-deactivated" | "person-reactivated" | "person-erased" | "team-made" | "team-changed" | "team-merged" | "team-removed" | "team-roles-set" | "campaign-type-made" | "campaign-type-changed" | "checks-set" | "link-tracking-set" | "coverage-set" | "released" | "exported" | "log-kept-for";
+        LogPage: {
+            entries: components["schemas"]["LogItem"][];
+            /** Format: int64 */
+            next: null | number;
+            /** Format: int32 */
+            keptDays: number;
+        };
         MailClient: {
             key: string;
             name: string;
@@ -3892,6 +4276,35 @@ export interface components {
             source: string;
             dated: string;
             clients: components["schemas"]["MailClient"][];
+        };
+        MailroomAttachment: {
+            name: string;
+            type: string;
+            /** Format: int32 */
+            bytes: number;
+        };
+        MailroomEntry: {
+            /** Format: int32 */
+            id: number;
+            /** Format: date-time */
+            at: string;
+            from: string;
+            to: string[];
+            subject: string;
+            preview: string;
+        };
+        MailroomMail: {
+            /** Format: int32 */
+            id: number;
+            /** Format: date-time */
+            at: string;
+            from: string;
+            to: string[];
+            subject: string;
+            text: string;
+            html: null | string;
+            headers: string[];
+            attachments: components["schemas"]["MailroomAttachment"][];
         };
         MappedColumn: {
             column: string;
@@ -4046,6 +4459,15 @@ export interface components {
             value: null | string;
             whyNot: null | string;
         };
+        OwnSession: {
+            id: string;
+            browser: string;
+            /** Format: date-time */
+            begunAt: string;
+            /** Format: date-time */
+            seenAt: string;
+            here: boolean;
+        };
         PaletteEntry: {
             colour: string;
             /** Format: double */
@@ -4059,6 +4481,12 @@ export interface components {
         PasswordChange: {
             old: string;
             new: string;
+        };
+        PasswordReset: {
+            /** Format: uuid */
+            person: string;
+            token: string;
+            password: string;
         };
         Pasted: {
             html?: null | string;
@@ -4275,6 +4703,9 @@ export interface components {
             /** Format: int32 */
             emails: number;
         };
+        RecoveryCodes: {
+            codes: string[];
+        };
         ReleaseAnswer: {
             /** Format: int32 */
             release: number;
@@ -4371,6 +4802,9 @@ export interface components {
             readers: null | components["schemas"]["FoundFor"];
             why: string;
         };
+        ResetRequest: {
+            email: string;
+        };
         ReturningDeck: {
             text: string;
         };
@@ -4379,6 +4813,10 @@ export interface components {
         };
         /** @enum {unknown} */
         Role: "lead" | "designer" | "author" | "reviewer";
+        RolesChange: {
+            roles: components["schemas"]["Role"][];
+            version: string;
+        };
         Row: {
             look?: {
                 [key: string]: string;
@@ -4506,6 +4944,10 @@ export interface components {
             step: string;
             edit: components["schemas"]["Edit"];
         };
+        ServerAnswer: {
+            mail: boolean;
+            mailroom: boolean;
+        };
         SessionAnswer: {
             /** Format: uuid */
             id: string;
@@ -4524,6 +4966,7 @@ export interface components {
         SignIn: {
             email: string;
             password: string;
+            code?: null | string;
         };
         Snippet: {
             key: string;
@@ -4770,6 +5213,21 @@ export interface components {
             draft: boolean;
             screen?: components["schemas"]["ThumbnailScreen"];
         };
+        TwoFactorBegun: {
+            secret: string;
+            qrCode: string;
+        };
+        TwoFactorCode: {
+            code: string;
+        };
+        TwoFactorPassword: {
+            password: string;
+        };
+        TwoFactorState: {
+            on: boolean;
+            /** Format: int32 */
+            recoveryCodes: number;
+        };
         UndoRequest: {
             /** Format: uuid */
             id: string;
@@ -4945,6 +5403,46 @@ export interface operations {
             };
         };
     };
+    getServer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServerAnswer"];
+                };
+            };
+        };
+    };
+    listSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnSession"][];
+                };
+            };
+        };
+    };
     signOutEverywhere: {
         parameters: {
             query?: never;
@@ -4960,6 +5458,48 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    endSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnSession"][];
+                };
+            };
+        };
+    };
+    listPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonEntry"][];
+                };
             };
         };
     };
@@ -4987,14 +5527,62 @@ export interface operations {
             };
         };
     };
-    listPeople: {
+    askForPasswordReset: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResetRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    resetPassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordReset"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    acceptInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Acceptance"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -5002,7 +5590,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PersonEntry"][];
+                    "application/json": components["schemas"]["SessionAnswer"];
                 };
             };
         };
@@ -5221,6 +5809,306 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NodeOffer"][];
+                };
+            };
+        };
+    };
+    getTwoFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwoFactorState"];
+                };
+            };
+        };
+    };
+    beginTwoFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoFactorPassword"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwoFactorBegun"];
+                };
+            };
+        };
+    };
+    confirmTwoFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoFactorCode"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+        };
+    };
+    renewRecoveryCodes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoFactorPassword"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+        };
+    };
+    endTwoFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoFactorPassword"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwoFactorState"];
+                };
+            };
+        };
+    };
+    listAccounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountEntry"][];
+                };
+            };
+        };
+    };
+    invitePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Invitation"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountEntry"][];
+                };
+            };
+        };
+    };
+    setRoles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RolesChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountEntry"][];
+                };
+            };
+        };
+    };
+    deactivateAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Deactivation"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountEntry"][];
+                };
+            };
+        };
+    };
+    reactivateAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountEntry"][];
+                };
+            };
+        };
+    };
+    eraseAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountEntry"][];
+                };
+            };
+        };
+    };
+    inviteAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountEntry"][];
+                };
+            };
+        };
+    };
+    withdrawInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountEntry"][];
                 };
             };
         };
@@ -7691,6 +8579,145 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    listLog: {
+        parameters: {
+            query?: {
+                kind?: string;
+                person?: string;
+                from?: string;
+                until?: string;
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogPage"];
+                };
+            };
+        };
+    };
+    getLogFile: {
+        parameters: {
+            query?: {
+                kind?: string;
+                person?: string;
+                from?: string;
+                until?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    setLogKeeping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogKeeping"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogPage"];
+                };
+            };
+        };
+    };
+    listMailroom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailroomEntry"][];
+                };
+            };
+        };
+    };
+    getMailroomMail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailroomMail"];
+                };
+            };
+        };
+    };
+    getMailroomSource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
             };
         };
     };

@@ -1,0 +1,41 @@
+using GoldenRule.Data;
+
+namespace GoldenRule.Server.Logs;
+
+/// <summary>What each entry of the log tells, in words.</summary>
+public static class LogWords
+{
+    public static string Of(LogKind kind) =>
+        kind switch
+        {
+            LogKind.SignedIn => "Signed in",
+            LogKind.SignInRefused => "Sign-in refused",
+            LogKind.SignedOut => "Signed out",
+            LogKind.SessionEnded => "Ended a session",
+            LogKind.PasswordChanged => "Changed the password",
+            LogKind.PasswordReset => "Chose a new password by mail",
+            LogKind.TwoFactorOn => "Turned on two-factor sign-in",
+            LogKind.TwoFactorOff => "Turned off two-factor sign-in",
+            LogKind.PersonInvited => "Invited",
+            LogKind.InvitationWithdrawn => "Withdrew the invitation",
+            LogKind.PersonJoined => "Accepted the invitation",
+            LogKind.RolesSet => "Set the roles",
+            LogKind.PersonDeactivated => "Deactivated",
+            LogKind.PersonReactivated => "Reactivated",
+            LogKind.PersonErased => "Erased",
+            LogKind.TeamMade => "Created the team",
+            LogKind.TeamChanged => "Changed the team",
+            LogKind.TeamMerged => "Merged the team",
+            LogKind.TeamRemoved => "Removed the team",
+            LogKind.TeamRolesSet => "Set the roles in the team",
+            LogKind.CampaignTypeMade => "Created the campaign type",
+            LogKind.CampaignTypeChanged => "Changed the campaign type",
+            LogKind.ChecksSet => "Set the checks",
+            LogKind.LinkTrackingSet => "Set link tracking",
+            LogKind.CoverageSet => "Set what is needed",
+            LogKind.Released => "Released",
+            LogKind.Exported => "Exported",
+            LogKind.LogKeptFor => "Set how long the log is kept",
+            _ => throw new ArgumentOutOfRangeException(nameof(kind)),
+        };
+}

@@ -1,0 +1,51 @@
+using System.Net;
+
+namespace GoldenRule.Server.Mail;
+
+/// <summary>What this server writes to people about their account.</summary>
+public sealed record AccountMail(string Subject, string Text, string Html)
+{
+    public static AccountMail Invitation(string name, string by, string organisation, string link) =>
+        Write(
+            $"{by} invites you to Golden Rule",
+            $"Hello {name},",
+            $"{by} invites you to write the emails of {organisation} in Golden Rule. Choose a password to begin:",
+            link,
+            "The link works once, for a day. If you do not know what this is about, do nothing."
+        );
+
+    public static AccountMail Reset(string name, string link) =>
+        Write(
+            "A new password for Golden Rule",
+            $"Hello {name},",
+            "Someone, most likely you, asked for a new password. Choose it here:",
+            link,
+            "The link works once, for an hour. If it was not you, do nothing: the password stays as it is."
+        );
+
+    public static AccountMail PasswordChanged(string name) =>
+        Write(
+            "Your password for Golden Rule was changed",
+            $"Hello {name},",
+            "Your password was changed a moment ago, and every other session of yours has ended.",
+            null,
+            "If it was not you, ask for a new password now, and tell whoever leads your library."
+        );
+
+    private static AccountMail Write(string subject, string greeting, string what, string? link, string close) =>
+        new(
+            subject,
+            $"{greeting}\n\n{what}\n{(link is null ? "" : $"\n{link}\n")}\n{close}\n",
+            $"""
+            <!doctype html><html lang="en"><head><meta charset="utf-8"><title>{WebUtility.HtmlEncode(subject)}</title></head>
+            <body style="margin:0;background:#fbf8f1;font:16px/1.5 Georgia,serif;color:#1e2430"><div style="max-width:560px;margin:0 auto;padding:32px">
+            <p>{WebUtility.HtmlEncode(greeting)}</p><p>{WebUtility.HtmlEncode(what)}</p>
+            {(
+                link is null
+                    ? ""
+                    : $"<p><a href=\"{WebUtility.HtmlEncode(link)}\" style=\"color:#7a5510\">{WebUtility.HtmlEncode(link)}</a></p>"
+            )}
+            <p>{WebUtility.HtmlEncode(close)}</p></div></body></html>
+            """
+        );
+}

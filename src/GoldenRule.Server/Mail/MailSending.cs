@@ -1,0 +1,110 @@
+using GoldenRule.Data;
+using MailKit.Net.Smtp;
+using MailKit.Security;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using MimeKit;
+
+namespace GoldenRule.Server.Mail;
+
+/// <summary>Sends what is in the outbox, one after the other, and again later what could not be sent.</summary>
+public sealed partial class MailSending(
+    IServiceScopeFactory scopes,
+    IOptions<MailSettings> settings,
+    Outbox outbox,
+    MailSignal signal,
+    TimeProvider clock,
+    ILogger<MailSending> log
+) : BackgroundService
+{
+    private static readonly TimeSpan Every = TimeSpan.FromSeconds(15);
+    private static readonly TimeSpan Longest = TimeSpan.FromSeconds(20);
+
+    /// <summary>After these the mail is given up: a minute, five, a quarter of an hour, an hour.</summary>
+    private static readonly TimeSpan[] Pauses =
+    [
+        TimeSpan.FromMinutes(1),
+        TimeSpan.FromMinutes(5),
+        TimeSpan.FromMinutes(15),
+        TimeSpan.FromHours(1),
+    ];
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        while (settings.Value.IsSet && !stoppingToken.IsCancellationRequested)
+        {
+            try
+            {
+                while (await SendNextAsync(stoppingToken)) { }
+            }
+            catch (Exception fault) when (!stoppingToken.IsCancellationRequested)
+            {
+                LogFault(log, fault.Message);
+            }
+
+            await signal.WaitAsync(Every, stoppingToken);
+        }
+    }
+
+    /// <summary>False: there is none to send now.</summary>
+    private async Task<bool> SendNextAsync(CancellationToken cancel)
+    {
+        await using var scope = scopes.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<GoldenRuleDb>();
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var now = clock.GetUtcNow().UtcDateTime;
+        // Another server may be sending too.
+        var mail = await db
+            .OutgoingMails.FromSql($"select * from outgoing_mails where next_try <= {now} order by next_try limit 1 for update skip locked")
+            .FirstOrDefaultAsync(cancel);
+        if (mail is null)
+        {
+            return false;
+        }
+
+        mail.Tries++;
+        try
+        {
+            await SendAsync(outbox.Open(mail), cancel);
+            (mail.SentAt, mail.NextTry, mail.Problem, mail.Sealed) = (clock.GetUtcNow().UtcDateTime, null, "", []);
+        }
+        catch (Exception fault) when (!cancel.IsCancellationRequested)
+        {
+            mail.Problem = fault.Message;
+            mail.NextTry = mail.Tries <= Pauses.Length ? now + Pauses[mail.Tries - 1] : null;
+            LogRefused(log, fault.Message);
+        }
+
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return true;
+    }
+
+    private async Task SendAsync(MimeMessage message, CancellationToken cancel)
+    {
+        using var timed = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        timed.CancelAfter(Longest);
+        using var client = new SmtpClient();
+        if (!settings.Value.CheckCertificate)
+        {
+            client.ServerCertificateValidationCallback = (_, _, _, _) => true;
+        }
+
+        // Nothing is handed in, and no password said, before the connection is encrypted (RFC 3207).
+        var security = settings.Value.Port == 465 ? SecureSocketOptions.SslOnConnect : SecureSocketOptions.StartTls;
+        await client.ConnectAsync(settings.Value.Host, settings.Value.Port, security, timed.Token);
+        if (settings.Value.User.Length > 0)
+        {
+            await client.AuthenticateAsync(settings.Value.User, settings.Value.Password, timed.Token);
+        }
+
+        await client.SendAsync(message, timed.Token);
+        await client.DisconnectAsync(quit: true, timed.Token);
+    }
+
+    [LoggerMessage(Level = LogLevel.Warning, Message = "Mail is not looked for: {Message}")]
+    private static partial void LogFault(ILogger log, string message);
+
+    [LoggerMessage(Level = LogLevel.Warning, Message = "A mail could not be sent: {Message}")]
+    private static partial void LogRefused(ILogger log, string message);
+}
