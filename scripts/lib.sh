@@ -130,6 +130,18 @@ start_server() {
   fail "the server does not answer; see $2"
 }
 
+# start_mailbox LOG: starts the simulated mailbox, sets $mailbox, and has the server send there and show it.
+start_mailbox() {
+  local smtp http
+  install_npm "$root/standins/mailbox"
+  smtp=$(free_port) http=$(free_port)
+  export Mail__Host=127.0.0.1 Mail__Port="$smtp" Mail__User=golden-rule Mail__CheckCertificate=false Mailroom="http://127.0.0.1:$http"
+  export Mail__From="Golden Rule <golden-rule@larkfell.example.org>"
+  export Mail__Password; Mail__Password=$(node -p 'require("crypto").randomBytes(18).toString("hex")')
+  MAILBOX_PASSWORD="$Mail__Password" node "$root/standins/mailbox/start.mjs" "$smtp" "$http" > "$1" 2>&1 &
+  mailbox=$!
+}
+
 # fill_library EMAILS: makes a large library out of the demo that is in the database, and says how far it is.
 fill_library() {
   say "filling the library up to $1 emails"

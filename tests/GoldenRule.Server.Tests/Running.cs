@@ -163,6 +163,10 @@ public sealed class Running : WebApplicationFactory<Program>
     {
         Admin($"create database {database} template {Demo.Value}");
         builder.UseSetting("ConnectionStrings:GoldenRule", Database);
+        // Nobody listens there: what is mailed stays in the outbox.
+        builder.UseSetting("Mail:Host", "127.0.0.1");
+        builder.UseSetting("Mail:Port", "1");
+        builder.UseSetting("Mail:From", "golden-rule@larkfell.example.org");
         builder.ConfigureServices(services => services.ConfigureDbContext<GoldenRuleDb>(o => o.AddInterceptors(Statements)));
     }
 

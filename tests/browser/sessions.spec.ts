@@ -12,7 +12,8 @@ test("a password is changed with the old one, and whoever is signed in elsewhere
   await startEmail(elsewhere, "Special train", "Typed elsewhere");
 
   const page = await signIn(browser, "imran");
-  await account(page, "Change your password");
+  await account(page, "Your account");
+  await page.getByRole("button", { name: "Change your password" }).click();
   const dialog = page.getByRole("dialog", { name: "Change your password" });
   const old = dialog.getByLabel(/^Current password/);
   const next = dialog.getByLabel(/^New password/);

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import AxeBuilder from "@axe-core/playwright";
 import { type APIRequestContext, type Browser, expect, type Locator, type Page, test as playwright } from "@playwright/test";
+import { startMailbox } from "../../standins/mailbox/mailbox.mjs";
 import { dropDatabase, freePort, freshDatabase, startServer, stopServer } from "./server";
 
 /** The demo's own emails: what tests leave half made is not asked to be right. */
@@ -19,11 +20,22 @@ export const test = playwright.extend<{ closing: undefined }, { own: { url: stri
     async ({}, use, { workerIndex }) => {
       const [name, port] = [`browser_${workerIndex}`, await freePort()];
       const connection = freshDatabase(name);
-      const server = await startServer(port, connection);
+      const mailbox = await startMailbox({ password: name });
+      process.env.GOLDEN_RULE_MAILBOX = `http://127.0.0.1:${mailbox.httpPort}`;
+      const server = await startServer(port, connection, {
+        Mail__Host: "127.0.0.1",
+        Mail__Port: `${mailbox.smtpPort}`,
+        Mail__User: "golden-rule",
+        Mail__Password: name,
+        Mail__From: "Golden Rule <golden-rule@larkfell.example.org>",
+        Mail__CheckCertificate: "false",
+        Mailroom: process.env.GOLDEN_RULE_MAILBOX,
+      });
       process.env.GOLDEN_RULE_URL = `http://127.0.0.1:${port}`;
       process.env.GOLDEN_RULE_CONNECTION = connection;
       await use({ url: process.env.GOLDEN_RULE_URL });
       await stopServer(server, "SIGKILL");
+      await mailbox.stop();
       dropDatabase(name);
     },
     { scope: "worker", auto: true },
@@ -39,7 +51,7 @@ export const test = playwright.extend<{ closing: undefined }, { own: { url: stri
   ],
 });
 
-export type Who = "ruth" | "dana" | "imran" | "bea" | "jonas";
+export type Who = "ruth" | "dana" | "imran" | "bea" | "jonas" | "hanna" | "theo" | "wren";
 
 /** A page of one's own, signed in; how one signs in by the page is what rooms.spec.ts is about. */
 export async function signIn(browser: Browser, who: Who, baseURL?: string): Promise<Page> {

@@ -34,7 +34,10 @@ public sealed record LogItem(
 
 /// <param name="Next">What to ask for the page after this one; null: this is the last.</param>
 /// <param name="KeptDays">Days after which entries are deleted.</param>
-public sealed record LogPage(ImmutableArray<LogItem> Entries, long? Next, int KeptDays);
+/// <param name="Kinds">What there can be, in words.</param>
+public sealed record LogPage(ImmutableArray<LogItem> Entries, long? Next, int KeptDays, ImmutableArray<LogKindEntry> Kinds);
+
+public sealed record LogKindEntry(LogKind Kind, string Label);
 
 /// <param name="Days">30 to 3,650.</param>
 public sealed record LogKeeping(int Days);
@@ -76,7 +79,8 @@ public static class LogEndpoints
         return new LogPage(
             await TellAsync([.. found.Take(PageSize)], db, cancel),
             found.Count > PageSize ? found[PageSize - 1].Sequence : null,
-            await db.LogSettings.Select(s => s.KeptDays).SingleAsync(cancel)
+            await db.LogSettings.Select(s => s.KeptDays).SingleAsync(cancel),
+            [.. Enum.GetValues<LogKind>().Select(k => new LogKindEntry(k, LogWords.Of(k)))]
         );
     }
 

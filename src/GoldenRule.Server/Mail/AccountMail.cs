@@ -43,7 +43,7 @@ public sealed record AccountMail(string Subject, string Text, string Html)
             {(
                 link is null
                     ? ""
-                    : $"<p><a href=\"{WebUtility.HtmlEncode(link)}\" style=\"color:#7a5510\">{WebUtility.HtmlEncode(link)}</a></p>"
+                    : $"<p><a href=\"{WebUtility.HtmlEncode(link)}\" style=\"color:#7a5510;overflow-wrap:anywhere\">{WebUtility.HtmlEncode(link)}</a></p>"
             )}
             <p>{WebUtility.HtmlEncode(close)}</p></div></body></html>
             """

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Net;
 using System.Security.Claims;
+using System.Text.Json;
 using GoldenRule.Core.Documents;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
@@ -60,7 +61,7 @@ public static class MailroomEndpoints
     private static async Task<T> AskAsync<T>(string path, ClaimsPrincipal user, IConfiguration configuration, CancellationToken cancel)
     {
         using var client = Open(user, configuration);
-        return (await SentAsync(() => client.GetFromJsonAsync<T>(path, DocumentJson.Options, cancel)))!;
+        return (await SentAsync(() => client.GetFromJsonAsync<T>(path, JsonSerializerOptions.Web, cancel)))!;
     }
 
     private static async Task<T> SentAsync<T>(Func<Task<T>> ask)

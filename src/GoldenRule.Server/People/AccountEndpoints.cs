@@ -154,7 +154,7 @@ public static class AccountEndpoints
 
         Expect(await accounts.RemoveFromRolesAsync(account, before.Except(after).Select(r => r.ToString())));
         Expect(await accounts.AddToRolesAsync(account, after.Except(before).Select(r => r.ToString())));
-        db.Record(clock, LogKind.RolesSet, by.Id, "", new TeamRolesTold(before), new TeamRolesTold(after), id);
+        db.Record(clock, LogKind.RolesSet, by.Id, "", new RolesTold(before), new RolesTold(after), id);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return await ListAsync(db, clock, cancel);
@@ -176,6 +176,7 @@ public static class AccountEndpoints
         if (account.DeactivatedAt is null)
         {
             await MustLeaveALeadAsync(id, db, cancel);
+            var handed = 0;
             if (how.HandTo is { } next)
             {
                 if (next == id || !await db.Users.AnyAsync(u => u.Id == next && u.DeactivatedAt == null && u.JoinedAt != null, cancel))
@@ -183,7 +184,7 @@ public static class AccountEndpoints
                     throw ProblemException.Invalid("Choose someone who can sign in to answer for what they own.", "handTo");
                 }
 
-                await db.Documents.Where(d => d.Owner == id).ExecuteUpdateAsync(d => d.SetProperty(x => x.Owner, next), cancel);
+                handed = await db.Documents.Where(d => d.Owner == id).ExecuteUpdateAsync(d => d.SetProperty(x => x.Owner, next), cancel);
             }
 
             account.DeactivatedAt = clock.GetUtcNow().UtcDateTime;
@@ -191,7 +192,7 @@ public static class AccountEndpoints
             account.LockoutEnd = DateTimeOffset.MaxValue;
             Expect(await accounts.UpdateSecurityStampAsync(account));
             await SessionStore.EndAllAsync(db, id, cancel);
-            db.Record(clock, LogKind.PersonDeactivated, by.Id, "", null, how.HandTo is null ? null : how, id);
+            db.Record(clock, LogKind.PersonDeactivated, by.Id, "", null, new HandedOver(handed), id);
             await db.SaveChangesAsync(cancel);
             await transaction.CommitAsync(cancel);
         }
@@ -302,5 +303,7 @@ public static class AccountEndpoints
         }
     }
 
-    private sealed record TeamRolesTold(ImmutableArray<Role> Roles);
+    private sealed record HandedOver(int Documents);
+
+    private sealed record RolesTold(ImmutableArray<Role> Roles);
 }

@@ -90,8 +90,8 @@ public static class Invitations
         };
         AccountEndpoints.Expect(await accounts.CreateAsync(account));
         AccountEndpoints.Expect(await accounts.AddToRolesAsync(account, request.Roles.Distinct().Select(r => r.ToString())));
-        var known = await db.Teams.Where(t => t.MergedInto == null).Select(t => t.Id).ToListAsync(cancel);
-        if (request.InTeams.Any(held => !known.Contains(held.Team)))
+        var known = await db.Teams.Where(t => t.MergedInto == null).ToDictionaryAsync(t => t.Id, t => t.Name, cancel);
+        if (request.InTeams.Any(held => !known.ContainsKey(held.Team)))
         {
             throw ProblemException.Invalid("One of the teams is not there any more. Look again, then choose.", "inTeams");
         }
@@ -107,7 +107,15 @@ public static class Invitations
                 })
         );
         outbox.Add(db, account, await MailAsync(account, by, http, db, accounts, address));
-        db.Record(clock, LogKind.PersonInvited, by.Id, "", null, new { request.Roles, request.InTeams }, account.Id);
+        db.Record(
+            clock,
+            LogKind.PersonInvited,
+            by.Id,
+            "",
+            null,
+            new InvitedTold(request.Roles, [.. request.InTeams.Select(held => $"{held.Role} in {known[held.Team]}")]),
+            account.Id
+        );
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         outbox.Saved();
@@ -184,7 +192,7 @@ public static class Invitations
         account.EmailConfirmed = true;
         db.Record(clock, LogKind.PersonJoined, account.Id, ofPerson: account.Id);
         Passwords.Expect(await accounts.AddPasswordAsync(account, request.Password), "password");
-        return await Session.BeginAsync(account, http, signIn, accounts, db, clock);
+        return await Session.BeginAsync(account, signIn, accounts, db, clock);
     }
 
     internal static ProblemException LinkIsOver(string then) =>
@@ -216,4 +224,6 @@ public static class Invitations
     /// <summary>What comes after # no server on the way sees.</summary>
     internal static string Link(PublicAddress address, HttpRequest http, string page, Account account, string token) =>
         $"{address.Base(http)}/{page}#person={account.Id}&token={Uri.EscapeDataString(token)}";
+
+    private sealed record InvitedTold(ImmutableArray<Role> Roles, ImmutableArray<string> InTeams);
 }

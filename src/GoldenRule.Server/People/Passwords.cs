@@ -60,8 +60,7 @@ public static class Passwords
         Tell(db, account, outbox);
         Expect(await accounts.ChangePasswordAsync(account, request.Old, request.New), "new");
         outbox.Saved();
-        // What the account is known by has changed, and no session that was begun before it is believed: this one is renewed.
-        return await Session.BeginAsync(account, http, signIn, accounts, db, clock);
+        return await Session.RenewAsync(account, signIn, accounts, db);
     }
 
     /// <summary>The same answer whether there is such an address or not.</summary>

@@ -111,7 +111,7 @@ public static class Session
             throw await RefusedAsync("The code is not right, or was used already. Wait for the next one, or type a recovery code.");
         }
 
-        return await BeginAsync(account, http, signIn, accounts, db, clock);
+        return await BeginAsync(account, signIn, accounts, db, clock);
 
         async Task<ProblemException> RefusedAsync(string detail)
         {
@@ -136,19 +136,32 @@ public static class Session
         }
     }
 
-    /// <summary>Signs in here; a session of the same person's that is here goes on under the same key.</summary>
+    /// <summary>Someone has shown who they are: a session begins here.</summary>
     internal static async Task<SessionAnswer> BeginAsync(
         Account account,
-        HttpContext http,
         SignInManager<Account> signIn,
         UserManager<Account> accounts,
         GoldenRuleDb db,
         TimeProvider clock
     )
     {
+        db.Record(clock, LogKind.SignedIn, account.Id, ofPerson: account.Id);
+        return await RenewAsync(account, signIn, accounts, db);
+    }
+
+    /// <summary>
+    /// The session that is here goes on, under the same key: what the account is known by has changed, and sessions that were begun
+    /// before it are not believed any more.
+    /// </summary>
+    internal static async Task<SessionAnswer> RenewAsync(
+        Account account,
+        SignInManager<Account> signIn,
+        UserManager<Account> accounts,
+        GoldenRuleDb db
+    )
+    {
         var roles = await accounts.GetRolesAsync(account);
         var inTeams = await db.TeamMembers.Where(m => m.PersonId == account.Id).Select(m => new TeamRole(m.TeamId, m.Role)).ToListAsync();
-        db.Record(clock, LogKind.SignedIn, account.Id, ofPerson: account.Id);
         await signIn.SignInWithClaimsAsync(account, isPersistent: true, [new Claim(ClaimTypes.GivenName, account.Name)]);
         await db.SaveChangesAsync();
         return new SessionAnswer(account.Id, account.Name, [.. roles.Select(r => Enum.Parse<Role>(r))], [.. inTeams]);

@@ -65,6 +65,8 @@ public static class TwoFactor
         TwoFactorPassword request,
         ClaimsPrincipal user,
         HttpContext http,
+        GoldenRuleDb db,
+        SignInManager<Account> signIn,
         UserManager<Account> accounts,
         SignInTries tries
     )
@@ -77,6 +79,7 @@ public static class TwoFactor
         }
 
         AccountEndpoints.Expect(await accounts.ResetAuthenticatorKeyAsync(account));
+        await Session.RenewAsync(account, signIn, accounts, db);
         var secret = (await accounts.GetAuthenticatorKeyAsync(account))!;
         using var generator = new QRCodeGenerator();
         using var data = generator.CreateQrCode(OneTimeCode.Address(secret, account.Email!), QRCodeGenerator.ECCLevel.M);
@@ -114,8 +117,8 @@ public static class TwoFactor
         db.Record(clock, LogKind.TwoFactorOn, account.Id, ofPerson: account.Id);
         AccountEndpoints.Expect(await accounts.SetTwoFactorEnabledAsync(account, true));
         var codes = await accounts.GenerateNewTwoFactorRecoveryCodesAsync(account, CodesGiven);
-        // Sessions that were begun with one factor end; this one is renewed.
-        await Session.BeginAsync(account, http, signIn, accounts, db, clock);
+        // Sessions that were begun with one factor end with it.
+        await Session.RenewAsync(account, signIn, accounts, db);
         return new RecoveryCodes([.. codes!]);
     }
 
@@ -152,7 +155,7 @@ public static class TwoFactor
             db.Record(clock, LogKind.TwoFactorOff, account.Id, ofPerson: account.Id);
             AccountEndpoints.Expect(await accounts.SetTwoFactorEnabledAsync(account, false));
             AccountEndpoints.Expect(await accounts.ResetAuthenticatorKeyAsync(account));
-            await Session.BeginAsync(account, http, signIn, accounts, db, clock);
+            await Session.RenewAsync(account, signIn, accounts, db);
         }
 
         return new TwoFactorState(false, 0);

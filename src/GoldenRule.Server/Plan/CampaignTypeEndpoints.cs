@@ -119,7 +119,7 @@ public static class CampaignTypeEndpoints
             Position = await db.CampaignTypes.MaxAsync(t => (int?)t.Position, cancel) + 1 ?? 0,
         };
         db.CampaignTypes.Add(type);
-        db.Record(clock, LogKind.CampaignTypeMade, person.Id, type.Name, null, Told.Of(type));
+        db.Record(clock, LogKind.CampaignTypeMade, person.Id, type.Name, null, await ToldAsync(type, db, cancel));
         await db.SaveChangesAsync(cancel);
         return await ListAsync(person, db, library, cancel);
     }
@@ -137,12 +137,12 @@ public static class CampaignTypeEndpoints
         var person = Planning(user);
         var type = await db.CampaignTypes.FirstOrDefaultAsync(t => t.Key == key, cancel)
             ?? throw ProblemException.NotFound("There is no such campaign type.");
-        var before = Told.Of(type);
+        var before = await ToldAsync(type, db, cancel);
         type.Name = change.Name is { } name ? await NameAsync(name, key, db, cancel) : type.Name;
         type.Teams = change.Teams is { } teams ? await TeamsAsync(teams, db, cancel) : type.Teams;
         type.Transactional = change.Transactional ?? type.Transactional;
         type.Retired = change.Retired ?? type.Retired;
-        db.Record(clock, LogKind.CampaignTypeChanged, person.Id, type.Name, before, Told.Of(type));
+        db.Record(clock, LogKind.CampaignTypeChanged, person.Id, type.Name, before, await ToldAsync(type, db, cancel));
         await db.SaveChangesAsync(cancel);
         return await ListAsync(person, db, library, cancel);
     }
@@ -191,8 +191,13 @@ public static class CampaignTypeEndpoints
             : throw ProblemException.Invalid("One of these teams is not there any more. Look again, then choose.", "teams");
     }
 
-    private sealed record Told(string Name, ImmutableArray<Guid> Teams, bool Transactional, bool Retired)
+    private static async Task<Told> ToldAsync(CampaignType type, GoldenRuleDb db, CancellationToken cancel)
     {
-        public static Told Of(CampaignType type) => new(type.Name, [.. type.Teams], type.Transactional, type.Retired);
+        var teams = type.Teams;
+        var names = await db.Teams.Where(t => teams.Contains(t.Id)).OrderBy(t => t.Position).Select(t => t.Name).ToListAsync(cancel);
+        return new Told(type.Name, [.. names], type.Transactional, type.Retired);
     }
+
+    /// <param name="Teams">Their names.</param>
+    private sealed record Told(string Name, ImmutableArray<string> Teams, bool Transactional, bool Retired);
 }

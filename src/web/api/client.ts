@@ -32,6 +32,18 @@ export async function ask<T>(request: Promise<Answer<T>>): Promise<T> {
   throw problemOf(answer.response, answer.error);
 }
 
+/** The same for what nobody does over a session that is there: where one was, it has ended, and it is asked again without it. */
+export async function askAlone<T>(request: () => Promise<Answer<T>>): Promise<T> {
+  try {
+    return await ask(request());
+  } catch (problem) {
+    if ((problem as Problem).type !== "session-before") {
+      throw problem;
+    }
+    return ask(request());
+  }
+}
+
 /** The text of an address that answers with text; anything else is thrown as a Problem. */
 export async function askText(address: string): Promise<string> {
   let answer: Response;

@@ -36,7 +36,10 @@ function live(): Promise<HubConnection> {
     const lookAgain = () => {
       for (const again of missed) again();
     };
-    connection.onreconnected(() => Promise.allSettled([...watched].map((id) => connection.invoke("Watch", id))).then(lookAgain));
+    const watchAgain = () => Promise.allSettled([...watched].map((id) => connection.invoke("Watch", id))).then(lookAgain);
+    connection.onreconnected(watchAgain);
+    // The server has ended it, with the session it was begun in: whoever signs in again hears again.
+    connection.onclose(() => insist(() => connection.start()).then(watchAgain));
     connection.on("missed", lookAgain);
     await insist(() => connection.start());
     return connection;

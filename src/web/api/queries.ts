@@ -27,6 +27,22 @@ const aMinute = { staleTime: 60_000 } as const;
 
 export const queries = {
   campaignTypes: queryOptions({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) }),
+  server: queryOptions({ queryKey: ["server"], ...fixed, queryFn: () => ask(api.GET("/api/server")) }),
+  accounts: queryOptions({ queryKey: ["accounts"], queryFn: () => ask(api.GET("/api/accounts")), refetchOnMount: "always" }),
+  sessions: queryOptions({ queryKey: ["sessions"], queryFn: () => ask(api.GET("/api/sessions")), refetchOnMount: "always" }),
+  twoFactor: queryOptions({ queryKey: ["two-factor"], queryFn: () => ask(api.GET("/api/session/two-factor")) }),
+  log: (query: { kind?: string; person?: string; from?: string; until?: string }) =>
+    infiniteQueryOptions({
+      queryKey: ["log", query],
+      refetchOnMount: "always",
+      placeholderData: keepPreviousData,
+      initialPageParam: undefined as number | undefined,
+      queryFn: ({ pageParam }) => ask(api.GET("/api/log", { params: { query: { ...query, before: pageParam } } })),
+      getNextPageParam: (page) => page.next ?? undefined,
+    }),
+  mailroom: queryOptions({ queryKey: ["mailroom"], queryFn: () => ask(api.GET("/api/mailroom")), refetchInterval: 3000 }),
+  mail: (id: number) =>
+    queryOptions({ queryKey: ["mailroom", id], queryFn: () => ask(api.GET("/api/mailroom/{id}", { params: { path: { id } } })) }),
   teams: queryOptions({ queryKey: ["teams"], queryFn: () => ask(api.GET("/api/teams")) }),
   languages: queryOptions({ queryKey: ["languages"], ...fixed, queryFn: () => ask(api.GET("/api/languages")) }),
   houseStyles: queryOptions({ queryKey: ["house-styles"], queryFn: () => ask(api.GET("/api/house-styles")) }),

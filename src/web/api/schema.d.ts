@@ -4261,12 +4261,17 @@ export interface components {
         };
         /** @enum {unknown} */
         LogKind: "signed-in" | "sign-in-refused" | "signed-out" | "session-ended" | "password-changed" | "password-reset" | "two-factor-on" | "two-factor-off" | "person-invited" | "invitation-withdrawn" | "person-joined" | "roles-set" | "person-deactivated" | "person-reactivated" | "person-erased" | "team-made" | "team-changed" | "team-merged" | "team-removed" | "team-roles-set" | "campaign-type-made" | "campaign-type-changed" | "checks-set" | "link-tracking-set" | "coverage-set" | "released" | "exported" | "log-kept-for";
+        LogKindEntry: {
+            kind: components["schemas"]["LogKind"];
+            label: string;
+        };
         LogPage: {
             entries: components["schemas"]["LogItem"][];
             /** Format: int64 */
             next: null | number;
             /** Format: int32 */
             keptDays: number;
+            kinds: components["schemas"]["LogKindEntry"][];
         };
         MailClient: {
             key: string;

@@ -2,6 +2,7 @@ import type { components } from "./schema";
 
 type S = components["schemas"];
 
+export type Account = S["AccountEntry"];
 export type Allowance = S["Allowance"];
 export type Attachment = S["Attachment"];
 export type Audience = S["Audience"];
@@ -84,3 +85,9 @@ export type TemplateEntry = S["TemplateEntry"];
 export type VariableEntry = S["VariableEntry"];
 export type VariableUse = S["VariableUse"];
 export type Zone = S["Zone"];
+export type Team = S["TeamEntry"];
+export type OwnSession = S["OwnSession"];
+export type LogItem = S["LogItem"];
+export type LogKind = S["LogKind"];
+export type MailroomMail = S["MailroomMail"];
+export type TeamRole = S["TeamRole"];

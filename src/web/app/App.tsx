@@ -5,6 +5,9 @@ import { Navigate, Route, Routes, useLocation } from "react-router";
 import { watchReleases } from "../api/live";
 import type { Session } from "../api/types";
 import { askAhead, type DeskKind } from "../features/desk/askDesk";
+import { ForgottenPage } from "../features/session/ForgottenPage";
+import { JoinPage } from "../features/session/JoinPage";
+import { ResetPage } from "../features/session/ResetPage";
 import { SignInAgain } from "../features/session/SignInAgain";
 import { SignInPage } from "../features/session/SignInPage";
 import { useSession } from "../features/session/useSession";
@@ -17,7 +20,10 @@ import { Shell } from "./Shell";
 
 const TemplatesRoom = lazily(() => import("../features/templates/TemplatesRoom"));
 const RowsRoom = lazily(() => import("../features/rows/RowsRoom"));
-const CoverageRoom = lazily(() => import("../features/coverage/CoverageRoom"));
+const PlanRoom = lazily(() => import("../features/plan/PlanRoom"));
+const PeopleRoom = lazily(() => import("../features/people/PeopleRoom"));
+const AccountRoom = lazily(() => import("../features/session/AccountRoom"));
+const MailroomRoom = lazily(() => import("../features/mailroom/MailroomRoom"));
 const StartRoom = lazily(() => import("../features/emails/StartRoom"));
 const EmailsRoom = lazily(() => import("../features/emails/EmailsRoom"));
 const HouseStyleRoom = lazily(() => import("../features/house-style/HouseStyleRoom"));
@@ -41,7 +47,8 @@ const rooms = [
   PicturesRoom,
   ChecksRoom,
   ReportRoom,
-  CoverageRoom,
+  PlanRoom,
+  PeopleRoom,
 ];
 
 // Whoever opens a document's own address needs the desk: it and what lies on it are fetched while the session is asked for.
@@ -95,7 +102,21 @@ export function App() {
   if (session.isPending) {
     return null;
   }
-  return session.data ? <Rooms session={session.data} /> : <SignInPage />;
+  // Whoever comes by a link of a mail is whom it is for, and not who is signed in here.
+  return (
+    <Routes>
+      <Route path="/join" element={<JoinPage />} />
+      <Route path="/reset" element={<ResetPage />} />
+      {session.data ? (
+        <Route path="*" element={<Rooms session={session.data} />} />
+      ) : (
+        <>
+          <Route path="/forgotten" element={<ForgottenPage />} />
+          <Route path="*" element={<SignInPage />} />
+        </>
+      )}
+    </Routes>
+  );
 }
 
 function Rooms({ session }: { session: Session }) {
@@ -114,7 +135,11 @@ function Rooms({ session }: { session: Session }) {
             <Route path="/templates/:id" element={<DeskRoom key="templates" kind="templates" />} />
             <Route path="/rows/:id" element={<DeskRoom key="rows" kind="rows" />} />
             <Route element={<Shell session={session} onGo={() => setGoing(true)} />}>
-              <Route path="/coverage" element={<CoverageRoom />} />
+              <Route path="/plan/:part?" element={<PlanRoom />} />
+              <Route path="/coverage" element={<Navigate to="/plan/coverage" replace />} />
+              <Route path="/people/:part?" element={<PeopleRoom />} />
+              <Route path="/account" element={<AccountRoom />} />
+              <Route path="/mailroom/:id?" element={<MailroomRoom />} />
               <Route path="/rows" element={<RowsRoom />} />
               <Route path="/snippets/:id?" element={<SnippetsRoom />} />
               <Route path="/readers/:part?" element={<ReadersRoom />} />

@@ -1,8 +1,10 @@
 import { Kbd, Menu } from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
 import { Suspense, useEffect, useRef, useState } from "react";
-import { NavLink, Outlet, useLocation } from "react-router";
+import { Link, NavLink, Outlet, useLocation } from "react-router";
+import { queries } from "../api/queries";
 import type { Session } from "../api/types";
-import { useSignOut } from "../features/session/useSession";
+import { useIsEverywhere, useSignOut } from "../features/session/useSession";
 import { keyNames } from "../shared/keys";
 import { lazily } from "../shared/lazily";
 import { Mark } from "../shared/Mark";
@@ -10,11 +12,10 @@ import { ErrorBoundary } from "./ErrorBoundary";
 import classes from "./Shell.module.css";
 
 const GlossaryDialog = lazily(() => import("../features/session/GlossaryDialog"));
-const PasswordDialog = lazily(() => import("../features/session/PasswordDialog"));
 
 const rooms = [
   { to: "/house-style", name: "House style" },
-  { to: "/coverage", name: "Coverage" },
+  { to: "/plan", name: "Plan" },
   { to: "/rows", name: "Rows" },
   { to: "/snippets", name: "Snippets" },
   { to: "/readers", name: "Readers" },
@@ -27,8 +28,9 @@ const rooms = [
 /** The line of rooms across the top, and the room below it. */
 export function Shell({ session, onGo }: { session: Session; onGo: () => void }) {
   const signOut = useSignOut();
-  const [changing, setChanging] = useState(false);
   const [glossary, setGlossary] = useState(false);
+  const leads = useIsEverywhere("lead");
+  const server = useQuery(queries.server);
   const { pathname } = useLocation();
   const body = useRef<HTMLElement>(null);
   const former = useRef(pathname);
@@ -47,7 +49,7 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
           <span>Golden Rule</span>
         </NavLink>
         <nav aria-label="Rooms" className={classes.rooms}>
-          {rooms.map((room) => (
+          {[...rooms, ...(leads ? [{ to: "/people", name: "People" }] : [])].map((room) => (
             <NavLink key={room.to} to={room.to} className={({ isActive }) => `${classes.room} ${isActive ? classes.here : ""}`}>
               {room.name}
             </NavLink>
@@ -59,12 +61,19 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
         <Menu position="bottom-end">
           <Menu.Target>
             <button type="button" className={`plain ${classes.person}`}>
-              {session.name}, <span className="soft">{session.roles.join(", ")}</span>
+              {session.name}, <span className="soft">{roleWords(session)}</span>
             </button>
           </Menu.Target>
           <Menu.Dropdown>
             <Menu.Item onClick={() => setGlossary(true)}>What our words mean</Menu.Item>
-            <Menu.Item onClick={() => setChanging(true)}>Change your password</Menu.Item>
+            <Menu.Item component={Link} to="/account">
+              Your account
+            </Menu.Item>
+            {leads && server.data?.mailroom && (
+              <Menu.Item component={Link} to="/mailroom">
+                Mailroom (simulated)
+              </Menu.Item>
+            )}
             <Menu.Item onClick={() => signOut("here")}>Sign out</Menu.Item>
             <Menu.Item onClick={() => signOut("everywhere")}>Sign out everywhere</Menu.Item>
           </Menu.Dropdown>
@@ -77,10 +86,11 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
           </Suspense>
         </ErrorBoundary>
       </main>
-      <Suspense fallback={null}>
-        {changing && <PasswordDialog onClose={() => setChanging(false)} />}
-        {glossary && <GlossaryDialog onClose={() => setGlossary(false)} />}
-      </Suspense>
+      <Suspense fallback={null}>{glossary && <GlossaryDialog onClose={() => setGlossary(false)} />}</Suspense>
     </div>
   );
 }
+
+/** What someone is: everywhere, or in their teams. */
+const roleWords = ({ roles, inTeams }: Session) =>
+  (roles.length > 0 ? roles : [...new Set(inTeams.map((held) => held.role))]).join(", ") || "no role yet";

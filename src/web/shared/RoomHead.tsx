@@ -14,9 +14,10 @@ interface Props {
 
 /** The name of a room and the parts of it. */
 export function RoomHead({ name, at, parts, shown, children }: Props) {
+  const part = parts.find((p) => p.to === shown)?.name;
   return (
     <header className={classes.head}>
-      <title>{`${name} · Golden Rule`}</title>
+      <title>{[...(part && part !== name ? [part] : []), name, "Golden Rule"].join(" · ")}</title>
       <h1>{name}</h1>
       <nav aria-label={name} className={classes.parts}>
         {parts.map((part) => (

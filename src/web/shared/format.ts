@@ -3,6 +3,7 @@
 const locale = "en-GB";
 const clock = new Intl.DateTimeFormat(locale, { hour: "2-digit", minute: "2-digit", second: "2-digit" });
 const day = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", year: "numeric" });
+const dayAndTime = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit" });
 const dayMonth = new Intl.DateTimeFormat(locale, { day: "numeric", month: "long" });
 const number = new Intl.NumberFormat(locale);
 const tenths = new Intl.NumberFormat(locale, { minimumFractionDigits: 1, maximumFractionDigits: 1 });
@@ -11,6 +12,8 @@ const plurals = new Intl.PluralRules(locale);
 /** The time of day, or the day where it was not today. */
 export const clockTime = (at: string) =>
   new Date(at).toDateString() === new Date().toDateString() ? clock.format(new Date(at)) : dayOf(at);
+/** The day and the time of a moment. */
+export const dateAndTimeOf = (at: string) => dayAndTime.format(new Date(at));
 export const dayOf = (at: string) => day.format(new Date(at));
 
 const dayMonthBrief = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", timeZone: "UTC" });

@@ -7,7 +7,7 @@ const steps = {
   "release-house-style": { name: "Match the house style to your website, and release it", to: "/house-style" },
   "make-row": { name: "Make a saved row: a masthead, a hero, a footer", to: "/rows?new=yes" },
   "build-template": { name: "Build a template, with zones that authors fill", to: "/templates" },
-  "plan-coverage": { name: "Say which rows each campaign type needs", to: "/coverage" },
+  "plan-coverage": { name: "Say which rows each campaign type needs", to: "/plan/coverage" },
   "set-checks": { name: "Set the severity of checks, and your readers' mail clients", to: "/checks" },
   "start-email": { name: "Start an email from a template", to: "/start" },
   "fill-email": { name: "Fill it: what is gold is yours to write", to: "/emails?mine=yes" },

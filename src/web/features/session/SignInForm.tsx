@@ -1,21 +1,27 @@
 import { Button, PasswordInput, TextInput } from "@mantine/core";
 import { type FormEvent, useState } from "react";
-import { api, ask } from "../../api/client";
+import { api, askAlone, type Problem } from "../../api/client";
 import type { Session } from "../../api/types";
 
-/** Address and password, and what they come to. */
+/** Address and password, a code where the account wants one, and what they come to. */
 export function SignInForm({ onSignedIn }: { onSignedIn: (session: Session) => void }) {
   const [email, setEmail] = useState("");
   const [password, setPassword] = useState("");
+  const [code, setCode] = useState<string>();
   const [fault, setFault] = useState<string>();
   const [busy, setBusy] = useState(false);
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     setBusy(true);
+    setFault(undefined);
     try {
-      onSignedIn(await ask(api.POST("/api/session", { body: { email: email.trim(), password } })));
+      onSignedIn(await askAlone(() => api.POST("/api/session", { body: { email: email.trim(), password, code: code ?? null } })));
     } catch (problem) {
-      setFault((problem as Error).message);
+      if ((problem as Problem).type === "second-factor") {
+        setCode("");
+      } else {
+        setFault((problem as Error).message);
+      }
       setBusy(false);
     }
   };
@@ -29,7 +35,10 @@ export function SignInForm({ onSignedIn }: { onSignedIn: (session: Session) => v
         autoFocus
         data-autofocus
         value={email}
-        onChange={(e) => setEmail(e.currentTarget.value)}
+        onChange={(e) => {
+          setEmail(e.currentTarget.value);
+          setCode(undefined);
+        }}
       />
       <PasswordInput
         label="Password"
@@ -38,8 +47,20 @@ export function SignInForm({ onSignedIn }: { onSignedIn: (session: Session) => v
         value={password}
         onChange={(e) => setPassword(e.currentTarget.value)}
         visibilityToggleButtonProps={{ "aria-label": "Show the password" }}
-        error={fault}
+        error={code === undefined && fault}
       />
+      {code !== undefined && (
+        <TextInput
+          label="Code"
+          description="Six digits from your authenticator app, or a recovery code."
+          autoComplete="one-time-code"
+          required
+          autoFocus
+          value={code}
+          onChange={(e) => setCode(e.currentTarget.value)}
+          error={fault}
+        />
+      )}
       <Button type="submit" loading={busy} fullWidth>
         Sign in
       </Button>

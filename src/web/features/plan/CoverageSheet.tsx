@@ -8,7 +8,7 @@ import { countOf } from "../../shared/format";
 import { Pending } from "../../shared/Pending";
 import { kindLabel, rowKinds } from "../rows/rowKinds";
 import { useIs } from "../session/useSession";
-import classes from "./CoverageRoom.module.css";
+import classes from "./CoverageSheet.module.css";
 
 const states = {
   served: "served",
@@ -19,20 +19,19 @@ const states = {
 } as const;
 
 /** Campaign types across, row kinds down: what the library has and lacks, and who sends what. */
-export default function CoverageRoom() {
+export function CoverageSheet() {
   const coverage = useQuery(queries.coverage);
   const plans = useIs("lead", "designer");
-  return coverage.data ? <CoverageSheet coverage={coverage.data} plans={plans} /> : <Pending query={coverage} what="The coverage" />;
+  return coverage.data ? <Grid coverage={coverage.data} plans={plans} /> : <Pending query={coverage} what="The coverage" />;
 }
 
-function CoverageSheet({ coverage, plans }: { coverage: Coverage; plans: boolean }) {
+function Grid({ coverage, plans }: { coverage: Coverage; plans: boolean }) {
   const { campaignTypes, counts, teams } = coverage;
   const typeName = (key: string) => campaignTypes.find((t) => t.key === key)?.name ?? key;
   return (
     <div className={classes.room}>
-      <title>Coverage · Golden Rule</title>
       <header className={classes.head}>
-        <h1>Coverage</h1>
+        <h2>Coverage</h2>
         <p className={classes.counts}>
           {Object.entries(states).map(([state, label]) => (
             <span key={state} data-state={state}>
