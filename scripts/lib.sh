@@ -116,10 +116,13 @@ build_server() {
   fi
 }
 
+# The demo that is loaded into an empty database, as $demo says; "none": none.
+demo_folder() { if [ "${demo:-}" = none ]; then echo ""; else echo "${demo:-$root/demo/larkfell}"; fi; }
+
 # start_server PORT LOG: starts it in the background, sets $server, waits until it answers.
 start_server() {
   # Without the delay, what runs often is compiled well at once, not only after the first pause.
-  DOTNET_TC_CallCountingDelayMs=0 ConnectionStrings__GoldenRule="$connection" Demo__Folder="${demo:-$root/demo/larkfell}" \
+  DOTNET_TC_CallCountingDelayMs=0 ConnectionStrings__GoldenRule="$connection" Demo__Folder="$(demo_folder)" \
     dotnet "$server_dll" --urls "http://127.0.0.1:$1" --contentRoot "$root/src/GoldenRule.Server" > "$2" 2>&1 &
   server=$!
   for _ in $(seq 150); do

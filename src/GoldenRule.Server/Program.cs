@@ -123,6 +123,7 @@ builder
     });
 builder.Services.AddSingleton<SessionStore>();
 builder.Services.AddSingleton<SignInTries>();
+builder.Services.AddSingleton<Setup>();
 builder
     .Services.AddOptions<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme)
     .Configure<SessionStore, PublicAddress>(
@@ -163,6 +164,7 @@ app.MapHub<LiveHub>(LiveHub.Path);
 
 var api = app.MapGroup("/api").RequireAuthorization();
 api.MapGet("/openapi.json", (ApiDescriptionFile file, CancellationToken cancel) => file.GetAsync(cancel)).ExcludeFromDescription();
+api.MapSetup();
 api.MapSession();
 api.MapPasswords();
 api.MapTwoFactor();
@@ -206,6 +208,8 @@ if (!describing)
     {
         await scope.ServiceProvider.GetRequiredService<DemoLoader>().LoadAsync(folder, CancellationToken.None);
     }
+
+    await app.Services.GetRequiredService<Setup>().TellAsync(db, CancellationToken.None);
 }
 
 await app.RunAsync();

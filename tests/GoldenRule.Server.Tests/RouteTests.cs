@@ -66,6 +66,19 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["DELETE /api/sessions"] = new(May.SignedIn),
         ["POST /api/session/password"] = new(May.SignedIn, Json(() => new { old = "not the password", @new = "whatever it would be" })),
         ["GET /api/server"] = new(May.Anyone),
+        ["POST /api/setup"] = new(
+            May.Anyone,
+            Json(() =>
+                new
+                {
+                    code = "none",
+                    organisation = "None",
+                    name = "Nobody",
+                    email = "nobody@example.org",
+                    password = "whatever it would be",
+                }
+            )
+        ),
         ["GET /api/sessions"] = new(May.SignedIn),
         ["DELETE /api/sessions/{id}"] = new(May.SignedIn),
         ["POST /api/password-resets"] = new(May.Anyone, Json(() => new { email = "nobody@larkfell.example.org" })),

@@ -32,6 +32,13 @@ export function freshDatabase(name: string): string {
   return (process.env.GOLDEN_RULE_CONNECTION_TO ?? "").replace(/Database=[^;]*/, `Database=${name}`);
 }
 
+/** A database with nothing in it: its connection string. */
+export function emptyDatabase(name: string): string {
+  dropDatabase(name);
+  sql(`create database ${name}`);
+  return (process.env.GOLDEN_RULE_CONNECTION_TO ?? "").replace(/Database=[^;]*/, `Database=${name}`);
+}
+
 export const dropDatabase = (name: string) => sql(`drop database if exists ${name} with (force)`);
 
 /** A server over a database, once it answers. Several over one are what it is meant to bear. `place`: its time zone and language. */

@@ -10,6 +10,7 @@ namespace GoldenRule.Server.People;
 
 public enum FirstStepKey
 {
+    AddCampaignTypes,
     ReleaseHouseStyle,
     MakeRow,
     BuildTemplate,
@@ -44,6 +45,7 @@ public static class FirstSteps
             var snapshot = await library.GetAsync(db, cancel);
             return
             [
+                new(FirstStepKey.AddCampaignTypes, !snapshot.Plan.CampaignTypes.IsEmpty),
                 new(FirstStepKey.ReleaseHouseStyle, !snapshot.Styles.All.IsEmpty),
                 new(FirstStepKey.MakeRow, !snapshot.Releases.Rows.IsEmpty),
                 new(FirstStepKey.BuildTemplate, !snapshot.Releases.Templates.IsEmpty),

@@ -4,6 +4,22 @@
  */
 
 export interface paths {
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setUp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -4024,12 +4040,19 @@ export interface components {
             after: number;
             now: components["schemas"]["Finding"][];
         };
+        FirstLead: {
+            code: string;
+            organisation: string;
+            name: string;
+            email: string;
+            password: string;
+        };
         FirstStep: {
             key: components["schemas"]["FirstStepKey"];
             done: boolean;
         };
         /** @enum {unknown} */
-        FirstStepKey: "release-house-style" | "make-row" | "build-template" | "plan-coverage" | "set-checks" | "start-email" | "fill-email" | "send-next-issue" | "read-findings";
+        FirstStepKey: "add-campaign-types" | "release-house-style" | "make-row" | "build-template" | "plan-coverage" | "set-checks" | "start-email" | "fill-email" | "send-next-issue" | "read-findings";
         /** @enum {unknown} */
         ForOthers: "read-only" | "hidden";
         FoundFor: {
@@ -4950,6 +4973,7 @@ export interface components {
             edit: components["schemas"]["Edit"];
         };
         ServerAnswer: {
+            empty: boolean;
             mail: boolean;
             mailroom: boolean;
         };
@@ -5339,6 +5363,30 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    setUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstLead"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionAnswer"];
+                };
+            };
+        };
+    };
     getSession: {
         parameters: {
             query?: never;

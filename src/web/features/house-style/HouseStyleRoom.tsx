@@ -11,6 +11,7 @@ import { ContrastTable } from "./ContrastTable";
 import { EmptyStart } from "./EmptyStart";
 import { HouseStyleHead } from "./HouseStyleHead";
 import classes from "./HouseStyleRoom.module.css";
+import { NoStyleYet } from "./NoStyleYet";
 import { ReleasePanel } from "./ReleasePanel";
 import { type Open, RoomContext } from "./RoomContext";
 import { SpecimenSheet } from "./SpecimenSheet";
@@ -26,6 +27,9 @@ export default function HouseStyleRoom() {
   const all = useQuery(queries.houseStyles);
   if (!id) {
     const first = all.data?.[0];
+    if (all.data && !first) {
+      return <NoStyleYet />;
+    }
     return first ? <Navigate to={`/house-style/${first.id}`} replace /> : <Pending query={all} what="The house styles" />;
   }
   return <Room key={id} id={id} />;

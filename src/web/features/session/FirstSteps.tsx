@@ -4,6 +4,7 @@ import { Steps } from "../../shared/Steps";
 import { useSession } from "./useSession";
 
 const steps = {
+  "add-campaign-types": { name: "Say which campaign types there are, and which teams send them", to: "/plan/campaign-types" },
   "release-house-style": { name: "Match the house style to your website, and release it", to: "/house-style" },
   "make-row": { name: "Make a saved row: a masthead, a hero, a footer", to: "/rows?new=yes" },
   "build-template": { name: "Build a template, with zones that authors fill", to: "/templates" },
