@@ -191,7 +191,9 @@ public sealed record DeskWeight(int Bytes, int Most);
 /// <see cref="Order"/> always names them all.
 /// </summary>
 /// <param name="Whole">True: every row is here.</param>
-/// <param name="StyleVersion">Changes when the house style is released anew, what a snippet, field or audience in it says, or what whoever asks may do.</param>
+/// <param name="StyleVersion">
+/// Changes when the house style is released anew, with what a snippet, field or audience in it says, and with what whoever asks may do.
+/// </param>
 /// <param name="Template">What an email is made from; null for all else.</param>
 /// <param name="About">Null for an email.</param>
 /// <param name="AsAuthor">True: it only shows what a colleague would begin with, and takes no edits.</param>

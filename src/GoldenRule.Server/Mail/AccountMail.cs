@@ -36,16 +36,23 @@ public sealed record AccountMail(string Subject, string Text, string Html)
         new(
             subject,
             $"{greeting}\n\n{what}\n{(link is null ? "" : $"\n{link}\n")}\n{close}\n",
-            $"""
-            <!doctype html><html lang="en"><head><meta charset="utf-8"><title>{WebUtility.HtmlEncode(subject)}</title></head>
-            <body style="margin:0;background:#fbf8f1;font:16px/1.5 Georgia,serif;color:#1e2430"><div style="max-width:560px;margin:0 auto;padding:32px">
-            <p>{WebUtility.HtmlEncode(greeting)}</p><p>{WebUtility.HtmlEncode(what)}</p>
-            {(
-                link is null
-                    ? ""
-                    : $"<p><a href=\"{WebUtility.HtmlEncode(link)}\" style=\"color:#7a5510;overflow-wrap:anywhere\">{WebUtility.HtmlEncode(link)}</a></p>"
-            )}
-            <p>{WebUtility.HtmlEncode(close)}</p></div></body></html>
-            """
+            Page(subject, [Paragraph(greeting), Paragraph(what), .. link is null ? (string[])[] : [Linked(link)], Paragraph(close)])
         );
+
+    private static string Page(string title, string[] parts) =>
+        $"""
+            <!doctype html><html lang="en"><head><meta charset="utf-8"><title>{WebUtility.HtmlEncode(title)}</title></head>
+            <body style="margin:0;background:#fbf8f1;font:16px/1.5 Georgia,serif;color:#1e2430">
+            <div style="max-width:560px;margin:0 auto;padding:32px">
+            {string.Join('\n', parts)}
+            </div></body></html>
+            """;
+
+    private static string Paragraph(string words) => $"<p>{WebUtility.HtmlEncode(words)}</p>";
+
+    private static string Linked(string address)
+    {
+        var written = WebUtility.HtmlEncode(address);
+        return $"<p><a href=\"{written}\" style=\"color:#7a5510;overflow-wrap:anywhere\">{written}</a></p>";
+    }
 }

@@ -42,7 +42,8 @@ public static class SnippetUses
         db.Documents.FromSqlRaw(
             Shown
                 + """
-                 and not d.retired and not coalesce(d.campaign_type = any ({3}), false) and d.state <> 'HandedOff' and d.head -> 'details' ->> 'sendDay' >= {1}
+                 and not d.retired and not coalesce(d.campaign_type = any ({3}), false) and d.state <> 'HandedOff'
+                and d.head -> 'details' ->> 'sendDay' >= {1}
                 order by d.head -> 'details' ->> 'sendDay', d.id limit {2}
                 """,
             key,
