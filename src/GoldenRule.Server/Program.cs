@@ -109,7 +109,8 @@ builder
     .AddSignInManager()
     .AddDefaultTokenProviders()
     .AddTokenProvider<ResetTokens>(ResetTokens.Name);
-builder
+var openId = builder.Configuration.GetSection("OpenIdConnect").Get<OpenIdSettings>() ?? new OpenIdSettings();
+var authentication = builder
     .Services.AddAuthentication(IdentityConstants.ApplicationScheme)
     .AddCookie(IdentityConstants.ApplicationScheme, o =>
     {
@@ -121,6 +122,12 @@ builder
         o.Events.OnRedirectToLogin = c => StatusAnswer.WriteAsync(c.HttpContext, 401);
         o.Events.OnRedirectToAccessDenied = c => StatusAnswer.WriteAsync(c.HttpContext, 403);
     });
+if (openId.IsSet)
+{
+    OpenIdSignIn.Add(authentication, openId);
+}
+
+builder.Services.AddSingleton(openId);
 builder.Services.AddSingleton<SessionStore>();
 builder.Services.AddSingleton<SignInTries>();
 builder.Services.AddSingleton<Setup>();
@@ -165,6 +172,7 @@ app.MapHub<LiveHub>(LiveHub.Path);
 var api = app.MapGroup("/api").RequireAuthorization();
 api.MapGet("/openapi.json", (ApiDescriptionFile file, CancellationToken cancel) => file.GetAsync(cancel)).ExcludeFromDescription();
 api.MapSetup();
+api.MapOpenId(openId);
 api.MapSession();
 api.MapPasswords();
 api.MapTwoFactor();

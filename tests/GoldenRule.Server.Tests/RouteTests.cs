@@ -66,6 +66,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["DELETE /api/sessions"] = new(May.SignedIn),
         ["POST /api/session/password"] = new(May.SignedIn, Json(() => new { old = "not the password", @new = "whatever it would be" })),
         ["GET /api/server"] = new(May.Anyone),
+        ["GET /api/session/openid"] = new(May.Anyone),
         ["POST /api/setup"] = new(
             May.Anyone,
             Json(() =>

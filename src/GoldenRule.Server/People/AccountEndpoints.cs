@@ -270,18 +270,22 @@ public static class AccountEndpoints
 
     private static async Task MustLeaveALeadAsync(Guid id, GoldenRuleDb db, CancellationToken cancel)
     {
-        var others = db
-            .UserRoles.Where(r => r.UserId != id)
-            .Join(db.Roles.Where(r => r.Name == nameof(Role.Lead)), r => r.RoleId, r => r.Id, (held, _) => held.UserId)
-            .Join(db.Users.Where(u => u.DeactivatedAt == null && u.JoinedAt != null), held => held, u => u.Id, (_, u) => u.Id);
         var isLead = await db
             .UserRoles.Where(r => r.UserId == id)
             .AnyAsync(r => db.Roles.Any(role => role.Id == r.RoleId && role.Name == nameof(Role.Lead)), cancel);
-        if (isLead && !await others.AnyAsync(cancel))
+        if (isLead && !await LeadsBesideAsync(id, db, cancel))
         {
             throw ProblemException.Invalid("Someone has to lead the library. Make another person a lead first.", "roles");
         }
     }
+
+    /// <summary>Whether someone else leads who can sign in.</summary>
+    internal static Task<bool> LeadsBesideAsync(Guid id, GoldenRuleDb db, CancellationToken cancel) =>
+        db
+            .UserRoles.Where(r => r.UserId != id)
+            .Join(db.Roles.Where(r => r.Name == nameof(Role.Lead)), r => r.RoleId, r => r.Id, (held, _) => held.UserId)
+            .Join(db.Users.Where(u => u.DeactivatedAt == null && u.JoinedAt != null), held => held, u => u.Id, (_, u) => u.Id)
+            .AnyAsync(cancel);
 
     internal static async Task<Account> FindAsync(Guid id, UserManager<Account> accounts) =>
         await accounts.FindByIdAsync(id.ToString()) is { ErasedAt: null } found

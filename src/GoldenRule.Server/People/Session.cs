@@ -21,8 +21,9 @@ public sealed record SessionAnswer(Guid Id, string Name, ImmutableArray<Role> Ro
 /// <summary>What of this server is set up, for whoever is not signed in too.</summary>
 /// <param name="Empty">Nobody is here yet: it waits for its first lead.</param>
 /// <param name="Mail">It sends mail: people can be invited, and ask for a new password.</param>
+/// <param name="OpenId">What the identity provider that people may sign in with is called; null: there is none.</param>
 /// <param name="Mailroom">Its mail goes to a simulated mailbox that leads read here.</param>
-public sealed record ServerAnswer(bool Empty, bool Mail, bool Mailroom);
+public sealed record ServerAnswer(bool Empty, bool Mail, string? OpenId, bool Mailroom);
 
 /// <summary>Somewhere that the person is signed in.</summary>
 /// <param name="Id">By which it is ended.</param>
@@ -41,8 +42,21 @@ public static class Session
     public static void MapSession(this IEndpointRouteBuilder api)
     {
         api.MapPost("/session", SignInAsync).AllowAnonymous().WithName("signIn");
-        api.MapGet("/server", async (Mail.Outbox outbox, IConfiguration configuration, GoldenRuleDb db, CancellationToken cancel) =>
-                new ServerAnswer(!await db.Users.AnyAsync(cancel), outbox.Sends, configuration["Mailroom"] is { Length: > 0 })
+        api.MapGet(
+                "/server",
+                async (
+                    Mail.Outbox outbox,
+                    OpenIdSettings openId,
+                    IConfiguration configuration,
+                    GoldenRuleDb db,
+                    CancellationToken cancel
+                ) =>
+                    new ServerAnswer(
+                        !await db.Users.AnyAsync(cancel),
+                        outbox.Sends,
+                        openId.IsSet ? openId.Name : null,
+                        configuration["Mailroom"] is { Length: > 0 }
+                    )
             )
             .AllowAnonymous()
             .WithTags("People")

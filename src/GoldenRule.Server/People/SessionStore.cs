@@ -39,13 +39,24 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
 
     public Task<AuthenticationTicket?> RetrieveAsync(string key) => WithDbAsync(db => RetrieveAsync(key, db, default));
 
-    public Task<AuthenticationTicket?> RetrieveAsync(string key, HttpContext httpContext, CancellationToken cancellationToken) =>
-        RetrieveAsync(key, Db(httpContext), cancellationToken);
+    public async Task<AuthenticationTicket?> RetrieveAsync(string key, HttpContext httpContext, CancellationToken cancellationToken)
+    {
+        if (!httpContext.Items.ContainsKey(nameof(ForgetBefore)))
+        {
+            return await RetrieveAsync(key, Db(httpContext), cancellationToken);
+        }
+
+        await RemoveAsync(key, Db(httpContext), cancellationToken);
+        return null;
+    }
 
     public Task RemoveAsync(string key) => WithDbAsync(async db => await RemoveAsync(key, db, default));
 
     public Task RemoveAsync(string key, HttpContext httpContext, CancellationToken cancellationToken) =>
         RemoveAsync(key, Db(httpContext), cancellationToken);
+
+    /// <summary>Whatever session the request came with ends, and what begins in it has a key of its own.</summary>
+    public static void ForgetBefore(HttpContext http) => http.Items[nameof(ForgetBefore)] = true;
 
     /// <summary>Ends every session of a person.</summary>
     public static Task EndAllAsync(GoldenRuleDb db, Guid person, CancellationToken cancel) =>

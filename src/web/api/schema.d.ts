@@ -20,6 +20,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/openid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["signInByOpenId"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -4975,6 +4991,7 @@ export interface components {
         ServerAnswer: {
             empty: boolean;
             mail: boolean;
+            openId: null | string;
             mailroom: boolean;
         };
         SessionAnswer: {
@@ -5384,6 +5401,24 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SessionAnswer"];
                 };
+            };
+        };
+    };
+    signInByOpenId: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
