@@ -44,6 +44,9 @@ public sealed record RolesChange(ImmutableArray<Role> Roles, string Version);
 /// <param name="HandTo">Who answers for what they own from now on; null: it stays theirs.</param>
 public sealed record Deactivation(Guid? HandTo = null);
 
+/// <summary>Roles as the log tells them.</summary>
+internal sealed record RolesTold(ImmutableArray<Role> Roles);
+
 /// <summary>The people, for leads: their roles, whether they can sign in, and their erasure.</summary>
 public static class AccountEndpoints
 {
@@ -308,6 +311,4 @@ public static class AccountEndpoints
     }
 
     private sealed record HandedOver(int Documents);
-
-    private sealed record RolesTold(ImmutableArray<Role> Roles);
 }

@@ -62,7 +62,8 @@ public sealed record OpenIdSettings
             r =>
                 ClaimedRole.Read(r.Value)
                 ?? throw new InvalidOperationException(
-                    $"OpenIdConnect:Roles:{r.Key} is \"{r.Value}\", which is no role. Write Lead, Designer, Author or Reviewer, or \"Author in Events\"."
+                    $"OpenIdConnect:Roles:{r.Key} is \"{r.Value}\", which is no role. "
+                        + "Write Lead, Designer, Author or Reviewer, or \"Author in Events\"."
                 ),
             StringComparer.Ordinal
         );

@@ -11,8 +11,8 @@ using Microsoft.EntityFrameworkCore;
 namespace GoldenRule.Server.People;
 
 /// <summary>
-/// Signing in with an identity provider: OpenID Connect's code flow with PKCE (RFC 7636). Whose token it is, that it is for us, fresh and of
-/// this sign-in, the framework's handler checks; here is who that is, and what they are.
+/// Signing in with an identity provider: OpenID Connect's code flow with PKCE (RFC 7636). Whose token it is, that it is for us, fresh
+/// and of this sign-in, the framework's handler checks; here is who that is, and what they are.
 /// </summary>
 public static class OpenIdSignIn
 {
@@ -173,12 +173,13 @@ public static class OpenIdSignIn
 
         var teams = await db.Teams.Where(t => t.MergedInto == null).ToListAsync();
         var held = await db.TeamMembers.Where(m => m.PersonId == account.Id).ToListAsync();
-        var inTeams = (
-            from one in wanted
+        HashSet<(Guid Team, Role Role)> inTeams =
+        [
+            .. from one in wanted
             from team in teams
             where string.Equals(team.Name, one.Team, StringComparison.OrdinalIgnoreCase)
-            select (Team: team.Id, one.Role)
-        ).ToHashSet();
+            select (team.Id, one.Role),
+        ];
         var isOther = !before.SequenceEqual(after) || !inTeams.SetEquals(held.Select(m => (m.TeamId, m.Role)));
         if (!isOther)
         {
@@ -191,17 +192,18 @@ public static class OpenIdSignIn
         db.TeamMembers.AddRange(
             inTeams
                 .Except(held.Select(m => (m.TeamId, m.Role)))
-                .Select(r => new TeamMember
-                {
-                    TeamId = r.Item1,
-                    PersonId = account.Id,
-                    Role = r.Item2,
-                })
+                .Select(
+                    ((Guid Team, Role Role) r) =>
+                        new TeamMember
+                        {
+                            TeamId = r.Team,
+                            PersonId = account.Id,
+                            Role = r.Role,
+                        }
+                )
         );
         db.Record(clock, LogKind.RolesSet, null, "by the identity provider", new RolesTold(before), new RolesTold(after), account.Id);
         await db.SaveChangesAsync();
         await transaction.CommitAsync();
     }
-
-    private sealed record RolesTold(ImmutableArray<Role> Roles);
 }
