@@ -593,6 +593,41 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         Assert.Equal(expected, next.StatusCode);
     }
 
+    [Fact]
+    public async Task Addresses_linked_to_lately_are_those_of_emails_that_one_sees()
+    {
+        var lead = await server.As("ruth");
+        var email = await EmailOf("shop-offer", lead);
+        var desk = await Running.Desk(lead, email);
+        var (row, block, field) = (
+            from r in desk.Rows
+            from column in r.Columns
+            from b in column.Blocks
+            from f in b.Fields
+            where f.Value is FieldValue.Link && b.Content.Allowed
+            select (r, b, f)
+        ).First();
+        var href = $"https://{Guid.NewGuid():N}.example.org/";
+        using var edited = await lead.Edit(
+            email,
+            desk.Revision,
+            new
+            {
+                kind = "set-fill",
+                row = row.Id,
+                piece = block.Id,
+                field = field.Name,
+                value = new { kind = "link", href },
+            }
+        );
+        edited.EnsureSuccessStatusCode();
+        foreach (var (who, sees) in ((string, bool)[])[("wren", true), ("imran", true), ("hanna", false)])
+        {
+            var links = await (await server.As(who)).GetStringAsync("/api/links/recent");
+            Assert.True(sees == links.Contains(href, StringComparison.Ordinal), $"{who}: {links}");
+        }
+    }
+
     private static async Task<Guid> EmailOf(string type, HttpClient lead)
     {
         var templates = JsonNode.Parse(await lead.GetStringAsync($"/api/templates?campaignType={type}"))!;

@@ -33,7 +33,15 @@ public static class LinkEndpoints
     }
 
     // Read from the newest emails as they stand: a list of its own would have to be kept.
-    private static async Task<ImmutableArray<RecentLink>> RecentAsync(GoldenRuleDb db, CancellationToken cancel) =>
+    private static async Task<ImmutableArray<RecentLink>> RecentAsync(
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        LibraryCache library,
+        CancellationToken cancel
+    )
+    {
+        string[] hidden = [.. (await library.GetAsync(db, cancel)).Plan.Teams.HiddenFrom(user.Person())];
+        return
         [
             .. await db
                 .Database.SqlQuery<RecentLink>(
@@ -41,7 +49,7 @@ public static class LinkEndpoints
                     select href, count(distinct id)::int as emails
                     from (
                         select id, head, changed_at from documents
-                        where kind = 'Email' and not retired
+                        where kind = 'Email' and not retired and not coalesce(campaign_type = any ({{hidden}}), false)
                         order by changed_at desc limit {{Newest}}
                     ) newest,
                          lateral (select jsonb_path_query(head, 'strict $.**.href') #>> '{}' as href) found
@@ -51,6 +59,7 @@ public static class LinkEndpoints
                 )
                 .ToListAsync(cancel),
         ];
+    }
 
     private static LinkAnswer Check(string href) =>
         href switch
