@@ -41,7 +41,8 @@ public sealed class Running : WebApplicationFactory<Program>
 
     public static async Task<HttpClient> SignIn(HttpClient client, string name)
     {
-        (await Session(client, name)).EnsureSuccessStatusCode();
+        using var answer = await Session(client, name);
+        Assert.True(answer.IsSuccessStatusCode, $"{name} is not signed in: {answer.StatusCode} {await answer.Content.ReadAsStringAsync()}");
         return client;
     }
 
