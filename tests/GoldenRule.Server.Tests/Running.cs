@@ -34,7 +34,14 @@ public sealed class Running : WebApplicationFactory<Program>
 
     public static string Root { get; } = Path.GetFullPath(Path.Combine(Path.GetDirectoryName(Here())!, "../.."));
 
-    public string Database => new NpgsqlConnectionStringBuilder(Connection) { Database = database }.ConnectionString;
+    // What a class has left is closed soon: all of them together would have more connections than the database allows.
+    public string Database =>
+        new NpgsqlConnectionStringBuilder(Connection)
+        {
+            Database = database,
+            ConnectionIdleLifetime = 5,
+            ConnectionPruningInterval = 1,
+        }.ConnectionString;
 
     /// <summary>Signed in, as lead, designer, author or reviewer by first name.</summary>
     public Task<HttpClient> As(string name) => SignIn(CreateClient(), name);
