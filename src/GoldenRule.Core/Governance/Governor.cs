@@ -9,13 +9,13 @@ namespace GoldenRule.Core.Governance;
 public static class Governor
 {
     public static Decision Decide(Person person, Edit edit, OpenDocument document) =>
-        ForTeams(person, edit, document, (who, asked) => DecideAs(who, asked, document));
+        ForTeams(person, edit, document, who => DecideAs(who, edit, document));
 
     // What is given to other campaign types must be someone's there as well as here.
-    private static Decision ForTeams(Person person, Edit edit, OpenDocument document, Func<Person, Edit, Decision> decide) =>
+    private static Decision ForTeams(Person person, Edit edit, OpenDocument document, Func<Person, Decision> decide) =>
         edit is SetCampaignTypes given
-            ? Refusals.First(decide(document.As(person), edit), decide(document.Teams.For(person, given.Keys), edit))
-            : decide(document.As(person), edit);
+            ? Refusals.First(decide(document.As(person)), decide(document.Teams.For(person, given.Keys)))
+            : decide(document.As(person));
 
     private static Decision DecideAs(Person person, Edit edit, OpenDocument document) =>
         document switch
@@ -32,7 +32,7 @@ public static class Governor
     /// keeps what it had; all else is decided as for any edit. Whoever makes a template or row may take back all they did.
     /// </summary>
     public static Decision DecideUndo(Person person, Edit inverse, OpenDocument document) =>
-        ForTeams(person, inverse, document, (who, asked) => DecideUndoAs(who, asked, document));
+        ForTeams(person, inverse, document, who => DecideUndoAs(who, inverse, document));
 
     private static Decision DecideUndoAs(Person person, Edit inverse, OpenDocument document) =>
         inverse switch

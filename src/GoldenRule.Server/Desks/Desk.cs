@@ -18,7 +18,15 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
     private static readonly Person AnAuthor = new(Guid.Empty, "An author", [Role.Author]);
 
     public Task<DeskAnswer> WholeAsync(LoadedDocument loaded, Person person, CancellationToken cancel) =>
-        LayAsync(loaded, compilations.Compile(loaded), null, person, cancel);
+        LayAsync(
+            loaded,
+            compilations.Compile(loaded),
+            (OpenDocument.OfRows)EditPipeline.Open(loaded),
+            null,
+            person,
+            asAuthor: false,
+            cancel
+        );
 
     /// <summary>A template or saved row as a colleague would meet it, to look at.</summary>
     public async Task<DeskAnswer> AsAuthorAsync(LoadedDocument loaded, CancellationToken cancel)
@@ -33,26 +41,19 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
     {
         var before = compilations.At(loaded.Stored.Id, seen);
         var after = loaded.CompiledRevision ?? compilations.Compile(loaded);
+        var open = (OpenDocument.OfRows)EditPipeline.Open(loaded);
         var comparable =
             before is not null
-            && styleSeen == StyleVersion(loaded, after, person)
+            && styleSeen == StyleVersion(loaded, after, open, person)
             && ReferenceEquals(before.Resolved.Style, after.Resolved.Style);
-        return await LayAsync(loaded, after, comparable ? before : null, person, cancel);
+        return await LayAsync(loaded, after, open, comparable ? before : null, person, asAuthor: false, cancel);
     }
 
     // Whoever got or lost a role may do other things to every row.
-    private static string StyleVersion(LoadedDocument loaded, CompiledRevision compiled, Person person) =>
+    private static string StyleVersion(LoadedDocument loaded, CompiledRevision compiled, OpenDocument open, Person person) =>
         loaded.Library.Styles.Version(compiled.Order.Template.HouseStyle)
         + compiled.Inspected.Inspection.NodesVersion
-        + string.Concat(EditPipeline.Open(loaded).As(person).Roles.Order().Select(r => $" {r}"));
-
-    private Task<DeskAnswer> LayAsync(
-        LoadedDocument loaded,
-        CompiledRevision compiled,
-        CompiledRevision? before,
-        Person person,
-        CancellationToken cancel
-    ) => LayAsync(loaded, compiled, (OpenDocument.OfRows)EditPipeline.Open(loaded), before, person, asAuthor: false, cancel);
+        + string.Concat(open.As(person).Roles.Order().Select(r => $" {r}"));
 
     private async Task<DeskAnswer> LayAsync(
         LoadedDocument loaded,
@@ -79,7 +80,7 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             loaded.Stored.ChangedAt,
             before is null,
             asAuthor,
-            StyleVersion(loaded, compiled, person),
+            StyleVersion(loaded, compiled, open, person),
             compiled.Proof.Context.Theme.Width,
             loaded.Document is Email email ? Template(email, compiled.Order.Template, loaded.Library) : null,
             About(loaded),

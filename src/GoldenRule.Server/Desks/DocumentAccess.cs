@@ -56,9 +56,9 @@ public sealed class DocumentAccess(GoldenRuleDb db, LibraryCache library, EditPi
     {
         MustBeThere(kind, mark, person, teams);
         // Drafts of the library are for those who make it, for whatever campaign type.
-        if (kind is DocumentKind.Template or DocumentKind.Row && !person.IsAnywhere(Role.Lead, Role.Designer))
+        if (kind is DocumentKind.Template or DocumentKind.Row)
         {
-            person.MustBe("Templates and saved rows are changed by leads and designers only.", Role.Lead, Role.Designer);
+            person.MustBeAnywhere("Templates and saved rows are changed by leads and designers only.", Role.Lead, Role.Designer);
         }
     }
 

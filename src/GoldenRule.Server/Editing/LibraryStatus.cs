@@ -89,23 +89,11 @@ public static class LibraryStatus
 
     /// <summary>Rows and templates are made by leads and designers, of all teams or of those that the campaign types belong to.</summary>
     /// <param name="campaignTypes">What it is for; none: all.</param>
-    public static void MustMake(Person person, ImmutableArray<string> campaignTypes, TeamPlan teams)
-    {
-        MustMakeSome(person);
-        if (!teams.For(person, campaignTypes).Is(Role.Lead, Role.Designer))
-        {
-            throw ProblemException.Refused(new Decision.Refused(Rules.Team, null, teams.Whose(campaignTypes)));
-        }
-    }
+    public static void MustMake(Person person, ImmutableArray<string> campaignTypes, TeamPlan teams) =>
+        person.MustBeFor(campaignTypes, teams, Makers, Role.Lead, Role.Designer);
 
     /// <summary>For whoever makes rows and templates of any team.</summary>
-    public static void MustMakeSome(Person person)
-    {
-        if (!person.IsAnywhere(Role.Lead, Role.Designer))
-        {
-            person.MustBe(Makers, Role.Lead, Role.Designer);
-        }
-    }
+    public static void MustMakeSome(Person person) => person.MustBeAnywhere(Makers, Role.Lead, Role.Designer);
 
     /// <summary>
     /// Masters that a person sees in lists: authors what is released and offered, makers also drafts and what is retired.

@@ -41,7 +41,7 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
         }
 
         var loaded = await pipeline.LoadAsync(kind, id, cancel);
-        MustRelease(kind, EditPipeline.Open(loaded).As(person), EditPipeline.Open(loaded));
+        MustRelease(kind, person, EditPipeline.Open(loaded));
         if (seen is not null && seen != $"\"{loaded.Stored.Revision}\"")
         {
             throw new ProblemException(
@@ -108,12 +108,14 @@ public sealed class Releasing(GoldenRuleDb db, EditPipeline pipeline, Compilatio
         {
             person.MustBe("The house style is released by leads only.", Role.Lead);
         }
-        else if (!person.Is(Role.Lead, Role.Designer))
+        else
         {
-            throw ProblemException.Refused(
-                person.IsAnywhere(Role.Lead, Role.Designer)
-                    ? new Decision.Refused(Rules.Team, null, document.Teams.Whose(document.CampaignTypes))
-                    : new Decision.Refused(Rules.Role, null, "Rows and templates are released by leads and designers only.")
+            person.MustBeFor(
+                document.CampaignTypes,
+                document.Teams,
+                "Rows and templates are released by leads and designers only.",
+                Role.Lead,
+                Role.Designer
             );
         }
     }

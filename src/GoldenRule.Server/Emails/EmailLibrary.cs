@@ -195,12 +195,7 @@ public static class EmailLibrary
 
     private static void MustWrite(Person person, string? type, LibraryPlan plan)
     {
-        ImmutableArray<string> types = type is null ? [] : [type];
-        if (!plan.Teams.For(person, types).Is(Role.Lead, Role.Designer, Role.Author))
-        {
-            throw ProblemException.Refused(new Decision.Refused(Rules.Team, null, plan.Teams.Whose(types)));
-        }
-
+        person.MustAuthor("starts emails", LibraryStatus.Types(type, []), plan.Teams);
         if (plan.Find(type) is { Retired: true } retired)
         {
             throw ProblemException.Invalid($"The campaign type \"{retired.Name}\" is retired: no new emails are made for it.");

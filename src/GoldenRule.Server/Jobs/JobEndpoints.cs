@@ -76,7 +76,7 @@ public static class JobEndpoints
         var person = user.Person();
         _ = await SeenAsync(id, person, access, db, cancel);
         await StopAllAsync(db.Jobs.Where(j => j.Id == id), clock, cancel);
-        return await SeenAsync(id, person, access, db, cancel);
+        return await FindAsync(id, person, db, cancel);
     }
 
     internal static Task StopAllAsync(IQueryable<StoredJob> jobs, TimeProvider clock, CancellationToken cancel) =>
