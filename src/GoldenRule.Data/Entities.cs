@@ -43,7 +43,7 @@ public sealed class StoredDocument
     public bool Retired { get; set; }
 
     /// <summary>Kind of a saved row; null for all else.</summary>
-    public RowKind? RowKind { get; set; }
+    public string? RowKind { get; set; }
 
     /// <summary>Of a snippet; null for all else. No other snippet has the same.</summary>
     public string? TechnicalName { get; set; }
@@ -344,7 +344,7 @@ public sealed class CoverageNeed
 {
     public required string CampaignType { get; init; }
 
-    public required RowKind RowKind { get; init; }
+    public required string RowKind { get; init; }
 
     public bool Needed { get; set; }
 }

@@ -1,5 +1,6 @@
 using System.Linq.Expressions;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Reviews;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
@@ -34,6 +35,16 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
     public DbSet<StoredThumbnail> Thumbnails => Set<StoredThumbnail>();
 
     public DbSet<CampaignType> CampaignTypes => Set<CampaignType>();
+
+    public DbSet<StoredReviewRound> ReviewRounds => Set<StoredReviewRound>();
+
+    public DbSet<StoredReviewDecision> ReviewDecisions => Set<StoredReviewDecision>();
+
+    public DbSet<StoredSeenEmail> SeenEmails => Set<StoredSeenEmail>();
+
+    public DbSet<StoredComment> Comments => Set<StoredComment>();
+
+    public DbSet<StoredRowKind> RowKinds => Set<StoredRowKind>();
 
     public DbSet<OutgoingMail> OutgoingMails => Set<OutgoingMail>();
 
@@ -76,7 +87,6 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.ToTable("documents");
             e.Property(d => d.Kind).HasConversion<string>();
             e.Property(d => d.State).HasConversion<string>();
-            e.Property(d => d.RowKind).HasConversion<string>();
             e.HasIndex(d => d.TechnicalName)
                 .IsUnique()
                 .HasFilter("kind = 'Snippet'")
@@ -250,6 +260,65 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
                 .HasColumnType("jsonb")
                 .HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<LinkTags>(v))
                 .HasDefaultValue(LinkTags.None);
+            e.Property(x => x.ReviewRule)
+                .HasColumnType("jsonb")
+                .HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<ReviewRule>(v))
+                .HasDefaultValue(ReviewRule.Usual);
+            e.HasOne<CampaignType>().WithMany().HasForeignKey(x => x.MergedInto).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<StoredRowKind>(e =>
+        {
+            e.ToTable("row_kinds");
+            e.HasKey(x => x.Key);
+            e.Property(x => x.Purpose).HasConversion<string>();
+            e.HasOne<StoredRowKind>().WithMany().HasForeignKey(x => x.MergedInto).OnDelete(DeleteBehavior.Restrict);
+            e.HasData(
+                RowKindPlan.Usual.Kinds.Select(
+                    (kind, at) =>
+                        new StoredRowKind
+                        {
+                            Key = kind.Key,
+                            Name = kind.Name,
+                            Purpose = kind.Purpose,
+                            Position = at,
+                        }
+                )
+            );
+        });
+        builder.Entity<StoredReviewRound>(e =>
+        {
+            e.ToTable("review_rounds");
+            e.HasIndex(r => new { r.DocumentId, r.Number }).IsUnique();
+            e.HasIndex(r => r.DocumentId).IsUnique().HasFilter("state = 'Open'").HasDatabaseName("ix_review_rounds_open");
+            e.HasIndex(r => new { r.State, r.AskedAt });
+            e.Property(r => r.State).HasConversion<string>();
+            e.Property(r => r.Rule).HasColumnType("jsonb").HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<ReviewRule>(v));
+            e.Property(r => r.Answers)
+                .HasColumnType("jsonb")
+                .HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<Dictionary<string, string>>(v));
+            e.HasOne<StoredDocument>().WithMany().HasForeignKey(r => r.DocumentId).OnDelete(DeleteBehavior.Cascade);
+            e.HasMany(r => r.Decisions).WithOne().HasForeignKey(d => d.RoundId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<StoredReviewDecision>(e =>
+        {
+            e.ToTable("review_decisions");
+            e.HasKey(d => new { d.RoundId, d.Sequence });
+            e.Property(d => d.Verdict).HasConversion<string>();
+        });
+        builder.Entity<StoredSeenEmail>(e =>
+        {
+            e.ToTable("seen_emails");
+            e.HasKey(s => new { s.DocumentId, s.Hash });
+            e.Property(s => s.Body).HasColumnType("jsonb");
+            e.HasOne<StoredDocument>().WithMany().HasForeignKey(s => s.DocumentId).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<StoredComment>(e =>
+        {
+            e.ToTable("comments");
+            e.HasIndex(c => new { c.DocumentId, c.At });
+            e.HasIndex(c => c.Mentions).HasMethod("gin");
+            e.HasOne<StoredDocument>().WithMany().HasForeignKey(c => c.DocumentId).OnDelete(DeleteBehavior.Cascade);
+            e.HasOne<StoredComment>().WithMany().HasForeignKey(c => c.ThreadId).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<OutgoingMail>(e =>
         {
@@ -304,7 +373,6 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
         {
             e.ToTable("coverage_needs");
             e.HasKey(x => new { x.CampaignType, x.RowKind });
-            e.Property(x => x.RowKind).HasConversion<string>();
             e.HasOne<CampaignType>().WithMany().HasForeignKey(x => x.CampaignType).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<StoredCheckPolicy>(e =>

@@ -1,5 +1,6 @@
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
+using GoldenRule.Core.Reviews;
 
 namespace GoldenRule.Data;
 
@@ -19,8 +20,32 @@ public sealed class CampaignType
     /// <summary>What the addresses of links get when an email goes out; JSON.</summary>
     public LinkTags LinkTags { get; set; } = LinkTags.None;
 
+    /// <summary>How its emails are approved; JSON.</summary>
+    public ReviewRule ReviewRule { get; set; } = ReviewRule.Usual;
+
     /// <summary>Nothing new is made for it; what there is goes on.</summary>
     public bool Retired { get; set; }
+
+    /// <summary>Key of the campaign type that took its place; null: it stands for itself.</summary>
+    public string? MergedInto { get; set; }
+
+    public int Position { get; set; }
+}
+
+/// <summary>What rows of the library are for in an email.</summary>
+public sealed class StoredRowKind
+{
+    public required string Key { get; init; }
+
+    public required string Name { get; set; }
+
+    public RowPurpose Purpose { get; set; }
+
+    /// <summary>Nothing new is made for it; what there is goes on.</summary>
+    public bool Retired { get; set; }
+
+    /// <summary>Key of the row kind that took its place; null: it stands for itself.</summary>
+    public string? MergedInto { get; set; }
 
     public int Position { get; set; }
 }

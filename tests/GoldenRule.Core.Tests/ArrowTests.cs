@@ -20,6 +20,7 @@ public sealed partial class ArrowTests
         "Validation",
         "Checking",
         "Releases",
+        "Reviews",
         "Coverage",
         "Specimens",
         "History",

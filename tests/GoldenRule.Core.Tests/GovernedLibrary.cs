@@ -451,7 +451,7 @@ internal static class GovernedLibrary
 
     public static Block Block(string id, string kind) => BlockKinds.All.First(k => k.Name == kind).New(id);
 
-    private static SavedRow Row(string name, RowKind kind, params Block[] blocks) =>
+    private static SavedRow Row(string name, string kind, params Block[] blocks) =>
         new()
         {
             Name = name,

@@ -39,7 +39,7 @@ public class LockTableTests
             {
                 var decision = Decide(a.Who, a.Edit, GovernedLibrary.Email, state);
                 // What was handed off is frozen, for everyone.
-                var allowed = a.Allowed && state != EmailState.HandedOff;
+                var allowed = a.Allowed && state is not (EmailState.HandedOff or EmailState.InReview);
                 Assert.True(
                     decision is not Decision.Refused == allowed,
                     $"{a.Edit.GetType().Name} {a.Edit.Target} by {string.Join(", ", a.Who.Roles)} in {state}: expected "
@@ -377,7 +377,7 @@ public class LockTableTests
                 new Zone
                 {
                     Id = zone ?? "none",
-                    Accepts = [(RowKind)(n % 9)],
+                    Accepts = [RowKindPlan.Usual.Kinds[n % 9].Key],
                     Least = n % 3,
                     Most = 4,
                 }

@@ -117,14 +117,14 @@ public class TemplateFileTests
             new(Guid.NewGuid(), "Offer", RowKind.Main, ["shop"], true),
             new(Guid.NewGuid(), "Hero in the making", RowKind.Hero, ["shop"], false),
         ];
-        var needs = new Dictionary<(string, RowKind), bool>
+        var needs = new Dictionary<(string, string), bool>
         {
             [("shop", RowKind.Footer)] = true,
             [("news", RowKind.Main)] = true,
             [("news", RowKind.Header)] = false,
         };
-        var coverage = CoverageGrid.For(["shop", "news"], rows, needs);
-        CoverageState At(string type, RowKind kind) => coverage.Cells.Single(c => c.CampaignType == type && c.RowKind == kind).State;
+        var coverage = CoverageGrid.For(["shop", "news"], RowKindPlan.Usual.Offered.Select(k => k.Key), rows, needs);
+        CoverageState At(string type, string kind) => coverage.Cells.Single(c => c.CampaignType == type && c.RowKind == kind).State;
         Assert.Equal(18, coverage.Cells.Length);
         Assert.Equal(CoverageState.Served, At("shop", RowKind.Header));
         Assert.Equal(CoverageState.NotNeeded, At("news", RowKind.Header));

@@ -154,6 +154,22 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ),
         ["PUT /api/campaign-types/{key}"] = new(May.Lead, Json(() => new { })),
         ["PUT /api/campaign-types/order"] = new(May.Lead, Json(() => new { keys = Array.Empty<string>() })),
+        ["POST /api/campaign-types/{key}/merge"] = new(May.Lead, Json(() => new { into = "nowhere" })),
+        ["GET /api/row-kinds"] = new(May.SignedIn),
+        ["POST /api/row-kinds"] = new(
+            May.Lead,
+            Json(() =>
+                new
+                {
+                    key = $"made-{Guid.NewGuid():n}"[..30],
+                    name = $"By the table {Guid.NewGuid():n}",
+                    purpose = "message",
+                }
+            )
+        ),
+        ["PUT /api/row-kinds/{key}"] = new(May.Lead, Json(() => new { })),
+        ["PUT /api/row-kinds/order"] = new(May.Lead, Json(() => new { keys = Array.Empty<string>() })),
+        ["POST /api/row-kinds/{key}/merge"] = new(May.Lead, Json(() => new { into = "nowhere" })),
         ["GET /api/teams"] = new(May.SignedIn),
         ["POST /api/teams"] = new(May.Lead, Json(() => new { id = Guid.CreateVersion7(), name = $"By the table {Guid.NewGuid():n}" })),
         ["PUT /api/teams/order"] = new(May.Lead, Json(() => new { ids = Array.Empty<Guid>() })),
@@ -227,6 +243,40 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["POST /api/emails/{id}/copy"] = new(May.SignedIn, Json(() => new { text = "x" })),
         ["POST /api/emails/{id}/replacements"] = new(May.SignedIn, Json(() => new { find = "x", with = "y" })),
         ["POST /api/emails/paste"] = new(May.SignedIn, Json(() => new { text = "x" })),
+        ["GET /api/home"] = new(May.SignedIn),
+        ["GET /api/calendar"] = new(May.SignedIn),
+        ["GET /api/calendar.ics"] = new(May.SignedIn),
+        ["GET /api/library-health"] = new(May.Lead),
+        ["GET /api/emails/{id}/review"] = new(May.SignedIn),
+        ["POST /api/emails/{id}/review/rounds"] = new(May.Author, Json(() => new { id = Guid.CreateVersion7() })),
+        ["DELETE /api/emails/{id}/review/rounds/open"] = new(May.Author),
+        ["POST /api/emails/{id}/review/decisions"] = new(May.SignedIn, Json(() => new { verdict = "approve", hash = "none" })),
+        ["GET /api/emails/{id}/review/comparison"] = new(May.SignedIn),
+        ["GET /api/emails/{id}/comments"] = new(May.SignedIn),
+        ["POST /api/emails/{id}/comments"] = new(May.SignedIn, Json(() => new { id = Guid.CreateVersion7(), text = "By the table" })),
+        ["PUT /api/emails/{id}/comments/{comment}"] = new(
+            May.SignedIn,
+            Json(() => new { text = "By the table", mentions = Array.Empty<Guid>() })
+        ),
+        ["DELETE /api/emails/{id}/comments/{comment}"] = new(May.SignedIn),
+        ["PUT /api/emails/{id}/comments/{comment}/resolution"] = new(May.SignedIn, Json(() => new { resolved = true })),
+        ["PUT /api/campaign-types/{key}/review-rule"] = new(
+            May.Lead,
+            Json(() =>
+                new
+                {
+                    needs = new[]
+                    {
+                        new
+                        {
+                            name = "Lead",
+                            roles = new[] { "lead" },
+                            people = Array.Empty<Guid>(),
+                        },
+                    },
+                }
+            )
+        ),
         ["GET /api/emails/{id}/history"] = new(May.SignedIn),
         ["GET /api/emails/{id}/history/{revision}/html"] = new(May.SignedIn),
         ["GET /api/emails/{id}/history/{revision}/way-back"] = new(May.SignedIn),
@@ -327,6 +377,12 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["POST /api/house-styles/{id}/redo"] = new(May.SignedIn, UndoStyle),
         ["GET /api/house-styles/{id}/variables/{key}/uses"] = new(May.SignedIn),
         ["GET /api/house-styles/{id}/reach"] = new(May.SignedIn),
+        ["POST /api/rows/{id}/reach/checks"] = new(May.Maker, Json(() => new { id = Guid.CreateVersion7() })) { Owned = true },
+        ["GET /api/rows/{id}/reach/checks/{job}"] = new(May.SignedIn),
+        ["GET /api/rows/{id}/reach/{email}/html"] = new(May.Maker) { Owned = true },
+        ["POST /api/templates/{id}/reach/checks"] = new(May.Maker, Json(() => new { id = Guid.CreateVersion7() })) { Owned = true },
+        ["GET /api/templates/{id}/reach/checks/{job}"] = new(May.SignedIn),
+        ["GET /api/templates/{id}/reach/{email}/html"] = new(May.Maker) { Owned = true },
         ["POST /api/house-styles/{id}/reach/checks"] = new(May.Maker, Json(() => new { id = Guid.CreateVersion7() })),
         ["GET /api/house-styles/{id}/reach/checks/{job}"] = new(May.SignedIn),
         ["GET /api/house-styles/{id}/changes"] = new(May.SignedIn),
@@ -680,6 +736,8 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
             .Replace("/mailroom/{id}", "/mailroom/1", StringComparison.Ordinal)
             .Replace("/teams/{id}", $"/teams/{Guid.NewGuid()}", StringComparison.Ordinal)
             .Replace("{person}", Guid.NewGuid().ToString(), StringComparison.Ordinal)
+            .Replace("{email}", p.Email.ToString(), StringComparison.Ordinal)
+            .Replace("{comment}", Guid.NewGuid().ToString(), StringComparison.Ordinal)
             .Replace("/jobs/{id}", $"/jobs/{Guid.NewGuid()}", StringComparison.Ordinal)
             .Replace("{job}", Guid.NewGuid().ToString(), StringComparison.Ordinal)
             .Replace("/files/{id}", $"/files/{new string('a', 64)}", StringComparison.Ordinal)

@@ -178,9 +178,11 @@ test("what our words mean is read in the rooms and on the desk", async ({ browse
 });
 
 const rooms = [
+  "/home",
   "/house-style",
   "/plan/coverage",
   "/plan/campaign-types",
+  "/plan/row-kinds",
   "/plan/teams",
   "/people",
   "/people/log",

@@ -158,7 +158,7 @@ test("a bundle opens anywhere with its pictures", async ({ browser }) => {
 
 // ISO 32000 through an independent reader, the npm package "pdfjs-dist".
 test("the sheet to sign off says what the email is, what was found, and shows it on both screens", async () => {
-  const id = demoEmail("winter-gala");
+  const id = demoEmail("lamplighter");
   const asked = await (await page.request.post(`/api/emails/${id}/sign-off`, { data: { id: crypto.randomUUID() } })).json();
   await expect
     .poll(async () => (await page.request.get(`/api/jobs/${asked.id}`)).json().then((job) => job.state), { timeout: 120_000 })

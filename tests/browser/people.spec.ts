@@ -190,7 +190,8 @@ test("the lead plans teams and campaign types, and takes a change back", async (
   await lead.getByRole("button", { name: "Add" }).click();
   await expect(lead.getByText("Group offer is a campaign type now.")).toBeVisible();
   await expectNoViolations(lead);
-  await lead.getByRole("button", { name: "Retire Group offer" }).click();
+  await lead.getByRole("button", { name: "More for Group offer" }).click();
+  await lead.getByRole("menuitem", { name: "Retire" }).click();
   await expect(lead.getByText("group-offer, retired")).toBeVisible();
   await lead.getByRole("button", { name: "Undo" }).click();
   await expect(lead.getByText("group-offer, retired")).toHaveCount(0);
@@ -201,6 +202,27 @@ test("the lead plans teams and campaign types, and takes a change back", async (
   await lead.getByRole("menuitem", { name: "Events" }).click();
   await expect(lead.getByText("Group visits is part of Events now")).toBeVisible();
   await expect(lead.getByRole("row", { name: /Events/ })).toContainText("Group offer");
+  // Row kinds are the lead's: one of its own, which is then part of another, with all that is of it.
+  await lead.getByRole("link", { name: "Row kinds" }).click();
+  await lead.getByLabel("New row kind").fill("Quiz");
+  await lead.getByRole("button", { name: "Add" }).click();
+  await expect(lead.getByText("Quiz is a row kind now.")).toBeVisible();
+  await lead.getByLabel("Name of Quiz").fill("Game");
+  await lead.keyboard.press("Enter");
+  await expect(lead.getByText("Quiz is called Game now.")).toBeVisible();
+  await expectNoViolations(lead);
+  await lead.goto("/rows?new=yes&kind=quiz");
+  await expect(
+    lead
+      .getByRole("dialog")
+      .getByRole("textbox", { name: "Row kind" })
+      .or(lead.getByRole("combobox", { name: "Row kind" })),
+  ).toHaveValue("Game");
+  await lead.goto("/plan/row-kinds");
+  await lead.getByRole("button", { name: "More for Game" }).click();
+  await lead.getByRole("menuitem", { name: "Main" }).click();
+  await expect(lead.getByText(/Game is part of Main now/)).toBeVisible();
+  await expect(lead.getByLabel("Name of Game")).toHaveCount(0);
   // Nobody else plans.
   const author = await signIn(browser, "imran");
   await author.goto("/plan/teams");

@@ -20,6 +20,7 @@ test("signing in and out", async ({ page }) => {
 
 test("templates by campaign type, with what they look like, and what to do where there is none", async ({ browser }) => {
   const page = await signIn(browser, "bea");
+  await page.goto("/templates");
   await page.getByRole("button", { name: /Special train/ }).click();
   await expect(page.getByRole("article")).toHaveCount(1);
   // Drawn once, with the picture that the template shows: neither white nor of one colour where it is.
@@ -45,6 +46,7 @@ test("templates by campaign type, with what they look like, and what to do where
   expect((await status(false)).ok()).toBe(true);
 
   const reviewer = await signIn(browser, "jonas");
+  await reviewer.goto("/templates");
   await expect(reviewer.getByRole("article").first()).toBeVisible();
   await expect(reviewer.getByRole("button", { name: "Start an email" })).toHaveCount(0);
   await openEmail(reviewer, "Winter steam gala");

@@ -20,6 +20,13 @@ test("every screen passes axe, light and dark", async ({ browser, baseURL }) => 
   const page = await signIn(browser, "ruth");
   // Thumbnails and proofs are emails, which are checked by themselves.
   const emails = ["iframe"];
+  await expect(page.getByRole("region", { name: "Going out" })).toBeVisible();
+  await expect(page.getByText(/things? waits? for you/)).toBeVisible();
+  await expectNoViolationsInBoth(page, emails);
+  await page.getByRole("link", { name: "Look and decide Winter steam gala" }).click();
+  await expect(page.getByRole("heading", { name: "What changed" })).toBeVisible();
+  await expectNoViolationsInBoth(page, emails);
+  await page.goto("/templates");
   await expect(page.getByRole("article").first()).toBeVisible();
   await expectNoViolationsInBoth(page, emails);
   await page.getByRole("article", { name: "Shop offer" }).getByRole("button", { name: "Start an email" }).click();

@@ -11,6 +11,18 @@ test("a password is changed with the old one, and whoever is signed in elsewhere
   const elsewhere = await signIn(browser, "imran");
   await startEmail(elsewhere, "Special train", "Typed elsewhere");
 
+  // What is typed in the other window is on its way when the password changes.
+  let send = () => {};
+  const sent = new Promise<void>((resolve) => {
+    send = resolve;
+  });
+  await elsewhere.route("**/edits", async (route) => {
+    await sent;
+    await route.continue();
+  });
+  await row(elsewhere, /Hero/).click();
+  await elsewhere.getByRole("textbox", { name: "Headline" }).fill("Written while signed out");
+
   const page = await signIn(browser, "imran");
   await account(page, "Your account");
   await page.getByRole("button", { name: "Change your password" }).click();
@@ -31,9 +43,8 @@ test("a password is changed with the old one, and whoever is signed in elsewhere
   await page.reload();
   await expect(page.getByRole("button", { name: /Imran/ })).toBeVisible();
 
-  // The other window was signed out by it: what is typed there waits until somebody signs in again.
-  await row(elsewhere, /Hero/).click();
-  await elsewhere.getByRole("textbox", { name: "Headline" }).fill("Written while signed out");
+  // The other window was signed out by it: what was typed there waits until somebody signs in again.
+  send();
   await expect(elsewhere.getByText(/You are signed out/)).toBeVisible();
   const signedIn = await elsewhere.request.post("/api/session", {
     data: { email: "imran@larkfell.example.org", password: "a-new-long-password" },

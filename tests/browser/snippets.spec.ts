@@ -12,6 +12,7 @@ import {
   sendEdits,
   signIn,
   startEmail,
+  takeBack,
   test,
 } from "./support";
 
@@ -84,6 +85,7 @@ test("a snippet is made, put into words by a key, scheduled, retired and replace
   await made.getByRole("textbox", { name: "What it says now" }).fill("platform 2");
   await expect(snippet(lead, /Platform of the day/)).toContainText("nowhere yet");
 
+  await takeBack(author, "winter-times");
   await openEmail(author, "Winter timetable");
   await row(author, /Harrow request stop/).click();
   const headline = author.getByRole("textbox", { name: "Headline" });

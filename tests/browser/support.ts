@@ -84,6 +84,9 @@ export async function openEmail(page: Page, name: string) {
   await expect(order(page)).toBeVisible();
 }
 
+/** Takes an email of the demo back from review, where it is: it can be changed again. */
+export const takeBack = (page: Page, file: string) => page.request.delete(`/api/emails/${demoEmail(file)}/review/rounds/open`);
+
 export const order = (page: Page) => page.getByRole("navigation", { name: "Running order" });
 export const row = (page: Page, name: string | RegExp) => order(page).getByRole("option", { name });
 export const proof = (page: Page, which: "Desktop" | "Phone") => page.frameLocator(`iframe[title="${which} proof"]`);

@@ -139,7 +139,7 @@ internal sealed class ByReaders
     // Combinations come so that the next has most of its first rows in common with the one before.
     private IEnumerable<(ulong Combination, IEnumerable<Finding> Found)> InTurn(SeenRowsCheck check, int[] asked, Reachable reachable)
     {
-        var counted = check.Begin();
+        var counted = check.Begin(whole.Context);
         // The stretch at which each condition first makes a difference, and how many before each stretch are seen.
         var first = Array.ConvertAll(asked, a => Array.FindIndex(stretches, s => s.Own == a || s.Blocks.Contains(a)));
         var before = new int[stretches.Length + 1];

@@ -11,11 +11,17 @@ public sealed record CheckContext
     /// <summary>Key of the campaign type, by which severities are set.</summary>
     public string CampaignType { get; init; } = "";
 
+    /// <summary>Campaign types that others took the place of.</summary>
+    public MergedKeys CampaignTypes { get; init; } = MergedKeys.None;
+
     /// <summary>True for campaign types that answer a reader's own act, such as a booking confirmation.</summary>
     public bool Transactional { get; init; }
 
-    /// <summary>The row kinds that emails of this campaign type need.</summary>
-    public ImmutableArray<RowKind> Needed { get; init; } = [];
+    /// <summary>By which row kinds are compared and called.</summary>
+    public RowKindPlan RowKinds { get; init; } = RowKindPlan.Usual;
+
+    /// <summary>Keys of the row kinds that emails of this campaign type need.</summary>
+    public ImmutableArray<string> Needed { get; init; } = [];
 
     /// <summary>Number of the newest release of each template and saved row.</summary>
     public ImmutableDictionary<Guid, int> Newest { get; init; } = ImmutableDictionary<Guid, int>.Empty;

@@ -10,7 +10,7 @@ public abstract class SeenRowsCheck : Check
 {
     public sealed override Asked Asked => Asked.OfEachReader;
 
-    internal abstract ISeenRows Begin();
+    internal abstract ISeenRows Begin(CheckContext context);
 }
 
 /// <summary>What a check has counted of the stretches of rows it was given.</summary>
@@ -31,32 +31,33 @@ public abstract class SeenRowsCheck<TCount> : SeenRowsCheck
     /// <summary>Of no rows.</summary>
     private protected abstract TCount None { get; }
 
-    private protected abstract TCount Count(InspectedRow row);
+    private protected abstract TCount Count(InspectedRow row, CheckContext context);
 
     /// <summary>Of some rows, and of those that come after them.</summary>
     private protected abstract TCount Together(TCount first, TCount then);
 
     private protected abstract IEnumerable<Finding> Found(TCount counted, Inspection whole);
 
-    public sealed override IEnumerable<Finding> Run(Inspection inspection) => Found(Counted(inspection.Rows.AsSpan()), inspection);
+    public sealed override IEnumerable<Finding> Run(Inspection inspection) =>
+        Found(Counted(inspection.Rows.AsSpan(), inspection.Context), inspection);
 
     internal sealed override IEnumerable<Finding> RunOn(List<InspectedRow> seen, Inspection whole) =>
-        Found(Counted(CollectionsMarshal.AsSpan(seen)), whole);
+        Found(Counted(CollectionsMarshal.AsSpan(seen), whole.Context), whole);
 
-    internal sealed override ISeenRows Begin() => new SeenRows(this);
+    internal sealed override ISeenRows Begin(CheckContext context) => new SeenRows(this, context);
 
-    private TCount Counted(ReadOnlySpan<InspectedRow> rows)
+    private TCount Counted(ReadOnlySpan<InspectedRow> rows, CheckContext context)
     {
         var counted = None;
         foreach (var row in rows)
         {
-            counted = Together(counted, Count(row));
+            counted = Together(counted, Count(row, context));
         }
 
         return counted;
     }
 
-    private sealed class SeenRows(SeenRowsCheck<TCount> check) : ISeenRows
+    private sealed class SeenRows(SeenRowsCheck<TCount> check, CheckContext context) : ISeenRows
     {
         // After none of the stretches, after the first, after the second …
         private readonly List<TCount> counted = [check.None];
@@ -68,7 +69,7 @@ public abstract class SeenRowsCheck<TCount> : SeenRowsCheck
         {
             if (!known.TryGetValue(rows, out var here))
             {
-                known[rows] = here = check.Counted(rows);
+                known[rows] = here = check.Counted(rows, context);
             }
 
             counted.Add(check.Together(counted[^1], here));

@@ -25,13 +25,13 @@ public enum CoverageState
 /// <summary>A saved row as coverage sees it.</summary>
 /// <param name="CampaignTypes">Keys; empty: it serves all.</param>
 /// <param name="Released">False: there is only a draft.</param>
-public sealed record CoveringRow(Guid Id, string Name, RowKind RowKind, ImmutableArray<string> CampaignTypes, bool Released);
+public sealed record CoveringRow(Guid Id, string Name, string RowKind, ImmutableArray<string> CampaignTypes, bool Released);
 
 /// <param name="Shared">True: it serves all campaign types; else it is for some by name.</param>
 public sealed record Covering(Guid Id, string Name, bool Shared, bool Released);
 
 /// <param name="Needed">What the plan says; null: nothing.</param>
-public sealed record CoverageCell(string CampaignType, RowKind RowKind, CoverageState State, bool? Needed, ImmutableArray<Covering> Rows);
+public sealed record CoverageCell(string CampaignType, string RowKind, CoverageState State, bool? Needed, ImmutableArray<Covering> Rows);
 
 /// <summary>Campaign types by row kinds: what the library has and lacks.</summary>
 public sealed record CoverageGrid(ImmutableArray<CoverageCell> Cells)
@@ -39,19 +39,21 @@ public sealed record CoverageGrid(ImmutableArray<CoverageCell> Cells)
     public int Count(CoverageState state) => Cells.Count(c => c.State == state);
 
     /// <param name="campaignTypes">Keys.</param>
+    /// <param name="rowKinds">Keys.</param>
     /// <param name="needs">What the plan says of a campaign type and a row kind.</param>
     public static CoverageGrid For(
         IEnumerable<string> campaignTypes,
+        IEnumerable<string> rowKinds,
         IReadOnlyCollection<CoveringRow> rows,
-        IReadOnlyDictionary<(string CampaignType, RowKind RowKind), bool> needs
+        IReadOnlyDictionary<(string CampaignType, string RowKind), bool> needs
     ) =>
         new([
-            .. from kind in Enum.GetValues<RowKind>()
+            .. from kind in rowKinds
             from type in campaignTypes
             select Cell(type, kind, rows, needs.TryGetValue((type, kind), out var needed) ? needed : null),
         ]);
 
-    private static CoverageCell Cell(string type, RowKind kind, IReadOnlyCollection<CoveringRow> rows, bool? needed)
+    private static CoverageCell Cell(string type, string kind, IReadOnlyCollection<CoveringRow> rows, bool? needed)
     {
         ImmutableArray<Covering> serving =
         [

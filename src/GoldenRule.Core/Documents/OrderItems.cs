@@ -75,8 +75,8 @@ public abstract record OrderItem : Piece;
 /// <summary>A place where authors may put rows.</summary>
 public sealed record Zone : OrderItem
 {
-    /// <summary>Row kinds taken; empty together with <see cref="Rows"/>: any.</summary>
-    public ImmutableArray<RowKind> Accepts { get; init; } = [];
+    /// <summary>Keys of the row kinds taken; empty together with <see cref="Rows"/>: any.</summary>
+    public ImmutableArray<string> Accepts { get; init; } = [];
 
     /// <summary>Saved rows taken by name, whatever their kind.</summary>
     public ImmutableArray<Guid> Rows { get; init; } = [];
@@ -93,6 +93,7 @@ public sealed record Zone : OrderItem
     /// <summary>What a new email starts with here.</summary>
     public ImmutableArray<PlacedRow> Default { get; init; } = [];
 
-    public bool Takes(Guid? master, RowKind kind) =>
-        (Accepts.IsEmpty && Rows.IsEmpty) || Accepts.Contains(kind) || (master is { } id && Rows.Contains(id));
+    /// <param name="kind">Key of the row's kind.</param>
+    public bool Takes(Guid? master, string kind, RowKindPlan kinds) =>
+        (Accepts.IsEmpty && Rows.IsEmpty) || Accepts.Any(a => kinds.Merged.Same(a, kind)) || (master is { } id && Rows.Contains(id));
 }

@@ -3,26 +3,6 @@ using System.Text.Json.Serialization;
 
 namespace GoldenRule.Core.Documents;
 
-/// <summary>What a row is for in an email.</summary>
-public enum RowKind
-{
-    Header,
-    Hero,
-    Main,
-    Secondary,
-    Supporting,
-    Advert,
-    SignOff,
-    Footer,
-    Legal,
-}
-
-public static class RowKindWords
-{
-    /// <summary>As it stands in a sentence: "sign-off".</summary>
-    public static string Words(this RowKind kind) => kind == RowKind.SignOff ? "sign-off" : kind.ToString().ToLowerInvariant();
-}
-
 /// <summary>The band of the house style a row lies on.</summary>
 public enum Surface
 {

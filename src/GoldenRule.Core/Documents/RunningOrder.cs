@@ -10,6 +10,12 @@ public sealed class ReleaseCatalog
     private readonly ImmutableHashSet<Guid> withheld;
     private readonly Dictionary<Guid, int> newest;
 
+    /// <summary>By which the kinds that rows have and zones take are compared.</summary>
+    public RowKindPlan RowKinds { get; private init; } = RowKindPlan.Usual;
+
+    /// <summary>Campaign types that others took the place of.</summary>
+    public MergedKeys CampaignTypes { get; private init; } = MergedKeys.None;
+
     /// <param name="withheld">Saved rows that are retired or private: what uses them goes on, but they are not offered.</param>
     public ReleaseCatalog(
         ImmutableDictionary<(Guid Id, int Release), SavedRow> rows,
@@ -25,7 +31,15 @@ public sealed class ReleaseCatalog
 
     /// <summary>A shelf with more rows on it.</summary>
     public ReleaseCatalog With(IEnumerable<KeyValuePair<(Guid Id, int Release), SavedRow>> more) =>
-        new(rows.SetItems(more), templates, withheld);
+        new(rows.SetItems(more), templates, withheld) { RowKinds = RowKinds, CampaignTypes = CampaignTypes };
+
+    /// <summary>The same with one release of a template more.</summary>
+    public ReleaseCatalog With(Guid id, int release, Template template) =>
+        new(rows, templates.SetItem((id, release), template), withheld) { RowKinds = RowKinds, CampaignTypes = CampaignTypes };
+
+    /// <summary>The same releases, as the lead plans row kinds and campaign types now.</summary>
+    public ReleaseCatalog PlannedBy(RowKindPlan kinds, MergedKeys campaignTypes) =>
+        new(rows, templates, withheld) { RowKinds = kinds, CampaignTypes = campaignTypes };
 
     /// <summary>The row that is placed: its own, or the saved row's release.</summary>
     public SavedRow Row(PlacedRow placed) =>

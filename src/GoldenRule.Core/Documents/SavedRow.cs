@@ -9,7 +9,8 @@ public sealed record NarrowedValue(string Value, string? Dark = null);
 /// <summary>A row of the library: a master that templates and emails place by reference.</summary>
 public sealed record SavedRow : Document
 {
-    public required RowKind RowKind { get; init; }
+    /// <summary>Key of its row kind.</summary>
+    public required string RowKind { get; init; }
 
     public string Description { get; init; } = "";
 

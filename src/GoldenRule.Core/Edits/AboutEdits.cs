@@ -85,7 +85,7 @@ public sealed record SetCampaignTypes(ImmutableArray<string> Keys) : Edit
 }
 
 /// <summary>Says what sort of row a saved row is, or a row of its own in a template.</summary>
-public sealed record SetRowKind(RowKind RowKind, string? Row = null) : Edit
+public sealed record SetRowKind(string RowKind, string? Row = null) : Edit
 {
     public override string Target => $"{Row}/row-kind";
 

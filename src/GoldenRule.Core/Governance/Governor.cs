@@ -99,6 +99,11 @@ public static class Governor
                 null,
                 "The email was handed off and is frozen. Make a copy to go on from it."
             ),
+            OpenDocument.OfEmail { State: EmailState.InReview } => Refusals.Refuse(
+                Rules.State,
+                null,
+                "The email is in review. Take it back from there to change it."
+            ),
             OpenDocument.OfTemplate or OpenDocument.OfSavedRow when !person.Is(Role.Lead, Role.Designer) => OfOtherTeam(
                 person,
                 document,

@@ -48,7 +48,7 @@ internal static class RowDecisions
         var master = document.Masters.Row(edit.Row);
         return Refusals.First(
             Adding(person, document, zone),
-            Takes(zone, edit.Row, master),
+            Takes(document, zone, edit.Row, master),
             OwnTaken(document, zone, edit.Row),
             IsNew(document, edit.Row.Id),
             FillsAllowed(person, document, zone, edit.Row, master)
@@ -66,7 +66,7 @@ internal static class RowDecisions
         var zone = document.Order.FindZone(edit.Zone!)!;
         return Refusals.First(
             Adding(person, document, zone),
-            Takes(zone, edit.Row, document.Masters.Row(edit.Row)),
+            Takes(document, zone, edit.Row, document.Masters.Row(edit.Row)),
             IsNew(document, edit.Row.Id)
         );
     }
@@ -112,7 +112,7 @@ internal static class RowDecisions
                 : Refusals.First(
                     Remove(person, document, edit.Row),
                     Arrange(person, document, zone, row),
-                    Takes(zone, row.Placed, row.Master),
+                    Takes(document, zone, row.Placed, row.Master),
                     OwnTaken(document, zone, row.Placed),
                     KeepsLocks(document, row, zone),
                     HasRoom(document, zone)
@@ -126,8 +126,8 @@ internal static class RowDecisions
                 Refusals.First(
                     Arrange(person, document, a.Zone, a),
                     Arrange(person, document, b.Zone, b),
-                    Takes(b.Zone, a.Placed, a.Master),
-                    Takes(a.Zone, b.Placed, b.Master),
+                    Takes(document, b.Zone, a.Placed, a.Master),
+                    Takes(document, a.Zone, b.Placed, b.Master),
                     a.Zone?.Id == b.Zone?.Id
                         ? Decision.Yes
                         : Refusals.First(
@@ -145,7 +145,7 @@ internal static class RowDecisions
             Refusals.First(
                 Arrange(person, document, row.Zone, row),
                 HasRoom(document, row.Zone),
-                Takes(row.Zone, row.Placed, row.Master),
+                Takes(document, row.Zone, row.Placed, row.Master),
                 OwnTaken(document, row.Zone, row.Placed),
                 IsNew(document, edit.Copy)
             )
@@ -200,8 +200,8 @@ internal static class RowDecisions
             _ => Refusals.Refuse(Rules.Unknown, zone, "There is no such zone in this template."),
         };
 
-    private static Decision Takes(Zone? zone, PlacedRow placed, SavedRow master) =>
-        zone is null || zone.Takes(placed.Own is null ? placed.Master : null, master.RowKind)
+    private static Decision Takes(OpenDocument.OfRows document, Zone? zone, PlacedRow placed, SavedRow master) =>
+        zone is null || zone.Takes(placed.Own is null ? placed.Master : null, master.RowKind, document.Masters.RowKinds)
             ? Decision.Yes
             : Refusals.Refuse(Rules.ZoneAccepts, zone.Id, $"\"{Refusals.Name(zone)}\" does not take \"{master.Name}\".");
 

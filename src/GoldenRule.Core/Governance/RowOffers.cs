@@ -40,12 +40,16 @@ public static class RowOffers
         }
 
         var campaignType = document.Order.Template.CampaignType;
-        if (!row.CampaignTypes.IsEmpty && !row.CampaignTypes.Contains(campaignType) && zone?.Rows.Contains(id) != true)
+        if (
+            !row.CampaignTypes.IsEmpty
+            && !row.CampaignTypes.Any(t => document.Masters.CampaignTypes.Same(t, campaignType))
+            && zone?.Rows.Contains(id) != true
+        )
         {
             return Refusals.Refuse(Rules.Library, zone?.Id, $"\"{row.Name}\" is for other campaign types.");
         }
 
-        return zone is null || zone.Takes(id, row.RowKind)
+        return zone is null || zone.Takes(id, row.RowKind, document.Masters.RowKinds)
             ? null
             : Refusals.Refuse(Rules.ZoneAccepts, zone.Id, $"\"{Refusals.Name(zone)}\" does not take \"{row.Name}\".");
     }

@@ -195,7 +195,7 @@ public static class CopyLayout
         while (true)
         {
             var places = new CopyPlaces(document, person);
-            var seats = Seats(places);
+            var seats = Seats(document, places);
             var seated = seats.Select(s => (s.Headline ?? s.Bodies[0]).Row!).ToList();
             var insert =
                 seats.Count >= sections
@@ -228,7 +228,7 @@ public static class CopyLayout
         }
     }
 
-    private static List<Seat> Seats(CopyPlaces places)
+    private static List<Seat> Seats(OpenDocument.OfEmail document, CopyPlaces places)
     {
         var seats = new List<Seat>();
         foreach (
@@ -238,7 +238,7 @@ public static class CopyLayout
         )
         {
             // What stands the same in every email, and what someone else pays for, is no place for a section.
-            if (row.First().Row!.Master.RowKind is RowKind.Header or RowKind.Advert or RowKind.SignOff or RowKind.Footer or RowKind.Legal)
+            if (document.Masters.RowKinds.PurposeOf(row.First().Row!.Master.RowKind) != RowPurpose.Message)
             {
                 continue;
             }

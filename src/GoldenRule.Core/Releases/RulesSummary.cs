@@ -16,7 +16,7 @@ public static class RulesSummary
         return
         [
             Writing(rows),
-            .. template.Order.OfType<Zone>().Select(Zone),
+            .. template.Order.OfType<Zone>().Select(zone => Zone(zone, masters.RowKinds)),
             .. rows.SelectMany(Choosing),
             .. rows.SelectMany(LockedContent),
             .. Limits(rows),
@@ -36,7 +36,7 @@ public static class RulesSummary
         return fields == 0 ? "Authors may write nothing." : $"Authors may write {Count(fields, "field")} in {Count(open.Count, "row")}.";
     }
 
-    private static string Zone(Zone zone)
+    private static string Zone(Zone zone, RowKindPlan plan)
     {
         var name = zone.Name ?? zone.Id;
         if (!EffectiveLocks.Admits(EffectiveLocks.ForArrangement(zone), Author))
@@ -46,7 +46,7 @@ public static class RulesSummary
 
         var kinds = zone switch
         {
-            { Accepts.IsEmpty: false } => string.Join(" or ", zone.Accepts.Select(RowKindWords.Words)) + " ",
+            { Accepts.IsEmpty: false } => string.Join(" or ", zone.Accepts.Select(plan.Words)) + " ",
             { Rows.IsEmpty: false } => "chosen ",
             _ => "",
         };

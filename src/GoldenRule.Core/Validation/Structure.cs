@@ -117,7 +117,7 @@ public static class Structure
                 foreach (var placed in zone.Default)
                 {
                     var (complete, row) = Complete(placed, masters);
-                    if (!zone.Takes(placed.Own is null ? placed.Master : null, row.RowKind))
+                    if (!zone.Takes(placed.Own is null ? placed.Master : null, row.RowKind, masters.RowKinds))
                     {
                         throw new StructureException(
                             $"Zone \"{zone.Name ?? zone.Id}\" begins with \"{row.Name}\", which it does not take.",

@@ -144,6 +144,10 @@ namespace GoldenRule.Data.Migrations
                         .HasDefaultValue("{\"tags\":[],\"hosts\":[]}")
                         .HasColumnName("link_tags");
 
+                    b.Property<string>("MergedInto")
+                        .HasColumnType("text")
+                        .HasColumnName("merged_into");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text")
@@ -157,6 +161,13 @@ namespace GoldenRule.Data.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("retired");
 
+                    b.Property<string>("ReviewRule")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasDefaultValue("{\"needs\":[{\"name\":\"Lead\",\"roles\":[\"lead\"],\"people\":[]}],\"answerWarnings\":false,\"overtaken\":\"ask-again\"}")
+                        .HasColumnName("review_rule");
+
                     b.PrimitiveCollection<List<Guid>>("Teams")
                         .IsRequired()
                         .HasColumnType("uuid[]")
@@ -168,6 +179,9 @@ namespace GoldenRule.Data.Migrations
 
                     b.HasKey("Key")
                         .HasName("pk_campaign_types");
+
+                    b.HasIndex("MergedInto")
+                        .HasDatabaseName("ix_campaign_types_merged_into");
 
                     b.ToTable("campaign_types", (string)null);
                 });
@@ -440,6 +454,97 @@ namespace GoldenRule.Data.Migrations
                             Body = "{}",
                             Revision = 0L
                         });
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredComment", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("AuthorId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("author_id");
+
+                    b.Property<string>("Block")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("block");
+
+                    b.Property<Guid>("DocumentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("document_id");
+
+                    b.Property<string>("Field")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("field");
+
+                    b.Property<string>("FieldText")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("field_text");
+
+                    b.Property<int>("Length")
+                        .HasColumnType("integer")
+                        .HasColumnName("length");
+
+                    b.PrimitiveCollection<List<Guid>>("Mentions")
+                        .IsRequired()
+                        .HasColumnType("uuid[]")
+                        .HasColumnName("mentions");
+
+                    b.Property<string>("PlaceName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("place_name");
+
+                    b.Property<DateTime?>("ResolvedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("resolved_at");
+
+                    b.Property<Guid?>("ResolvedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("resolved_by");
+
+                    b.Property<string>("Row")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("row");
+
+                    b.Property<int>("Start")
+                        .HasColumnType("integer")
+                        .HasColumnName("start");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("text");
+
+                    b.Property<Guid?>("ThreadId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("thread_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_comments");
+
+                    b.HasIndex("Mentions")
+                        .HasDatabaseName("ix_comments_mentions");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Mentions"), "gin");
+
+                    b.HasIndex("ThreadId")
+                        .HasDatabaseName("ix_comments_thread_id");
+
+                    b.HasIndex("DocumentId", "At")
+                        .HasDatabaseName("ix_comments_document_id_at");
+
+                    b.ToTable("comments", (string)null);
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredDocument", b =>
@@ -998,6 +1103,269 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("releases", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredReviewDecision", b =>
+                {
+                    b.Property<Guid>("RoundId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("round_id");
+
+                    b.Property<int>("Sequence")
+                        .HasColumnType("integer")
+                        .HasColumnName("sequence");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("hash");
+
+                    b.Property<string>("Need")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("need");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("reason");
+
+                    b.Property<string>("Verdict")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("verdict");
+
+                    b.HasKey("RoundId", "Sequence")
+                        .HasName("pk_review_decisions");
+
+                    b.ToTable("review_decisions", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredReviewRound", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Answers")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("answers");
+
+                    b.PrimitiveCollection<List<Guid>>("Asked")
+                        .IsRequired()
+                        .HasColumnType("uuid[]")
+                        .HasColumnName("asked");
+
+                    b.Property<DateTime>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.Property<Guid>("AskedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("asked_by");
+
+                    b.Property<bool>("ByItself")
+                        .HasColumnType("boolean")
+                        .HasColumnName("by_itself");
+
+                    b.Property<DateTime?>("ClosedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("closed_at");
+
+                    b.Property<Guid>("DocumentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("document_id");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("hash");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint")
+                        .HasColumnName("revision");
+
+                    b.Property<string>("Rule")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("rule");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("state");
+
+                    b.HasKey("Id")
+                        .HasName("pk_review_rounds");
+
+                    b.HasIndex("DocumentId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_review_rounds_open")
+                        .HasFilter("state = 'Open'");
+
+                    b.HasIndex("DocumentId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_review_rounds_document_id_number");
+
+                    b.HasIndex("State", "AskedAt")
+                        .HasDatabaseName("ix_review_rounds_state_asked_at");
+
+                    b.ToTable("review_rounds", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredRowKind", b =>
+                {
+                    b.Property<string>("Key")
+                        .HasColumnType("text")
+                        .HasColumnName("key");
+
+                    b.Property<string>("MergedInto")
+                        .HasColumnType("text")
+                        .HasColumnName("merged_into");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("integer")
+                        .HasColumnName("position");
+
+                    b.Property<string>("Purpose")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("purpose");
+
+                    b.Property<bool>("Retired")
+                        .HasColumnType("boolean")
+                        .HasColumnName("retired");
+
+                    b.HasKey("Key")
+                        .HasName("pk_row_kinds");
+
+                    b.HasIndex("MergedInto")
+                        .HasDatabaseName("ix_row_kinds_merged_into");
+
+                    b.ToTable("row_kinds", (string)null);
+
+                    b.HasData(
+                        new
+                        {
+                            Key = "header",
+                            Name = "Header",
+                            Position = 0,
+                            Purpose = "Frame",
+                            Retired = false
+                        },
+                        new
+                        {
+                            Key = "hero",
+                            Name = "Hero",
+                            Position = 1,
+                            Purpose = "Message",
+                            Retired = false
+                        },
+                        new
+                        {
+                            Key = "main",
+                            Name = "Main",
+                            Position = 2,
+                            Purpose = "Message",
+                            Retired = false
+                        },
+                        new
+                        {
+                            Key = "secondary",
+                            Name = "Secondary",
+                            Position = 3,
+                            Purpose = "Message",
+                            Retired = false
+                        },
+                        new
+                        {
+                            Key = "supporting",
+                            Name = "Supporting",
+                            Position = 4,
+                            Purpose = "Message",
+                            Retired = false
+                        },
+                        new
+                        {
+                            Key = "advert",
+                            Name = "Advert",
+                            Position = 5,
+                            Purpose = "Ready",
+                            Retired = false
+                        },
+                        new
+                        {
+                            Key = "sign-off",
+                            Name = "Sign-off",
+                            Position = 6,
+                            Purpose = "Ready",
+                            Retired = false
+                        },
+                        new
+                        {
+                            Key = "footer",
+                            Name = "Footer",
+                            Position = 7,
+                            Purpose = "Frame",
+                            Retired = false
+                        },
+                        new
+                        {
+                            Key = "legal",
+                            Name = "Legal",
+                            Position = 8,
+                            Purpose = "Frame",
+                            Retired = false
+                        });
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredSeenEmail", b =>
+                {
+                    b.Property<Guid>("DocumentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("document_id");
+
+                    b.Property<string>("Hash")
+                        .HasColumnType("text")
+                        .HasColumnName("hash");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("body");
+
+                    b.HasKey("DocumentId", "Hash")
+                        .HasName("pk_seen_emails");
+
+                    b.ToTable("seen_emails", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredSession", b =>
                 {
                     b.Property<string>("Id")
@@ -1374,6 +1742,15 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("AspNetUserTokens", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.CampaignType", b =>
+                {
+                    b.HasOne("GoldenRule.Data.CampaignType", null)
+                        .WithMany()
+                        .HasForeignKey("MergedInto")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_campaign_types_campaign_types_merged_into");
+                });
+
             modelBuilder.Entity("GoldenRule.Data.CoverageNeed", b =>
                 {
                     b.HasOne("GoldenRule.Data.CampaignType", null)
@@ -1401,6 +1778,22 @@ namespace GoldenRule.Data.Migrations
                         .HasForeignKey("AccountId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .HasConstraintName("fk_outgoing_mails_asp_net_users_account_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredComment", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredDocument", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_comments_documents_document_id");
+
+                    b.HasOne("GoldenRule.Data.StoredComment", null)
+                        .WithMany()
+                        .HasForeignKey("ThreadId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasConstraintName("fk_comments_comments_thread_id");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredEdit", b =>
@@ -1450,6 +1843,45 @@ namespace GoldenRule.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_releases_documents_document_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredReviewDecision", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredReviewRound", null)
+                        .WithMany("Decisions")
+                        .HasForeignKey("RoundId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_review_decisions_review_rounds_round_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredReviewRound", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredDocument", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_review_rounds_documents_document_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredRowKind", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredRowKind", null)
+                        .WithMany()
+                        .HasForeignKey("MergedInto")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_row_kinds_row_kinds_merged_into");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredSeenEmail", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredDocument", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_seen_emails_documents_document_id");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredSession", b =>
@@ -1568,6 +2000,11 @@ namespace GoldenRule.Data.Migrations
             modelBuilder.Entity("GoldenRule.Data.StoredDocument", b =>
                 {
                     b.Navigation("References");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredReviewRound", b =>
+                {
+                    b.Navigation("Decisions");
                 });
 #pragma warning restore 612, 618
         }

@@ -29,7 +29,7 @@ public sealed record CoverageAnswer(
 );
 
 /// <param name="Needed">Null: nobody has said.</param>
-public sealed record NeedChange(string CampaignType, RowKind RowKind, bool? Needed);
+public sealed record NeedChange(string CampaignType, string RowKind, bool? Needed);
 
 public static class CoverageEndpoints
 {
@@ -44,7 +44,7 @@ public static class CoverageEndpoints
         coverage.MapPut("/needs", SetAsync).WithName("setCoverageNeed");
     }
 
-    private static async Task<CoverageAnswer> LookAsync(Person person, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
+    internal static async Task<CoverageAnswer> LookAsync(Person person, GoldenRuleDb db, LibraryCache library, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
         var stored = await db
@@ -59,26 +59,39 @@ public static class CoverageEndpoints
                 d.Serves,
             })
             .ToListAsync(cancel);
-        var needs = await db.CoverageNeeds.AsNoTracking().ToDictionaryAsync(n => (n.CampaignType, n.RowKind), n => n.Needed, cancel);
+        var said = await db.CoverageNeeds.AsNoTracking().ToListAsync(cancel);
+        var (kinds, types) = (snapshot.Plan.RowKinds.Merged, snapshot.Plan.Merged);
+        // What was said of a kind that was merged is said of its heir, unless that says otherwise itself.
+        var needs = said.OrderBy(n => n.RowKind == kinds.Current(n.RowKind))
+            .GroupBy(n => (n.CampaignType, kinds.Current(n.RowKind)))
+            .ToDictionary(g => g.Key, g => g.Last().Needed);
         // What is released counts as it was released: a draft may serve other types than it.
         var rows = stored
             .Where(d => d.RowKind is not null)
             .Select(d =>
                 snapshot.Releases.Rows.GetValueOrDefault(d.Id) is { } released
-                    ? new CoveringRow(d.Id, released.Name, released.RowKind, released.CampaignTypes, true)
-                    : new CoveringRow(d.Id, d.Name, d.RowKind!.Value, [.. d.Serves], false)
+                    ? new CoveringRow(d.Id, released.Name, kinds.Current(released.RowKind), types.Current(released.CampaignTypes), true)
+                    : new CoveringRow(d.Id, d.Name, kinds.Current(d.RowKind!), types.Current([.. d.Serves]), false)
             )
             .ToList();
-        var result = CoverageGrid.For(snapshot.Plan.Offered.Select(t => t.Key), rows, needs);
+        var result = CoverageGrid.For(
+            snapshot.Plan.Offered.Select(t => t.Key),
+            snapshot.Plan.RowKinds.Offered.Select(k => k.Key),
+            rows,
+            needs
+        );
         var templates = snapshot
             .Releases.Templates.Where(t => !snapshot.Releases.Hidden.Contains(t.Key))
-            .GroupBy(t => t.Value.CampaignType, StringComparer.Ordinal)
+            .GroupBy(t => types.Current(t.Value.CampaignType), StringComparer.Ordinal)
             .ToDictionary(g => g.Key, g => g.Count(), StringComparer.Ordinal);
-        var emails = await db
+        var counted = await db
             .Documents.Where(d => d.Kind == DocumentKind.Email && d.CampaignType != null)
             .GroupBy(d => d.CampaignType!)
             .Select(g => new { g.Key, Count = g.Count() })
-            .ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
+            .ToListAsync(cancel);
+        var emails = counted
+            .GroupBy(g => types.Current(g.Key), StringComparer.Ordinal)
+            .ToDictionary(g => g.Key, g => g.Sum(c => c.Count), StringComparer.Ordinal);
         return new CoverageAnswer(
             [
                 .. snapshot.Plan.Offered.Select(t => new CoverageTypeEntry(
@@ -128,6 +141,11 @@ public static class CoverageEndpoints
         if (!await db.CampaignTypes.AnyAsync(t => t.Key == change.CampaignType, cancel))
         {
             throw ProblemException.NotFound("There is no such campaign type.");
+        }
+
+        if (!await db.RowKinds.AnyAsync(k => k.Key == change.RowKind, cancel))
+        {
+            throw ProblemException.NotFound("There is no such row kind.");
         }
 
         var known = await db.CoverageNeeds.FirstOrDefaultAsync(

@@ -8,6 +8,7 @@ using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Reviews;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Pictures;
@@ -20,7 +21,13 @@ namespace GoldenRule.Server.Demo;
 /// Fills an empty database from a folder of open-format files: people, campaign types, pictures, and documents as
 /// the project stores them. In those files "picture:NAME" stands for the hash of a picture file of that name.
 /// </summary>
-public sealed partial class DemoLoader(GoldenRuleDb db, UserManager<Account> accounts, TimeProvider clock, PictureIntake intake)
+public sealed partial class DemoLoader(
+    GoldenRuleDb db,
+    UserManager<Account> accounts,
+    TimeProvider clock,
+    PictureIntake intake,
+    IServiceProvider services
+)
 {
     private sealed record DemoPerson(Guid Id, string Name, string Email, string Password, ImmutableArray<Role> Roles);
 
@@ -33,7 +40,13 @@ public sealed partial class DemoLoader(GoldenRuleDb db, UserManager<Account> acc
     );
 
     /// <param name="Teams">Their names.</param>
-    private sealed record DemoCampaignType(string Key, string Name, ImmutableArray<string> Teams, bool Transactional);
+    private sealed record DemoCampaignType(
+        string Key,
+        string Name,
+        ImmutableArray<string> Teams,
+        bool Transactional,
+        ReviewRule? ReviewRule = null
+    );
 
     private sealed record DemoPicture(string File, string Name, string Alt, ImmutableArray<string> Tags);
 
@@ -46,6 +59,8 @@ public sealed partial class DemoLoader(GoldenRuleDb db, UserManager<Account> acc
         int HoursAgo,
         JsonElement Body
     );
+
+    private readonly List<DemoReview> reviews = [];
 
     private readonly Dictionary<string, string> pictures = new(StringComparer.Ordinal);
 
@@ -78,6 +93,10 @@ public sealed partial class DemoLoader(GoldenRuleDb db, UserManager<Account> acc
 
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
+        foreach (var review in reviews)
+        {
+            await DemoReview.PlayAsync(review, services, clock, cancel);
+        }
     }
 
     private async Task<Dictionary<string, Guid>> AddPeopleAsync(ImmutableArray<DemoPerson> people)
@@ -136,6 +155,7 @@ public sealed partial class DemoLoader(GoldenRuleDb db, UserManager<Account> acc
                             Name = t.Name,
                             Teams = [.. teams.Where(team => t.Teams.Contains(team.Name)).Select(team => team.Id)],
                             Transactional = t.Transactional,
+                            ReviewRule = t.ReviewRule ?? ReviewRule.Usual,
                             Position = i,
                         }
                 )
@@ -219,7 +239,8 @@ public sealed partial class DemoLoader(GoldenRuleDb db, UserManager<Account> acc
                 Email => demo.Body.GetProperty("campaignType").GetString(),
                 _ => null,
             },
-            State = demo.State,
+            // What is in review or approved is asked about and decided once all of it is there.
+            State = demo.State == EmailState.HandedOff ? demo.State : EmailState.Draft,
             Origin = body,
             Head = body,
             CreatedBy = people[demo.Author],
@@ -230,6 +251,11 @@ public sealed partial class DemoLoader(GoldenRuleDb db, UserManager<Account> acc
         stored.UpdateIndexColumns(document);
         stored.AddReferences(document);
         db.Documents.Add(stored);
+        if (demo is { Kind: DocumentKind.Email, State: EmailState.InReview or EmailState.Approved })
+        {
+            reviews.Add(new DemoReview(demo.Id, people[demo.Author], demo.State == EmailState.Approved, demo.HoursAgo));
+        }
+
         if (demo.Kind is not (DocumentKind.Email or DocumentKind.Snippet))
         {
             db.AddRelease(

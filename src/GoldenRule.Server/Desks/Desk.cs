@@ -49,11 +49,12 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
         return await LayAsync(loaded, after, open, comparable ? before : null, person, asAuthor: false, cancel);
     }
 
-    // Whoever got or lost a role may do other things to every row.
+    // Whoever got or lost a role may do other things to every row, and nobody changes what is in review.
     private static string StyleVersion(LoadedDocument loaded, CompiledRevision compiled, OpenDocument open, Person person) =>
         loaded.Library.Styles.Version(compiled.Order.Template.HouseStyle)
         + compiled.Inspected.Inspection.NodesVersion
-        + string.Concat(open.As(person).Roles.Order().Select(r => $" {r}"));
+        + string.Concat(open.As(person).Roles.Order().Select(r => $" {r}"))
+        + (loaded.Stored.State is EmailState.InReview or EmailState.HandedOff ? " kept" : "");
 
     private async Task<DeskAnswer> LayAsync(
         LoadedDocument loaded,

@@ -31,7 +31,7 @@ public sealed record DeskEdits(
 public sealed record DeskUndo(Guid Id, long Base, string? StyleVersion = null, ImmutableArray<Guid>? Skip = null);
 
 /// <summary>A saved row that a place takes.</summary>
-public sealed record RowOffer(Guid Id, int Release, string Name, RowKind RowKind, string Description, string? Instruction);
+public sealed record RowOffer(Guid Id, int Release, string Name, string RowKind, string Description, string? Instruction);
 
 /// <summary>Whether a row may be moved to a place.</summary>
 /// <param name="Zone">Null: the running order itself.</param>
@@ -261,7 +261,7 @@ public static class DeskEndpoints
         [
             .. RowOffers
                 .ForPlace((OpenDocument.OfRows)EditPipeline.Open(loaded), found)
-                .OrderBy(o => o.Row.RowKind)
+                .OrderBy(o => loaded.Library.Plan.RowKinds.OrderOf(o.Row.RowKind))
                 .ThenBy(o => o.Row.Name, StringComparer.Ordinal)
                 .Select(o => new RowOffer(o.Id, o.Release, o.Row.Name, o.Row.RowKind, o.Row.Description, o.Row.Instruction)),
         ];

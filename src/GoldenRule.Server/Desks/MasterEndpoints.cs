@@ -1,7 +1,11 @@
 using System.Security.Claims;
+using GoldenRule.Core.Documents;
 using GoldenRule.Core.Releases;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
+using GoldenRule.Server.Emails;
+using GoldenRule.Server.Hosting;
+using GoldenRule.Server.Jobs;
 using GoldenRule.Server.People;
 
 namespace GoldenRule.Server.Desks;
@@ -31,6 +35,20 @@ public static class MasterEndpoints
                 }
             )
             .WithName($"list{name}Uses");
+        group.MapReachChecks(kind, MasterReachWork.WorkName, name);
+        group
+            .MapGet(
+                "/{id:guid}/reach/{email:guid}/html",
+                async (Guid id, Guid email, ClaimsPrincipal user, HttpContext http, DocumentAccess access, CancellationToken cancel) =>
+                {
+                    var person = user.Person();
+                    var reach = MasterReach.Of(await access.LoadAsync(kind, id, person, cancel));
+                    var reached = (Email)(await access.LoadAsync(DocumentKind.Email, email, person, cancel)).Document;
+                    return MailHtml.Answer(http, Updates.Compiled((Email)reach.Update(reached).Apply(reached), reach.Library));
+                }
+            )
+            .Produces<string>(200, "text/html")
+            .WithName($"get{name}ReachHtml");
         group
             .MapPut(
                 "/{id:guid}/status",

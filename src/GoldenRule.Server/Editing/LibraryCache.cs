@@ -72,6 +72,13 @@ public sealed class LibraryCache
         var (masters, offered, styles) = Moved("releases", "statuses")
             ? await OfferedAsync(db, cancel)
             : (former!.Masters, former.Releases, former.Styles);
+        var replanned = Moved("campaign_types", "row_kinds", "teams", "coverage_needs", "check_policies");
+        var plan = replanned ? await PlanAsync(db, cancel) : former!.Plan;
+        if (Moved("releases", "statuses", "campaign_types", "row_kinds"))
+        {
+            masters = masters.PlannedBy(plan.RowKinds, plan.Merged);
+        }
+
         var snapshot = new LibrarySnapshot(
             version,
             masters,
@@ -80,7 +87,7 @@ public sealed class LibraryCache
             Moved("pictures") ? await PicturesAsync(db, cancel) : former!.Pictures,
             Moved("snippets") ? await SnippetsAsync(db, cancel) : former!.Snippets,
             Moved("audiences") ? await AudiencesAsync(db, cancel) : former!.Audiences,
-            Moved("campaign_types", "teams", "coverage_needs", "check_policies") ? await PlanAsync(db, cancel) : former!.Plan,
+            plan,
             clock
         );
         known = parts;
@@ -169,13 +176,34 @@ public sealed class LibraryCache
                 t.MergedInto
             )),
         ];
+        var merged = LibraryPlan.Merges(types);
+        var kinds = new RowKindPlan([
+            .. (await db.RowKinds.AsNoTracking().OrderBy(k => k.Position).ThenBy(k => k.Key).ToListAsync(cancel)).Select(k => new RowKind(
+                k.Key,
+                k.Name,
+                k.Purpose,
+                k.Retired,
+                k.MergedInto
+            )),
+        ]);
         return new LibraryPlan(
             types,
-            new TeamPlan(teams, types.ToImmutableDictionary(t => t.Key, t => t.Teams.ToImmutableArray(), StringComparer.Ordinal)),
+            kinds,
+            new TeamPlan(
+                teams,
+                types.ToImmutableDictionary(
+                    t => t.Key,
+                    t => types.First(heir => heir.Key == merged.Current(t.Key)).Teams.ToImmutableArray(),
+                    StringComparer.Ordinal
+                )
+            ),
             DocumentJson.Read<CheckPolicy>(await db.CheckPolicies.Select(p => p.Body).SingleAsync(cancel)),
             (await db.CoverageNeeds.AsNoTracking().Where(n => n.Needed).ToListAsync(cancel))
                 .GroupBy(n => n.CampaignType, StringComparer.Ordinal)
-                .ToImmutableDictionary(g => g.Key, g => g.Select(n => n.RowKind).Order().ToImmutableArray())
+                .ToImmutableDictionary(
+                    g => g.Key,
+                    g => g.Select(n => kinds.Merged.Current(n.RowKind)).Distinct().OrderBy(kinds.OrderOf).ToImmutableArray()
+                )
         );
     }
 

@@ -53,9 +53,11 @@ public sealed record LibrarySnapshot(
 
     /// <summary>What the checks know beside an email of that campaign type. The same day, the same object.</summary>
     public CheckContext CheckContextFor(string campaignType, DateOnly today) =>
-        around.GetOrAdd((campaignType, today), key => new CheckContext
+        around.GetOrAdd((Plan.Merged.Current(campaignType), today), key => new CheckContext
         {
             CampaignType = key.Item1,
+            CampaignTypes = Plan.Merged,
+            RowKinds = Plan.RowKinds,
             Transactional = Plan.Find(key.Item1)?.Transactional == true,
             Needed = Plan.Needs.GetValueOrDefault(key.Item1, []),
             Newest = Releases
@@ -84,18 +86,25 @@ public sealed record NewestReleases(
 }
 
 /// <summary>What the lead plans for the campaign types: what each needs, and what is checked.</summary>
-/// <param name="CampaignTypes">In the lead's order, also those that are retired.</param>
-/// <param name="Needs">Row kinds by the key of the campaign type.</param>
+/// <param name="CampaignTypes">In the lead's order, also those that are retired or merged.</param>
+/// <param name="Needs">Keys of row kinds by the key of the campaign type.</param>
 public sealed record LibraryPlan(
     ImmutableArray<CampaignType> CampaignTypes,
+    RowKindPlan RowKinds,
     TeamPlan Teams,
     CheckPolicy Checks,
-    ImmutableDictionary<string, ImmutableArray<RowKind>> Needs
+    ImmutableDictionary<string, ImmutableArray<string>> Needs
 )
 {
-    /// <summary>Those that emails and templates are made for.</summary>
-    public IEnumerable<CampaignType> Offered => CampaignTypes.Where(t => !t.Retired);
+    /// <summary>Campaign types that others took the place of.</summary>
+    public MergedKeys Merged { get; } = Merges(CampaignTypes);
 
-    /// <summary>Null: there is none of that key.</summary>
-    public CampaignType? Find(string? key) => CampaignTypes.FirstOrDefault(t => t.Key == key);
+    /// <summary>Those that emails and templates are made for.</summary>
+    public IEnumerable<CampaignType> Offered => CampaignTypes.Where(t => t is { Retired: false, MergedInto: null });
+
+    /// <summary>The campaign type of that key, or the one that took its place. Null: there is none.</summary>
+    public CampaignType? Find(string? key) => CampaignTypes.FirstOrDefault(t => t.Key == Merged.Current(key ?? ""));
+
+    public static MergedKeys Merges(ImmutableArray<CampaignType> types) =>
+        new(types.Where(t => t.MergedInto is not null).ToImmutableDictionary(t => t.Key, t => t.MergedInto!, StringComparer.Ordinal));
 }

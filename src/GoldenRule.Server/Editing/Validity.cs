@@ -29,6 +29,7 @@ public static class Validity
             Structure.Complete(loaded.Document, loaded.Library.Masters, held, loaded.Document is Email ? loaded.Layout.Order : null)
         );
         CheckNodes(before, loaded);
+        CheckRowKinds(loaded);
         switch (loaded.Document)
         {
             case HouseStyle style:
@@ -48,7 +49,7 @@ public static class Validity
                 await MustHaveFilesAsync((before?.Document as Email)?.Attachments ?? [], email.Attachments, db, cancel);
                 break;
             case Template template:
-                if (loaded.Library.Plan.CampaignTypes.All(t => t.Key != template.CampaignType))
+                if (loaded.Library.Plan.Find(template.CampaignType) is null)
                 {
                     throw new StructureException($"There is no campaign type \"{template.CampaignType}\".", "about");
                 }
@@ -60,7 +61,7 @@ public static class Validity
                     row,
                     loaded.Library.Releases.Rows.ToDictionary(r => r.Key, r => r.Value.VariantOf)
                 );
-                if (row.CampaignTypes.FirstOrDefault(key => loaded.Library.Plan.CampaignTypes.All(t => t.Key != key)) is { } unknown)
+                if (row.CampaignTypes.FirstOrDefault(key => loaded.Library.Plan.Find(key) is null) is { } unknown)
                 {
                     throw new StructureException($"There is no campaign type \"{unknown}\".", "about");
                 }
@@ -77,6 +78,35 @@ public static class Validity
         }
 
         return loaded;
+    }
+
+    private static void CheckRowKinds(LoadedDocument loaded)
+    {
+        var items = loaded.Document switch
+        {
+            Email email => email.Zones.Values.SelectMany(rows => rows),
+            Template template => template.Order,
+            _ => Enumerable.Empty<OrderItem>(),
+        };
+        var named = items
+            .SelectMany(item => item is Zone zone ? zone.Default.Prepend(item) : [item])
+            .SelectMany(item =>
+                item switch
+                {
+                    Zone zone => zone.Accepts.Select(kind => (kind, item.Id)),
+                    PlacedRow { Own: { } own } => [(own.RowKind, item.Id)],
+                    _ => [],
+                }
+            );
+        if (loaded.Document is SavedRow row)
+        {
+            named = named.Append((row.RowKind, "about/row-kind"));
+        }
+
+        if (named.FirstOrDefault(n => loaded.Library.Plan.RowKinds.Find(n.Item1) is null) is ({ } unknown, var place))
+        {
+            throw new StructureException($"There is no row kind \"{unknown}\" in this library. A lead adds it in Plan.", place);
+        }
     }
 
     // What it refers to since is there. What stood before may stay: a check tells of it.
@@ -125,7 +155,7 @@ public static class Validity
 
     private static void CheckSnippet(Snippet snippet, LibrarySnapshot library)
     {
-        if (snippet.CampaignTypes.FirstOrDefault(key => library.Plan.CampaignTypes.All(t => t.Key != key)) is { } unknown)
+        if (snippet.CampaignTypes.FirstOrDefault(key => library.Plan.Find(key) is null) is { } unknown)
         {
             throw new StructureException($"There is no campaign type \"{unknown}\".", "about/campaign-types");
         }

@@ -77,16 +77,18 @@ public static class EmailLibrary
     {
         var person = user.Person();
         var asked = Named.Read<EmailState>(state, "state");
+        var plan = (await library.GetAsync(db, cancel)).Plan;
+        var types = campaignType is null ? null : plan.Merged.AllOf(campaignType).ToList();
         var wanted = db
             .Documents.AsNoTracking()
             .Where(d =>
                 d.Kind == DocumentKind.Email
                 && d.Retired == archived
-                && (campaignType == null || d.CampaignType == campaignType)
+                && (types == null || types.Contains(d.CampaignType!))
                 && (asked == null || d.State == asked)
                 && (!mine || d.CreatedBy == person.Id)
             )
-            .EmailsSeenBy(person, (await library.GetAsync(db, cancel)).Plan.Teams);
+            .EmailsSeenBy(person, plan.Teams);
         var behind = 0;
         var sought = await EmailWordsSearch.ReadAsync(q, db, cancel);
         if (sought is not null)

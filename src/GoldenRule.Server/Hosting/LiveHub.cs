@@ -33,6 +33,9 @@ public sealed class LiveHub(DocumentAccess access, GoldenRuleDb db, LiveSessions
     /// <summary>Sent to who watches a document: someone has left it.</summary>
     public const string Gone = "gone";
 
+    /// <summary>Sent to who watches an email: somebody asked, decided or commented.</summary>
+    public const string Reviewed = "reviewed";
+
     /// <summary>Sent to everyone: for a while nothing could be told; whoever shows something looks again.</summary>
     public const string Missed = "missed";
 

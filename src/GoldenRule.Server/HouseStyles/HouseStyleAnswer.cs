@@ -153,7 +153,11 @@ public sealed record ReachAnswer(
 
 /// <summary>An email that the release would bring blockers.</summary>
 /// <param name="Blockers">Each as a sentence, with the figure.</param>
-public sealed record ReachFinding(Guid Id, string Name, ImmutableArray<string> Blockers);
+public sealed record ReachFinding(Guid Id, string Name, ImmutableArray<string> Blockers)
+{
+    internal static string Sentence(Core.Checking.Finding blocker) =>
+        blocker.Evidence is null ? blocker.Message : $"{blocker.Message} {blocker.Evidence}";
+}
 
 /// <summary>What a check of the reach has found so far.</summary>
 /// <param name="Stopped">How many emails would get blockers, on all pages.</param>

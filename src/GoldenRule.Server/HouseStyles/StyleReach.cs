@@ -73,7 +73,13 @@ public static class StyleReach
                 """
             )
             .ToListAsync(cancel);
-        return [.. groups.OrderBy(g => library.Plan.Find(g.CampaignType)?.Position ?? int.MaxValue)];
+        return
+        [
+            .. groups
+                .GroupBy(g => library.Plan.Merged.Current(g.CampaignType), StringComparer.Ordinal)
+                .Select(g => new ReachGroup(g.Key, g.Sum(one => one.Follow), g.Sum(one => one.Frozen)))
+                .OrderBy(g => library.Plan.Find(g.CampaignType)?.Position ?? int.MaxValue),
+        ];
     }
 
     /// <summary>The ids of all of them, some at a time: each lot is read from where the one before ended.</summary>

@@ -1,4 +1,5 @@
 using GoldenRule.Server.Audits;
+using GoldenRule.Server.Desks;
 using GoldenRule.Server.Emails;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.HouseStyles;
@@ -24,6 +25,7 @@ public static class JobSetup
         services.AddScoped<Work, AuditWork>();
         services.AddScoped<Work, SignOffWork>();
         services.AddScoped<Work, ReachWork>();
+        services.AddScoped<Work, MasterReachWork>();
         services.AddHangfire(c =>
             c.UseRecommendedSerializerSettings()
                 .UsePostgreSqlStorage(

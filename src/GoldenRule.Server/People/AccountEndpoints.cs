@@ -136,7 +136,7 @@ public static class AccountEndpoints
     )
     {
         var by = Leading(user);
-        await using var transaction = await HoldAsync(db, cancel);
+        await using var transaction = await db.TakeTurnAsync("people", cancel);
         var account = await FindAsync(id, accounts);
         if (account.ConcurrencyStamp != change.Version)
         {
@@ -174,7 +174,7 @@ public static class AccountEndpoints
     )
     {
         var by = Leading(user);
-        await using var transaction = await HoldAsync(db, cancel);
+        await using var transaction = await db.TakeTurnAsync("people", cancel);
         var account = await FindAsync(id, accounts);
         if (account.DeactivatedAt is null)
         {
@@ -235,7 +235,7 @@ public static class AccountEndpoints
     )
     {
         var by = Leading(user);
-        await using var transaction = await HoldAsync(db, cancel);
+        await using var transaction = await db.TakeTurnAsync("people", cancel);
         var account = await FindAsync(id, accounts);
         if (account.DeactivatedAt is null)
         {
@@ -258,17 +258,6 @@ public static class AccountEndpoints
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return await ListAsync(db, clock, cancel);
-    }
-
-    // One after the other: two leads who each take the other's role away would leave none.
-    internal static async Task<Microsoft.EntityFrameworkCore.Storage.IDbContextTransaction> HoldAsync(
-        GoldenRuleDb db,
-        CancellationToken cancel
-    )
-    {
-        var transaction = await db.Database.BeginTransactionAsync(cancel);
-        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(hashtext('people'))", cancel);
-        return transaction;
     }
 
     private static async Task MustLeaveALeadAsync(Guid id, GoldenRuleDb db, CancellationToken cancel)

@@ -57,7 +57,7 @@ public static class Invitations
         outbox.MustSend();
         var email = EmailAddress.Read(request.Email);
         var name = PersonName.Read(request.Name);
-        await using var transaction = await AccountEndpoints.HoldAsync(db, cancel);
+        await using var transaction = await db.TakeTurnAsync("people", cancel);
         if (await accounts.FindByIdAsync(request.Id.ToString()) is not null)
         {
             return await AccountEndpoints.ListAsync(db, clock, cancel);

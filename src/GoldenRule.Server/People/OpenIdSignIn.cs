@@ -163,7 +163,7 @@ public static class OpenIdSignIn
     )
     {
         var wanted = claimed.Select(c => mapped.GetValueOrDefault(c)).OfType<ClaimedRole>().Distinct().ToList();
-        await using var transaction = await AccountEndpoints.HoldAsync(db, default);
+        await using var transaction = await db.TakeTurnAsync("people", default);
         var before = (await accounts.GetRolesAsync(account)).Select(Enum.Parse<Role>).Order().ToImmutableArray();
         var after = wanted.Where(w => w.Team is null).Select(w => w.Role).Distinct().Order().ToImmutableArray();
         if (before.Contains(Role.Lead) && !after.Contains(Role.Lead) && !await AccountEndpoints.LeadsBesideAsync(account.Id, db, default))

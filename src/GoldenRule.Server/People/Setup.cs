@@ -61,7 +61,7 @@ public static class SetupEndpoints
         CancellationToken cancel
     )
     {
-        await using var transaction = await AccountEndpoints.HoldAsync(db, cancel);
+        await using var transaction = await db.TakeTurnAsync("people", cancel);
         if (await db.Users.AnyAsync(cancel))
         {
             throw new ProblemException(

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Security.Claims;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Reviews;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
@@ -12,7 +13,9 @@ namespace GoldenRule.Server.Plan;
 
 /// <param name="Teams">Ids of the teams that send it; none: it is nobody's in particular.</param>
 /// <param name="LinkTags">What the addresses of links get when an email goes out.</param>
+/// <param name="ReviewRule">How its emails are approved.</param>
 /// <param name="Retired">Nothing new is made for it.</param>
+/// <param name="MergedInto">Key of the campaign type that took its place; null: it stands for itself.</param>
 /// <param name="MayWrite">Whether whoever asks makes and changes emails of it.</param>
 /// <param name="MayMake">Whether they make templates and rows for it.</param>
 public sealed record CampaignTypeEntry(
@@ -21,7 +24,9 @@ public sealed record CampaignTypeEntry(
     ImmutableArray<Guid> Teams,
     bool Transactional,
     LinkTags LinkTags,
+    ReviewRule ReviewRule,
     bool Retired,
+    string? MergedInto,
     bool MayWrite,
     bool MayMake
 );
@@ -40,7 +45,10 @@ public sealed record CampaignTypeChange(
 /// <param name="Keys">All of them, in the order wanted.</param>
 public sealed record CampaignTypeOrder(ImmutableArray<string> Keys);
 
-/// <summary>The campaign types: made, renamed, given to teams, ordered and retired by leads.</summary>
+/// <param name="Into">Key of the campaign type that takes over its emails, templates and rows.</param>
+public sealed record CampaignTypeMerge(string Into);
+
+/// <summary>The campaign types: made, renamed, given to teams, ordered, merged and retired by leads.</summary>
 public static class CampaignTypeEndpoints
 {
     private const int Most = 200;
@@ -56,6 +64,7 @@ public static class CampaignTypeEndpoints
         types.MapPost("", MakeAsync).WithName("makeCampaignType");
         types.MapPut("/{key}", ChangeAsync).WithName("changeCampaignType");
         types.MapPut("/order", OrderAsync).WithName("orderCampaignTypes");
+        types.MapPost("/{key}/merge", MergeAsync).WithName("mergeCampaignType");
     }
 
     private static async Task<ImmutableArray<CampaignTypeEntry>> ListAsync(
@@ -77,9 +86,11 @@ public static class CampaignTypeEndpoints
                     [.. t.Teams],
                     t.Transactional,
                     t.LinkTags,
+                    t.ReviewRule,
                     t.Retired,
-                    !t.Retired && here.Is(Role.Lead, Role.Designer, Role.Author),
-                    !t.Retired && here.Is(Role.Lead, Role.Designer)
+                    t.MergedInto is null ? null : plan.Merged.Current(t.Key),
+                    !t.Retired && t.MergedInto is null && here.Is(Role.Lead, Role.Designer, Role.Author),
+                    !t.Retired && t.MergedInto is null && here.Is(Role.Lead, Role.Designer)
                 );
             }),
         ];
@@ -135,8 +146,7 @@ public static class CampaignTypeEndpoints
     )
     {
         var person = Planning(user);
-        var type = await db.CampaignTypes.FirstOrDefaultAsync(t => t.Key == key, cancel)
-            ?? throw ProblemException.NotFound("There is no such campaign type.");
+        var type = await FindAsync(key, db, cancel);
         var before = await ToldAsync(type, db, cancel);
         type.Name = change.Name is { } name ? await NameAsync(name, key, db, cancel) : type.Name;
         type.Teams = change.Teams is { } teams ? await TeamsAsync(teams, db, cancel) : type.Teams;
@@ -156,7 +166,7 @@ public static class CampaignTypeEndpoints
     )
     {
         var person = Planning(user);
-        var types = await db.CampaignTypes.ToListAsync(cancel);
+        var types = await db.CampaignTypes.Where(t => t.MergedInto == null).ToListAsync(cancel);
         if (!types.Select(t => t.Key).Order(StringComparer.Ordinal).SequenceEqual(order.Keys.Order(StringComparer.Ordinal)))
         {
             throw ProblemException.Invalid("Campaign types have come or gone since you looked. Look again, then order them.", "keys");
@@ -166,6 +176,43 @@ public static class CampaignTypeEndpoints
         await db.SaveChangesAsync(cancel);
         return await ListAsync(person, db, library, cancel);
     }
+
+    /// <summary>What was for it is for the other now: its emails, templates, rows and snippets. Its own teams and settings end.</summary>
+    private static async Task<ImmutableArray<CampaignTypeEntry>> MergeAsync(
+        string key,
+        CampaignTypeMerge merge,
+        ClaimsPrincipal user,
+        GoldenRuleDb db,
+        LibraryCache library,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
+    {
+        var person = Planning(user);
+        // Two at once, each into the other, would leave neither.
+        await using var turn = await db.TakeTurnAsync("plan", cancel);
+        var (type, into) = (await FindAsync(key, db, cancel), await FindAsync(merge.Into, db, cancel));
+        if (type.Key == into.Key)
+        {
+            throw ProblemException.Invalid("A campaign type is merged into another, not into itself.", "into");
+        }
+
+        if (into.Retired)
+        {
+            throw ProblemException.Invalid($"\"{into.Name}\" is retired. Restore it first, or choose another.", "into");
+        }
+
+        var before = await ToldAsync(type, db, cancel);
+        type.MergedInto = into.Key;
+        db.Record(clock, LogKind.CampaignTypeMerged, person.Id, $"{type.Name} into {into.Name}", before, await ToldAsync(into, db, cancel));
+        await db.SaveChangesAsync(cancel);
+        await turn.CommitAsync(CancellationToken.None);
+        return await ListAsync(person, db, library, cancel);
+    }
+
+    private static async Task<CampaignType> FindAsync(string key, GoldenRuleDb db, CancellationToken cancel) =>
+        await db.CampaignTypes.FirstOrDefaultAsync(t => t.Key == key && t.MergedInto == null, cancel)
+        ?? throw ProblemException.NotFound("There is no such campaign type any more.");
 
     private static Person Planning(ClaimsPrincipal user)
     {
@@ -177,7 +224,7 @@ public static class CampaignTypeEndpoints
     private static async Task<string> NameAsync(string said, string key, GoldenRuleDb db, CancellationToken cancel)
     {
         var name = PlanName.Read(said, "campaign type");
-        var others = await db.CampaignTypes.Where(t => t.Key != key).Select(t => t.Name).ToListAsync(cancel);
+        var others = await db.CampaignTypes.Where(t => t.Key != key && t.MergedInto == null).Select(t => t.Name).ToListAsync(cancel);
         return others.Contains(name, StringComparer.OrdinalIgnoreCase)
             ? throw ProblemException.Invalid($"There is a campaign type \"{name}\" already. Choose another name.", "name")
             : name;

@@ -203,6 +203,8 @@ public static class TeamEndpoints
     )
     {
         var person = Planning(user);
+        // Two at once, each into the other, would leave neither.
+        await using var turn = await db.TakeTurnAsync("plan", cancel);
         var (team, into) = (await FindAsync(id, db, cancel), await FindAsync(merge.Into, db, cancel));
         if (team.Id == into.Id)
         {
@@ -235,6 +237,7 @@ public static class TeamEndpoints
         team.MergedInto = into.Id;
         db.Record(clock, LogKind.TeamMerged, person.Id, $"{team.Name} into {into.Name}", Told.Of(team), Told.Of(into));
         await db.SaveChangesAsync(cancel);
+        await turn.CommitAsync(CancellationToken.None);
         return await ListAsync(db, cancel);
     }
 

@@ -18,7 +18,7 @@ namespace GoldenRule.Server.Rows;
 public sealed record RowEntry(
     Guid Id,
     string Name,
-    RowKind RowKind,
+    string RowKind,
     ImmutableArray<string> CampaignTypes,
     string Description,
     string? Instruction,
@@ -48,7 +48,7 @@ public sealed record RowSource(DocumentKind Kind, Guid Document, string Row);
 public sealed record NewRow(
     Guid Id,
     string Name,
-    RowKind? RowKind = null,
+    string? RowKind = null,
     ImmutableArray<string>? CampaignTypes = null,
     string? Description = null,
     Guid? VariantOf = null,
@@ -84,7 +84,9 @@ public static class RowEndpoints
     )
     {
         var (person, snapshot) = (user.Person(), await library.GetAsync(db, cancel));
-        var (rowKind, wantedState) = (Named.Read<RowKind>(kind, "kind"), Named.Read<MasterState>(state, "state"));
+        var wantedState = Named.Read<MasterState>(state, "state");
+        var kinds = kind is null ? null : snapshot.Plan.RowKinds.Merged.AllOf(kind).ToList();
+        var types = campaignType is null ? null : snapshot.Plan.Merged.AllOf(campaignType).ToList();
         var wanted = db.Documents.AsNoTracking().Where(d => d.Kind == DocumentKind.Row).SeenBy(person, snapshot);
         foreach (var pattern in SearchWords.Patterns(q))
         {
@@ -92,8 +94,8 @@ public static class RowEndpoints
         }
 
         wanted = wanted.Where(d =>
-            (rowKind == null || d.RowKind == rowKind)
-            && (campaignType == null || d.Serves.Count == 0 || d.Serves.Contains(campaignType))
+            (kinds == null || kinds.Contains(d.RowKind!))
+            && (types == null || d.Serves.Count == 0 || d.Serves.Any(s => types.Contains(s)))
             && (!mine || d.Owner == person.Id)
             && (wantedState == null ? !d.Retired : wantedState != MasterState.Retired || d.Retired)
         );

@@ -95,13 +95,12 @@ public static class TemplateEndpoints
     )
     {
         var (person, snapshot) = (user.Person(), await library.GetAsync(db, cancel));
+        var types = campaignType is null ? null : snapshot.Plan.Merged.AllOf(campaignType).ToList();
         var wanted = db
             .Documents.AsNoTracking()
             .Where(d => d.Kind == DocumentKind.Template)
             .SeenBy(person, snapshot)
-            .Where(d =>
-                d.Retired == retired && (campaignType == null || d.CampaignType == campaignType) && (!mine || d.Owner == person.Id)
-            );
+            .Where(d => d.Retired == retired && (types == null || types.Contains(d.CampaignType!)) && (!mine || d.Owner == person.Id));
         if (recent)
         {
             var used = await UsedLatelyAsync(person.Id, db, cancel);

@@ -48,7 +48,7 @@ public sealed class TemplateIntake(
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var snapshot = await library.GetAsync(db, cancel);
         var type = campaignType ?? file.Template.CampaignType;
-        if (snapshot.Plan.CampaignTypes.All(t => t.Key != type))
+        if (snapshot.Plan.Find(type) is null)
         {
             throw ProblemException.Invalid(
                 $"The template is for \"{(file.CampaignTypeName.Length > 0 ? file.CampaignTypeName : type)}\", which "

@@ -133,6 +133,10 @@ export function meet(id: string, onPresent: (others: Present[]) => void) {
   };
 }
 
+/** Calls back when somebody asked, decided or commented on a watched email. Returns what ends it. */
+export const watchReviews = (id: string, onReviewed: () => void) =>
+  listen("reviewed", (document: string) => document === id && onReviewed());
+
 /** Calls back when anything was released. Returns what ends it. */
 export function watchReleases(onReleased: () => void): () => void {
   const stop = listen("released", onReleased);

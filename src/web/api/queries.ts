@@ -2,7 +2,7 @@ import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/
 import { api, ask } from "./client";
 import type { paths } from "./schema";
 import { findThumbnail } from "./thumbnails";
-import type { ThumbnailSubject } from "./types";
+import type { ReviewAgainst, ThumbnailSubject } from "./types";
 
 /** What the interface asks the server for, each under its key: whoever changes something says by the key what is to be asked anew. */
 
@@ -27,6 +27,7 @@ const aMinute = { staleTime: 60_000 } as const;
 
 export const queries = {
   campaignTypes: queryOptions({ queryKey: ["campaign-types"], queryFn: () => ask(api.GET("/api/campaign-types")) }),
+  rowKinds: queryOptions({ queryKey: ["row-kinds"], queryFn: () => ask(api.GET("/api/row-kinds")) }),
   server: queryOptions({ queryKey: ["server"], ...fixed, queryFn: () => ask(api.GET("/api/server")) }),
   accounts: queryOptions({ queryKey: ["accounts"], queryFn: () => ask(api.GET("/api/accounts")), refetchOnMount: "always" }),
   sessions: queryOptions({ queryKey: ["sessions"], queryFn: () => ask(api.GET("/api/sessions")), refetchOnMount: "always" }),
@@ -99,6 +100,37 @@ export const queries = {
       refetchOnMount: "always",
     }),
 
+  home: queryOptions({ queryKey: ["home"], queryFn: () => ask(api.GET("/api/home")), refetchOnMount: "always", refetchInterval: 15_000 }),
+  libraryHealth: queryOptions({
+    queryKey: ["library-health"],
+    queryFn: () => ask(api.GET("/api/library-health")),
+    refetchOnMount: "always",
+  }),
+  calendar: (from: string, until: string) =>
+    queryOptions({
+      queryKey: ["calendar", from, until],
+      placeholderData: keepPreviousData,
+      queryFn: () => ask(api.GET("/api/calendar", { params: { query: { from, until } } })),
+      refetchOnMount: "always",
+    }),
+  review: (id: string) =>
+    queryOptions({
+      queryKey: ["review", id],
+      queryFn: () => ask(api.GET("/api/emails/{id}/review", { params: { path: { id } } })),
+      refetchOnMount: "always",
+    }),
+  comparison: (id: string, against: ReviewAgainst, hash: string) =>
+    queryOptions({
+      queryKey: ["review", id, "comparison", against, hash],
+      placeholderData: keepPreviousData,
+      queryFn: () => ask(api.GET("/api/emails/{id}/review/comparison", { params: { path: { id }, query: { against } } })),
+    }),
+  comments: (id: string) =>
+    queryOptions({
+      queryKey: ["comments", id],
+      queryFn: () => ask(api.GET("/api/emails/{id}/comments", { params: { path: { id } } })),
+      refetchOnMount: "always",
+    }),
   reach: (id: string, release: number) =>
     infiniteQueryOptions({
       queryKey: ["reach", id, release],

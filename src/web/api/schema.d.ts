@@ -212,6 +212,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/home": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHome"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCalendarFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library-health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getLibraryHealth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaign-types/{key}/review-rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setReviewRule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/masters": {
         parameters: {
             query?: never;
@@ -612,6 +692,214 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/campaign-types/{key}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["mergeCampaignType"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/row-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listRowKinds"];
+        put?: never;
+        post: operations["makeRowKind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/row-kinds/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["changeRowKind"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/row-kinds/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["orderRowKinds"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/row-kinds/{key}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["mergeRowKind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getReview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/review/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["askForReview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/review/rounds/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["takeBackFromReview"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/review/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["decideReview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/review/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["compareReview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listComments"];
+        put?: never;
+        post: operations["addComment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/comments/{comment}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["changeComment"];
+        post?: never;
+        delete: operations["removeComment"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/comments/{comment}/resolution": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["resolveComment"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/templates": {
         parameters: {
             query?: never;
@@ -876,6 +1164,54 @@ export interface paths {
             cookie?: never;
         };
         get: operations["listTemplateUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/reach/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["checkTemplateReach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/reach/checks/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listTemplateReachFindings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/reach/{email}/html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTemplateReachHtml"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1228,6 +1564,54 @@ export interface paths {
             cookie?: never;
         };
         get: operations["listRowUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/reach/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["checkRowReach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/reach/checks/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listRowReachFindings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/reach/{email}/html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRowReachHtml"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2806,10 +3190,53 @@ export interface components {
             rule: null | string;
             reason: null | string;
         };
+        ApprovalEntry: {
+            name: string;
+            verdict: null | components["schemas"]["ReviewVerdict"];
+            by: null | components["schemas"]["PersonEntry"];
+            /** Format: date-time */
+            at: null | string;
+            reason: string;
+            holds: boolean;
+            may: components["schemas"]["PersonEntry"][];
+        };
+        ApprovalNeed: {
+            name: string;
+            roles: components["schemas"]["Role"][];
+            people: string[];
+        };
+        AskForReview: {
+            /** Format: uuid */
+            id: string;
+            /** @default  */
+            note: string;
+            people?: null | string[];
+            answers?: null | {
+                [key: string]: string;
+            };
+        };
+        AskObstacles: {
+            /** Format: int32 */
+            blockers: number;
+            /** Format: int32 */
+            toFill: number;
+            /** Format: int32 */
+            unanswered: number;
+        };
         AskedComparison: {
             comparison: components["schemas"]["Comparison"];
             /** Format: int32 */
             most: number;
+        };
+        AskedEntry: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            campaignType: string;
+            with: string;
+            approved: string;
+            /** Format: date-time */
+            since: string;
         };
         /** @enum {unknown} */
         Aspect: "arrangement" | "content" | "look";
@@ -2946,6 +3373,31 @@ export interface components {
             description?: string;
             formerly?: string[];
         };
+        CalendarAnswer: {
+            emails: components["schemas"]["CalendarEntry"][];
+            snippets: components["schemas"]["CalendarExpiry"][];
+        };
+        CalendarEntry: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            campaignType: string;
+            campaignTypeName: string;
+            state: components["schemas"]["EmailState"];
+            with: string;
+            day: string;
+            /** Format: int64 */
+            revision: number;
+            mayMove: boolean;
+        };
+        CalendarExpiry: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            day: string;
+            /** Format: int32 */
+            uses: number;
+        };
         CampaignTypeChange: {
             name?: null | string;
             teams?: null | string[];
@@ -2958,9 +3410,14 @@ export interface components {
             teams: string[];
             transactional: boolean;
             linkTags: components["schemas"]["LinkTags"];
+            reviewRule: components["schemas"]["ReviewRule"];
             retired: boolean;
+            mergedInto: null | string;
             mayWrite: boolean;
             mayMake: boolean;
+        };
+        CampaignTypeMerge: {
+            into: string;
         };
         CampaignTypeOrder: {
             keys: string[];
@@ -3012,6 +3469,52 @@ export interface components {
             id: string;
             /** Format: int32 */
             parts: number;
+        };
+        CommentEntry: {
+            /** Format: uuid */
+            id: string;
+            author: components["schemas"]["PersonEntry"];
+            /** Format: date-time */
+            at: string;
+            text: string;
+            mentions: components["schemas"]["PersonEntry"][];
+            mayChange: boolean;
+        };
+        CommentPlace: {
+            /** @default  */
+            row: string;
+            /** @default  */
+            block: string;
+            /** @default  */
+            field: string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            start: number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            length: number;
+        };
+        CommentResolution: {
+            resolved: boolean;
+        };
+        CommentText: {
+            text: string;
+            mentions: string[];
+        };
+        CommentableField: {
+            row: string;
+            block: string;
+            field: string;
+            name: string;
+            words: string;
+        };
+        ComparedSide: {
+            label: string;
+            html: string;
         };
         /** @enum {unknown} */
         Comparison: "is" | "is-not" | "one-of" | "more" | "less" | "before" | "after" | "has" | "empty" | "not-empty";
@@ -3081,7 +3584,7 @@ export interface components {
         };
         CoverageCell: {
             campaignType: string;
-            rowKind: components["schemas"]["RowKind"];
+            rowKind: string;
             state: components["schemas"]["CoverageState"];
             needed: null | boolean;
             rows: components["schemas"]["Covering"][];
@@ -3110,11 +3613,17 @@ export interface components {
             /** Format: uuid */
             handTo?: null | string;
         };
+        Decide: {
+            verdict: components["schemas"]["ReviewVerdict"];
+            hash: string;
+            /** @default  */
+            reason: string;
+        };
         DeskAbout: {
             description: string;
             tags: string[];
             campaignTypes: string[];
-            rowKind: null | components["schemas"]["RowKind"];
+            rowKind: null | string;
             instruction: null | string;
             /** Format: uuid */
             variantOf: null | string;
@@ -3247,7 +3756,7 @@ export interface components {
             id: string;
             piece: string;
             name: string;
-            rowKind: components["schemas"]["RowKind"];
+            rowKind: string;
             /** Format: uuid */
             master: null | string;
             /** Format: int32 */
@@ -3778,7 +4287,7 @@ export interface components {
         EditSetRowKind: {
             /** @enum {string} */
             kind: "set-row-kind";
-            rowKind: components["schemas"]["RowKind"];
+            rowKind: string;
             row?: null | string;
             target?: null | string;
         };
@@ -4077,6 +4586,20 @@ export interface components {
                 [key: string]: string;
             };
         };
+        HealthAnswer: {
+            /** Format: int32 */
+            gaps: number;
+            /** Format: int32 */
+            updatesWaiting: number;
+            wentOut: components["schemas"]["HealthPoint"][];
+            daysToApproval: components["schemas"]["HealthPoint"][];
+        };
+        HealthPoint: {
+            /** Format: date */
+            from: string;
+            /** Format: double */
+            value: number;
+        };
         HistoryPage: {
             steps: components["schemas"]["HistoryStep"][];
             /** Format: int64 */
@@ -4090,6 +4613,10 @@ export interface components {
             at: string;
             words: string;
             undoes: boolean;
+        };
+        HomeAnswer: {
+            waits: components["schemas"]["WaitEntry"][];
+            asked: components["schemas"]["AskedEntry"][];
         };
         HouseStyle: {
             /** Format: uuid */
@@ -4299,7 +4826,7 @@ export interface components {
             days: number;
         };
         /** @enum {unknown} */
-        LogKind: "signed-in" | "sign-in-refused" | "signed-out" | "session-ended" | "password-changed" | "password-reset" | "two-factor-on" | "two-factor-off" | "person-invited" | "invitation-withdrawn" | "person-joined" | "roles-set" | "person-deactivated" | "person-reactivated" | "person-erased" | "team-made" | "team-changed" | "team-merged" | "team-removed" | "team-roles-set" | "campaign-type-made" | "campaign-type-changed" | "checks-set" | "link-tracking-set" | "coverage-set" | "released" | "exported" | "log-kept-for";
+        LogKind: "signed-in" | "sign-in-refused" | "signed-out" | "session-ended" | "password-changed" | "password-reset" | "two-factor-on" | "two-factor-off" | "person-invited" | "invitation-withdrawn" | "person-joined" | "roles-set" | "person-deactivated" | "person-reactivated" | "person-erased" | "team-made" | "team-changed" | "team-merged" | "team-removed" | "team-roles-set" | "campaign-type-made" | "campaign-type-changed" | "campaign-type-merged" | "row-kind-made" | "row-kind-changed" | "row-kind-merged" | "checks-set" | "link-tracking-set" | "coverage-set" | "review-rule-set" | "review-asked" | "review-taken-back" | "approved" | "changes-asked" | "approval-overtaken" | "released" | "exported" | "log-kept-for";
         LogKindEntry: {
             kind: components["schemas"]["LogKind"];
             label: string;
@@ -4353,6 +4880,10 @@ export interface components {
         MappedColumn: {
             column: string;
             field: null | string;
+        };
+        MarkedWords: {
+            text: string;
+            mark: components["schemas"]["WordMark"];
         };
         MasterEntry: {
             row: boolean;
@@ -4431,7 +4962,7 @@ export interface components {
         };
         NeedChange: {
             campaignType: string;
-            rowKind: components["schemas"]["RowKind"];
+            rowKind: string;
             needed: null | boolean;
         };
         NewCampaignType: {
@@ -4440,6 +4971,15 @@ export interface components {
             teams: string[];
             /** @default false */
             transactional: boolean;
+        };
+        NewComment: {
+            /** Format: uuid */
+            id: string;
+            text: string;
+            place?: null | components["schemas"]["CommentPlace"];
+            /** Format: uuid */
+            answers?: null | string;
+            mentions?: null | string[];
         };
         NewHouseStyle: {
             /** Format: uuid */
@@ -4452,13 +4992,18 @@ export interface components {
             /** Format: uuid */
             id: string;
             name: string;
-            rowKind?: null | components["schemas"]["RowKind"];
+            rowKind?: null | string;
             campaignTypes?: null | string[];
             description?: null | string;
             /** Format: uuid */
             variantOf?: null | string;
             varies?: null | string;
             from?: null | components["schemas"]["RowSource"];
+        };
+        NewRowKind: {
+            key: string;
+            name: string;
+            purpose: components["schemas"]["RowPurpose"];
         };
         NewSnippet: {
             /** Format: uuid */
@@ -4852,6 +5397,49 @@ export interface components {
         ReturningDeck: {
             text: string;
         };
+        /** @enum {unknown} */
+        ReviewAgainst: "approval" | "asked" | "earlier" | "template";
+        ReviewAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            campaignType: string;
+            campaignTypeName: string;
+            state: components["schemas"]["EmailState"];
+            /** Format: int64 */
+            revision: number;
+            hash: string;
+            overtaken: boolean;
+            carriedOver: boolean;
+            obstacles: components["schemas"]["AskObstacles"];
+            warnings: components["schemas"]["WarningEntry"][];
+            /** Format: int32 */
+            advice: number;
+            answerWarnings: boolean;
+            needs: components["schemas"]["ApprovalEntry"][];
+            rounds: components["schemas"]["RoundEntry"][];
+            ask: components["schemas"]["Allowance"];
+            takeBack: components["schemas"]["Allowance"];
+            decide: components["schemas"]["Allowance"];
+            decidesAs: null | string;
+            against: components["schemas"]["ReviewAgainst"][];
+        };
+        ReviewComparison: {
+            against: components["schemas"]["ReviewAgainst"];
+            before: components["schemas"]["ComparedSide"];
+            after: components["schemas"]["ComparedSide"];
+            text: components["schemas"]["MarkedWords"][];
+            changes: components["schemas"]["SeenChange"][];
+            fields: components["schemas"]["CommentableField"][];
+        };
+        ReviewRule: {
+            needs: components["schemas"]["ApprovalNeed"][];
+            /** @default false */
+            answerWarnings: boolean;
+            overtaken?: components["schemas"]["WhenOvertaken"];
+        };
+        /** @enum {unknown} */
+        ReviewVerdict: "approve" | "ask-for-changes";
         RichText: {
             paragraphs?: components["schemas"]["Paragraph"][];
         };
@@ -4861,6 +5449,22 @@ export interface components {
             roles: components["schemas"]["Role"][];
             version: string;
         };
+        RoundEntry: {
+            /** Format: int32 */
+            number: number;
+            state: components["schemas"]["RoundState"];
+            askedBy: components["schemas"]["PersonEntry"];
+            /** Format: date-time */
+            askedAt: string;
+            byItself: boolean;
+            note: string;
+            asked: components["schemas"]["PersonEntry"][];
+            /** Format: date-time */
+            closedAt: null | string;
+            approvals: components["schemas"]["ApprovalEntry"][];
+        };
+        /** @enum {unknown} */
+        RoundState: "open" | "approved" | "changes-asked" | "taken-back" | "overtaken";
         Row: {
             look?: {
                 [key: string]: string;
@@ -4880,7 +5484,7 @@ export interface components {
             /** Format: uuid */
             id: string;
             name: string;
-            rowKind: components["schemas"]["RowKind"];
+            rowKind: string;
             campaignTypes: string[];
             description: string;
             instruction: null | string;
@@ -4899,15 +5503,31 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
-        /** @enum {unknown} */
-        RowKind: "header" | "hero" | "main" | "secondary" | "supporting" | "advert" | "sign-off" | "footer" | "legal";
+        RowKindChange: {
+            name?: null | string;
+            purpose?: null | components["schemas"]["RowPurpose"];
+            retired?: null | boolean;
+        };
+        RowKindEntry: {
+            key: string;
+            name: string;
+            purpose: components["schemas"]["RowPurpose"];
+            retired: boolean;
+            mergedInto: null | string;
+        };
+        RowKindMerge: {
+            into: string;
+        };
+        RowKindOrder: {
+            keys: string[];
+        };
         RowOffer: {
             /** Format: uuid */
             id: string;
             /** Format: int32 */
             release: number;
             name: string;
-            rowKind: components["schemas"]["RowKind"];
+            rowKind: string;
             description: string;
             instruction: null | string;
         };
@@ -4921,6 +5541,8 @@ export interface components {
             zone: null | string;
             allowance: components["schemas"]["Allowance"];
         };
+        /** @enum {unknown} */
+        RowPurpose: "message" | "ready" | "frame";
         RowSource: {
             kind: components["schemas"]["DocumentKind"];
             /** Format: uuid */
@@ -4949,7 +5571,7 @@ export interface components {
             };
         };
         SavedRow: {
-            rowKind: components["schemas"]["RowKind"];
+            rowKind: string;
             description?: string;
             instruction?: null | string;
             campaignTypes?: string[];
@@ -4981,6 +5603,18 @@ export interface components {
         };
         /** @enum {unknown} */
         SearchHitKind: "email" | "template" | "row" | "house-style" | "picture" | "variable" | "snippet";
+        SeenChange: {
+            kind: components["schemas"]["SeenChangeKind"];
+            row: string;
+            block: string;
+            field: string;
+            name: string;
+            marks: components["schemas"]["MarkedWords"][];
+            note: string;
+            byItself: boolean;
+        };
+        /** @enum {unknown} */
+        SeenChangeKind: "words" | "picture" | "link" | "value" | "look" | "readers" | "row-added" | "row-removed" | "row-moved" | "block-added" | "block-removed" | "block-moved" | "plain-text" | "files" | "snippet" | "house-style" | "release";
         SentEdit: {
             /** Format: uuid */
             id: string;
@@ -5235,6 +5869,19 @@ export interface components {
             email?: null | string;
             starter?: null | string;
         };
+        ThreadEntry: {
+            /** Format: uuid */
+            id: string;
+            place: components["schemas"]["CommentPlace"];
+            placeName: string;
+            quote: string;
+            gone: boolean;
+            wordsGone: boolean;
+            resolvedBy: null | components["schemas"]["PersonEntry"];
+            /** Format: date-time */
+            resolvedAt: null | string;
+            comments: components["schemas"]["CommentEntry"][];
+        };
         Thumbnail: {
             id: null | string;
             /** Format: int32 */
@@ -5349,16 +5996,45 @@ export interface components {
         };
         /** @enum {unknown} */
         Visibility: "everywhere" | "phone-only" | "desktop-only";
+        WaitEntry: {
+            kind: components["schemas"]["WaitKind"];
+            /** Format: uuid */
+            id: string;
+            name: string;
+            campaignType: string;
+            text: string;
+            /** Format: date-time */
+            at: string;
+            day: string;
+            /** Format: uuid */
+            comment: null | string;
+            /** Format: int64 */
+            revision: number;
+        };
+        /** @enum {unknown} */
+        WaitKind: "approve" | "approve-again" | "change" | "mention" | "comment" | "take-update" | "fill" | "snippet-expires";
+        WarningEntry: {
+            key: string;
+            message: string;
+            answer: string;
+        };
         WayBack: {
             edits: components["schemas"]["Edit"][];
             refused: string[];
         };
+        /**
+         * @default ask-again
+         * @enum {unknown}
+         */
+        WhenOvertaken: "ask-again" | "carry-over";
+        /** @enum {unknown} */
+        WordMark: "kept" | "added" | "removed";
         WrittenText: {
             text: string;
             of: string;
         };
         Zone: {
-            accepts?: components["schemas"]["RowKind"][];
+            accepts?: string[];
             rows?: string[];
             /** Format: int32 */
             least?: number;
@@ -5722,6 +6398,113 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SearchHit"][];
                 };
+            };
+        };
+    };
+    getHome: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HomeAnswer"];
+                };
+            };
+        };
+    };
+    getCalendar: {
+        parameters: {
+            query: {
+                from: string;
+                until: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarAnswer"];
+                };
+            };
+        };
+    };
+    getCalendarFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+        };
+    };
+    getLibraryHealth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthAnswer"];
+                };
+            };
+        };
+    };
+    setReviewRule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReviewRule"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -6464,6 +7247,397 @@ export interface operations {
             };
         };
     };
+    mergeCampaignType: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CampaignTypeMerge"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignTypeEntry"][];
+                };
+            };
+        };
+    };
+    listRowKinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowKindEntry"][];
+                };
+            };
+        };
+    };
+    makeRowKind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRowKind"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowKindEntry"][];
+                };
+            };
+        };
+    };
+    changeRowKind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowKindChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowKindEntry"][];
+                };
+            };
+        };
+    };
+    orderRowKinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowKindOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowKindEntry"][];
+                };
+            };
+        };
+    };
+    mergeRowKind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowKindMerge"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowKindEntry"][];
+                };
+            };
+        };
+    };
+    getReview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewAnswer"];
+                };
+            };
+        };
+    };
+    askForReview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskForReview"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewAnswer"];
+                };
+            };
+        };
+    };
+    takeBackFromReview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewAnswer"];
+                };
+            };
+        };
+    };
+    decideReview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decide"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewAnswer"];
+                };
+            };
+        };
+    };
+    compareReview: {
+        parameters: {
+            query?: {
+                against?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewComparison"];
+                };
+            };
+        };
+    };
+    listComments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadEntry"][];
+                };
+            };
+        };
+    };
+    addComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewComment"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadEntry"][];
+                };
+            };
+        };
+    };
+    changeComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                comment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommentText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadEntry"][];
+                };
+            };
+        };
+    };
+    removeComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                comment: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadEntry"][];
+                };
+            };
+        };
+    };
+    resolveComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                comment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommentResolution"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadEntry"][];
+                };
+            };
+        };
+    };
     listTemplates: {
         parameters: {
             query?: {
@@ -6899,6 +8073,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UsesAnswer"];
+                };
+            };
+        };
+    };
+    checkTemplateReach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobEntry"];
+                };
+            };
+        };
+    };
+    listTemplateReachFindings: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachFindings"];
+                };
+            };
+        };
+    };
+    getTemplateReachHtml: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                email: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
                 };
             };
         };
@@ -7483,6 +8731,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UsesAnswer"];
+                };
+            };
+        };
+    };
+    checkRowReach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobEntry"];
+                };
+            };
+        };
+    };
+    listRowReachFindings: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachFindings"];
+                };
+            };
+        };
+    };
+    getRowReachHtml: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                email: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
                 };
             };
         };

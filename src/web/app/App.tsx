@@ -18,6 +18,7 @@ import { keepFocus } from "./keepFocus";
 import { NotFound } from "./NotFound";
 import { Shell } from "./Shell";
 
+const HomeRoom = lazily(() => import("../features/home/HomeRoom"));
 const TemplatesRoom = lazily(() => import("../features/templates/TemplatesRoom"));
 const RowsRoom = lazily(() => import("../features/rows/RowsRoom"));
 const PlanRoom = lazily(() => import("../features/plan/PlanRoom"));
@@ -33,6 +34,7 @@ const PicturesRoom = lazily(() => import("../features/pictures/PicturesRoom"));
 const SnippetsRoom = lazily(() => import("../features/snippets/SnippetsRoom"));
 const ReadersRoom = lazily(() => import("../features/readers/ReadersRoom"));
 const GoDialog = lazily(() => import("../features/search/GoDialog"));
+const ReviewRoom = lazily(() => import("../features/review/ReviewRoom"));
 const DeskRoom = lazily<{ kind: DeskKind }>(() => import("../features/desk/DeskRoom"));
 
 const rooms = [
@@ -47,6 +49,7 @@ const rooms = [
   PicturesRoom,
   ChecksRoom,
   ReportRoom,
+  ReviewRoom,
   PlanRoom,
   PeopleRoom,
 ];
@@ -56,6 +59,10 @@ const [, opened, documentId, further] = location.pathname.split("/");
 if (documentId && !further && (opened === "emails" || opened === "templates" || opened === "rows")) {
   void DeskRoom.fetch();
   askAhead(opened as DeskKind, documentId);
+}
+
+if (opened === "emails" && further === "review") {
+  void ReviewRoom.fetch();
 }
 
 /** The other rooms are fetched one by one whenever there is nothing else to do, so that going to one waits for nothing. */
@@ -132,9 +139,11 @@ function Rooms({ session }: { session: Session }) {
         <Suspense fallback={null}>
           <Routes>
             <Route path="/emails/:id" element={<DeskRoom key="emails" kind="emails" />} />
+            <Route path="/emails/:id/review" element={<ReviewRoom />} />
             <Route path="/templates/:id" element={<DeskRoom key="templates" kind="templates" />} />
             <Route path="/rows/:id" element={<DeskRoom key="rows" kind="rows" />} />
             <Route element={<Shell session={session} onGo={() => setGoing(true)} />}>
+              <Route path="/home" element={<HomeRoom />} />
               <Route path="/plan/:part?" element={<PlanRoom />} />
               <Route path="/coverage" element={<Navigate to="/plan/coverage" replace />} />
               <Route path="/people/:part?" element={<PeopleRoom />} />
@@ -150,7 +159,7 @@ function Rooms({ session }: { session: Session }) {
               <Route path="/pictures" element={<PicturesRoom />} />
               <Route path="/checks/:part?" element={<ChecksRoom />} />
               <Route path="/emails/:id/findings" element={<ReportRoom />} />
-              <Route path="/" element={<Navigate to="/templates" replace />} />
+              <Route path="/" element={<Navigate to="/home" replace />} />
               <Route path="*" element={<NotFound />} />
             </Route>
           </Routes>

@@ -44,7 +44,7 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
   return (
     <div className={classes.shell}>
       <header className={classes.line}>
-        <NavLink to="/templates" className={classes.brand}>
+        <NavLink to="/home" className={classes.brand} aria-label="Golden Rule, home">
           <Mark />
           <span>Golden Rule</span>
         </NavLink>

@@ -8,3 +8,13 @@ export const keyOf = (name: string) =>
     .replace(/^[^a-z]+/, "")
     .slice(0, 60)
     .replace(/-+$/, "");
+
+/** The same, made unlike those that are taken by a number after it. */
+export const freeKeyOf = (name: string, usual: string, taken: string[]) => {
+  const wanted = keyOf(name) || usual;
+  let key = wanted;
+  for (let more = 2; taken.includes(key); more++) {
+    key = `${wanted.slice(0, 56)}-${more}`;
+  }
+  return key;
+};

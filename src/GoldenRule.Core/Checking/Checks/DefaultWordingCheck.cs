@@ -21,7 +21,7 @@ public sealed class DefaultWordingCheck : RowCheck
 
     public override void Run(InspectedRow row, Inspection inspection, List<Finding> found)
     {
-        if (row.Row.Source.IsOwn || row.Row.Source.Master.RowKind is RowKind.Header or RowKind.Footer or RowKind.Legal or RowKind.SignOff)
+        if (row.Row.Source.IsOwn || inspection.Context.RowKinds.PurposeOf(row.Row.Source.Master.RowKind) != RowPurpose.Message)
         {
             return;
         }

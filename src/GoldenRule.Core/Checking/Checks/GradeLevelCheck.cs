@@ -28,7 +28,7 @@ public sealed class GradeLevelCheck : SeenRowsCheck<Readability>
 
     private protected override Readability None => Readability.None;
 
-    private protected override Readability Count(InspectedRow row) => row.Readability;
+    private protected override Readability Count(InspectedRow row, CheckContext context) => row.Readability;
 
     private protected override Readability Together(Readability first, Readability then) => first + then;
 

@@ -21,7 +21,7 @@ public sealed class HeadingOrderCheck : SeenRowsCheck<HeadingOrderCheck.Counted>
 
     private protected override Counted None => new(null, 0, []);
 
-    private protected override Counted Count(InspectedRow row)
+    private protected override Counted Count(InspectedRow row, CheckContext context)
     {
         var counted = None;
         foreach (var heading in row.Headings)

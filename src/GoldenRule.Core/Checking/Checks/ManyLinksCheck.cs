@@ -44,7 +44,7 @@ public sealed class ManyLinksCheck : MeasuredCheck
         var different = new HashSet<string>(StringComparer.Ordinal);
         foreach (var row in inspection.Rows)
         {
-            if (row.Row.Source.Master.RowKind is RowKind.Header or RowKind.Footer or RowKind.Legal)
+            if (inspection.Context.RowKinds.PurposeOf(row.Row.Source.Master.RowKind) == RowPurpose.Frame)
             {
                 continue;
             }

@@ -21,11 +21,12 @@ public sealed class PicturesOnlyCheck : SeenRowsCheck<PicturesOnlyCheck.Counted>
 
     public override Inspection.Subject From => Inspection.Subject.Email;
 
-    public override bool Concerns(InspectedRow row, Inspection whole) => IsBody(row);
+    public override bool Concerns(InspectedRow row, Inspection whole) => IsBody(row, whole.Context);
 
     private protected override Counted None => default;
 
-    private protected override Counted Count(InspectedRow row) => IsBody(row) ? new(row.PictureCount, row.WordCount) : default;
+    private protected override Counted Count(InspectedRow row, CheckContext context) =>
+        IsBody(row, context) ? new(row.PictureCount, row.WordCount) : default;
 
     private protected override Counted Together(Counted first, Counted then) =>
         new(first.Pictures + then.Pictures, first.Words + then.Words);
@@ -38,8 +39,8 @@ public sealed class PicturesOnlyCheck : SeenRowsCheck<PicturesOnlyCheck.Counted>
             : [];
     }
 
-    private static bool IsBody(InspectedRow row) =>
-        row.Row.Source.Master.RowKind is not (RowKind.Header or RowKind.Footer or RowKind.Legal);
+    private static bool IsBody(InspectedRow row, CheckContext context) =>
+        context.RowKinds.PurposeOf(row.Row.Source.Master.RowKind) != RowPurpose.Frame;
 
     public readonly record struct Counted(int Pictures, int Words);
 }

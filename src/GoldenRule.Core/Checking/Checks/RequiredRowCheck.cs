@@ -23,11 +23,12 @@ public sealed class RequiredRowCheck : Check
     // Where every reader sees one of its kind, another makes no difference.
     public override bool Concerns(InspectedRow row, Inspection whole) =>
         row.Row.Condition is not null
-        && KindOf(row) is var kind
+        && KindOf(row, whole) is var kind
         && whole.Context.Needed.Contains(kind)
-        && !whole.Rows.Any(r => r.Row.Condition is null && KindOf(r) == kind);
+        && !whole.Rows.Any(r => r.Row.Condition is null && KindOf(r, whole) == kind);
 
-    private static RowKind KindOf(InspectedRow row) => row.Row.Source.Master.RowKind;
+    private static string KindOf(InspectedRow row, Inspection whole) =>
+        whole.Context.RowKinds.Merged.Current(row.Row.Source.Master.RowKind);
 
     public override IEnumerable<Finding> Run(Inspection inspection)
     {
@@ -36,9 +37,11 @@ public sealed class RequiredRowCheck : Check
             return [];
         }
 
-        var here = inspection.Email.Rows.Select(r => r.Source.Master.RowKind).ToHashSet();
+        var here = inspection.Email.Rows.Select(r => inspection.Context.RowKinds.Merged.Current(r.Source.Master.RowKind)).ToHashSet();
         return inspection
             .Context.Needed.Where(kind => !here.Contains(kind))
-            .Select(kind => Found(Place.Whole, $"There is no {kind.Words()} row, and this campaign type needs one."));
+            .Select(kind =>
+                Found(Place.Whole, $"There is no {inspection.Context.RowKinds.Words(kind)} row, and this campaign type needs one.")
+            );
     }
 }

@@ -16,7 +16,7 @@ public sealed class SnippetScopeCheck : NodeCheck
 
     private protected override Finding? Judge(NodeUse use) =>
         use.Snippet is { Of.Snippet: { CampaignTypes.IsEmpty: false } snippet }
-        && !snippet.CampaignTypes.Contains(use.Inspection.Context.CampaignType)
+        && !snippet.CampaignTypes.Any(t => use.Inspection.Context.CampaignTypes.Same(t, use.Inspection.Context.CampaignType))
             ? Found(
                 use.Place,
                 $"The snippet \"{snippet.Name}\" is not for this campaign type.",

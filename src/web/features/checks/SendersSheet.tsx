@@ -7,6 +7,17 @@ import type { Policy } from "./useCheckPolicy";
 /** The domains that emails are sent from, for all campaign types or for one. */
 export function SendersSheet({ policy }: { policy: Policy }) {
   const [type, setType] = useState(everywhere);
+  return (
+    <section aria-label="Allowed senders">
+      <div className={classes.about}>
+        <CampaignTypeSelect value={type} onChange={setType} />
+      </div>
+      <SendersOf type={type} policy={policy} />
+    </section>
+  );
+}
+
+export function SendersOf({ type, policy }: { type: string; policy: Policy }) {
   const { answer } = policy;
   if (!answer) {
     return null;
@@ -19,9 +30,8 @@ export function SendersSheet({ policy }: { policy: Policy }) {
     policy.set({ ...answer.policy, senders: domains.length > 0 ? { ...others, [type]: domains } : others });
   };
   return (
-    <section aria-label="Allowed senders" className={classes.hosts}>
+    <div className={classes.hosts}>
       <div className={classes.about}>
-        <CampaignTypeSelect value={type} onChange={setType} />
         <p className="soft">
           {own
             ? "An address of any other domain is a finding. Subdomains count with their domain."
@@ -31,6 +41,6 @@ export function SendersSheet({ policy }: { policy: Policy }) {
         </p>
       </div>
       <HostList key={type} hosts={own ?? []} label="Domain" mayChange={answer.mayChange} onChange={change} />
-    </section>
+    </div>
   );
 }

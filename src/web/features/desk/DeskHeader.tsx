@@ -16,6 +16,7 @@ import { initials } from "./usePresence";
 
 const HistoryDialog = lazily(() => import("../emails/HistoryDialog"));
 const UpdateDialog = lazily(() => import("../emails/UpdateDialog"));
+const AskDialog = lazily(() => import("../review/AskDialog"));
 const ReleaseDialog = lazily(() => import("../library/ReleaseDialog"));
 
 const states = { draft: "draft", "in-review": "in review", approved: "approved", "handed-off": "handed off, frozen" };
@@ -85,6 +86,7 @@ export function DeskHeader({ state }: { state: DeskState }) {
         <>
           <TextToolsMenu desk={desk} />
           <ExportMenu desk={desk} />
+          <ReviewActs desk={desk} />
         </>
       )}
       <Suspense fallback={null}>{history && <HistoryDialog desk={desk} onClose={() => setHistory(false)} />}</Suspense>
@@ -167,6 +169,32 @@ function Others() {
         </li>
       ))}
     </ul>
+  );
+}
+
+/** An email is asked about from here, and looked at with those who approve it. */
+function ReviewActs({ desk }: { desk: Desk }) {
+  const { store } = useDeskContext();
+  const [asking, setAsking] = useState(false);
+  const ask = async () => {
+    // What was typed last is part of what is asked about.
+    if (await store.stored()) {
+      setAsking(true);
+    } else {
+      store.say("The server is out of reach. What you typed waits here; ask for approval when it is stored.");
+    }
+  };
+  return (
+    <>
+      {desk.state === "draft" ? (
+        <Button onClick={ask}>Ask for approval</Button>
+      ) : (
+        <Button component={Link} to={`/emails/${desk.id}/review`}>
+          Review
+        </Button>
+      )}
+      <Suspense fallback={null}>{asking && <AskDialog email={desk.id} onClose={() => setAsking(false)} />}</Suspense>
+    </>
   );
 }
 

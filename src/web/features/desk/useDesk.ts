@@ -1,5 +1,5 @@
 import { createContext, useContext, useEffect, useMemo, useSyncExternalStore } from "react";
-import { type Present, watchDocument, watchReleases } from "../../api/live";
+import { type Present, watchDocument, watchReleases, watchReviews } from "../../api/live";
 import type { DeskKind } from "./askDesk";
 import { DeskStore } from "./DeskStore";
 import type { Reading } from "./proofs/useViews";
@@ -14,7 +14,11 @@ export function useDeskStore(kind: DeskKind, id: string, person: string): DeskSt
       if (!closed) {
         // Before anyone writes, and before the connection may drop.
         setTimeout(() => void Promise.allSettled([import("./copy/fields/ProseField"), import("./blocks/BlockSlip")]), 400);
-        const stops = [watchDocument(id, (revision) => store.hear(revision)), watchReleases(() => void store.refresh())];
+        const stops = [
+          watchDocument(id, (revision) => store.hear(revision)),
+          watchReleases(() => void store.refresh()),
+          watchReviews(id, () => void store.refresh()),
+        ];
         stop = () => {
           for (const end of stops) end();
         };

@@ -1,7 +1,6 @@
 import type { Edit, FieldValue } from "../../api/types";
 import { readNodes } from "../../shared/nodes";
 import { isEveryone } from "../readers/conditions";
-import { kindLabel } from "../rows/rowKinds";
 
 /** What a value says, in words, wherever it is only told of. */
 export const wordsOf = (value: FieldValue) => readNodes(written(value));
@@ -73,7 +72,7 @@ function writtenBy(edit: Edit): string {
     case "set-offer":
       return edit.choices.join(", ") || "nothing to choose";
     case "set-row-kind":
-      return kindLabel(edit.rowKind);
+      return edit.rowKind;
     case "set-placeholder":
       return edit.placeholder ? "only says what belongs there" : "may be sent";
     case "set-lock":

@@ -1,6 +1,6 @@
 import { Button, Checkbox, Select } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
-import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
 import { Suspense, useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
@@ -11,6 +11,7 @@ import { FilterList, Listing, ListRoom, moreOf } from "../../shared/ListRoom";
 import list from "../../shared/ListRoom.module.css";
 import { lazily } from "../../shared/lazily";
 import { SearchField } from "../../shared/SearchField";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import { useListFilters } from "../../shared/useListFilters";
 import { WindowedList } from "../../shared/WindowedList";
 import { useIs } from "../session/useSession";
@@ -40,7 +41,7 @@ export default function EmailsRoom() {
     mine: filters.is("mine") || undefined,
     archived: filters.is("archived") || undefined,
   };
-  const types = useQuery(queries.campaignTypes);
+  const types = useCampaignTypes();
   const emails = useInfiniteQuery({
     ...queries.emails(query),
     refetchInterval: ({ state }) => (state.data?.pages[0]?.behind ? aMoment : false),
@@ -66,7 +67,7 @@ export default function EmailsRoom() {
         <>
           <FilterList
             label="Campaign types"
-            all={[{ name: "All campaign types" }, ...(types.data ?? []).map((t) => ({ value: t.key, name: t.name }))]}
+            all={[{ name: "All campaign types" }, ...types.listed.map((t) => ({ value: t.value, name: t.label }))]}
             chosen={query.campaignType}
             onChoose={(value) => filters.set("type", value)}
           />
@@ -137,7 +138,7 @@ export default function EmailsRoom() {
           render={(email) => (
             <EmailItem
               email={email}
-              typeName={types.data?.find((t) => t.key === email.campaignType)?.name}
+              typeName={types.nameOf(email.campaignType)}
               onOrigin={(next) => setOrigin({ kind: "email", ...email, next })}
               onTemplate={() => setTemplate(email)}
               onArchive={() => archive.mutate({ email, archived: !email.archived })}

@@ -69,7 +69,7 @@ export function ExportMenu({ desk }: { desk: Desk }) {
     <>
       <Menu position="bottom-end" width={300} opened={opened} onChange={setOpened}>
         <Menu.Target>
-          <Button>{copied ? "Copied" : "Export"}</Button>
+          <Button variant="default">{copied ? "Copied" : "Export"}</Button>
         </Menu.Target>
         <Menu.Dropdown>
           {inTheWay.length > 0 && <Menu.Label>Not ready to go out: {inTheWay.join(", ")}</Menu.Label>}

@@ -1,7 +1,8 @@
 import { Checkbox, NativeSelect } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
-import type { DeskAbout, RowKind } from "../../api/types";
+import type { DeskAbout } from "../../api/types";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import { toggled, trimmed, useLiveField, useTypedField } from "../../shared/useLiveField";
 import { LineInput } from "../desk/copy/fields/LineInput";
 import { NotStored } from "../desk/copy/fields/NotStored";
@@ -82,7 +83,7 @@ function RowParts({ about }: { about: DeskAbout }) {
     text: text || null,
   }));
   const [varies, setVaries, variesRefused] = useTypedField(about.varies ?? "", "about/varies", (text) => ({ kind: "set-varies", text }));
-  const [rowKind, setRowKind] = useLiveField<RowKind>(about.rowKind ?? "main", "about/row-kind", (kind) => ({
+  const [rowKind, setRowKind] = useLiveField(about.rowKind ?? "main", "about/row-kind", (kind) => ({
     kind: "set-row-kind",
     rowKind: kind,
     row: null,
@@ -106,7 +107,7 @@ function RowParts({ about }: { about: DeskAbout }) {
 
 /** The campaign types: for a row any number, for a template one; and for a template the house style. */
 function Serves({ desk, about }: { desk: Desk; about: DeskAbout }) {
-  const types = useQuery(queries.campaignTypes);
+  const types = useCampaignTypes();
   const styles = useQuery({ ...queries.houseStyles, enabled: desk.kind === "template" });
   const [chosen, set] = useLiveField(about.campaignTypes, "about/campaign-types", (keys) => ({ kind: "set-campaign-types", keys }));
   const [houseStyle, setHouseStyle] = useLiveField(about.houseStyle, "about/house-style", (id) => ({
@@ -119,8 +120,8 @@ function Serves({ desk, about }: { desk: Desk; about: DeskAbout }) {
         <NativeSelect
           label="Campaign type"
           className={classes.pick}
-          data={types.data?.map((t) => ({ value: t.key, label: t.name })) ?? []}
-          value={chosen[0]}
+          data={types.listed}
+          value={types.current(chosen[0] ?? "")}
           onChange={(e) => set([e.currentTarget.value])}
         />
         <NativeSelect
@@ -137,8 +138,13 @@ function Serves({ desk, about }: { desk: Desk; about: DeskAbout }) {
     <fieldset className={classes.serves}>
       <legend>For campaign types</legend>
       <Checkbox label="All campaign types" checked={chosen.length === 0} onChange={() => set([])} />
-      {types.data?.map((t) => (
-        <Checkbox key={t.key} label={t.name} checked={chosen.includes(t.key)} onChange={() => set((keys) => toggled(keys, t.key))} />
+      {types.listed.map((t) => (
+        <Checkbox
+          key={t.value}
+          label={t.label}
+          checked={chosen.map(types.current).includes(t.value)}
+          onChange={() => set((keys) => toggled(keys.map(types.current), t.value))}
+        />
       ))}
     </fieldset>
   );

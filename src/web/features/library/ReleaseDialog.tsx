@@ -5,6 +5,7 @@ import { api, ask } from "../../api/client";
 import type { Desk } from "../desk/DeskStore";
 import classes from "../desk/dialogs.module.css";
 import { useDeskContext } from "../desk/useDesk";
+import { MasterReach } from "./MasterReach";
 
 /** Makes a numbered release of a template or saved row, with a note of what changed. */
 export default function ReleaseDialog({ desk, onClose }: { desk: Desk; onClose: () => void }) {
@@ -31,13 +32,14 @@ export default function ReleaseDialog({ desk, onClose }: { desk: Desk; onClose: 
     release.mutate();
   };
   return (
-    <Modal opened onClose={onClose} title={`Release ${number} of ${desk.name}`} closeButtonProps={{ "aria-label": "Close" }}>
+    <Modal opened onClose={onClose} title={`Release ${number} of ${desk.name}`} size={820} closeButtonProps={{ "aria-label": "Close" }}>
       <form onSubmit={submit} className={classes.form}>
         <p>
           {desk.kind === "row"
             ? "New emails and templates get this release. What uses an earlier one keeps it until someone takes the update."
             : "New emails start from this release. Emails made before keep theirs until someone takes the update."}
         </p>
+        {number > 1 && <MasterReach desk={desk} room={store.kind === "rows" ? "rows" : "templates"} />}
         <Textarea
           data-autofocus
           label="What changed"

@@ -3,18 +3,19 @@ import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
-import type { DeskRow, RowKind } from "../../api/types";
+import type { DeskRow } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import type { Desk } from "../desk/DeskStore";
 import classes from "../desk/dialogs.module.css";
-import { rowKinds } from "../rows/rowKinds";
+import { useRowKinds } from "../rows/useRowKinds";
 
 /** Puts a row into the library as a draft, with all that is filled in. */
 export default function SaveRowDialog({ row, desk, onClose }: { row: DeskRow; desk: Desk; onClose: () => void }) {
   const types = useCampaignTypes();
+  const kinds = useRowKinds();
   const [name, setName] = useState(row.name);
-  const [kind, setKind] = useState<RowKind>(row.rowKind);
+  const [kind, setKind] = useState(kinds.current(row.rowKind));
   const [serves, setServes] = useState<string[]>([]);
   const [description, setDescription] = useState("");
   const id = useRef(newId());
@@ -57,7 +58,7 @@ export default function SaveRowDialog({ row, desk, onClose }: { row: DeskRow; de
             onChange={(e) => setName(e.currentTarget.value)}
             error={save.error?.message}
           />
-          <Select label="Row kind" data={rowKinds} value={kind} onChange={(v) => v && setKind(v as RowKind)} allowDeselect={false} />
+          <Select label="Row kind" data={kinds.offeredWith(kind)} value={kind} onChange={(v) => v && setKind(v)} allowDeselect={false} />
           <MultiSelect
             label="For campaign types"
             placeholder={serves.length === 0 ? "All of them" : undefined}

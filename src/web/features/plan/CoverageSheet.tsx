@@ -3,10 +3,10 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
-import type { Coverage, CoverageCell, RowKind } from "../../api/types";
+import type { Coverage, CoverageCell } from "../../api/types";
 import { countOf } from "../../shared/format";
 import { Pending } from "../../shared/Pending";
-import { kindLabel, rowKinds } from "../rows/rowKinds";
+import { useRowKinds } from "../rows/useRowKinds";
 import { useIs } from "../session/useSession";
 import classes from "./CoverageSheet.module.css";
 
@@ -27,6 +27,7 @@ export function CoverageSheet() {
 
 function Grid({ coverage, plans }: { coverage: Coverage; plans: boolean }) {
   const { campaignTypes, counts, teams } = coverage;
+  const kinds = useRowKinds();
   const typeName = (key: string) => campaignTypes.find((t) => t.key === key)?.name ?? key;
   return (
     <div className={classes.room}>
@@ -62,7 +63,7 @@ function Grid({ coverage, plans }: { coverage: Coverage; plans: boolean }) {
             </tr>
           </thead>
           <tbody>
-            {rowKinds.map((kind) => (
+            {kinds.offered.map((kind) => (
               <tr key={kind.value}>
                 <th scope="row">{kind.label}</th>
                 {campaignTypes.map((type) => {
@@ -107,9 +108,10 @@ function Grid({ coverage, plans }: { coverage: Coverage; plans: boolean }) {
 
 function Cell({ cell, name, plans }: { cell: CoverageCell; name: string; plans: boolean }) {
   const cache = useQueryClient();
+  const kinds = useRowKinds();
   const need = useMutation({
     mutationFn: (needed: boolean | null) =>
-      ask(api.PUT("/api/coverage/needs", { body: { campaignType: cell.campaignType, rowKind: cell.rowKind as RowKind, needed } })),
+      ask(api.PUT("/api/coverage/needs", { body: { campaignType: cell.campaignType, rowKind: cell.rowKind, needed } })),
     onSuccess: (answer) => cache.setQueryData(["coverage"], answer),
   });
   const own = cell.rows.filter((r) => !r.shared);
@@ -133,7 +135,7 @@ function Cell({ cell, name, plans }: { cell: CoverageCell; name: string; plans: 
         {plans && (
           <span className={classes.plan}>
             {gap && cell.rows.length === 0 && (
-              <Link to={make} aria-label={`Make a ${kindLabel(cell.rowKind as RowKind).toLowerCase()} row, ${name}`}>
+              <Link to={make} aria-label={`Make a ${kinds.nameOf(cell.rowKind).toLowerCase()} row, ${name}`}>
                 Create the row
               </Link>
             )}

@@ -1,6 +1,7 @@
 import { useParams } from "react-router";
 import { RoomHead } from "../../shared/RoomHead";
 import { CoverageSheet } from "./CoverageSheet";
+import { KindsSheet } from "./KindsSheet";
 import classes from "./PlanRoom.module.css";
 import { TeamsSheet } from "./TeamsSheet";
 import { TypesSheet } from "./TypesSheet";
@@ -8,12 +9,14 @@ import { TypesSheet } from "./TypesSheet";
 const parts = [
   { to: "coverage", name: "Coverage" },
   { to: "campaign-types", name: "Campaign types" },
+  { to: "row-kinds", name: "Row kinds" },
   { to: "teams", name: "Teams" },
 ] as const;
 
 const sheets = {
   coverage: <CoverageSheet />,
   "campaign-types": <TypesSheet />,
+  "row-kinds": <KindsSheet />,
   teams: <TeamsSheet />,
 };
 

@@ -11,6 +11,7 @@ import { Pending } from "../../shared/Pending";
 import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import { rolesInWords } from "../people/roleWords";
 import { useIsEverywhere } from "../session/useSession";
+import { MoreMenu } from "./MoreMenu";
 import { NameField } from "./NameField";
 import { OrderButtons } from "./OrderButtons";
 import classes from "./PlanRoom.module.css";
@@ -117,43 +118,28 @@ export function TeamsSheet() {
                         })
                       }
                     />
-                    <Menu position="bottom-end">
-                      <Menu.Target>
-                        <button type="button" className="plain" aria-label={`More for ${team.name}`}>
-                          ⋯
-                        </button>
-                      </Menu.Target>
-                      <Menu.Dropdown>
-                        <Menu.Label>Merge into, for good</Menu.Label>
-                        {all
-                          .filter((other) => other.id !== team.id)
-                          .map((other) => (
-                            <Menu.Item
-                              key={other.id}
-                              onClick={() =>
-                                plan.change({
-                                  said: `${team.name} is part of ${other.name} now, with its campaign types and its people.`,
-                                  make: () =>
-                                    ask(api.POST("/api/teams/{id}/merge", { params: { path: { id: team.id } }, body: { into: other.id } })),
-                                })
-                              }
-                            >
-                              {other.name}
-                            </Menu.Item>
-                          ))}
-                        <Menu.Divider />
-                        <Menu.Item
-                          onClick={() =>
-                            plan.change({
-                              said: `${team.name} is removed.`,
-                              make: () => ask(api.DELETE("/api/teams/{id}", { params: { path: { id: team.id } } })),
-                            })
-                          }
-                        >
-                          Remove
-                        </Menu.Item>
-                      </Menu.Dropdown>
-                    </Menu>
+                    <MoreMenu
+                      name={team.name}
+                      others={all.filter((other) => other.id !== team.id).map((other) => ({ key: other.id, name: other.name }))}
+                      onMerge={(other) =>
+                        plan.change({
+                          said: `${team.name} is part of ${other.name} now, with its campaign types and its people.`,
+                          make: () =>
+                            ask(api.POST("/api/teams/{id}/merge", { params: { path: { id: team.id } }, body: { into: other.key } })),
+                        })
+                      }
+                    >
+                      <Menu.Item
+                        onClick={() =>
+                          plan.change({
+                            said: `${team.name} is removed.`,
+                            make: () => ask(api.DELETE("/api/teams/{id}", { params: { path: { id: team.id } } })),
+                          })
+                        }
+                      >
+                        Remove
+                      </Menu.Item>
+                    </MoreMenu>
                   </>
                 )}
               </td>

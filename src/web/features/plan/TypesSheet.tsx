@@ -1,16 +1,19 @@
-import { Button, Checkbox, MultiSelect, TextInput } from "@mantine/core";
+import { Button, Checkbox, Menu, MultiSelect, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { Link, useSearchParams } from "react-router";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { CampaignType, Team } from "../../api/types";
 import { ChangeLine } from "../../shared/ChangeLine";
 import { Pending } from "../../shared/Pending";
-import { keyOf } from "../../shared/technicalName";
+import { freeKeyOf } from "../../shared/technicalName";
 import { useIsEverywhere } from "../session/useSession";
+import { MoreMenu } from "./MoreMenu";
 import { NameField } from "./NameField";
 import { OrderButtons } from "./OrderButtons";
 import classes from "./PlanRoom.module.css";
+import { TypeSettings } from "./TypeSettings";
 import { usePlanChange } from "./usePlanChange";
 
 type Change = { name?: string; teams?: string[]; transactional?: boolean; retired?: boolean };
@@ -29,16 +32,22 @@ export function TypesSheet() {
   const types = useQuery(queries.campaignTypes);
   const teams = useQuery(queries.teams);
   const plan = usePlanChange();
+  const [params] = useSearchParams();
   if (!types.data || !teams.data) {
     return <Pending query={types.data ? teams : types} what="The campaign types" />;
   }
+  const all = types.data.filter((t) => !t.mergedInto);
   const set = (type: CampaignType, said: string, next: Change, before: Change) =>
     plan.change({ said, make: () => put(type.key, next), undo: () => put(type.key, before) });
+  const opened = all.find((t) => t.key === params.get("type"));
+  if (opened) {
+    return <TypeSettings type={opened} teams={namesOf(opened.teams, teams.data)} />;
+  }
   return (
     <div className={classes.sheet}>
       <p className={classes.about}>
-        A campaign type is a sort of email that teams send. Roles in a team hold for its campaign types; what each needs stands on the
-        coverage, its checks and link tracking in Checks.
+        A campaign type is a sort of email that teams send. Roles in a team hold for its campaign types. What its emails need, from rows to
+        link tracking, stands together under its settings.
       </p>
       <table className={classes.table}>
         <thead>
@@ -54,7 +63,7 @@ export function TypesSheet() {
           </tr>
         </thead>
         <tbody>
-          {types.data.map((type, at) => (
+          {all.map((type, at) => (
             <tr key={type.key} data-retired={type.retired}>
               <th scope="row">
                 {leads ? (
@@ -103,11 +112,14 @@ export function TypesSheet() {
                 />
               </td>
               <td className={classes.acts}>
+                <Link to={`/plan/campaign-types?type=${type.key}`} className="underlined">
+                  Settings<span className="only-heard"> of {type.name}</span>
+                </Link>
                 {leads && (
                   <>
                     <OrderButtons
                       name={type.name}
-                      keys={types.data.map((t) => t.key)}
+                      keys={all.map((t) => t.key)}
                       at={at}
                       onOrder={(keys, before) =>
                         plan.change({
@@ -117,21 +129,35 @@ export function TypesSheet() {
                         })
                       }
                     />
-                    <button
-                      type="button"
-                      className="plain underlined"
-                      onClick={() =>
-                        set(
-                          type,
-                          `${type.name} is ${type.retired ? "offered again" : "retired: nothing new is made for it"}.`,
-                          { retired: !type.retired },
-                          { retired: type.retired },
-                        )
+                    <MoreMenu
+                      name={type.name}
+                      others={all.filter((other) => other.key !== type.key && !other.retired)}
+                      onMerge={(other) =>
+                        plan.change({
+                          said: `${type.name} is part of ${other.name} now, with its emails, templates and rows.`,
+                          make: () =>
+                            ask(
+                              api.POST("/api/campaign-types/{key}/merge", {
+                                params: { path: { key: type.key } },
+                                body: { into: other.key },
+                              }),
+                            ),
+                        })
                       }
                     >
-                      {type.retired ? "Restore" : "Retire"}
-                      <span className="only-heard"> {type.name}</span>
-                    </button>
+                      <Menu.Item
+                        onClick={() =>
+                          set(
+                            type,
+                            `${type.name} is ${type.retired ? "offered again" : "retired: nothing new is made for it"}.`,
+                            { retired: !type.retired },
+                            { retired: type.retired },
+                          )
+                        }
+                      >
+                        {type.retired ? "Restore" : "Retire"}
+                      </Menu.Item>
+                    </MoreMenu>
                   </>
                 )}
               </td>
@@ -139,7 +165,7 @@ export function TypesSheet() {
           ))}
         </tbody>
       </table>
-      {types.data.length === 0 && <p className={classes.about}>There are none yet. Add the first: a newsletter, an offer, a notice.</p>}
+      {all.length === 0 && <p className={classes.about}>There are none yet. Add the first: a newsletter, an offer, a notice.</p>}
       <ChangeLine {...plan} className={classes.said} />
       {leads && <NewType teams={teams.data} plan={plan} taken={types.data.map((t) => t.key)} />}
     </div>
@@ -152,20 +178,12 @@ const namesOf = (ids: string[], teams: Team[]) =>
     .map((t) => t.name)
     .join(", ") || "no team";
 
-const freeKeyOf = (wanted: string, taken: string[]) => {
-  let key = wanted;
-  for (let more = 2; taken.includes(key); more++) {
-    key = `${wanted.slice(0, 56)}-${more}`;
-  }
-  return key;
-};
-
 function NewType({ teams, plan, taken }: { teams: Team[]; plan: ReturnType<typeof usePlanChange>; taken: string[] }) {
   const [name, setName] = useState("");
   const [chosen, setChosen] = useState<string[]>([]);
   const add = (event: FormEvent) => {
     event.preventDefault();
-    const key = freeKeyOf(keyOf(name) || "campaign", taken);
+    const key = freeKeyOf(name, "campaign", taken);
     plan.change({
       said: `${name.trim()} is a campaign type now.`,
       make: async () => {

@@ -19,7 +19,9 @@ export function usePlanChange() {
     onSuccess: (_, next) => setLast(next),
     onSettled: () =>
       Promise.all(
-        ["teams", "campaign-types", "accounts", "coverage", "session"].map((key) => cache.invalidateQueries({ queryKey: [key] })),
+        ["teams", "campaign-types", "row-kinds", "accounts", "coverage", "session"].map((key) =>
+          cache.invalidateQueries({ queryKey: [key] }),
+        ),
       ),
   });
   return {

@@ -3,14 +3,14 @@ import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask } from "../../api/client";
-import type { RowEntry, RowKind } from "../../api/types";
+import type { RowEntry } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import classes from "./RowsRoom.module.css";
-import { kindLabel, rowKinds } from "./rowKinds";
+import { useRowKinds } from "./useRowKinds";
 
 interface Props {
-  kind?: RowKind;
+  kind?: string;
   campaignType?: string;
   /** Begins as this row's copy. */
   variantOf?: RowEntry;
@@ -21,8 +21,11 @@ interface Props {
 export function NewRowDialog({ kind: wanted, campaignType, variantOf, onClose }: Props) {
   const navigate = useNavigate();
   const types = useCampaignTypes();
-  const [name, setName] = useState(variantOf ? `${variantOf.name}, variant` : `New ${kindLabel(wanted ?? "main").toLowerCase()} row`);
-  const [kind, setKind] = useState<RowKind>(wanted ?? "main");
+  const kinds = useRowKinds();
+  const [name, setName] = useState(
+    variantOf ? `${variantOf.name}, variant` : `New ${kinds.nameOf(wanted ?? kinds.usual).toLowerCase()} row`,
+  );
+  const [kind, setKind] = useState(kinds.current(wanted ?? kinds.usual));
   const [serves, setServes] = useState<string[]>(variantOf?.campaignTypes ?? (campaignType ? [campaignType] : []));
   const [varies, setVaries] = useState("");
   const id = useRef(newId());
@@ -74,7 +77,7 @@ export function NewRowDialog({ kind: wanted, campaignType, variantOf, onClose }:
             onChange={(e) => setVaries(e.currentTarget.value)}
           />
         )}
-        <Select label="Row kind" data={rowKinds} value={kind} onChange={(v) => v && setKind(v as RowKind)} allowDeselect={false} />
+        <Select label="Row kind" data={kinds.offeredWith(kind)} value={kind} onChange={(v) => v && setKind(v)} allowDeselect={false} />
         <MultiSelect
           label="For campaign types"
           placeholder={serves.length === 0 ? "All of them" : undefined}

@@ -1,8 +1,9 @@
 import { Link } from "react-router";
-import type { CampaignType, RowEntry } from "../../api/types";
+import type { RowEntry } from "../../api/types";
 import { Thumbnail } from "../../shared/Thumbnail";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import classes from "./RowsRoom.module.css";
-import { kindLabel } from "./rowKinds";
+import { useRowKinds } from "./useRowKinds";
 
 export const states = {
   draft: "Draft, no release yet",
@@ -15,13 +16,13 @@ interface Props {
   row: RowEntry;
   /** Whether whoever looks makes rows. */
   makes: boolean;
-  types: CampaignType[];
   onVariant: () => void;
 }
 
 /** A saved row in the library: as it looks, what it is for, and how it stands. */
-export function RowItem({ row, makes, types, onVariant }: Props) {
-  const typeName = (key: string) => types.find((t) => t.key === key)?.name ?? key;
+export function RowItem({ row, makes, onVariant }: Props) {
+  const types = useCampaignTypes();
+  const kinds = useRowKinds();
   return (
     <article className={classes.row} aria-label={row.name}>
       <Thumbnail
@@ -35,7 +36,8 @@ export function RowItem({ row, makes, types, onVariant }: Props) {
       <div className={classes.about}>
         <h2>{makes ? <Link to={`/rows/${row.id}`}>{row.name}</Link> : row.name}</h2>
         <p className="soft">
-          {kindLabel(row.rowKind)} · {row.campaignTypes.length === 0 ? "all campaign types" : row.campaignTypes.map(typeName).join(", ")}
+          {kinds.nameOf(row.rowKind)} ·{" "}
+          {row.campaignTypes.length === 0 ? "all campaign types" : row.campaignTypes.map(types.nameOf).join(", ")}
         </p>
         {row.varies && <p className="soft">Variant: {row.varies}</p>}
         <p>{row.description}</p>

@@ -1,16 +1,16 @@
 import { NativeSelect } from "@mantine/core";
-import type { RowKind } from "../../api/types";
-import { rowKinds } from "./rowKinds";
+import { useRowKinds } from "./useRowKinds";
 
 /** Chooses what a row is for. */
-export function RowKindSelect({ value, className, onChange }: { value: RowKind; className?: string; onChange: (kind: RowKind) => void }) {
+export function RowKindSelect({ value, className, onChange }: { value: string; className?: string; onChange: (kind: string) => void }) {
+  const kinds = useRowKinds();
   return (
     <NativeSelect
       label="Row kind"
       className={className}
-      data={rowKinds}
-      value={value}
-      onChange={(e) => onChange(e.currentTarget.value as RowKind)}
+      data={kinds.offeredWith(value)}
+      value={kinds.current(value)}
+      onChange={(e) => onChange(e.currentTarget.value)}
     />
   );
 }

@@ -1,18 +1,19 @@
 import { Button, Checkbox, Select } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
-import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
-import type { RowEntry, RowKind } from "../../api/types";
+import type { RowEntry } from "../../api/types";
 import { FilterList, Listing, ListRoom, moreOf } from "../../shared/ListRoom";
 import list from "../../shared/ListRoom.module.css";
 import { SearchField } from "../../shared/SearchField";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import { useListFilters } from "../../shared/useListFilters";
 import { WindowedList } from "../../shared/WindowedList";
 import { useIs } from "../session/useSession";
 import { NewRowDialog } from "./NewRowDialog";
 import { RowItem, states } from "./RowItem";
-import { rowKinds } from "./rowKinds";
+import { useRowKinds } from "./useRowKinds";
 
 /** The saved rows of the library, as they look, to find and to open. */
 export default function RowsRoom() {
@@ -20,9 +21,10 @@ export default function RowsRoom() {
   const [words, setWords] = useState(filters.of("q") ?? "");
   const [q] = useDebouncedValue(words, 200);
   const [variantOf, setVariantOf] = useState<RowEntry>();
-  const types = useQuery(queries.campaignTypes);
+  const types = useCampaignTypes();
+  const kinds = useRowKinds();
   const makes = useIs("lead", "designer");
-  const kind = filters.of("kind") as RowKind | undefined;
+  const kind = filters.of("kind");
   const campaignType = filters.of("type");
   const state = filters.of("state") as keyof typeof states | undefined;
   const mine = filters.is("mine");
@@ -38,7 +40,7 @@ export default function RowsRoom() {
         <>
           <FilterList
             label="Row kinds"
-            all={[{ name: "All kinds" }, ...rowKinds.map((k) => ({ value: k.value, name: k.label }))]}
+            all={[{ name: "All kinds" }, ...kinds.offered.map((k) => ({ value: k.value, name: k.label }))]}
             chosen={kind}
             onChoose={(value) => filters.set("kind", value)}
           />
@@ -54,7 +56,7 @@ export default function RowsRoom() {
             aria-label="Campaign type"
             placeholder="Any campaign type"
             clearable
-            data={types.data?.map((t) => ({ value: t.key, label: t.name })) ?? []}
+            data={types.listed}
             value={campaignType ?? null}
             onChange={(v) => filters.set("type", v)}
           />
@@ -92,7 +94,7 @@ export default function RowsRoom() {
           height={190}
           count={rows.data?.pages[0]?.count}
           onEnd={moreOf(rows)}
-          render={(row) => <RowItem row={row} makes={makes} types={types.data ?? []} onVariant={() => setVariantOf(row)} />}
+          render={(row) => <RowItem row={row} makes={makes} onVariant={() => setVariantOf(row)} />}
         />
       </Listing>
       {filters.of("new") !== undefined && makes && (

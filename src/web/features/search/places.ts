@@ -43,8 +43,12 @@ export const roomsAndActs = ({ makes, starts }: { makes: boolean; starts: boolea
         { name: "Library audit", note: "Act", to: "/checks/audit" },
       ]
     : []),
+  { name: "Home", note: "Room", to: "/home" },
   { name: "House style", note: "Room", to: "/house-style" },
-  { name: "Coverage", note: "Room", to: "/coverage" },
+  { name: "Coverage", note: "Room", to: "/plan/coverage" },
+  { name: "Campaign types", note: "Room", to: "/plan/campaign-types" },
+  { name: "Row kinds", note: "Room", to: "/plan/row-kinds" },
+  { name: "Teams", note: "Room", to: "/plan/teams" },
   { name: "Rows", note: "Room", to: "/rows" },
   { name: "Snippets", note: "Room", to: "/snippets" },
   { name: "Readers", note: "Room", to: "/readers" },

@@ -4,6 +4,7 @@ import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { Role, Snippet } from "../../api/types";
 import { clockTime, dayOf } from "../../shared/format";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import { toggled, useLiveField } from "../../shared/useLiveField";
 import { UsesList } from "../library/UsesList";
 import classes from "./SnippetsRoom.module.css";
@@ -48,7 +49,7 @@ export function SnippetSide({ data, edit }: Props) {
 }
 
 function CampaignTypes({ data }: { data: Snippet }) {
-  const all = useQuery(queries.campaignTypes);
+  const types = useCampaignTypes();
   const [keys, setKeys] = useLiveField(data.snippet.campaignTypes ?? [], "about/campaign-types", (next) => ({
     kind: "set-campaign-types",
     keys: next,
@@ -57,13 +58,13 @@ function CampaignTypes({ data }: { data: Snippet }) {
     <section>
       <h3>For campaign types</h3>
       {keys.length === 0 && <p className="soft">All. Tick some, and it is offered in those only.</p>}
-      {all.data?.map((type) => (
+      {types.listed.map((type) => (
         <Checkbox
-          key={type.key}
-          label={type.name}
-          checked={keys.includes(type.key)}
+          key={type.value}
+          label={type.label}
+          checked={keys.map(types.current).includes(type.value)}
           disabled={!data.govern.allowed}
-          onChange={() => setKeys((now) => toggled(now, type.key))}
+          onChange={() => setKeys((now) => toggled(now.map(types.current), type.value))}
         />
       ))}
     </section>

@@ -8,6 +8,7 @@ import { countOf, momentOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
 import { Pending } from "../../shared/Pending";
 import { SearchField } from "../../shared/SearchField";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import { useFreshNodes } from "../nodes/nodeOffers";
 import { useIsEverywhere } from "../session/useSession";
 import { SnippetEditor } from "./SnippetEditor";
@@ -22,7 +23,7 @@ export default function SnippetsRoom() {
   const go = useNavigate();
   const makes = useIsEverywhere("lead", "designer");
   const all = useQuery(queries.snippets);
-  const campaignTypes = useQuery(queries.campaignTypes);
+  const campaignTypes = useCampaignTypes();
   const [words, setWords] = useState("");
   const [type, setType] = useState("");
   const [campaign, setCampaign] = useState("");
@@ -35,7 +36,7 @@ export default function SnippetsRoom() {
       (s) =>
         (retired || !s.retired || s.id === id) &&
         (!type || s.type === type) &&
-        (!campaign || s.campaignTypes.length === 0 || s.campaignTypes.includes(campaign)) &&
+        (!campaign || s.campaignTypes.length === 0 || s.campaignTypes.map(campaignTypes.current).includes(campaign)) &&
         `${s.name} ${s.key} ${s.description} ${s.words}`.toLowerCase().includes(sought),
     ) ?? [];
   const first = shown[0]?.id;
@@ -72,10 +73,7 @@ export default function SnippetsRoom() {
               size="xs"
               value={campaign}
               onChange={(e) => setCampaign(e.currentTarget.value)}
-              data={[
-                { value: "", label: "All campaign types" },
-                ...(campaignTypes.data?.map((t) => ({ value: t.key, label: t.name })) ?? []),
-              ]}
+              data={[{ value: "", label: "All campaign types" }, ...campaignTypes.listed]}
             />
           </div>
           {all.data?.some((s) => s.retired) && (

@@ -1,6 +1,6 @@
 import { Suspense, useState } from "react";
 import { Link } from "react-router";
-import type { DeskRow, RowKind } from "../../../api/types";
+import type { DeskRow } from "../../../api/types";
 import { newId } from "../../../shared/ids";
 import { lazily } from "../../../shared/lazily";
 import { trimmed, useLiveField, useTypedField } from "../../../shared/useLiveField";
@@ -76,7 +76,7 @@ function OwnRow({ row }: { row: DeskRow }) {
     (next) => ({ kind: "set-piece-name", row: row.id, piece: null, name: next.trim() || null }),
     trimmed,
   );
-  const [rowKind, setRowKind] = useLiveField<RowKind>(row.rowKind, `${row.id}/row-kind`, (kind) => ({
+  const [rowKind, setRowKind] = useLiveField(row.rowKind, `${row.id}/row-kind`, (kind) => ({
     kind: "set-row-kind",
     rowKind: kind,
     row: row.id,

@@ -4,6 +4,7 @@ import { useMemo } from "react";
 import { queries } from "../../../api/queries";
 import { DayField } from "../../../shared/DayField";
 import { hasNodes } from "../../../shared/nodes";
+import { useCampaignTypes } from "../../../shared/useCampaignTypes";
 import { useLiveField, useTypedField } from "../../../shared/useLiveField";
 import { UnplacedList } from "../../emails/UnplacedList";
 import type { Desk } from "../DeskStore";
@@ -117,8 +118,9 @@ function Language({ desk }: { desk: Desk }) {
 
 /** What the addresses of links get when the email goes out; the campaign type says it, nobody writes it on each link. */
 function LinkTagging({ desk }: { desk: Desk }) {
-  const types = useQuery(queries.campaignTypes);
-  const type = types.data?.find((t) => t.key === desk.template?.campaignType);
+  const types = useCampaignTypes();
+  const key = types.current(desk.template?.campaignType ?? "");
+  const type = types.all.find((t) => t.key === key);
   if (!type) {
     return null;
   }

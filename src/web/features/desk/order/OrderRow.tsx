@@ -3,7 +3,7 @@ import { type MouseEvent, memo } from "react";
 import type { DeskRow, Severity } from "../../../api/types";
 import { countOf } from "../../../shared/format";
 import { SeverityMark } from "../../../shared/SeverityMark";
-import { kindLabel } from "../../rows/rowKinds";
+import { useRowKinds } from "../../rows/useRowKinds";
 import { blocksOf } from "../DeskStore";
 import type { Dragged, Target } from "../drag/dragged";
 import { useDeskContext } from "../useDesk";
@@ -85,6 +85,7 @@ const isOpen = (row: DeskRow) => blocksOf(row).some((b) => b.fields.length > 0 &
 /** Drawn anew only when something of its own changed: there may be many, and typing is frequent. */
 const RowWords = memo(
   function RowWords({ row, severity, count, toFill, picked, here }: Props) {
+    const kinds = useRowKinds();
     return (
       <>
         <RowSchematic row={row} />
@@ -94,7 +95,7 @@ const RowWords = memo(
             {here && <span className={classes.here}>{here} is here</span>}
           </span>
           <span className={classes.note}>
-            {kindLabel(row.rowKind)}
+            {kinds.nameOf(row.rowKind)}
             {shownOn[row.shown]}
             {!isOpen(row) && " · locked"}
             {conditionOf(row) && <span className={classes.readers}>{conditionOf(row)}</span>}

@@ -1,9 +1,9 @@
 import { Drawer } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import type { DeskZone, RowKind, RowOffer } from "../../../api/types";
+import type { DeskZone, RowOffer } from "../../../api/types";
 import { newId } from "../../../shared/ids";
 import { Thumbnail } from "../../../shared/Thumbnail";
-import { kindLabel } from "../../rows/rowKinds";
+import { useRowKinds } from "../../rows/useRowKinds";
 import { askOffers } from "../askDesk";
 import type { Desk } from "../DeskStore";
 import { LayoutDrawing, layouts } from "../look/layouts";
@@ -15,6 +15,7 @@ const everything = { arrangement: { kind: "open" }, content: { kind: "open" }, l
 /** What a place takes, and nothing else, with the lead's instructions: saved rows, a row of one's own, in a template a zone. */
 export function RowDrawer({ desk, zone, index, onClose }: { desk: Desk; zone?: DeskZone; index: number; onClose: () => void }) {
   const { store, choose } = useDeskContext();
+  const kinds = useRowKinds();
   const offers = useQuery({
     queryKey: ["offers", desk.id, desk.revision, zone?.id],
     queryFn: () => askOffers(store.kind, desk.id, zone?.id),
@@ -31,7 +32,7 @@ export function RowDrawer({ desk, zone, index, onClose }: { desk: Desk; zone?: D
   };
   const build = (parts: number[]) => {
     const id = newId();
-    const rowKind: RowKind = zone?.terms?.accepts?.[0] ?? (zone && offers.data?.[0]?.rowKind) ?? "main";
+    const rowKind = zone?.terms?.accepts?.[0] ?? (zone && offers.data?.[0]?.rowKind) ?? kinds.usual;
     // What someone builds in an email is open to whoever may edit it; where a lead builds, the rules are set after.
     const locks = desk.kind === "email" ? { locks: everything } : {};
     store.edit({
@@ -104,7 +105,7 @@ export function RowDrawer({ desk, zone, index, onClose }: { desk: Desk; zone?: D
                 label=""
               />
               <span className={classes.name}>
-                {offer.name} <span className="soft">{kindLabel(offer.rowKind)}</span>
+                {offer.name} <span className="soft">{kinds.nameOf(offer.rowKind)}</span>
               </span>
               <span className={classes.instruction}>{offer.instruction ?? offer.description}</span>
             </button>

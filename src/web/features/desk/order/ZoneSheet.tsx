@@ -1,9 +1,9 @@
 import { Checkbox, NumberInput, Select } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../../api/queries";
-import type { Aspect, DeskRules, DeskZone, Lock, RowKind, Zone } from "../../../api/types";
+import type { Aspect, DeskRules, DeskZone, Lock, Zone } from "../../../api/types";
 import { toggled, useLiveField, useTypedField } from "../../../shared/useLiveField";
-import { rowKinds } from "../../rows/rowKinds";
+import { useRowKinds } from "../../rows/useRowKinds";
 import { LineInput } from "../copy/fields/LineInput";
 import { NotStored } from "../copy/fields/NotStored";
 import classes from "../copy/RowSheet.module.css";
@@ -15,6 +15,7 @@ import { moveZoneBy, neighbour } from "./arranging";
 /** What a zone takes and how much of it. */
 export function ZoneSheet({ zone, desk }: { zone: DeskZone; desk: Desk }) {
   const { store, choose, choice } = useDeskContext();
+  const kinds = useRowKinds();
   const [terms, setTerms, refused] = useTypedField<Zone>(zone.terms as Zone, `${zone.id}/zone`, (next) => ({
     kind: "set-zone",
     zone: next,
@@ -30,8 +31,8 @@ export function ZoneSheet({ zone, desk }: { zone: DeskZone; desk: Desk }) {
       onChange={(next) => set({ [name]: Number(next) || 0 })}
     />
   );
-  const accepts = terms.accepts ?? [];
-  const toggle = (kind: RowKind) => setTerms((now) => ({ ...now, accepts: toggled(now.accepts ?? [], kind) }));
+  const accepts = (terms.accepts ?? []).map(kinds.current);
+  const toggle = (kind: string) => setTerms((now) => ({ ...now, accepts: toggled((now.accepts ?? []).map(kinds.current), kind) }));
   const remove = () => {
     choose(neighbour(desk, zone.id));
     store.edit({ kind: "remove-zone", zone: zone.id });
@@ -65,7 +66,7 @@ export function ZoneSheet({ zone, desk }: { zone: DeskZone; desk: Desk }) {
       </div>
       <fieldset className={classes.checks}>
         <legend>Row kinds allowed here</legend>
-        {rowKinds.map((kind) => (
+        {kinds.offered.map((kind) => (
           <Checkbox key={kind.value} label={kind.label} checked={accepts.includes(kind.value)} onChange={() => toggle(kind.value)} />
         ))}
       </fieldset>

@@ -1,0 +1,31 @@
+using GoldenRule.Core.Documents;
+using GoldenRule.Core.Reviews;
+using GoldenRule.Data;
+using GoldenRule.Server.People;
+using GoldenRule.Server.Reviews;
+
+namespace GoldenRule.Server.Demo;
+
+/// <summary>An email of the demo that its author has asked about, by the same road as everyone.</summary>
+internal sealed record DemoReview(Guid Email, Guid Author, bool Approved, int HoursAgo)
+{
+    public static async Task PlayAsync(DemoReview review, IServiceProvider services, TimeProvider clock, CancellationToken cancel)
+    {
+        var then = new EarlierClock(clock, TimeSpan.FromHours(review.HoursAgo));
+        var desk = ActivatorUtilities.CreateInstance<ReviewDesk>(services, then);
+        var everyone = await Everyone.ListAsync(services.GetRequiredService<GoldenRuleDb>(), cancel);
+        var author = everyone.Single(p => p.Id == review.Author);
+        var asked = await desk.AskAsync(review.Email, new AskForReview(Guid.CreateVersion7()), author, cancel);
+        while (review.Approved && asked.State == EmailState.InReview)
+        {
+            var open = asked.Rounds[0].Approvals.First(a => !a.Holds);
+            var approver = everyone.Single(p => p.Id == open.May[0].Id);
+            asked = await desk.DecideAsync(review.Email, new Decide(ReviewVerdict.Approve, asked.Hash), approver, cancel);
+        }
+    }
+
+    private sealed class EarlierClock(TimeProvider clock, TimeSpan by) : TimeProvider
+    {
+        public override DateTimeOffset GetUtcNow() => clock.GetUtcNow() - by;
+    }
+}

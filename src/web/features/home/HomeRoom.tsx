@@ -1,0 +1,112 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { queries } from "../../api/queries";
+import type { Wait } from "../../api/types";
+import { countOf, dateAndTimeOf, dayAndMonth, dayOf } from "../../shared/format";
+import { Pending } from "../../shared/Pending";
+import { Thumbnail } from "../../shared/Thumbnail";
+import { useCampaignTypes } from "../../shared/useCampaignTypes";
+import { FirstSteps } from "../session/FirstSteps";
+import { useIsEverywhere } from "../session/useSession";
+import { Calendar } from "./Calendar";
+import { Health } from "./Health";
+import classes from "./HomeRoom.module.css";
+
+/** What waits for whoever is signed in, each with the one act that answers it; what they asked of others; what goes out when. */
+export default function HomeRoom() {
+  const home = useQuery(queries.home);
+  const leads = useIsEverywhere("lead");
+  return (
+    <div className={classes.room}>
+      <title>Home · Golden Rule</title>
+      <div className={classes.mine}>
+        <header>
+          <h1>
+            {new Intl.DateTimeFormat(undefined, { weekday: "long" }).format(new Date())} {dayAndMonth()}
+          </h1>
+          {home.data && (
+            <p className="soft">
+              {home.data.waits.length === 0
+                ? "Nothing waits for you."
+                : `${countOf(home.data.waits.length, "thing waits", "things wait")} for you.`}
+            </p>
+          )}
+        </header>
+        <Pending query={home} what="What waits for you" />
+        {home.data && home.data.waits.length > 0 && (
+          <ul className={classes.waits} aria-label="What waits for you">
+            {home.data.waits.map((wait) => (
+              <WaitItem key={`${wait.kind}/${wait.id}/${wait.comment ?? ""}`} wait={wait} />
+            ))}
+          </ul>
+        )}
+        {home.data && home.data.asked.length > 0 && <Asked asked={home.data.asked} />}
+        <div className={classes.steps}>
+          <FirstSteps />
+        </div>
+        {leads && <Health />}
+      </div>
+      <Calendar />
+    </div>
+  );
+}
+
+const acts: Record<Wait["kind"], { name: string; to: (wait: Wait) => string }> = {
+  approve: { name: "Look and decide", to: (w) => `/emails/${w.id}/review` },
+  "approve-again": { name: "See what changed", to: (w) => `/emails/${w.id}/review?against=approval` },
+  change: { name: "Go on writing", to: (w) => `/emails/${w.id}` },
+  mention: { name: "Go to the comment", to: (w) => `/emails/${w.id}/review?comment=${w.comment}` },
+  comment: { name: "Go to the comment", to: (w) => `/emails/${w.id}/review?comment=${w.comment}` },
+  "take-update": { name: "See and take it", to: (w) => `/emails/${w.id}` },
+  fill: { name: "Next field", to: (w) => `/emails/${w.id}` },
+  "snippet-expires": { name: "Open the snippet", to: (w) => `/snippets/${w.id}` },
+};
+
+function WaitItem({ wait }: { wait: Wait }) {
+  const types = useCampaignTypes();
+  const act = acts[wait.kind];
+  return (
+    <li className={classes.wait}>
+      {wait.kind === "snippet-expires" ? (
+        <span className={classes.none} aria-hidden>
+          {"{ }"}
+        </span>
+      ) : (
+        <Thumbnail subject={{ kind: "email", id: wait.id, draft: false }} version={`${wait.revision}`} width={62} height={44} label="" />
+      )}
+      <div className={classes.what}>
+        <b>{wait.name}</b>
+        <span>{wait.text}</span>
+      </div>
+      <div className={`soft ${classes.when}`}>
+        <span>{types.nameOf(wait.campaignType)}</span>
+        <span>{wait.day ? `goes out ${dayOf(wait.day)}` : dateAndTimeOf(wait.at)}</span>
+      </div>
+      <Link to={act.to(wait)} className="underlined">
+        {act.name}
+        <span className="only-heard"> {wait.name}</span>
+      </Link>
+    </li>
+  );
+}
+
+function Asked({ asked }: { asked: { id: string; name: string; with: string; approved: string; since: string }[] }) {
+  return (
+    <section aria-label="Asked of others" className={classes.waiting}>
+      <h2>Asked of others</h2>
+      <ul className={classes.asked}>
+        {asked.map((one) => (
+          <li key={one.id}>
+            <span>
+              <b>{one.name}</b> with {one.with || "nobody any more"} for approval{one.approved && `; ${one.approved} approved`}
+            </span>
+            <span className="soft">since {dateAndTimeOf(one.since)}</span>
+            <Link to={`/emails/${one.id}/review`} className="underlined">
+              Open<span className="only-heard"> the review of {one.name}</span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,59 @@
+import type { ReviewAgainst, ReviewComparison, SeenChange } from "../../api/types";
+import { MarkedText } from "./MarkedText";
+import classes from "./ReviewRoom.module.css";
+
+export const againstNames: Record<ReviewAgainst, string> = {
+  approval: "the last approval",
+  asked: "when it was asked before",
+  earlier: "the last one approved",
+  template: "the template",
+};
+
+interface Props {
+  comparison: ReviewComparison;
+  against: ReviewAgainst[];
+  chosen?: SeenChange;
+  onAgainst: (next: ReviewAgainst) => void;
+  onChoose: (change: SeenChange) => void;
+}
+
+/** What is not as it was, in the order it is read; apart what changed by itself. */
+export function ChangeList({ comparison, against, chosen, onAgainst, onChoose }: Props) {
+  const made = comparison.changes.filter((c) => !c.byItself);
+  const itself = comparison.changes.filter((c) => c.byItself);
+  const list = (changes: SeenChange[]) => (
+    <ul>
+      {changes.map((change) => (
+        <li key={`${change.kind}/${change.row}/${change.block}/${change.field}/${change.name}`}>
+          <button type="button" className="plain" aria-current={change === chosen} data-change onClick={() => onChoose(change)}>
+            <b>{change.name}</b>
+            <span>{change.marks.length > 0 ? <MarkedText marks={change.marks} /> : change.note}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+  return (
+    <section aria-label="What changed" className={classes.changes}>
+      <h2>What changed</h2>
+      <label className={classes.against}>
+        against{" "}
+        <select value={comparison.against} onChange={(e) => onAgainst(e.currentTarget.value as ReviewAgainst)}>
+          {against.map((one) => (
+            <option key={one} value={one}>
+              {againstNames[one]}
+            </option>
+          ))}
+        </select>
+      </label>
+      {comparison.changes.length === 0 && <p className="soft">Nothing: it is as it was.</p>}
+      {list(made)}
+      {itself.length > 0 && (
+        <>
+          <h3>Changed by itself</h3>
+          {list(itself)}
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,41 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { watchDocument, watchReleases, watchReviews } from "../../api/live";
+import { queries } from "../../api/queries";
+import type { CommentThread, Review } from "../../api/types";
+
+/** How an email stands with those who approve it, and what was said about it; both live. */
+export function useReview(id: string) {
+  const cache = useQueryClient();
+  useEffect(() => {
+    const again = () => {
+      void cache.invalidateQueries({ queryKey: ["review", id] });
+      void cache.invalidateQueries({ queryKey: ["comments", id] });
+    };
+    const stops = [watchDocument(id, again), watchReviews(id, again), watchReleases(again)];
+    return () => {
+      for (const stop of stops) stop();
+    };
+  }, [cache, id]);
+  return { review: useQuery(queries.review(id)), comments: useQuery(queries.comments(id)) };
+}
+
+/** Something that changes how an email stands: what the server answers is how it stands then. */
+export function useReviewAct<T>(id: string, act: (given: T) => Promise<Review>) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: act,
+    onSuccess: (answer) => cache.setQueryData(queries.review(id).queryKey, answer),
+    onError: () => cache.invalidateQueries({ queryKey: ["review", id] }),
+  });
+}
+
+/** The same for what is said about it. */
+export function useCommentAct<T>(id: string, act: (given: T) => Promise<CommentThread[]>) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: act,
+    onSuccess: (answer) => cache.setQueryData(queries.comments(id).queryKey, answer),
+    onError: () => cache.invalidateQueries({ queryKey: ["comments", id] }),
+  });
+}
