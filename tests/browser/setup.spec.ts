@@ -94,7 +94,7 @@ test("an empty database becomes a library: its first lead, house style, row, tem
       .getByRole("dialog")
       .getByRole("button", { name: /Crossing/ })
       .click();
-    await expect(row(page, /Crossing/)).toBeVisible();
+    await expect(row(page, /^Crossing Main/)).toBeVisible();
     await page.getByRole("button", { name: "Release", exact: true }).click();
     await page.getByLabel("What changed").fill("First");
     await page.getByRole("dialog").getByRole("button", { name: "Release" }).click();

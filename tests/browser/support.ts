@@ -150,6 +150,8 @@ export async function carry(page: Page, from: Locator, to: Locator) {
   if (!a || !b) throw new Error("Both have to be there.");
   const [x, y] = [a.x + a.width / 2, a.y + a.height / 2];
   await moveHeld(page, [x, y], [x, y + 12], [b.x + b.width / 2, b.y + b.height / 2]);
+  // A row says that it would take what is held, a moment after it is reached.
+  if ((await to.getAttribute("role")) === "option") await expect(to).toHaveAttribute("data-drop", "true");
   await page.mouse.up();
 }
 
