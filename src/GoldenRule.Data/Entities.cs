@@ -42,6 +42,9 @@ public sealed class StoredDocument
     /// <summary>A template or saved row that is not offered any more, what uses it goes on using it; an email that is archived.</summary>
     public bool Retired { get; set; }
 
+    /// <summary>What takes the place of a retired template or saved row. Null: nothing is named.</summary>
+    public Guid? Heir { get; set; }
+
     /// <summary>Kind of a saved row; null for all else.</summary>
     public string? RowKind { get; set; }
 
@@ -245,6 +248,28 @@ public sealed class StoredRelease
     public required Guid AuthorId { get; init; }
 
     public required DateTime At { get; init; }
+}
+
+/// <summary>A release of a template or saved row that is to be made at a moment. One is planned at a time.</summary>
+public sealed class PlannedRelease
+{
+    public required Guid DocumentId { get; init; }
+
+    public required DocumentKind Kind { get; init; }
+
+    public required Guid PlannedBy { get; set; }
+
+    /// <summary>Of the draft as it was planned: another one is not released.</summary>
+    public required long Revision { get; set; }
+
+    public required string Note { get; set; }
+
+    public bool Required { get; set; }
+
+    public required DateTime At { get; set; }
+
+    /// <summary>Why it was not made when its moment came, in a sentence; empty: it has not come.</summary>
+    public string Problem { get; set; } = "";
 }
 
 /// <summary>A small picture of a document as it looks, under the hash of what it was drawn from. Can be drawn anew at any time.</summary>

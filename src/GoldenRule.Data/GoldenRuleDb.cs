@@ -28,6 +28,12 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<StoredRelease> Releases => Set<StoredRelease>();
 
+    public DbSet<PlannedRelease> PlannedReleases => Set<PlannedRelease>();
+
+    public DbSet<StoredNotice> Notices => Set<StoredNotice>();
+
+    public DbSet<KnownBrowser> KnownBrowsers => Set<KnownBrowser>();
+
     public DbSet<StoredPicture> Pictures => Set<StoredPicture>();
 
     public DbSet<StoredPictureFile> PictureFiles => Set<StoredPictureFile>();
@@ -82,6 +88,12 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
     {
         base.OnModelCreating(builder);
 
+        builder.Entity<Account>(e =>
+            e.Property(a => a.NoticeChoices)
+                .HasColumnType("jsonb")
+                .HasConversion(v => DocumentJson.Write(v), v => DocumentJson.Read<Dictionary<string, NoticeChoice>>(v))
+                .HasDefaultValueSql("'{}'")
+        );
         builder.Entity<StoredDocument>(e =>
         {
             e.ToTable("documents");
@@ -304,6 +316,7 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.ToTable("review_decisions");
             e.HasKey(d => new { d.RoundId, d.Sequence });
             e.Property(d => d.Verdict).HasConversion<string>();
+            e.Property(d => d.SameBrowserAs).HasDefaultValueSql("'{}'");
         });
         builder.Entity<StoredSeenEmail>(e =>
         {
@@ -319,6 +332,26 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.HasIndex(c => c.Mentions).HasMethod("gin");
             e.HasOne<StoredDocument>().WithMany().HasForeignKey(c => c.DocumentId).OnDelete(DeleteBehavior.Cascade);
             e.HasOne<StoredComment>().WithMany().HasForeignKey(c => c.ThreadId).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<PlannedRelease>(e =>
+        {
+            e.ToTable("planned_releases");
+            e.HasKey(p => p.DocumentId);
+            e.Property(p => p.Kind).HasConversion<string>();
+            e.HasIndex(p => p.At).HasFilter("problem = ''");
+            e.HasOne<StoredDocument>().WithMany().HasForeignKey(p => p.DocumentId).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<StoredNotice>(e =>
+        {
+            e.ToTable("notices");
+            e.HasKey(n => new { n.PersonId, n.Key });
+            e.HasOne<Account>().WithMany().HasForeignKey(n => n.PersonId).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<KnownBrowser>(e =>
+        {
+            e.ToTable("known_browsers");
+            e.HasKey(b => new { b.Browser, b.PersonId });
+            e.HasOne<Account>().WithMany().HasForeignKey(b => b.PersonId).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<OutgoingMail>(e =>
         {

@@ -36,9 +36,13 @@ public enum LogKind
     ReviewAsked,
     ReviewTakenBack,
     Approved,
+    ApprovedFromWritersBrowser,
     ChangesAsked,
     ApprovalOvertaken,
     Released,
+    ReleasePlanned,
+    ReleaseWithdrawn,
+    ReleaseNotMade,
     Exported,
     LogKeptFor,
 }

@@ -21,6 +21,42 @@ public sealed class Account : IdentityUser<Guid>
 
     /// <summary>When their name and address were removed; null: they are there.</summary>
     public DateTime? ErasedAt { get; set; }
+
+    /// <summary>JSON: of what they are told, by the kind of notice; what is not in it is told everywhere.</summary>
+    public Dictionary<string, NoticeChoice> NoticeChoices { get; set; } = [];
+
+    /// <summary>When notices were mailed to them last; null: never.</summary>
+    public DateTime? NoticesMailedAt { get; set; }
+}
+
+/// <summary>Where somebody wants to be told of one kind of thing that waits for them.</summary>
+public sealed record NoticeChoice(bool InApplication = true, bool ByMail = true);
+
+/// <summary>That somebody was told of something that waits for them; gone once it does not wait any more.</summary>
+public sealed class StoredNotice
+{
+    public required Guid PersonId { get; init; }
+
+    /// <summary>What it is about, see the server's WaitEntry.</summary>
+    public required string Key { get; init; }
+
+    public required DateTime Since { get; init; }
+
+    /// <summary>Null: not by mail.</summary>
+    public DateTime? MailedAt { get; set; }
+
+    /// <summary>When they said that they know. Null: they did not.</summary>
+    public DateTime? NotedAt { get; set; }
+}
+
+/// <summary>A browser that somebody signed in with, by a hash of what its cookie says.</summary>
+public sealed class KnownBrowser
+{
+    public required string Browser { get; init; }
+
+    public required Guid PersonId { get; init; }
+
+    public required DateTime SeenAt { get; set; }
 }
 
 /// <summary>Someone signed in somewhere. The cookie holds a key, and this only what that key hashes to.</summary>

@@ -64,6 +64,9 @@ public sealed class StoredReviewDecision
 
     /// <summary>Of what they saw.</summary>
     public required string Hash { get; init; }
+
+    /// <summary>People who wrote in the email and use the browser that it was decided in: one person with two accounts, perhaps.</summary>
+    public List<Guid> SameBrowserAs { get; init; } = [];
 }
 
 /// <summary>An email as people saw it when they were asked, or decided. Never changes.</summary>

@@ -3,6 +3,10 @@ using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Checking;
 
+/// <summary>What takes the place of a retired template or saved row.</summary>
+/// <param name="Release">Its newest.</param>
+public sealed record Heir(Guid Id, int Release, string Name);
+
 /// <summary>What the checks know beside the email itself.</summary>
 public sealed record CheckContext
 {
@@ -28,6 +32,9 @@ public sealed record CheckContext
 
     /// <summary>Number of the newest release of each that has to be taken before hand-off.</summary>
     public ImmutableDictionary<Guid, int> Required { get; init; } = ImmutableDictionary<Guid, int>.Empty;
+
+    /// <summary>Templates and saved rows that are retired, each with what takes its place; null: nothing is named.</summary>
+    public ImmutableDictionary<Guid, Heir?> Retired { get; init; } = ImmutableDictionary<Guid, Heir?>.Empty;
 
     /// <summary>The day it is; null: dates are judged by the email's send day alone.</summary>
     public DateOnly? Today { get; init; }

@@ -30,6 +30,7 @@ public static class CheckList
         new SnippetExpiredCheck(),
         new SnippetScopeCheck(),
         new SnippetRetiredCheck(),
+        new RetiredCheck(),
         new SnippetChangesCheck(),
         new ContrastCheck(dark: false),
         new ContrastCheck(dark: true),

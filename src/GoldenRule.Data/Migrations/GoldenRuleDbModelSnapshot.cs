@@ -93,6 +93,17 @@ namespace GoldenRule.Data.Migrations
                         .HasColumnType("character varying(256)")
                         .HasColumnName("normalized_user_name");
 
+                    b.Property<string>("NoticeChoices")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("notice_choices")
+                        .HasDefaultValueSql("'{}'");
+
+                    b.Property<DateTime?>("NoticesMailedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("notices_mailed_at");
+
                     b.Property<string>("PasswordHash")
                         .HasColumnType("text")
                         .HasColumnName("password_hash");
@@ -224,6 +235,29 @@ namespace GoldenRule.Data.Migrations
                         .HasName("pk_emails_behind");
 
                     b.ToTable("emails_behind", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.KnownBrowser", b =>
+                {
+                    b.Property<string>("Browser")
+                        .HasColumnType("text")
+                        .HasColumnName("browser");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<DateTime>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.HasKey("Browser", "PersonId")
+                        .HasName("pk_known_browsers");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_known_browsers_person_id");
+
+                    b.ToTable("known_browsers", (string)null);
                 });
 
             modelBuilder.Entity("GoldenRule.Data.LibraryPart", b =>
@@ -418,6 +452,53 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("outgoing_mails", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.PlannedRelease", b =>
+                {
+                    b.Property<Guid>("DocumentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("document_id");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<Guid>("PlannedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("planned_by");
+
+                    b.Property<string>("Problem")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("problem");
+
+                    b.Property<bool>("Required")
+                        .HasColumnType("boolean")
+                        .HasColumnName("required");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint")
+                        .HasColumnName("revision");
+
+                    b.HasKey("DocumentId")
+                        .HasName("pk_planned_releases");
+
+                    b.HasIndex("At")
+                        .HasDatabaseName("ix_planned_releases_at")
+                        .HasFilter("problem = ''");
+
+                    b.ToTable("planned_releases", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredCheckPolicy", b =>
                 {
                     b.Property<int>("Id")
@@ -574,6 +655,10 @@ namespace GoldenRule.Data.Migrations
                         .IsRequired()
                         .HasColumnType("jsonb")
                         .HasColumnName("head");
+
+                    b.Property<Guid?>("Heir")
+                        .HasColumnType("uuid")
+                        .HasColumnName("heir");
 
                     b.Property<string>("Kind")
                         .IsRequired()
@@ -874,6 +959,34 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("job_findings", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredNotice", b =>
+                {
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("text")
+                        .HasColumnName("key");
+
+                    b.Property<DateTime?>("MailedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("mailed_at");
+
+                    b.Property<DateTime?>("NotedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("noted_at");
+
+                    b.Property<DateTime>("Since")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("since");
+
+                    b.HasKey("PersonId", "Key")
+                        .HasName("pk_notices");
+
+                    b.ToTable("notices", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredPicture", b =>
                 {
                     b.Property<string>("Id")
@@ -1135,6 +1248,13 @@ namespace GoldenRule.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("reason");
+
+                    b.PrimitiveCollection<List<Guid>>("SameBrowserAs")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid[]")
+                        .HasColumnName("same_browser_as")
+                        .HasDefaultValueSql("'{}'");
 
                     b.Property<string>("Verdict")
                         .IsRequired()
@@ -1771,6 +1891,16 @@ namespace GoldenRule.Data.Migrations
                         .HasConstraintName("fk_emails_behind_documents_document_id");
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.KnownBrowser", b =>
+                {
+                    b.HasOne("GoldenRule.Data.Account", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_known_browsers_asp_net_users_person_id");
+                });
+
             modelBuilder.Entity("GoldenRule.Data.OutgoingMail", b =>
                 {
                     b.HasOne("GoldenRule.Data.Account", null)
@@ -1778,6 +1908,16 @@ namespace GoldenRule.Data.Migrations
                         .HasForeignKey("AccountId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .HasConstraintName("fk_outgoing_mails_asp_net_users_account_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.PlannedRelease", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredDocument", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_planned_releases_documents_document_id");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredComment", b =>
@@ -1814,6 +1954,16 @@ namespace GoldenRule.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_job_findings_jobs_job_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredNotice", b =>
+                {
+                    b.HasOne("GoldenRule.Data.Account", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_notices_asp_net_users_person_id");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredPicture", b =>

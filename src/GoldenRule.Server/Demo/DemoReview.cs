@@ -20,7 +20,7 @@ internal sealed record DemoReview(Guid Email, Guid Author, bool Approved, int Ho
         {
             var open = asked.Rounds[0].Approvals.First(a => !a.Holds);
             var approver = everyone.Single(p => p.Id == open.May[0].Id);
-            asked = await desk.DecideAsync(review.Email, new Decide(ReviewVerdict.Approve, asked.Hash), approver, cancel);
+            asked = await desk.DecideAsync(review.Email, new Decide(ReviewVerdict.Approve, asked.Hash), approver, null, cancel);
         }
     }
 

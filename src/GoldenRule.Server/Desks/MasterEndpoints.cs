@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Releases;
 using GoldenRule.Data;
@@ -9,6 +10,9 @@ using GoldenRule.Server.Jobs;
 using GoldenRule.Server.People;
 
 namespace GoldenRule.Server.Desks;
+
+/// <param name="Planned">Null: none is.</param>
+public sealed record PlannedReleases(PlannedReleaseAnswer? Planned);
 
 /// <summary>What templates and saved rows have alike beside their desk: where they are used, their status, their releases.</summary>
 public static class MasterEndpoints
@@ -73,6 +77,27 @@ public static class MasterEndpoints
             )
             .WithName($"list{name}Releases");
         group
+            .MapGet(
+                "/{id:guid}/releases/{number:int}/html",
+                async (
+                    Guid id,
+                    int number,
+                    ClaimsPrincipal user,
+                    HttpContext http,
+                    DocumentAccess access,
+                    Releasing releasing,
+                    CancellationToken cancel
+                ) =>
+                {
+                    var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
+                    var (then, _) = await releasing.FormerAsync(loaded, number, cancel);
+                    var resolved = DocumentLayout.AsStarted(then.Document, then.Library).Resolve(then.Library);
+                    return MailHtml.Answer(http, Compiler.Compile(resolved, CompilationCache.PicturesAt, Purpose.Sending).Html());
+                }
+            )
+            .Produces<string>(200, "text/html")
+            .WithName($"get{name}ReleaseHtml");
+        group
             .MapPost(
                 "/{id:guid}/releases",
                 async (
@@ -90,5 +115,49 @@ public static class MasterEndpoints
                 }
             )
             .WithName($"release{name}");
+        group.MapPlannedRelease(kind, name);
+    }
+
+    private static void MapPlannedRelease(this RouteGroupBuilder group, DocumentKind kind, string name)
+    {
+        group
+            .MapGet(
+                "/{id:guid}/planned-release",
+                async (Guid id, ClaimsPrincipal user, DocumentAccess access, ReleasePlans plans, CancellationToken cancel) =>
+                {
+                    await access.MustSeeAsync(kind, id, user.Person(), cancel);
+                    return new PlannedReleases(await plans.FindAsync(id, cancel));
+                }
+            )
+            .WithName($"get{name}PlannedRelease");
+        group
+            .MapPut(
+                "/{id:guid}/planned-release",
+                async (
+                    Guid id,
+                    PlanRelease request,
+                    ClaimsPrincipal user,
+                    HttpRequest http,
+                    DocumentAccess access,
+                    ReleasePlans plans,
+                    CancellationToken cancel
+                ) =>
+                {
+                    await access.MustSeeAsync(kind, id, user.Person(), cancel);
+                    await plans.PlanAsync(kind, id, request, user.Person(), http.Headers.IfMatch.FirstOrDefault(), cancel);
+                    return new PlannedReleases(await plans.FindAsync(id, cancel));
+                }
+            )
+            .WithName($"plan{name}Release");
+        group
+            .MapDelete(
+                "/{id:guid}/planned-release",
+                async (Guid id, ClaimsPrincipal user, DocumentAccess access, ReleasePlans plans, CancellationToken cancel) =>
+                {
+                    await access.MustSeeAsync(kind, id, user.Person(), cancel);
+                    await plans.WithdrawAsync(kind, id, user.Person(), cancel);
+                }
+            )
+            .WithName($"withdraw{name}PlannedRelease");
     }
 }

@@ -121,13 +121,11 @@ public sealed class LibraryCache
             .Values.GroupBy(r => r.Mark.Document)
             .ToImmutableDictionary(g => g.Key, g => g.MaxBy(r => r.Mark.Number).Mark);
         var styles = NewestOf<HouseStyle>(newestMarks);
-        ImmutableHashSet<Guid> hidden =
-        [
-            .. await db
-                .Documents.Where(d => (d.Kind == DocumentKind.Row || d.Kind == DocumentKind.Template) && (d.Retired || d.Private))
-                .Select(d => d.Id)
-                .ToListAsync(cancel),
-        ];
+        var withheld = await db
+            .Documents.Where(d => (d.Kind == DocumentKind.Row || d.Kind == DocumentKind.Template) && (d.Retired || d.Private))
+            .Select(d => new { d.Id, d.Retired, d.Heir })
+            .ToListAsync(cancel);
+        ImmutableHashSet<Guid> hidden = [.. withheld.Select(d => d.Id)];
         return (
             new ReleaseCatalog(All<SavedRow>(), All<Template>(), hidden),
             new NewestReleases(
@@ -138,7 +136,8 @@ public sealed class LibraryCache
                 releases
                     .Values.Where(r => r.Mark.Required)
                     .GroupBy(r => r.Mark.Document)
-                    .ToImmutableDictionary(g => g.Key, g => g.Max(r => r.Mark.Number))
+                    .ToImmutableDictionary(g => g.Key, g => g.Max(r => r.Mark.Number)),
+                withheld.Where(d => d.Retired).ToImmutableDictionary(d => d.Id, d => HeirOf(d.Heir, newestMarks))
             ),
             new StyleLibrary(
                 styles,
@@ -147,6 +146,11 @@ public sealed class LibraryCache
             )
         );
     }
+
+    private Heir? HeirOf(Guid? id, ImmutableDictionary<Guid, ReleaseMark> newest) =>
+        id is { } heir && newest.GetValueOrDefault(heir) is { } mark
+            ? new Heir(heir, mark.Number, releases[(heir, mark.Number)].Document.Name)
+            : null;
 
     private static async Task<PictureCatalog> PicturesAsync(GoldenRuleDb db, CancellationToken cancel)
     {

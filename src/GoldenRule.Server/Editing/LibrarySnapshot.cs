@@ -64,6 +64,7 @@ public sealed record LibrarySnapshot(
                 .Newest.Where(n => n.Value.Kind is DocumentKind.Row or DocumentKind.Template)
                 .ToImmutableDictionary(n => n.Key, n => n.Value.Number),
             Required = Releases.Required,
+            Retired = Releases.Retired,
             Today = key.Item2,
             Policy = Plan.Checks,
         });
@@ -72,12 +73,14 @@ public sealed record LibrarySnapshot(
 /// <summary>What is offered for new documents and updates: the newest release of each row, template and house style.</summary>
 /// <param name="Hidden">Retired and private templates and rows: what uses them goes on, but they are not offered.</param>
 /// <param name="Required">Number of the last release of each that has to be taken.</param>
+/// <param name="Retired">Those that are retired, each with what takes its place; null: nothing is named.</param>
 public sealed record NewestReleases(
     ImmutableDictionary<Guid, ReleaseMark> Newest,
     ImmutableDictionary<Guid, SavedRow> Rows,
     ImmutableDictionary<Guid, Template> Templates,
     ImmutableHashSet<Guid> Hidden,
-    ImmutableDictionary<Guid, int> Required
+    ImmutableDictionary<Guid, int> Required,
+    ImmutableDictionary<Guid, Heir?> Retired
 )
 {
     /// <summary>Where the newest rows and templates refer to brand variables.</summary>

@@ -12,7 +12,8 @@ namespace GoldenRule.Server.Editing;
 /// <param name="Retired">It is not offered any more; what uses it goes on.</param>
 /// <param name="Private">Only its owner and the leads see it.</param>
 /// <param name="Owner">Who answers for it.</param>
-public sealed record LibraryStatusChange(bool? Retired = null, bool? Private = null, Guid? Owner = null);
+/// <param name="Heir">With Retired: what takes its place; null: nothing is named.</param>
+public sealed record LibraryStatusChange(bool? Retired = null, bool? Private = null, Guid? Owner = null, Guid? Heir = null);
 
 /// <summary>Whether a master's newest release is what its draft says.</summary>
 public enum MasterState
@@ -72,10 +73,41 @@ public static class LibraryStatus
             throw ProblemException.Invalid("There is no such person to answer for it.");
         }
 
-        stored.Retired = change.Retired ?? stored.Retired;
+        if (change.Retired is { } retired)
+        {
+            await MustFollowAsync(change, stored, db, cancel);
+            (stored.Retired, stored.Heir) = (retired, change.Heir);
+        }
+
         stored.Private = change.Private ?? stored.Private;
         stored.Owner = change.Owner ?? stored.Owner;
         await db.SaveChangesAsync(cancel);
+    }
+
+    // What takes its place is of the same kind, and there for everyone.
+    private static async Task MustFollowAsync(LibraryStatusChange change, StoredDocument stored, GoldenRuleDb db, CancellationToken cancel)
+    {
+        if (change.Heir is not { } heir)
+        {
+            return;
+        }
+
+        var isOffered =
+            change.Retired == true
+            && heir != stored.Id
+            && await db.Documents.AnyAsync(
+                d =>
+                    d.Id == heir
+                    && d.Kind == stored.Kind
+                    && !d.Retired
+                    && !d.Private
+                    && db.Releases.Any(r => r.DocumentId == d.Id),
+                cancel
+            );
+        if (!isOffered)
+        {
+            throw ProblemException.Invalid("What takes its place is released, shared and not retired itself. Choose another.", "heir");
+        }
     }
 
     /// <summary>Whether it is not even there for someone: it is private, and neither theirs nor are they a lead.</summary>

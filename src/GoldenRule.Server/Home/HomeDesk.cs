@@ -37,15 +37,29 @@ public enum WaitKind
 
     /// <summary>A snippet that one may change says nothing any more soon.</summary>
     SnippetExpires,
+
+    /// <summary>A release that one planned was not made.</summary>
+    ReleaseNotMade,
+
+    /// <summary>For leads: somebody approved from a browser that a writer of the email uses.</summary>
+    SameBrowser,
+
+    /// <summary>All who were asked have approved one's own email.</summary>
+    Approved,
 }
 
-/// <param name="Id">Of the email or snippet.</param>
+/// <param name="Key">The same as long as it is the same thing that waits.</param>
+/// <param name="Document">What Id is of.</param>
 /// <param name="Text">In words, what waits.</param>
 /// <param name="At">Since when; for what is still to come, until when.</param>
 /// <param name="Day">The day the email goes out; empty: that is not settled.</param>
 /// <param name="Comment">The comment it is about. Null: none.</param>
+/// <param name="Notable">It waits until whoever it is for says that they know.</param>
+/// <param name="Tell">Whoever it is for wants to be told of it in the application.</param>
 public sealed record WaitEntry(
     WaitKind Kind,
+    string Key,
+    DocumentKind Document,
     Guid Id,
     string Name,
     string CampaignType,
@@ -53,7 +67,9 @@ public sealed record WaitEntry(
     DateTime At,
     string Day,
     Guid? Comment,
-    long Revision
+    long Revision,
+    bool Notable = false,
+    bool Tell = true
 );
 
 /// <param name="With">Who is still asked.</param>
@@ -64,12 +80,15 @@ public sealed record AskedEntry(Guid Id, string Name, string CampaignType, strin
 public sealed record HomeAnswer(ImmutableArray<WaitEntry> Waits, ImmutableArray<AskedEntry> Asked);
 
 /// <summary>Finds what waits for one person. Each entry comes of how things stand, not of a message that could be old.</summary>
-public sealed class HomeDesk(GoldenRuleDb db, LibraryCache library, HeadCache heads, CompilationCache compilations, TimeProvider clock)
+public sealed class HomeDesk(GoldenRuleDb db, LibraryCache library, HeadCache heads, CompilationCache compilations, NoticeDesk notices, TimeProvider clock)
 {
     private const int MostRounds = 200;
     private const int MostDrafts = 40;
 
     private static readonly TimeSpan Soon = TimeSpan.FromDays(7);
+
+    /// <summary>So long something is told that only has to be known.</summary>
+    private static readonly TimeSpan Lately = TimeSpan.FromDays(14);
 
     public async Task<HomeAnswer> LookAsync(Person everywhere, CancellationToken cancel)
     {
@@ -80,6 +99,9 @@ public sealed class HomeDesk(GoldenRuleDb db, LibraryCache library, HeadCache he
         await CommentsAsync(everywhere, snapshot, waits, cancel);
         await DraftsAsync(everywhere, snapshot, waits, cancel);
         Snippets(everywhere, snapshot, waits);
+        await ReleasesAsync(everywhere, waits, cancel);
+        await ApprovedAsync(everywhere, snapshot, waits, cancel);
+        await notices.MarkAsync(everywhere.Id, waits, cancel);
         return new HomeAnswer([.. waits.OrderBy(w => w.Kind).ThenByDescending(w => w.At)], [.. asked.OrderByDescending(a => a.Since)]);
     }
 
@@ -229,6 +251,7 @@ public sealed class HomeDesk(GoldenRuleDb db, LibraryCache library, HeadCache he
                     last.At
                 ) with
                 {
+                    Key = KeyOf(WaitKind.Comment, thread.Root.Id, last.At),
                     Comment = thread.Root.Id,
                 }
             );
@@ -284,6 +307,8 @@ public sealed class HomeDesk(GoldenRuleDb db, LibraryCache library, HeadCache he
                 waits.Add(
                     new WaitEntry(
                         WaitKind.SnippetExpires,
+                        KeyOf(WaitKind.SnippetExpires, one.Id, until),
+                        DocumentKind.Snippet,
                         one.Id,
                         one.Snippet.Name,
                         "",
@@ -320,6 +345,90 @@ public sealed class HomeDesk(GoldenRuleDb db, LibraryCache library, HeadCache he
     private async Task<string> NameAsync(Guid id, CancellationToken cancel) =>
         await db.Users.Where(u => u.Id == id).Select(u => u.Name).FirstOrDefaultAsync(cancel) ?? "Somebody";
 
+    /// <summary>Releases that this person planned and that were not made.</summary>
+    private async Task ReleasesAsync(Person everywhere, List<WaitEntry> waits, CancellationToken cancel)
+    {
+        var undone = await db
+            .PlannedReleases.Where(p => p.PlannedBy == everywhere.Id && p.Problem != "")
+            .Join(db.Documents, p => p.DocumentId, d => d.Id, (p, d) => new { Plan = p, d.Name, d.Revision })
+            .ToListAsync(cancel);
+        waits.AddRange(
+            undone.Select(u => new WaitEntry(
+                WaitKind.ReleaseNotMade,
+                KeyOf(WaitKind.ReleaseNotMade, u.Plan.DocumentId, u.Plan.At),
+                u.Plan.Kind,
+                u.Plan.DocumentId,
+                u.Name,
+                "",
+                $"The planned release was not made. {u.Plan.Problem}",
+                u.Plan.At,
+                "",
+                null,
+                u.Revision
+            ))
+        );
+    }
+
+    /// <summary>One's own emails that are approved; and for leads, approvals that a second account may have given.</summary>
+    private async Task ApprovedAsync(Person everywhere, LibrarySnapshot snapshot, List<WaitEntry> waits, CancellationToken cancel)
+    {
+        var since = clock.GetUtcNow().UtcDateTime - Lately;
+        var found = await db
+            .ReviewRounds.AsNoTracking()
+            .Include(r => r.Decisions)
+            .Where(r => r.ClosedAt > since || r.State == RoundState.Open)
+            .Where(r =>
+                (r.State == RoundState.Approved && r.AskedBy == everywhere.Id && r.Decisions.Count > 0)
+                || r.Decisions.Any(d => d.SameBrowserAs.Count > 0 && d.Verdict == ReviewVerdict.Approve)
+            )
+            .OrderByDescending(r => r.AskedAt)
+            .Take(MostRounds)
+            .ToListAsync(cancel);
+        var ids = found.ConvertAll(r => r.DocumentId);
+        var emails = await db
+            .Documents.AsNoTracking()
+            .Where(d => ids.Contains(d.Id) && !d.Retired)
+            .EmailsSeenBy(everywhere, snapshot.Plan.Teams)
+            .ToDictionaryAsync(d => d.Id, cancel);
+        foreach (var round in found)
+        {
+            if (!emails.TryGetValue(round.DocumentId, out var email))
+            {
+                continue;
+            }
+
+            if (round.AskedBy == everywhere.Id && round.State == RoundState.Approved && email.State == EmailState.Approved)
+            {
+                waits.Add(Wait(WaitKind.Approved, email, "All who were asked have approved it.", round.ClosedAt!.Value) with { Notable = true });
+            }
+
+            var leads = snapshot.Plan.Teams.For(everywhere, LibraryStatus.Types(email.CampaignType, [])).Is(Role.Lead);
+            foreach (var decision in round.Decisions.Where(d => leads && d.SameBrowserAs.Count > 0 && d.Verdict == ReviewVerdict.Approve))
+            {
+                var text =
+                    $"{await NameAsync(decision.PersonId, cancel)} approved it in a browser that "
+                    + $"{await NameAsync(decision.SameBrowserAs[0], cancel)}, who wrote in it, uses too.";
+                waits.Add(Wait(WaitKind.SameBrowser, email, text, decision.At) with { Notable = true });
+            }
+        }
+    }
+
     private static WaitEntry Wait(WaitKind kind, StoredDocument email, string text, DateTime at) =>
-        new(kind, email.Id, email.Name, email.CampaignType ?? "", text, at, "", null, email.Revision);
+        new(
+            kind,
+            // What goes on while one writes is the same all along.
+            KeyOf(kind, email.Id, kind is WaitKind.TakeUpdate or WaitKind.Fill ? default : at),
+            DocumentKind.Email,
+            email.Id,
+            email.Name,
+            email.CampaignType ?? "",
+            text,
+            at,
+            "",
+            null,
+            email.Revision
+        );
+
+    private static string KeyOf(WaitKind kind, Guid id, DateTime at) =>
+        string.Create(CultureInfo.InvariantCulture, $"{kind}/{id:N}/{at.Ticks}");
 }

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Security.Claims;
 using GoldenRule.Server.People;
 
@@ -11,6 +12,32 @@ public static class HomeEndpoints
         api.MapGet("/home", (ClaimsPrincipal user, HomeDesk home, CancellationToken cancel) => home.LookAsync(user.Person(), cancel))
             .WithTags("Home")
             .WithName("getHome");
+        api.MapPost("/home/noted", (NoteThis note, ClaimsPrincipal user, NoticeDesk notices, CancellationToken cancel) =>
+                notices.NoteAsync(user.Person().Id, note.Key, cancel)
+            )
+            .WithTags("Home")
+            .WithName("noteWait");
+        api.MapGet("/notices", async (ClaimsPrincipal user, NoticeDesk notices, Mail.Outbox outbox, CancellationToken cancel) =>
+                new NoticeSettings(await notices.SettingsAsync(user.Person().Id, cancel), outbox.Sends)
+            )
+            .WithTags("Home")
+            .WithName("getNotices");
+        api.MapPut(
+                "/notices",
+                async (
+                    ImmutableArray<NoticeSetting> settings,
+                    ClaimsPrincipal user,
+                    NoticeDesk notices,
+                    Mail.Outbox outbox,
+                    CancellationToken cancel
+                ) =>
+                {
+                    await notices.SetAsync(user.Person().Id, settings, cancel);
+                    return new NoticeSettings(await notices.SettingsAsync(user.Person().Id, cancel), outbox.Sends);
+                }
+            )
+            .WithTags("Home")
+            .WithName("setNotices");
         api.MapGet("/calendar", (DateOnly from, DateOnly until, ClaimsPrincipal user, SendCalendar calendar, CancellationToken cancel) =>
                 calendar.ListAsync(from, until, user.Person(), cancel)
             )

@@ -1,4 +1,6 @@
 using GoldenRule.Server.Editing;
+using Microsoft.AspNetCore.Hosting.Server;
+using Microsoft.AspNetCore.Hosting.Server.Features;
 using Microsoft.AspNetCore.HostFiltering;
 using Microsoft.AspNetCore.HttpOverrides;
 
@@ -9,7 +11,7 @@ namespace GoldenRule.Server.Hosting;
 /// and "Proxies" (addresses whose forwarded headers are believed). Without the first it is what the request was sent to,
 /// which then can only be a loopback name.
 /// </summary>
-public sealed class PublicAddress(IConfiguration configuration)
+public sealed class PublicAddress(IConfiguration configuration, IServer server)
 {
     private readonly string? _address = configuration["PublicAddress"]?.TrimEnd('/');
 
@@ -17,6 +19,9 @@ public sealed class PublicAddress(IConfiguration configuration)
 
     /// <summary>Scheme and host, without a slash at the end.</summary>
     public string Base(HttpRequest request) => _address ?? $"{request.Scheme}://{request.Host}";
+
+    /// <summary>The same where nobody asks: by the settings, or where this server listens.</summary>
+    public string OfServer() => _address ?? server.Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault()?.TrimEnd('/') ?? "";
 
     /// <summary>What the names of pictures are written after in what goes out.</summary>
     public string Pictures(HttpRequest request) => Base(request) + CompilationCache.PicturesAt;

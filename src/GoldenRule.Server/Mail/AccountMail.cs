@@ -2,7 +2,7 @@ using System.Net;
 
 namespace GoldenRule.Server.Mail;
 
-/// <summary>What this server writes to people about their account.</summary>
+/// <summary>What this server writes to people about their account and what waits for them.</summary>
 public sealed record AccountMail(string Subject, string Text, string Html)
 {
     public static AccountMail Invitation(string name, string by, string organisation, string link) =>
@@ -31,6 +31,27 @@ public sealed record AccountMail(string Subject, string Text, string Html)
             null,
             "If it was not you, ask for a new password now, and tell whoever leads your library."
         );
+
+    /// <summary>What waits for somebody, gathered.</summary>
+    /// <param name="settings">Where they choose what they are told of.</param>
+    public static AccountMail Waiting(string name, IReadOnlyList<(string Name, string Text, string Link)> all, string settings)
+    {
+        var subject = all.Count == 1 ? $"{all[0].Name} waits for you" : $"{all.Count} things wait for you in Golden Rule";
+        var (greeting, close) = ($"Hello {name},", "Under “Your account” you choose what you are told of by mail:");
+        return new(
+            subject,
+            $"{greeting}\n\n{string.Join("\n\n", all.Select(w => $"{w.Name}\n{w.Text}\n{w.Link}"))}\n\n{close}\n{settings}\n",
+            Page(
+                subject,
+                [
+                    Paragraph(greeting),
+                    .. all.SelectMany(w => new[] { $"<h2 style=\"font-size:18px\">{WebUtility.HtmlEncode(w.Name)}</h2>", Paragraph(w.Text), Linked(w.Link) }),
+                    Paragraph(close),
+                    Linked(settings),
+                ]
+            )
+        );
+    }
 
     private static AccountMail Write(string subject, string greeting, string what, string? link, string close) =>
         new(

@@ -29,8 +29,12 @@ public sealed class SessionStore(TimeProvider clock, IServiceScopeFactory scopes
 
     public Task<string> StoreAsync(AuthenticationTicket ticket) => WithDbAsync(db => StoreAsync(ticket, "", db, default));
 
-    public Task<string> StoreAsync(AuthenticationTicket ticket, HttpContext httpContext, CancellationToken cancellationToken) =>
-        StoreAsync(ticket, httpContext.Request.Headers.UserAgent.ToString(), Db(httpContext), cancellationToken);
+    public async Task<string> StoreAsync(AuthenticationTicket ticket, HttpContext httpContext, CancellationToken cancellationToken)
+    {
+        var (db, person) = (Db(httpContext), Guid.Parse(ticket.Principal.FindFirstValue(ClaimTypes.NameIdentifier)!));
+        await KnownBrowsers.MarkAsync(httpContext, person, clock.GetUtcNow().UtcDateTime, db, cancellationToken);
+        return await StoreAsync(ticket, httpContext.Request.Headers.UserAgent.ToString(), db, cancellationToken);
+    }
 
     public Task RenewAsync(string key, AuthenticationTicket ticket) => WithDbAsync(async db => await RenewAsync(key, ticket, db, default));
 

@@ -1,6 +1,7 @@
 using GoldenRule.Core.Documents;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Reviews;
@@ -8,43 +9,30 @@ namespace GoldenRule.Server.Reviews;
 /// <summary>
 /// Looks at approved emails once something that they take by reference moved, and now and then: a snippet's schedule asks nobody.
 /// </summary>
-public sealed partial class OvertakenApprovals(IServiceScopeFactory scopes, TimeProvider clock, ILogger<OvertakenApprovals> log)
-    : BackgroundService
+public sealed class OvertakenApprovals(IServiceScopeFactory scopes, TimeProvider clock, ILogger<OvertakenApprovals> log)
+    : Recurring(TimeSpan.FromSeconds(1), scopes, log)
 {
     /// <summary>Parts of the library that emails take by reference.</summary>
     private static readonly string[] Taken = ["audiences", "pictures", "releases", "snippets"];
 
-    private static readonly TimeSpan Pause = TimeSpan.FromSeconds(1);
-
     /// <summary>How often they are looked at though nothing moved.</summary>
     private static readonly TimeSpan NowAndThen = TimeSpan.FromMinutes(5);
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    private (string Versions, DateTimeOffset At) looked = ("", DateTimeOffset.MinValue);
+
+    protected override async Task RunAsync(IServiceProvider services, CancellationToken cancel)
     {
-        var (known, looked) = ("", DateTimeOffset.MinValue);
-        using var timer = new PeriodicTimer(Pause);
-        while (await timer.WaitForNextTickAsync(stoppingToken))
+        var parts = await services
+            .GetRequiredService<GoldenRuleDb>()
+            .LibraryParts.AsNoTracking()
+            .Where(p => Taken.Contains(p.Name))
+            .OrderBy(p => p.Name)
+            .ToListAsync(cancel);
+        var now = string.Join(' ', parts.Select(p => p.Version));
+        if (now != looked.Versions || clock.GetUtcNow() - looked.At > NowAndThen)
         {
-            try
-            {
-                await using var scope = scopes.CreateAsyncScope();
-                var db = scope.ServiceProvider.GetRequiredService<GoldenRuleDb>();
-                var parts = await db
-                    .LibraryParts.AsNoTracking()
-                    .Where(p => Taken.Contains(p.Name))
-                    .OrderBy(p => p.Name)
-                    .ToListAsync(stoppingToken);
-                var now = string.Join(' ', parts.Select(p => p.Version));
-                if (now != known || clock.GetUtcNow() - looked > NowAndThen)
-                {
-                    await LookAsync(scope.ServiceProvider, stoppingToken);
-                    (known, looked) = (now, clock.GetUtcNow());
-                }
-            }
-            catch (Exception fault) when (!stoppingToken.IsCancellationRequested)
-            {
-                LogFailed(log, fault);
-            }
+            await LookAsync(services, cancel);
+            looked = (now, clock.GetUtcNow());
         }
     }
 
@@ -63,7 +51,4 @@ public sealed partial class OvertakenApprovals(IServiceScopeFactory scopes, Time
             await reviews.LookAgainAsync(id, cancel);
         }
     }
-
-    [LoggerMessage(Level = LogLevel.Warning, Message = "Approved emails could not be looked at again")]
-    private static partial void LogFailed(ILogger log, Exception fault);
 }

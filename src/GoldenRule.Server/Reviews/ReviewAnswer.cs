@@ -10,6 +10,7 @@ namespace GoldenRule.Server.Reviews;
 /// <param name="Verdict">Null: nothing was decided yet.</param>
 /// <param name="Holds">It was given for what there is now.</param>
 /// <param name="May">Who may give it and did not write in it.</param>
+/// <param name="SameBrowserAs">For leads: those who wrote in the email and use the browser that it was given in.</param>
 public sealed record ApprovalEntry(
     string Name,
     ReviewVerdict? Verdict,
@@ -17,7 +18,8 @@ public sealed record ApprovalEntry(
     DateTime? At,
     string Reason,
     bool Holds,
-    ImmutableArray<PersonEntry> May
+    ImmutableArray<PersonEntry> May,
+    ImmutableArray<PersonEntry> SameBrowserAs
 );
 
 /// <param name="ByItself">Nobody asked: what was approved changed by itself.</param>

@@ -128,7 +128,8 @@ public sealed class ReviewDesk(
         return await AnswerAsync(at.Loaded, everywhere, cancel);
     }
 
-    public async Task<ReviewAnswer> DecideAsync(Guid id, Decide decide, Person everywhere, CancellationToken cancel)
+    /// <param name="browser">Hash of the browser it is decided in. Null: it is not known.</param>
+    public async Task<ReviewAnswer> DecideAsync(Guid id, Decide decide, Person everywhere, string? browser, CancellationToken cancel)
     {
         var reason = decide.Reason.Trim();
         if (reason.Length > LongestReason)
@@ -161,6 +162,7 @@ public sealed class ReviewDesk(
 
         var now = clock.GetUtcNow().UtcDateTime;
         var need = ReviewPermissions.NeedOf(at.Person, round!, seen.Hash)!;
+        var shared = await KnownBrowsers.AlsoOfAsync(browser, at.Person.Id, writers, db, cancel);
         var after = round!.With(new ReviewDecision(need.Name, at.Person.Id, decide.Verdict, reason, now, seen.Hash));
         await ReviewSight.KeepAsync(db, id, seen, now, cancel);
         db.ReviewDecisions.Add(
@@ -174,8 +176,22 @@ public sealed class ReviewDesk(
                 Reason = reason,
                 At = now,
                 Hash = seen.Hash,
+                SameBrowserAs = shared,
             }
         );
+        if (shared.Count > 0 && decide.Verdict == ReviewVerdict.Approve)
+        {
+            db.Record(
+                clock,
+                LogKind.ApprovedFromWritersBrowser,
+                at.Person.Id,
+                at.Stored.Name,
+                null,
+                new { Writers = shared },
+                shared[0]
+            );
+        }
+
         stored.State = after.State;
         stored.ClosedAt = after.State == RoundState.Open ? null : now;
         at.Stored.State = after.State switch
@@ -316,8 +332,8 @@ public sealed class ReviewDesk(
             [.. warnings.DistinctBy(w => w.Key).Select(w => new WarningEntry(w.Key, w.Message, answers.GetValueOrDefault(w.Key, "")))],
             compiled.Findings.Count(f => f is { Severity: Severity.Advise, ToFill: false }),
             rule.AnswerWarnings,
-            [.. rule.Needs.Select(n => new ApprovalEntry(n.Name, null, null, null, "", false, May(n, people, writers)))],
-            [.. rounds.Select(r => Entry(r, hash, people, writers, names))],
+            [.. rule.Needs.Select(n => new ApprovalEntry(n.Name, null, null, null, "", false, May(n, people, writers), []))],
+            [.. rounds.Select(r => Entry(r, hash, people, writers, names, person.Is(Role.Lead)))],
             Allowance.From(ReviewPermissions.MayAsk(person, stored.State, obstacles)),
             Allowance.From(ReviewPermissions.MayTakeBack(person, stored.State)),
             Allowance.From(decide),
@@ -331,7 +347,8 @@ public sealed class ReviewDesk(
         string hash,
         List<Person> people,
         HashSet<Guid> writers,
-        Dictionary<Guid, string> names
+        Dictionary<Guid, string> names,
+        bool forLead
     )
     {
         PersonEntry Named(Guid id) => new(id, names.GetValueOrDefault(id, ""));
@@ -354,7 +371,10 @@ public sealed class ReviewDesk(
                         s.Decision?.At,
                         s.Decision?.Reason ?? "",
                         s.Holds,
-                        round.State == RoundState.Open ? May(s.Need, people, writers) : []
+                        round.State == RoundState.Open ? May(s.Need, people, writers) : [],
+                        forLead && s.Decision is { } one
+                            ? [.. round.Decisions.Where(d => d.PersonId == one.Person).SelectMany(d => d.SameBrowserAs).Distinct().Select(Named)]
+                            : []
                     )),
             ]
         );
@@ -495,7 +515,9 @@ public sealed class ReviewDesk(
 
     private async Task<Dictionary<Guid, string>> NamesAsync(List<StoredReviewRound> rounds, CancellationToken cancel)
     {
-        var ids = rounds.SelectMany(r => r.Decisions.Select(d => d.PersonId).Concat(r.Asked).Append(r.AskedBy)).Distinct().ToList();
+        var ids = rounds
+            .SelectMany(r => r.Decisions.SelectMany(d => d.SameBrowserAs.Prepend(d.PersonId)).Concat(r.Asked).Append(r.AskedBy))
+            .Distinct().ToList();
         return await db.Users.Where(u => ids.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Name, cancel);
     }
 

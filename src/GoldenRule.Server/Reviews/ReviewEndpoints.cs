@@ -31,8 +31,8 @@ public static class ReviewEndpoints
             )
             .WithName("takeBackFromReview");
         review
-            .MapPost("/decisions", (Guid id, Decide decide, ClaimsPrincipal user, ReviewDesk reviews, CancellationToken cancel) =>
-                reviews.DecideAsync(id, decide, user.Person(), cancel)
+            .MapPost("/decisions", (Guid id, Decide decide, HttpContext http, ReviewDesk reviews, CancellationToken cancel) =>
+                reviews.DecideAsync(id, decide, http.User.Person(), KnownBrowsers.Hash(http), cancel)
             )
             .WithName("decideReview");
         review
