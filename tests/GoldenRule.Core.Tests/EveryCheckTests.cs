@@ -246,6 +246,10 @@ public sealed class EveryCheckTests
             new(Context: Context with { Newest = Context.Newest.Add(Hero, 2) }),
             new(Context: Context with { Newest = Context.Newest.Add(Hero, 1) })
         ),
+        ["retired"] = (
+            new(Context: Context with { Retired = Context.Retired.Add(Hero, null) }),
+            new(Context: Context with { Retired = Context.Retired.Add(Guid.Empty, null) })
+        ),
         ["detached-row"] = (Edited(new DetachRow("viaduct", Detached.FromRow(Larkfell.Open(Sound).Order.Find("viaduct")!))), new()),
         // colorjs.io 0.7, contrast with #f4e9d2: #c06b4f 3.27, #8e2a1c 6.81; buttons are larger than no bound of large text.
         ["contrast"] = (Variable("buffer-red", "#c06b4f"), Variable("buffer-red", "#8e2a1c")),

@@ -1,6 +1,9 @@
+using System.Collections.Immutable;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
+using GoldenRule.Core.Releases;
 using GoldenRule.Core.Resolving;
 
 namespace GoldenRule.Core.Tests;
@@ -16,11 +19,16 @@ public sealed class ResolvingTests
         var hero = RunningOrder.From(shop, Larkfell.Masters).Find("hero")!;
         var button = hero.FindBlock("button")!;
         // The saved row says one thing, the template another, the email nothing.
-        Assert.Equal(["Choose your seat", "Visit the shop"], Provenance.OfField(hero, "Shop offer", button, "text").Select(s => s.Value));
+        Assert.Equal(["Choose your seat", "Visit the shop"], Layers("button", ExplainedKind.Words, "text").Select(s => s.Value));
         Assert.Equal("Visit the shop", Resolver.Resolve(hero, Larkfell.Style).Blocks.Single(b => b.Id == "button").Words("text"));
         // The email speaks last.
-        Assert.Equal("This email", Provenance.OfField(hero, "Shop offer", hero.FindBlock("headline")!, "text")[^1].Layer);
-        Assert.Equal("primary", Assert.Single(Provenance.OfLook(hero, "Shop offer", button, "style")).Value);
+        Assert.Equal("This email", Layers("headline", ExplainedKind.Words, "text")[^1].Layer);
+        // Each layer says where it can be opened.
+        Assert.Equal([LayerPlace.Row, LayerPlace.Template], Layers("button", ExplainedKind.Words, "text").Select(s => s.Place));
+        Assert.Equal(shop.Template.ToString(), Layers("button", ExplainedKind.Words, "text")[^1].Id);
+
+        ImmutableArray<SaidLayer> Layers(string piece, ExplainedKind kind, string field) =>
+            Explain(shop, hero).Single(e => (e.Piece, e.Kind, e.Field) == (piece, kind, field)).Layers;
     }
 
     [Fact]
@@ -28,24 +36,72 @@ public sealed class ResolvingTests
     {
         foreach (var (_, email) in Larkfell.Emails)
         {
-            var order = RunningOrder.From(email, Larkfell.Masters);
-            foreach (var row in order.Rows)
+            foreach (var row in RunningOrder.From(email, Larkfell.Masters).Rows)
             {
+                var all = Explain(email, row);
                 foreach (var block in Resolver.Resolve(row, Larkfell.Style).Blocks)
                 {
-                    Assert.All(block.Look, l =>
-                        Assert.Equal(l.Value, Provenance.OfLook(row, order.Template.Name, block.Master, l.Key)[^1].Value)
+                    var kind = BlockKinds.For(block.Master);
+                    var of = all.Where(e => e.Piece == block.Id).ToList();
+                    Assert.All(kind.Look, l =>
+                        Assert.Equal(l.Value(block.Look), of.Single(e => e.Kind == ExplainedKind.Look && e.Name == l.Label).Value)
                     );
                     Assert.All(block.Content.Where(c => c.Value is FieldValue.Words), c =>
                         Assert.Equal(
-                            ((FieldValue.Words)c.Value).Text,
-                            Provenance.OfField(row, order.Template.Name, block.Master, c.Key)[^1].Value
+                            ((FieldValue.Words)row.ContentOf(block.Master)[c.Key]).Describe(),
+                            of.Single(e => e.Kind == ExplainedKind.Words && e.Field == c.Key).Layers[^1].Value
                         )
                     );
                 }
             }
         }
     }
+
+    [Fact]
+    public void A_lock_that_holds_is_said_by_one_of_its_layers_and_none_is_tighter()
+    {
+        foreach (var (_, email) in Larkfell.Emails)
+        {
+            foreach (var row in RunningOrder.From(email, Larkfell.Masters).Rows)
+            {
+                Assert.All(Explain(email, row).Where(e => e.Kind == ExplainedKind.Lock), e =>
+                {
+                    Assert.Contains(e.Value, e.Layers.Select(l => l.Value));
+                    // Further down a lock may only tighten: where a template locks, it is locked.
+                    if (e.Layers.Any(l => l is { Place: LayerPlace.Template, Value: "locked" }))
+                    {
+                        Assert.Equal("locked", e.Value);
+                    }
+                });
+            }
+        }
+    }
+
+    [Fact]
+    public void A_brand_variable_and_a_limit_say_where_they_are_said()
+    {
+        var footer = RunningOrder.From(Gazette, Larkfell.Masters).Rows[^1];
+        var variables = Explain(Gazette, footer).Where(e => e.Kind == ExplainedKind.Variable).ToList();
+        Assert.Contains(variables, v => v.Value.Contains("Station Yard", StringComparison.Ordinal));
+        Assert.All(variables, v => Assert.All(v.Layers, l => Assert.Equal(LayerPlace.HouseStyle, l.Place)));
+        var limits = RunningOrder
+            .From(Gazette, Larkfell.Masters)
+            .Rows.SelectMany(r => Explain(Gazette, r))
+            .Where(e => e.Kind == ExplainedKind.Limit)
+            .ToList();
+        Assert.NotEmpty(limits);
+        Assert.All(limits, l => Assert.Equal(l.Value, l.Layers[^1].Value));
+        Assert.Contains(limits, l => l.Value.StartsWith("at most ", StringComparison.Ordinal));
+    }
+
+    private static ImmutableArray<ExplainedValue> Explain(Email email, OrderedRow row) =>
+        new Provenance(
+            "This email",
+            email.Template,
+            RunningOrder.From(email, Larkfell.Masters).Template,
+            Larkfell.Style,
+            InlineValues.None
+        ).OfRow(row);
 
     [Fact]
     public void Variables_in_text_and_links_are_filled_in_and_unknown_ones_name_their_place()

@@ -2,6 +2,7 @@ using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Releases;
 using GoldenRule.Data;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Emails;
@@ -145,21 +146,20 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
         var author = await server.As("bea");
         var desk = await server.NewEmail(author, "Shop offer");
         (await author.Edit(desk.Id, 0, Asking.SetWords("hero", "button", "See the mugs"))).EnsureSuccessStatusCode();
-        var said = (
-            await author.GetFromJsonAsync<LayerValue[]>($"/api/emails/{desk.Id}/why?row=hero&piece=button&field=text", DocumentJson.Options)
-        )!;
+        var said = (await author.GetFromJsonAsync<ExplainedValue[]>($"/api/emails/{desk.Id}/why?row=hero", DocumentJson.Options))!
+            .Where(s => s.Piece == "button")
+            .ToList();
         Assert.Equal(
             [("Picture and promise, release 1", "Choose your seat"), ("Shop offer", "Visit the shop"), ("This email", "See the mugs")],
-            said.Select(s => (s.Layer, s.Value))
+            said.Single(s => s is { Kind: ExplainedKind.Words, Field: "text" }).Layers.Select(s => (s.Layer, s.Value))
         );
-        var look = (
-            await author.GetFromJsonAsync<LayerValue[]>(
-                $"/api/emails/{desk.Id}/why?row=hero&piece=button&field=style",
-                DocumentJson.Options
-            )
-        )!;
-        Assert.Equal("primary", Assert.Single(look).Value);
-        await (await author.GetAsync($"/api/emails/{desk.Id}/why?row=nowhere&piece=button&field=text")).Problem(404, "not-found");
+        Assert.Equal(
+            [Provenance.Usual, "Picture and promise, release 1"],
+            said.First(s => s.Kind == ExplainedKind.Look).Layers.Select(l => l.Layer)
+        );
+        await (await author.GetAsync($"/api/emails/{desk.Id}/why?row=nowhere")).Problem(404, "not-found");
+        var inbox = (await author.GetFromJsonAsync<ExplainedValue[]>($"/api/emails/{desk.Id}/why", DocumentJson.Options))!;
+        Assert.Equal("This email", inbox.Single(s => s.Field == "subject").Layers[^1].Layer);
     }
 
     /// <summary>The server keeps no state of its own: what one stores, another shows, in the next answer.</summary>

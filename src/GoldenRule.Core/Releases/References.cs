@@ -86,6 +86,14 @@ public static class References
         return found.All;
     }
 
+    /// <summary>What one value refers to.</summary>
+    public static IEnumerable<Reference> In(FieldValue value)
+    {
+        var found = new Collected();
+        found.In("", "", value);
+        return found.All;
+    }
+
     private static void InEmail(Collected found, Email email)
     {
         found.Add(ReferenceKind.Template, email.Template, "email", email.TemplateRelease);

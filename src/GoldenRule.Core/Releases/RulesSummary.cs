@@ -41,7 +41,7 @@ public static class RulesSummary
         var name = zone.Name ?? zone.Id;
         if (!EffectiveLocks.Admits(EffectiveLocks.ForArrangement(zone), Author))
         {
-            return $"{name}: {Who(EffectiveLocks.ForArrangement(zone))} add and move rows.";
+            return $"{name}: {LockWords.Write(EffectiveLocks.ForArrangement(zone))} add and move rows.";
         }
 
         var kinds = zone switch
@@ -72,12 +72,16 @@ public static class RulesSummary
             .Select(b => (b, Lock: EffectiveLocks.ForPiece(row, b.Id, Aspect.Content)))
             .ToList();
         var kept = blocks.Where(b => !EffectiveLocks.Admits(b.Lock, Author)).ToList();
-        if (kept.Count > 0 && kept.Count == blocks.Count && kept.Select(k => Who(k.Lock)).Distinct(StringComparer.Ordinal).Count() == 1)
+        if (
+            kept.Count > 0
+            && kept.Count == blocks.Count
+            && kept.Select(k => LockWords.Write(k.Lock)).Distinct(StringComparer.Ordinal).Count() == 1
+        )
         {
-            return [$"{row.Name}: {Who(kept[0].Lock)}."];
+            return [$"{row.Name}: {LockWords.Write(kept[0].Lock)}."];
         }
 
-        return kept.GroupBy(k => Who(k.Lock), StringComparer.Ordinal)
+        return kept.GroupBy(k => LockWords.Write(k.Lock), StringComparer.Ordinal)
             .Select(g => $"{row.Name}, {string.Join(", ", g.Select(k => k.b.Name ?? BlockKinds.For(k.b).Label))}: {g.Key}.");
     }
 
@@ -90,31 +94,5 @@ public static class RulesSummary
     private static bool Writes(OrderedRow row, Block block) =>
         EffectiveLocks.Admits(EffectiveLocks.ForPiece(row, block.Id, Aspect.Content), Author);
 
-    private static string Who(Lock @lock) =>
-        @lock switch
-        {
-            Lock.Sealed => "locked",
-            Lock.Reserved reserved => string.Join(" and ", Named(reserved)) + " only",
-            _ => "anyone",
-        };
-
-    private static IEnumerable<string> Named(Lock.Reserved reserved)
-    {
-        foreach (var role in reserved.Roles)
-        {
-            yield return role.ToString().ToLowerInvariant() + "s";
-        }
-
-        if (!reserved.Teams.IsEmpty)
-        {
-            yield return Count(reserved.Teams.Length, "team");
-        }
-
-        if (!reserved.People.IsEmpty)
-        {
-            yield return Count(reserved.People.Length, "named person", "named people");
-        }
-    }
-
-    private static string Count(int count, string one, string? many = null) => $"{count} {(count == 1 ? one : many ?? one + "s")}";
+    private static string Count(int count, string one) => $"{count} {(count == 1 ? one : one + "s")}";
 }

@@ -17,26 +17,25 @@ namespace GoldenRule.Data.Migrations
                 table: "review_decisions",
                 type: "uuid[]",
                 nullable: false,
-                defaultValueSql: "'{}'");
+                defaultValueSql: "'{}'"
+            );
 
-            migrationBuilder.AddColumn<Guid>(
-                name: "heir",
-                table: "documents",
-                type: "uuid",
-                nullable: true);
+            migrationBuilder.AddColumn<Guid>(name: "heir", table: "documents", type: "uuid", nullable: true);
 
             migrationBuilder.AddColumn<string>(
                 name: "notice_choices",
                 table: "AspNetUsers",
                 type: "jsonb",
                 nullable: false,
-                defaultValueSql: "'{}'");
+                defaultValueSql: "'{}'"
+            );
 
             migrationBuilder.AddColumn<DateTime>(
                 name: "notices_mailed_at",
                 table: "AspNetUsers",
                 type: "timestamp with time zone",
-                nullable: true);
+                nullable: true
+            );
 
             migrationBuilder.CreateTable(
                 name: "known_browsers",
@@ -44,7 +43,7 @@ namespace GoldenRule.Data.Migrations
                 {
                     browser = table.Column<string>(type: "text", nullable: false),
                     person_id = table.Column<Guid>(type: "uuid", nullable: false),
-                    seen_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false)
+                    seen_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false),
                 },
                 constraints: table =>
                 {
@@ -54,8 +53,10 @@ namespace GoldenRule.Data.Migrations
                         column: x => x.person_id,
                         principalTable: "AspNetUsers",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Cascade);
-                });
+                        onDelete: ReferentialAction.Cascade
+                    );
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "notices",
@@ -65,7 +66,7 @@ namespace GoldenRule.Data.Migrations
                     key = table.Column<string>(type: "text", nullable: false),
                     since = table.Column<DateTime>(type: "timestamp with time zone", nullable: false),
                     mailed_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: true),
-                    noted_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: true)
+                    noted_at = table.Column<DateTime>(type: "timestamp with time zone", nullable: true),
                 },
                 constraints: table =>
                 {
@@ -75,8 +76,10 @@ namespace GoldenRule.Data.Migrations
                         column: x => x.person_id,
                         principalTable: "AspNetUsers",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Cascade);
-                });
+                        onDelete: ReferentialAction.Cascade
+                    );
+                }
+            );
 
             migrationBuilder.CreateTable(
                 name: "planned_releases",
@@ -89,7 +92,7 @@ namespace GoldenRule.Data.Migrations
                     note = table.Column<string>(type: "text", nullable: false),
                     required = table.Column<bool>(type: "boolean", nullable: false),
                     at = table.Column<DateTime>(type: "timestamp with time zone", nullable: false),
-                    problem = table.Column<string>(type: "text", nullable: false)
+                    problem = table.Column<string>(type: "text", nullable: false),
                 },
                 constraints: table =>
                 {
@@ -99,19 +102,14 @@ namespace GoldenRule.Data.Migrations
                         column: x => x.document_id,
                         principalTable: "documents",
                         principalColumn: "id",
-                        onDelete: ReferentialAction.Cascade);
-                });
+                        onDelete: ReferentialAction.Cascade
+                    );
+                }
+            );
 
-            migrationBuilder.CreateIndex(
-                name: "ix_known_browsers_person_id",
-                table: "known_browsers",
-                column: "person_id");
+            migrationBuilder.CreateIndex(name: "ix_known_browsers_person_id", table: "known_browsers", column: "person_id");
 
-            migrationBuilder.CreateIndex(
-                name: "ix_planned_releases_at",
-                table: "planned_releases",
-                column: "at",
-                filter: "problem = ''");
+            migrationBuilder.CreateIndex(name: "ix_planned_releases_at", table: "planned_releases", column: "at", filter: "problem = ''");
 
             migrationBuilder.Sql(
                 """
@@ -132,30 +130,19 @@ namespace GoldenRule.Data.Migrations
                     for each row when (new.kind in ('Row', 'Template')) execute function move_library_stamp('statuses');
                 """
             );
-            migrationBuilder.DropTable(
-                name: "known_browsers");
+            migrationBuilder.DropTable(name: "known_browsers");
 
-            migrationBuilder.DropTable(
-                name: "notices");
+            migrationBuilder.DropTable(name: "notices");
 
-            migrationBuilder.DropTable(
-                name: "planned_releases");
+            migrationBuilder.DropTable(name: "planned_releases");
 
-            migrationBuilder.DropColumn(
-                name: "same_browser_as",
-                table: "review_decisions");
+            migrationBuilder.DropColumn(name: "same_browser_as", table: "review_decisions");
 
-            migrationBuilder.DropColumn(
-                name: "heir",
-                table: "documents");
+            migrationBuilder.DropColumn(name: "heir", table: "documents");
 
-            migrationBuilder.DropColumn(
-                name: "notice_choices",
-                table: "AspNetUsers");
+            migrationBuilder.DropColumn(name: "notice_choices", table: "AspNetUsers");
 
-            migrationBuilder.DropColumn(
-                name: "notices_mailed_at",
-                table: "AspNetUsers");
+            migrationBuilder.DropColumn(name: "notices_mailed_at", table: "AspNetUsers");
         }
     }
 }

@@ -142,7 +142,8 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
                 loaded.Stored.Retired,
                 loaded.Stored.Private,
                 RulesSummary.Write(row),
-                false
+                false,
+                loaded.Stored.Heir
             ),
             Template template => new DeskAbout(
                 template.Description,
@@ -158,7 +159,8 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
                 loaded.Stored.Retired,
                 loaded.Stored.Private,
                 RulesSummary.Write(template, loaded.Library.Masters),
-                template.PlainTextOpen
+                template.PlainTextOpen,
+                loaded.Stored.Heir
             ),
             _ => null,
         };

@@ -151,6 +151,7 @@ public sealed record DeskTemplate(
 /// <param name="Changed">The draft is ahead of it.</param>
 /// <param name="Summary">The rules of the whole, in plain words.</param>
 /// <param name="PlainTextOpen">Of a template: whether authors may write the plain text by hand.</param>
+/// <param name="Heir">What takes the place of a retired one; null: nothing is named.</param>
 public sealed record DeskAbout(
     string Description,
     ImmutableArray<string> Tags,
@@ -165,7 +166,8 @@ public sealed record DeskAbout(
     bool Retired,
     bool Private,
     ImmutableArray<string> Summary,
-    bool PlainTextOpen
+    bool PlainTextOpen,
+    Guid? Heir
 );
 
 /// <summary>What found no place when an update was taken.</summary>

@@ -5,6 +5,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.HouseStyles;
+using GoldenRule.Core.Releases;
 using GoldenRule.Core.Resolving;
 using GoldenRule.Data;
 using GoldenRule.Server.Audiences;
@@ -132,10 +133,10 @@ public static class DeskEndpoints
         group
             .MapGet(
                 "/{id:guid}/why",
-                (Guid id, string row, string piece, string field, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel) =>
-                    WhyAsync(kind, id, row, piece, field, user, access, cancel)
+                (Guid id, ClaimsPrincipal user, DocumentAccess access, CancellationToken cancel, string? row = null) =>
+                    WhyAsync(kind, id, row, user, access, cancel)
             )
-            .WithName($"why{name}Value");
+            .WithName($"explain{name}");
         group
             .MapGet(
                 "/{id:guid}/replay",
@@ -305,23 +306,32 @@ public static class DeskEndpoints
         ];
     }
 
-    private static async Task<ImmutableArray<LayerValue>> WhyAsync(
+    // Of a row, or where none is named of what the inbox shows.
+    private static async Task<ImmutableArray<ExplainedValue>> WhyAsync(
         DocumentKind kind,
         Guid id,
-        string row,
-        string piece,
-        string field,
+        string? row,
         ClaimsPrincipal user,
         DocumentAccess access,
         CancellationToken cancel
     )
     {
         var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
-        var order = loaded.Layout.Order;
+        var (order, here) = (loaded.Layout.Order, $"This {kind.ToString().ToLowerInvariant()}");
+        if (row is null)
+        {
+            return loaded.Document is Email email ? Provenance.OfDetails(email, order.Template, here) : [];
+        }
+
         var found = order.Find(row) ?? throw ProblemException.NotFound("There is no such row here.");
-        var block = found.FindBlock(piece) ?? throw ProblemException.NotFound("That row has no such block.");
-        return block.Content.ContainsKey(field)
-            ? Provenance.OfField(found, order.Template.Name, block, field)
-            : Provenance.OfLook(found, order.Template.Name, block, field);
+        var resolved = loaded.Layout.Resolve(loaded.Library);
+        var style = resolved.Rows.FirstOrDefault(r => r.Id == row)?.Style ?? resolved.Style;
+        return new Provenance(
+            here,
+            kind == DocumentKind.Email ? ((Email)loaded.Document).Template : null,
+            order.Template,
+            style,
+            loaded.Library.InlineFor(loaded.Layout.Email)
+        ).OfRow(found);
     }
 }

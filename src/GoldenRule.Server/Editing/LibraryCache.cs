@@ -123,7 +123,12 @@ public sealed class LibraryCache
         var styles = NewestOf<HouseStyle>(newestMarks);
         var withheld = await db
             .Documents.Where(d => (d.Kind == DocumentKind.Row || d.Kind == DocumentKind.Template) && (d.Retired || d.Private))
-            .Select(d => new { d.Id, d.Retired, d.Heir })
+            .Select(d => new
+            {
+                d.Id,
+                d.Retired,
+                d.Heir,
+            })
             .ToListAsync(cancel);
         ImmutableHashSet<Guid> hidden = [.. withheld.Select(d => d.Id)];
         return (

@@ -96,12 +96,7 @@ public static class LibraryStatus
             change.Retired == true
             && heir != stored.Id
             && await db.Documents.AnyAsync(
-                d =>
-                    d.Id == heir
-                    && d.Kind == stored.Kind
-                    && !d.Retired
-                    && !d.Private
-                    && db.Releases.Any(r => r.DocumentId == d.Id),
+                d => d.Id == heir && d.Kind == stored.Kind && !d.Retired && !d.Private && db.Releases.Any(r => r.DocumentId == d.Id),
                 cancel
             );
         if (!isOffered)

@@ -94,13 +94,7 @@ public sealed class ReleasePlans(GoldenRuleDb db, EditPipeline pipeline, Releasi
         if (await db.PlannedReleases.FirstOrDefaultAsync(p => p.DocumentId == id, cancel) is { } plan)
         {
             db.PlannedReleases.Remove(plan);
-            db.Record(
-                clock,
-                LogKind.ReleaseWithdrawn,
-                person.Id,
-                loaded.Document.Name,
-                new PlanTold(kind, id, plan.At, plan.Note)
-            );
+            db.Record(clock, LogKind.ReleaseWithdrawn, person.Id, loaded.Document.Name, new PlanTold(kind, id, plan.At, plan.Note));
             await db.SaveChangesAsync(cancel);
         }
     }

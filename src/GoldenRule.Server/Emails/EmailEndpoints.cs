@@ -14,6 +14,7 @@ public static class EmailEndpoints
         emails.MapHistory();
         emails.MapUpdates();
         emails.MapExport();
+        api.MapUpdatesWaiting();
         api.MapLinks();
     }
 }

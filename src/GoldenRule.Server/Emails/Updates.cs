@@ -77,9 +77,16 @@ public static class Updates
         CompilationCache compilations,
         GoldenRuleDb db,
         CancellationToken cancel
+    ) => await FindAsync(await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel), user.Person(), compilations, db, cancel);
+
+    internal static async Task<UpdateAnswer> FindAsync(
+        LoadedDocument loaded,
+        Person person,
+        CompilationCache compilations,
+        GoldenRuleDb db,
+        CancellationToken cancel
     )
     {
-        var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         var email = (Email)loaded.Document;
         if (ToNewest(email, loaded.Library) is not { } update)
         {
@@ -130,7 +137,7 @@ public static class Updates
             DeskAside.List(update.Aside),
             [.. then.Except(now)],
             [.. now.Except(then)],
-            Allowance.From(Governor.Decide(user.Person(), update, EditPipeline.Open(loaded)))
+            Allowance.From(Governor.Decide(person, update, EditPipeline.Open(loaded)))
         );
 
         Guid MasterOf(NewerRelease n) => n.Row is { } row ? email.FindInZones(row)!.Value.Row.Master!.Value : email.Template;

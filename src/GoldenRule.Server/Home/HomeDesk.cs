@@ -80,7 +80,14 @@ public sealed record AskedEntry(Guid Id, string Name, string CampaignType, strin
 public sealed record HomeAnswer(ImmutableArray<WaitEntry> Waits, ImmutableArray<AskedEntry> Asked);
 
 /// <summary>Finds what waits for one person. Each entry comes of how things stand, not of a message that could be old.</summary>
-public sealed class HomeDesk(GoldenRuleDb db, LibraryCache library, HeadCache heads, CompilationCache compilations, NoticeDesk notices, TimeProvider clock)
+public sealed class HomeDesk(
+    GoldenRuleDb db,
+    LibraryCache library,
+    HeadCache heads,
+    CompilationCache compilations,
+    NoticeDesk notices,
+    TimeProvider clock
+)
 {
     private const int MostRounds = 200;
     private const int MostDrafts = 40;
@@ -350,7 +357,18 @@ public sealed class HomeDesk(GoldenRuleDb db, LibraryCache library, HeadCache he
     {
         var undone = await db
             .PlannedReleases.Where(p => p.PlannedBy == everywhere.Id && p.Problem != "")
-            .Join(db.Documents, p => p.DocumentId, d => d.Id, (p, d) => new { Plan = p, d.Name, d.Revision })
+            .Join(
+                db.Documents,
+                p => p.DocumentId,
+                d => d.Id,
+                (p, d) =>
+                    new
+                    {
+                        Plan = p,
+                        d.Name,
+                        d.Revision,
+                    }
+            )
             .ToListAsync(cancel);
         waits.AddRange(
             undone.Select(u => new WaitEntry(
@@ -399,7 +417,12 @@ public sealed class HomeDesk(GoldenRuleDb db, LibraryCache library, HeadCache he
 
             if (round.AskedBy == everywhere.Id && round.State == RoundState.Approved && email.State == EmailState.Approved)
             {
-                waits.Add(Wait(WaitKind.Approved, email, "All who were asked have approved it.", round.ClosedAt!.Value) with { Notable = true });
+                waits.Add(
+                    Wait(WaitKind.Approved, email, "All who were asked have approved it.", round.ClosedAt!.Value) with
+                    {
+                        Notable = true,
+                    }
+                );
             }
 
             var leads = snapshot.Plan.Teams.For(everywhere, LibraryStatus.Types(email.CampaignType, [])).Is(Role.Lead);

@@ -14,11 +14,13 @@ public sealed record HealthPoint(DateOnly From, double Value);
 
 /// <param name="Gaps">Row kinds that campaign types need and nothing serves.</param>
 /// <param name="UpdatesWaiting">Emails that stand on an older release of their template or of a row.</param>
+/// <param name="UnlinkedRows">Rows of emails that are not handed off which no longer follow their saved row.</param>
 /// <param name="WentOut">Emails handed off, by month.</param>
 /// <param name="DaysToApproval">From the start of an email to its last approval, median, by month; months without any are left out.</param>
 public sealed record HealthAnswer(
     int Gaps,
     int UpdatesWaiting,
+    int UnlinkedRows,
     ImmutableArray<HealthPoint> WentOut,
     ImmutableArray<HealthPoint> DaysToApproval
 );
@@ -60,6 +62,7 @@ public sealed class LibraryHealth(GoldenRuleDb db, LibraryCache library, TimePro
         return new HealthAnswer(
             coverage.Cells.Count(c => c.State == CoverageState.Missing),
             await BehindAsync(snapshot, cancel),
+            await UnlinkedAsync(cancel),
             [.. sent.Select(s => new HealthPoint(s.From, s.Value))],
             [.. days.Select(s => new HealthPoint(s.From, Math.Round(Math.Max(s.Value, 0), 1)))]
         );
@@ -83,6 +86,18 @@ public sealed class LibraryHealth(GoldenRuleDb db, LibraryCache library, TimePro
             )
             .SingleAsync(cancel);
     }
+
+    private Task<int> UnlinkedAsync(CancellationToken cancel) =>
+        db
+            .Database.SqlQuery<int>(
+                $"""
+                select count(*)::int as "Value"
+                from documents d, jsonb_each(d.head->'zones') z, jsonb_array_elements(z.value) r
+                where d.kind = 'Email' and d.state <> 'HandedOff' and not d.retired
+                    and jsonb_typeof(r->'own') = 'object' and jsonb_typeof(r->'master') = 'string'
+                """
+            )
+            .SingleAsync(cancel);
 
     private sealed record Counted(DateOnly From, double Value);
 }

@@ -69,12 +69,19 @@ public sealed class NoticeDigest(
         db.Notices.RemoveRange(known.Values.Where(n => n.NotedAt is null && !keys.Contains(n.Key)));
         foreach (var key in keys.Where(k => !known.ContainsKey(k)))
         {
-            known[key] = db.Notices.Add(new StoredNotice { PersonId = person.Id, Key = key, Since = now }).Entity;
+            known[key] = db
+                .Notices.Add(
+                    new StoredNotice
+                    {
+                        PersonId = person.Id,
+                        Key = key,
+                        Since = now,
+                    }
+                )
+                .Entity;
         }
 
-        var untold = waits
-            .Where(w => known[w.Key].MailedAt is null && NoticeDesk.Choice(account.NoticeChoices, w.Kind).ByMail)
-            .ToList();
+        var untold = waits.Where(w => known[w.Key].MailedAt is null && NoticeDesk.Choice(account.NoticeChoices, w.Kind).ByMail).ToList();
         var isTime =
             untold.Exists(w => now - known[w.Key].Since >= patience)
             && (account.NoticesMailedAt is null || now - account.NoticesMailedAt >= Between)

@@ -36,6 +36,9 @@ public sealed class LiveHub(DocumentAccess access, GoldenRuleDb db, LiveSessions
     /// <summary>Sent to who watches an email: somebody asked, decided or commented.</summary>
     public const string Reviewed = "reviewed";
 
+    /// <summary>Sent to everyone: what waits for people may be another now.</summary>
+    public const string Waits = "waits";
+
     /// <summary>Sent to everyone: for a while nothing could be told; whoever shows something looks again.</summary>
     public const string Missed = "missed";
 

@@ -105,10 +105,17 @@ public sealed partial class LiveNews(IConfiguration configuration, IHubContext<L
             case Library:
                 return live.Clients.All.SendAsync(LiveHub.Released, cancel);
             default:
-                var said = JsonSerializer.Deserialize<Said>(news.Payload, DocumentJson.Options)!;
-                return live
-                    .Clients.GroupExcept(LiveHub.Group(said.Document), said.Except)
-                    .SendAsync(said.Name, said.Document, said.What, cancel);
+                return PassOnAsync(JsonSerializer.Deserialize<Said>(news.Payload, DocumentJson.Options)!, cancel);
+        }
+    }
+
+    private async Task PassOnAsync(Said said, CancellationToken cancel)
+    {
+        await live.Clients.GroupExcept(LiveHub.Group(said.Document), said.Except).SendAsync(said.Name, said.Document, said.What, cancel);
+        if (said.Name == LiveHub.Reviewed)
+        {
+            // Something may wait for somebody who has another room open: each looks for themselves.
+            await live.Clients.All.SendAsync(LiveHub.Waits, cancel);
         }
     }
 

@@ -45,7 +45,9 @@ public sealed record AccountMail(string Subject, string Text, string Html)
                 subject,
                 [
                     Paragraph(greeting),
-                    .. all.SelectMany(w => new[] { $"<h2 style=\"font-size:18px\">{WebUtility.HtmlEncode(w.Name)}</h2>", Paragraph(w.Text), Linked(w.Link) }),
+                    .. all.SelectMany(w =>
+                        new[] { $"<h2 style=\"font-size:18px\">{WebUtility.HtmlEncode(w.Name)}</h2>", Paragraph(w.Text), Linked(w.Link) }
+                    ),
                     Paragraph(close),
                     Linked(settings),
                 ]

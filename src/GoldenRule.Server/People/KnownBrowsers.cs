@@ -49,8 +49,7 @@ internal static class KnownBrowsers
     }
 
     /// <summary>Hash of what the browser of a request calls itself. Null: nobody has signed in with it.</summary>
-    public static string? Hash(HttpContext http) =>
-        http.Request.Cookies[Cookie] is { Length: > 0 and <= 100 } said ? Hash(said) : null;
+    public static string? Hash(HttpContext http) => http.Request.Cookies[Cookie] is { Length: > 0 and <= 100 } said ? Hash(said) : null;
 
     /// <summary>Those of some people who sign in with that browser too.</summary>
     public static Task<List<Guid>> AlsoOfAsync(

@@ -181,15 +181,7 @@ public sealed class ReviewDesk(
         );
         if (shared.Count > 0 && decide.Verdict == ReviewVerdict.Approve)
         {
-            db.Record(
-                clock,
-                LogKind.ApprovedFromWritersBrowser,
-                at.Person.Id,
-                at.Stored.Name,
-                null,
-                new { Writers = shared },
-                shared[0]
-            );
+            db.Record(clock, LogKind.ApprovedFromWritersBrowser, at.Person.Id, at.Stored.Name, null, new { Writers = shared }, shared[0]);
         }
 
         stored.State = after.State;
@@ -373,7 +365,14 @@ public sealed class ReviewDesk(
                         s.Holds,
                         round.State == RoundState.Open ? May(s.Need, people, writers) : [],
                         forLead && s.Decision is { } one
-                            ? [.. round.Decisions.Where(d => d.PersonId == one.Person).SelectMany(d => d.SameBrowserAs).Distinct().Select(Named)]
+                            ?
+                            [
+                                .. round
+                                    .Decisions.Where(d => d.PersonId == one.Person)
+                                    .SelectMany(d => d.SameBrowserAs)
+                                    .Distinct()
+                                    .Select(Named),
+                            ]
                             : []
                     )),
             ]
@@ -517,7 +516,8 @@ public sealed class ReviewDesk(
     {
         var ids = rounds
             .SelectMany(r => r.Decisions.SelectMany(d => d.SameBrowserAs.Prepend(d.PersonId)).Concat(r.Asked).Append(r.AskedBy))
-            .Distinct().ToList();
+            .Distinct()
+            .ToList();
         return await db.Users.Where(u => ids.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Name, cancel);
     }
 

@@ -146,3 +146,13 @@ export function watchReleases(onReleased: () => void): () => void {
     missed.delete(onReleased);
   };
 }
+
+/** Calls back when what waits for somebody may be another. Returns what ends it. */
+export function watchWaits(onWaits: () => void): () => void {
+  const stop = listen("waits", onWaits);
+  missed.add(onWaits);
+  return () => {
+    stop();
+    missed.delete(onWaits);
+  };
+}

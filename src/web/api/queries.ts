@@ -100,7 +100,8 @@ export const queries = {
       refetchOnMount: "always",
     }),
 
-  home: queryOptions({ queryKey: ["home"], queryFn: () => ask(api.GET("/api/home")), refetchOnMount: "always", refetchInterval: 15_000 }),
+  home: queryOptions({ queryKey: ["home"], queryFn: () => ask(api.GET("/api/home")), refetchOnMount: "always", refetchInterval: 60_000 }),
+  notices: queryOptions({ queryKey: ["notices"], queryFn: () => ask(api.GET("/api/notices")) }),
   libraryHealth: queryOptions({
     queryKey: ["library-health"],
     queryFn: () => ask(api.GET("/api/library-health")),
@@ -124,6 +125,13 @@ export const queries = {
       queryKey: ["review", id, "comparison", against, hash],
       placeholderData: keepPreviousData,
       queryFn: () => ask(api.GET("/api/emails/{id}/review/comparison", { params: { path: { id }, query: { against } } })),
+    }),
+  /** @param version Changes with what there is to be seen. */
+  seenBy: (id: string, reader: string, version: string) =>
+    queryOptions({
+      queryKey: ["seen-by", id, reader, version],
+      placeholderData: keepPreviousData,
+      queryFn: () => ask(api.GET("/api/emails/{id}/draft/reader", { params: { path: { id }, query: { reader } } })),
     }),
   comments: (id: string) =>
     queryOptions({

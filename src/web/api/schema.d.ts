@@ -228,6 +228,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/home/noted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["noteWait"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getNotices"];
+        put: operations["setNotices"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendar": {
         parameters: {
             query?: never;
@@ -1035,7 +1067,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["whyTemplateValue"];
+        get: operations["explainTemplate"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1252,6 +1284,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates/{id}/releases/{number}/html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTemplateReleaseHtml"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/planned-release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTemplatePlannedRelease"];
+        put: operations["planTemplateRelease"];
+        post?: never;
+        delete: operations["withdrawTemplatePlannedRelease"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/templates/{id}/file": {
         parameters: {
             query?: never;
@@ -1435,7 +1499,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["whyRowValue"];
+        get: operations["explainRow"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1652,6 +1716,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rows/{id}/releases/{number}/html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRowReleaseHtml"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{id}/planned-release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRowPlannedRelease"];
+        put: operations["planRowRelease"];
+        post?: never;
+        delete: operations["withdrawRowPlannedRelease"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/coverage": {
         parameters: {
             query?: never;
@@ -1835,7 +1931,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["whyEmailValue"];
+        get: operations["explainEmail"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2174,6 +2270,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["printSignOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/updates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listUpdates"];
+        put?: never;
+        post: operations["takeUpdates"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3199,6 +3311,7 @@ export interface components {
             reason: string;
             holds: boolean;
             may: components["schemas"]["PersonEntry"][];
+            sameBrowserAs: components["schemas"]["PersonEntry"][];
         };
         ApprovalNeed: {
             name: string;
@@ -3637,6 +3750,8 @@ export interface components {
             private: boolean;
             summary: string[];
             plainTextOpen: boolean;
+            /** Format: uuid */
+            heir: null | string;
         };
         DeskAnswer: {
             /** Format: uuid */
@@ -4455,6 +4570,17 @@ export interface components {
             text: string;
             found: boolean;
         };
+        /** @enum {unknown} */
+        ExplainedKind: "words" | "variable" | "snippet" | "field" | "look" | "lock" | "limit";
+        ExplainedValue: {
+            piece: string;
+            pieceName: string;
+            field: string;
+            kind: components["schemas"]["ExplainedKind"];
+            name: string;
+            value: string;
+            layers: components["schemas"]["SaidLayer"][];
+        };
         ExportProfile: {
             key: string;
             name: string;
@@ -4591,6 +4717,8 @@ export interface components {
             gaps: number;
             /** Format: int32 */
             updatesWaiting: number;
+            /** Format: int32 */
+            unlinkedRows: number;
             wentOut: components["schemas"]["HealthPoint"][];
             daysToApproval: components["schemas"]["HealthPoint"][];
         };
@@ -4743,6 +4871,8 @@ export interface components {
             tag: string;
             direction: components["schemas"]["Direction"];
         };
+        /** @enum {unknown} */
+        LayerPlace: "none" | "row" | "template" | "house-style" | "snippet" | "fields";
         LayerValue: {
             layer: string;
             value: string;
@@ -4752,6 +4882,8 @@ export interface components {
             private?: null | boolean;
             /** Format: uuid */
             owner?: null | string;
+            /** Format: uuid */
+            heir?: null | string;
         };
         Limit: {
             /** Format: int32 */
@@ -4826,7 +4958,7 @@ export interface components {
             days: number;
         };
         /** @enum {unknown} */
-        LogKind: "signed-in" | "sign-in-refused" | "signed-out" | "session-ended" | "password-changed" | "password-reset" | "two-factor-on" | "two-factor-off" | "person-invited" | "invitation-withdrawn" | "person-joined" | "roles-set" | "person-deactivated" | "person-reactivated" | "person-erased" | "team-made" | "team-changed" | "team-merged" | "team-removed" | "team-roles-set" | "campaign-type-made" | "campaign-type-changed" | "campaign-type-merged" | "row-kind-made" | "row-kind-changed" | "row-kind-merged" | "checks-set" | "link-tracking-set" | "coverage-set" | "review-rule-set" | "review-asked" | "review-taken-back" | "approved" | "changes-asked" | "approval-overtaken" | "released" | "exported" | "log-kept-for";
+        LogKind: "signed-in" | "sign-in-refused" | "signed-out" | "session-ended" | "password-changed" | "password-reset" | "two-factor-on" | "two-factor-off" | "person-invited" | "invitation-withdrawn" | "person-joined" | "roles-set" | "person-deactivated" | "person-reactivated" | "person-erased" | "team-made" | "team-changed" | "team-merged" | "team-removed" | "team-roles-set" | "campaign-type-made" | "campaign-type-changed" | "campaign-type-merged" | "row-kind-made" | "row-kind-changed" | "row-kind-merged" | "checks-set" | "link-tracking-set" | "coverage-set" | "review-rule-set" | "review-asked" | "review-taken-back" | "approved" | "approved-from-writers-browser" | "changes-asked" | "approval-overtaken" | "released" | "release-planned" | "release-withdrawn" | "release-not-made" | "exported" | "log-kept-for";
         LogKindEntry: {
             kind: components["schemas"]["LogKind"];
             label: string;
@@ -5048,6 +5180,18 @@ export interface components {
             value: null | string;
             whyNot: null | string;
         };
+        NoteThis: {
+            key: string;
+        };
+        NoticeSetting: {
+            kind: components["schemas"]["WaitKind"];
+            inApplication: boolean;
+            byMail: boolean;
+        };
+        NoticeSettings: {
+            settings: components["schemas"]["NoticeSetting"][];
+            mails: boolean;
+        };
         OwnSession: {
             id: string;
             browser: string;
@@ -5176,6 +5320,25 @@ export interface components {
             id: string;
             name?: null | string;
             locks?: components["schemas"]["Locks"];
+        };
+        PlanRelease: {
+            note: string;
+            /** Format: date-time */
+            at: string;
+            /** @default false */
+            required: boolean;
+        };
+        PlannedReleaseAnswer: {
+            note: string;
+            /** Format: date-time */
+            at: string;
+            required: boolean;
+            by: string;
+            draftChanged: boolean;
+            problem: string;
+        };
+        PlannedReleases: {
+            planned: null | components["schemas"]["PlannedReleaseAnswer"];
         };
         PlatformFields: {
             profile: string;
@@ -5313,6 +5476,8 @@ export interface components {
             note: string;
             /** @default false */
             required: boolean;
+            /** Format: int32 */
+            again?: null | number;
         };
         Remedy: {
             label: string;
@@ -5555,6 +5720,12 @@ export interface components {
             italic?: boolean;
             href?: null | string;
             variable?: null | string;
+        };
+        SaidLayer: {
+            layer: string;
+            value: string;
+            place: components["schemas"]["LayerPlace"];
+            id: string;
         };
         SampleReader: {
             /** Format: uuid */
@@ -5951,6 +6122,19 @@ export interface components {
             gone: string[];
             allowed: components["schemas"]["Allowance"];
         };
+        UpdateTaken: {
+            /** Format: uuid */
+            id: string;
+            problem: null | string;
+        };
+        UpdateToTake: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int64 */
+            revision: number;
+            /** Format: uuid */
+            edit: string;
+        };
         /** @enum {unknown} */
         UserKind: "style" | "variable" | "row" | "template";
         UsesAnswer: {
@@ -5998,6 +6182,8 @@ export interface components {
         Visibility: "everywhere" | "phone-only" | "desktop-only";
         WaitEntry: {
             kind: components["schemas"]["WaitKind"];
+            key: string;
+            document: components["schemas"]["DocumentKind"];
             /** Format: uuid */
             id: string;
             name: string;
@@ -6010,9 +6196,28 @@ export interface components {
             comment: null | string;
             /** Format: int64 */
             revision: number;
+            /** @default false */
+            notable: boolean;
+            /** @default true */
+            tell: boolean;
         };
         /** @enum {unknown} */
-        WaitKind: "approve" | "approve-again" | "change" | "mention" | "comment" | "take-update" | "fill" | "snippet-expires";
+        WaitKind: "approve" | "approve-again" | "change" | "mention" | "comment" | "take-update" | "fill" | "snippet-expires" | "release-not-made" | "same-browser" | "approved";
+        WaitingUpdate: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            campaignType: string;
+            state: components["schemas"]["EmailState"];
+            by: string;
+            /** Format: int64 */
+            revision: number;
+            update: components["schemas"]["UpdateAnswer"];
+        };
+        WaitingUpdates: {
+            emails: components["schemas"]["WaitingUpdate"][];
+            next: null | string;
+        };
         WarningEntry: {
             key: string;
             message: string;
@@ -6417,6 +6622,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HomeAnswer"];
+                };
+            };
+        };
+    };
+    noteWait: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteThis"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getNotices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticeSettings"];
+                };
+            };
+        };
+    };
+    setNotices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoticeSetting"][];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticeSettings"];
                 };
             };
         };
@@ -7865,12 +8136,10 @@ export interface operations {
             };
         };
     };
-    whyTemplateValue: {
+    explainTemplate: {
         parameters: {
-            query: {
-                row: string;
-                piece: string;
-                field: string;
+            query?: {
+                row?: string;
             };
             header?: never;
             path: {
@@ -7886,7 +8155,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LayerValue"][];
+                    "application/json": components["schemas"]["ExplainedValue"][];
                 };
             };
         };
@@ -8223,6 +8492,97 @@ export interface operations {
             };
         };
     };
+    getTemplateReleaseHtml: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+        };
+    };
+    getTemplatePlannedRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedReleases"];
+                };
+            };
+        };
+    };
+    planTemplateRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRelease"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedReleases"];
+                };
+            };
+        };
+    };
+    withdrawTemplatePlannedRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     exportTemplate: {
         parameters: {
             query?: never;
@@ -8523,12 +8883,10 @@ export interface operations {
             };
         };
     };
-    whyRowValue: {
+    explainRow: {
         parameters: {
-            query: {
-                row: string;
-                piece: string;
-                field: string;
+            query?: {
+                row?: string;
             };
             header?: never;
             path: {
@@ -8544,7 +8902,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LayerValue"][];
+                    "application/json": components["schemas"]["ExplainedValue"][];
                 };
             };
         };
@@ -8881,6 +9239,97 @@ export interface operations {
             };
         };
     };
+    getRowReleaseHtml: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+        };
+    };
+    getRowPlannedRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedReleases"];
+                };
+            };
+        };
+    };
+    planRowRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRelease"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedReleases"];
+                };
+            };
+        };
+    };
+    withdrawRowPlannedRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     getCoverage: {
         parameters: {
             query?: never;
@@ -9176,12 +9625,10 @@ export interface operations {
             };
         };
     };
-    whyEmailValue: {
+    explainEmail: {
         parameters: {
-            query: {
-                row: string;
-                piece: string;
-                field: string;
+            query?: {
+                row?: string;
             };
             header?: never;
             path: {
@@ -9197,7 +9644,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LayerValue"][];
+                    "application/json": components["schemas"]["ExplainedValue"][];
                 };
             };
         };
@@ -9729,6 +10176,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobEntry"];
+                };
+            };
+        };
+    };
+    listUpdates: {
+        parameters: {
+            query?: {
+                of?: string;
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingUpdates"];
+                };
+            };
+        };
+    };
+    takeUpdates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UpdateToTake"][];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpdateTaken"][];
                 };
             };
         };

@@ -4,7 +4,10 @@ import { Suspense, useEffect, useRef, useState } from "react";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { queries } from "../api/queries";
 import type { Session } from "../api/types";
+import { Notice } from "../features/home/Notice";
+import { useWaits } from "../features/home/useWaits";
 import { useIsEverywhere, useSignOut } from "../features/session/useSession";
+import { countOf } from "../shared/format";
 import { keyNames } from "../shared/keys";
 import { lazily } from "../shared/lazily";
 import { Mark } from "../shared/Mark";
@@ -32,6 +35,7 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
   const leads = useIsEverywhere("lead");
   const server = useQuery(queries.server);
   const { pathname } = useLocation();
+  const waits = useWaits();
   const body = useRef<HTMLElement>(null);
   const former = useRef(pathname);
   // Whoever goes to another room begins in it, not at the link they came by.
@@ -44,9 +48,14 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
   return (
     <div className={classes.shell}>
       <header className={classes.line}>
-        <NavLink to="/home" className={classes.brand} aria-label="Golden Rule, home">
+        <NavLink
+          to="/home"
+          className={classes.brand}
+          aria-label={`Golden Rule, home${waits.count > 0 ? `, ${countOf(waits.count, "thing waits", "things wait")} for you` : ""}`}
+        >
           <Mark />
           <span>Golden Rule</span>
+          {waits.count > 0 && <span className={classes.waits}>{waits.count}</span>}
         </NavLink>
         <nav aria-label="Rooms" className={classes.rooms}>
           {[...rooms, ...(leads ? [{ to: "/people", name: "People" }] : [])].map((room) => (
@@ -86,6 +95,7 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
           </Suspense>
         </ErrorBoundary>
       </main>
+      <Notice wait={pathname === "/home" ? undefined : waits.fresh} onClose={waits.dismiss} />
       <Suspense fallback={null}>{glossary && <GlossaryDialog onClose={() => setGlossary(false)} />}</Suspense>
     </div>
   );

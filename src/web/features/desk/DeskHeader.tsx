@@ -8,6 +8,7 @@ import { Mark } from "../../shared/Mark";
 import { severities } from "../../shared/SeverityMark";
 import { ExportMenu } from "../emails/ExportMenu";
 import { TextToolsMenu } from "../emails/TextToolsMenu";
+import { PlannedRelease } from "../library/PlannedRelease";
 import classes from "./DeskHeader.module.css";
 import { blocksOf, type Desk, type DeskState } from "./DeskStore";
 import { countToFill } from "./toFill";
@@ -130,6 +131,7 @@ function Path({ desk }: { desk: Desk }) {
                 ? `draft, ahead of release ${about.release}`
                 : `release ${about.release}`)}
       </span>
+      {about && <PlannedRelease desk={desk} />}
       {template?.updateWaits && <UpdateAvailable desk={desk} />}
     </div>
   );

@@ -12,6 +12,7 @@ import { ZoneSheet } from "./order/ZoneSheet";
 import { RulesPanel } from "./rules/RulesPanel";
 import classes from "./SidePanel.module.css";
 import { useDeskContext } from "./useDesk";
+import { WhySheet } from "./WhySheet";
 
 /** The copy sheet of what is chosen, its look, and the findings of the whole email. */
 export function SidePanel({ state }: { state: DeskState }) {
@@ -62,6 +63,7 @@ export function SidePanel({ state }: { state: DeskState }) {
           <Tabs.Tab value="copy">Copy</Tabs.Tab>
           <Tabs.Tab value="look">Look</Tabs.Tab>
           {desk.about && !desk.asAuthor && <Tabs.Tab value="rules">Rules</Tabs.Tab>}
+          <Tabs.Tab value="why">Why?</Tabs.Tab>
           <Tabs.Tab value="findings">Findings {desk.findings.length}</Tabs.Tab>
         </Tabs.List>
         <Tabs.Panel value="copy">
@@ -84,6 +86,13 @@ export function SidePanel({ state }: { state: DeskState }) {
             <RulesPanel key={row.id} row={row} />
           ) : (
             <p className="soft">Choose a row to set its rules. What a zone takes stands under Copy.</p>
+          )}
+        </Tabs.Panel>
+        <Tabs.Panel value="why">
+          {row || desk.kind === "email" ? (
+            <WhySheet desk={desk} row={row?.id} name={row?.name ?? "Subject and sender"} />
+          ) : (
+            <p className="soft">Choose a row to see who says what in it.</p>
           )}
         </Tabs.Panel>
         <Tabs.Panel value="findings">

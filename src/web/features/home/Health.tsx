@@ -12,7 +12,7 @@ export function Health() {
   if (!health.data) {
     return null;
   }
-  const { gaps, updatesWaiting, wentOut, daysToApproval } = health.data;
+  const { gaps, updatesWaiting, unlinkedRows, wentOut, daysToApproval } = health.data;
   return (
     <section aria-label="How the library is" className={classes.health}>
       <Figure value={wentOut.at(-1)?.value ?? 0} name="went out this month" points={wentOut} />
@@ -23,6 +23,9 @@ export function Health() {
         </p>
         <p>
           <b>{numberOf(updatesWaiting)}</b> emails on an older release
+        </p>
+        <p>
+          <b>{numberOf(unlinkedRows)}</b> <Link to="/checks/audit">unlinked rows in emails</Link>
         </p>
       </div>
     </section>

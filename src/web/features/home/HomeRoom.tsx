@@ -1,8 +1,11 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Suspense, useState } from "react";
 import { Link } from "react-router";
+import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { Wait } from "../../api/types";
 import { countOf, dateAndTimeOf, dayAndMonth, dayOf } from "../../shared/format";
+import { lazily } from "../../shared/lazily";
 import { Pending } from "../../shared/Pending";
 import { Thumbnail } from "../../shared/Thumbnail";
 import { useCampaignTypes } from "../../shared/useCampaignTypes";
@@ -11,11 +14,16 @@ import { useIsEverywhere } from "../session/useSession";
 import { Calendar } from "./Calendar";
 import { Health } from "./Health";
 import classes from "./HomeRoom.module.css";
+import { acts } from "./waits";
+
+const UpdatesDialog = lazily(() => import("../emails/UpdatesDialog"));
 
 /** What waits for whoever is signed in, each with the one act that answers it; what they asked of others; what goes out when. */
 export default function HomeRoom() {
   const home = useQuery(queries.home);
   const leads = useIsEverywhere("lead");
+  const [updating, setUpdating] = useState(false);
+  const updates = home.data?.waits.filter((w) => w.kind === "take-update").length ?? 0;
   return (
     <div className={classes.room}>
       <title>Home · Golden Rule</title>
@@ -36,9 +44,16 @@ export default function HomeRoom() {
         {home.data && home.data.waits.length > 0 && (
           <ul className={classes.waits} aria-label="What waits for you">
             {home.data.waits.map((wait) => (
-              <WaitItem key={`${wait.kind}/${wait.id}/${wait.comment ?? ""}`} wait={wait} />
+              <WaitItem key={wait.key} wait={wait} />
             ))}
           </ul>
+        )}
+        {updates > 1 && (
+          <p>
+            <button type="button" className="plain underlined" onClick={() => setUpdating(true)}>
+              Take the updates of {updates} emails together
+            </button>
+          </p>
         )}
         {home.data && home.data.asked.length > 0 && <Asked asked={home.data.asked} />}
         <div className={classes.steps}>
@@ -47,32 +62,33 @@ export default function HomeRoom() {
         {leads && <Health />}
       </div>
       <Calendar />
+      <Suspense fallback={null}>{updating && <UpdatesDialog onClose={() => setUpdating(false)} />}</Suspense>
     </div>
   );
 }
 
-const acts: Record<Wait["kind"], { name: string; to: (wait: Wait) => string }> = {
-  approve: { name: "Look and decide", to: (w) => `/emails/${w.id}/review` },
-  "approve-again": { name: "See what changed", to: (w) => `/emails/${w.id}/review?against=approval` },
-  change: { name: "Go on writing", to: (w) => `/emails/${w.id}` },
-  mention: { name: "Go to the comment", to: (w) => `/emails/${w.id}/review?comment=${w.comment}` },
-  comment: { name: "Go to the comment", to: (w) => `/emails/${w.id}/review?comment=${w.comment}` },
-  "take-update": { name: "See and take it", to: (w) => `/emails/${w.id}` },
-  fill: { name: "Next field", to: (w) => `/emails/${w.id}` },
-  "snippet-expires": { name: "Open the snippet", to: (w) => `/snippets/${w.id}` },
-};
-
 function WaitItem({ wait }: { wait: Wait }) {
   const types = useCampaignTypes();
   const act = acts[wait.kind];
+  const cache = useQueryClient();
+  const note = useMutation({
+    mutationFn: () => ask(api.POST("/api/home/noted", { body: { key: wait.key } })),
+    onSuccess: () => cache.invalidateQueries({ queryKey: ["home"] }),
+  });
   return (
     <li className={classes.wait}>
-      {wait.kind === "snippet-expires" ? (
+      {wait.document === "snippet" ? (
         <span className={classes.none} aria-hidden>
           {"{ }"}
         </span>
       ) : (
-        <Thumbnail subject={{ kind: "email", id: wait.id, draft: false }} version={`${wait.revision}`} width={62} height={44} label="" />
+        <Thumbnail
+          subject={{ kind: wait.document === "row" || wait.document === "template" ? wait.document : "email", id: wait.id, draft: false }}
+          version={`${wait.revision}`}
+          width={62}
+          height={44}
+          label=""
+        />
       )}
       <div className={classes.what}>
         <b>{wait.name}</b>
@@ -80,12 +96,23 @@ function WaitItem({ wait }: { wait: Wait }) {
       </div>
       <div className={`soft ${classes.when}`}>
         <span>{types.nameOf(wait.campaignType)}</span>
-        <span>{wait.day ? `goes out ${dayOf(wait.day)}` : dateAndTimeOf(wait.at)}</span>
+        <span>
+          {wait.kind === "release-not-made" ? "planned for " : ""}
+          {wait.day ? `goes out ${dayOf(wait.day)}` : dateAndTimeOf(wait.at)}
+        </span>
       </div>
-      <Link to={act.to(wait)} className="underlined">
-        {act.name}
-        <span className="only-heard"> {wait.name}</span>
-      </Link>
+      <span className={classes.acts}>
+        <Link to={act.to(wait)} className="underlined">
+          {act.name}
+          <span className="only-heard"> {wait.name}</span>
+        </Link>
+        {wait.notable && (
+          <button type="button" className="plain underlined" disabled={note.isPending} onClick={() => note.mutate()}>
+            Noted<span className="only-heard">: {wait.name}</span>
+          </button>
+        )}
+        {note.error && <span role="alert">{note.error.message}</span>}
+      </span>
     </li>
   );
 }

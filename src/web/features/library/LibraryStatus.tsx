@@ -1,18 +1,27 @@
 import { Button, Menu } from "@mantine/core";
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Suspense, useState } from "react";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { DeskAbout } from "../../api/types";
 import { countOf, dayOf } from "../../shared/format";
+import { lazily } from "../../shared/lazily";
 import classes from "../desk/copy/RowSheet.module.css";
 import type { Desk } from "../desk/DeskStore";
 import { useDeskContext } from "../desk/useDesk";
 import { UsesList } from "./UsesList";
 
+const ReleaseDialog = lazily(() => import("./ReleaseDialog"));
+const RetireDialog = lazily(() => import("./RetireDialog"));
+const UpdatesDialog = lazily(() => import("../emails/UpdatesDialog"));
+
 /** Where it is used, and whether it is offered, shared or taken out. */
 export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout }) {
   const { store } = useDeskContext();
   const cache = useQueryClient();
+  const [again, setAgain] = useState<number>();
+  const [open, setOpen] = useState<"retire" | "updates">();
+  const masters = useQuery({ ...queries.masters, enabled: about.heir !== null });
   const params = { path: { id: desk.id } };
   const uses = useInfiniteQuery(queries.uses(store.kind === "rows" ? "rows" : "templates", desk.id, desk.revision));
   const releases = useQuery({
@@ -21,11 +30,11 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
     enabled: about.release > 0,
   });
   const stand = useMutation({
-    mutationFn: (body: { retired?: boolean; private?: boolean }) =>
+    mutationFn: (body: { retired?: boolean; private?: boolean; heir?: string | null }) =>
       ask(
         api.PUT(`/api/${store.kind}/{id}/status` as "/api/templates/{id}/status", {
           params,
-          body: { retired: null, private: null, owner: null, ...body },
+          body: { retired: null, private: null, owner: null, heir: null, ...body },
         }),
       ),
     onSuccess: async () => {
@@ -49,7 +58,7 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
             {about.retired ? (
               <Menu.Item onClick={() => stand.mutate({ retired: false })}>Restore</Menu.Item>
             ) : (
-              <Menu.Item onClick={() => stand.mutate({ retired: true })}>
+              <Menu.Item onClick={() => setOpen("retire")}>
                 Retire
                 {used > 0 && <span className={classes.small}>{countOf(used, "document goes", "documents go")} on using it</span>}
               </Menu.Item>
@@ -67,7 +76,17 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
         </Menu>
       </p>
       {stand.error && <p role="alert">{stand.error.message}</p>}
+      {about.heir && (
+        <p className="soft">{masters.data?.find((m) => m.id === about.heir)?.name ?? "Another"} takes its place where it is used.</p>
+      )}
       <h3 className={classes.sub}>Where it is used</h3>
+      {about.release > 1 && (first?.emails ?? 0) > 0 && (
+        <p>
+          <button type="button" className="plain underlined" onClick={() => setOpen("updates")}>
+            Bring emails up to date
+          </button>
+        </p>
+      )}
       <UsesList of={store.kind === "rows" ? "rows" : "templates"} id={desk.id} revision={desk.revision} />
       {about.release > 0 && <h3 className={classes.sub}>Its releases</h3>}
       <ul className={classes.summary}>
@@ -76,10 +95,29 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
             {release.number}: {release.note}{" "}
             <span className="soft">
               {release.author}, {dayOf(release.at)}
-            </span>
+            </span>{" "}
+            {release.number < about.release && !desk.asAuthor && (
+              <button type="button" className="plain underlined" onClick={() => setAgain(release.number)}>
+                Go back to it<span className="only-heard">, release {release.number}</span>
+              </button>
+            )}
           </li>
         ))}
       </ul>
+      <Suspense fallback={null}>
+        {again && <ReleaseDialog desk={desk} again={again} onClose={() => setAgain(undefined)} />}
+        {open === "updates" && <UpdatesDialog of={{ id: desk.id, name: desk.name }} onClose={() => setOpen(undefined)} />}
+        {open === "retire" && (
+          <RetireDialog
+            desk={desk}
+            onRetire={(heir) => {
+              stand.mutate({ retired: true, heir });
+              setOpen(undefined);
+            }}
+            onClose={() => setOpen(undefined)}
+          />
+        )}
+      </Suspense>
     </>
   );
 }

@@ -51,6 +51,9 @@ function Standing({ approval }: { approval: Approval }) {
     <>
       <b>{approval.by.name}</b> approved, {dateAndTimeOf(approval.at)}
       {!approval.holds && ", what they saw has changed"}
+      {approval.sameBrowserAs.length > 0 && (
+        <p>▲ In a browser that {approval.sameBrowserAs.map((p) => p.name).join(" and ")} uses too, who wrote in it.</p>
+      )}
       {approval.reason && <blockquote className={classes.note}>{approval.reason}</blockquote>}
     </>
   );

@@ -1,12 +1,15 @@
-import { Button, SegmentedControl } from "@mantine/core";
+import { Button, NativeSelect, SegmentedControl } from "@mantine/core";
 import { useElementSize } from "@mantine/hooks";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { queries } from "../../api/queries";
 import type { CommentPlace, ReviewComparison, SeenChange } from "../../api/types";
 import { MarkedText } from "./MarkedText";
 import { type Pin, ReviewFrame } from "./ReviewFrame";
 import classes from "./ReviewRoom.module.css";
 
 interface Props {
+  email: string;
   comparison: ReviewComparison;
   chosen?: SeenChange;
   pins: Pin[];
@@ -19,11 +22,15 @@ const widths = { desktop: 640, phone: 375 };
 const gap = 14;
 
 /** Both states, side by side or laid over one another, as screens and readers see them. */
-export function ReviewProofs({ comparison, chosen, pins, pin, onPin, onPlace }: Props) {
+export function ReviewProofs({ email, comparison, chosen, pins, pin, onPin, onPlace }: Props) {
   const [view, setView] = useState<"desktop" | "phone" | "text">("desktop");
   const [dark, setDark] = useState(false);
   const [over, setOver] = useState(false);
   const [shown, setShown] = useState<"before" | "now">("now");
+  const [reader, setReader] = useState("");
+  const readers = useQuery(queries.sampleReaders);
+  const asReader = useQuery({ ...queries.seenBy(email, reader, comparison.after.html), enabled: reader !== "" });
+  const seen = reader ? asReader.data : undefined;
   const { ref, width: room } = useElementSize();
   // On a phone there is room for one: the one that is asked for.
   const single = over || room < 560;
@@ -34,9 +41,9 @@ export function ReviewProofs({ comparison, chosen, pins, pin, onPin, onPlace }: 
   const now = (
     <ReviewFrame
       {...frame}
-      html={comparison.after.html}
+      html={seen ? [seen.opening, ...seen.rows.map((r) => r.html)].join("") : comparison.after.html}
       side="now"
-      label={comparison.after.label}
+      label={seen ? `${comparison.after.label}, as ${readers.data?.find((r) => r.id === reader)?.name}` : comparison.after.label}
       pins={pins}
       pin={pin}
       onPin={onPin}
@@ -64,6 +71,15 @@ export function ReviewProofs({ comparison, chosen, pins, pin, onPin, onPlace }: 
             Dark
           </Button>
         )}
+        {(readers.data?.length ?? 0) > 0 && (
+          <NativeSelect
+            size="xs"
+            aria-label="Which reader sees what there is now"
+            value={reader}
+            onChange={(e) => setReader(e.currentTarget.value)}
+            data={[{ value: "", label: "All readers" }, ...(readers.data ?? []).map((r) => ({ value: r.id, label: r.name }))]}
+          />
+        )}
         {view !== "text" && (
           <span className={classes.laid}>
             {single && (
@@ -83,9 +99,7 @@ export function ReviewProofs({ comparison, chosen, pins, pin, onPin, onPlace }: 
       <div className={classes.scroll} role="group" aria-label="Before and now, scrolling" tabIndex={0}>
         <div ref={ref} className={classes.sides} style={{ gap }}>
           {view === "text" ? (
-            <pre className={classes.text}>
-              <MarkedText marks={comparison.text} whole />
-            </pre>
+            <pre className={classes.text}>{seen ? seen.text : <MarkedText marks={comparison.text} whole />}</pre>
           ) : (
             <>
               {(!single || shown === "before") && before}

@@ -84,6 +84,7 @@ function Reviewing({ review, threads }: { review: Review; threads: CommentThread
       <main className={classes.proofsColumn} aria-label="Before and now">
         {comparison.data && (
           <ReviewProofs
+            email={review.id}
             comparison={comparison.data}
             chosen={chosen}
             pins={open.flatMap((t, at) => (t.gone || !t.place.row ? [] : [{ id: t.id, number: at + 1, place: t.place }]))}

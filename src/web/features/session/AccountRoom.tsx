@@ -9,6 +9,7 @@ import { Pending } from "../../shared/Pending";
 import { rolesInWords } from "../people/roleWords";
 import classes from "./AccountRoom.module.css";
 import { browserInWords } from "./browserInWords";
+import { NoticesSheet } from "./NoticesSheet";
 import { TwoFactorSheet } from "./TwoFactorSheet";
 import { useSession, useSignOut } from "./useSession";
 
@@ -47,6 +48,7 @@ export default function AccountRoom() {
           Change your password
         </Button>
       </section>
+      <NoticesSheet />
       <TwoFactorSheet />
       <section aria-labelledby="own-sessions">
         <h2 id="own-sessions">Where you are signed in</h2>

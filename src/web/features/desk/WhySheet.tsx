@@ -1,0 +1,104 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { Link } from "react-router";
+import { api, ask } from "../../api/client";
+import type { ExplainedValue } from "../../api/types";
+import type { Desk } from "./DeskStore";
+import { useDeskContext } from "./useDesk";
+import classes from "./WhySheet.module.css";
+
+const kinds: Record<ExplainedValue["kind"], string> = {
+  words: "",
+  variable: "brand variable",
+  snippet: "snippet",
+  field: "field",
+  look: "look",
+  lock: "who may change it",
+  limit: "limit",
+};
+
+const aspects: Record<string, string> = { Arrangement: "Where it stands", Content: "What it says", Look: "How it looks" };
+
+type Layer = ExplainedValue["layers"][number];
+
+/** Where a layer is said: the room that it can be opened in. */
+const placeOf: Record<Layer["place"], ((layer: Layer, value: ExplainedValue) => string) | undefined> = {
+  none: undefined,
+  row: (layer) => `/rows/${layer.id}`,
+  template: (layer) => `/templates/${layer.id}`,
+  "house-style": (layer) => `/house-style/${layer.id}`,
+  snippet: (layer) => `/snippets/${layer.id}`,
+  fields: () => "/readers",
+};
+
+/** Why each value of what is chosen is as it is: who says what, from the outermost layer to the one that holds. */
+export function WhySheet({ desk, row, name }: { desk: Desk; row?: string; name: string }) {
+  const { store, choice } = useDeskContext();
+  const why = useQuery({
+    queryKey: ["why", desk.id, row, desk.revision, desk.styleVersion],
+    placeholderData: (former, query) => (query?.queryKey[2] === row ? former : undefined),
+    queryFn: () =>
+      ask(api.GET(`/api/${store.kind}/{id}/why` as "/api/emails/{id}/why", { params: { path: { id: desk.id }, query: { row } } })),
+  });
+  const sheet = useRef<HTMLElement>(null);
+  // Whoever writes in a field sees why of that one first.
+  const at = choice.piece;
+  useEffect(() => {
+    if (at && why.data) {
+      sheet.current?.querySelector(`[data-piece="${CSS.escape(at)}"]`)?.scrollIntoView({ block: "start" });
+    }
+  }, [at, why.data]);
+  if (why.error) {
+    return <p role="alert">■ {why.error.message}</p>;
+  }
+  const all = why.data ?? [];
+  const pieces = [...new Set(all.map((value) => value.piece))].map((piece) => ({ piece, values: all.filter((v) => v.piece === piece) }));
+  return (
+    <section aria-label={`${name}, why`} ref={sheet} className={classes.why}>
+      <h2>{name}</h2>
+      <p className="soft">Who says what, from the outermost layer inwards. The last one holds; of locks the tightest.</p>
+      {why.data?.length === 0 && <p>Nothing is said from elsewhere here.</p>}
+      {pieces.map(({ piece, values }) => (
+        <section key={piece} data-piece={piece}>
+          <h3>{values[0]?.pieceName}</h3>
+          <dl>
+            {values.map((value) => (
+              <div key={`${value.kind}/${value.field}/${value.name}`}>
+                <dt>
+                  {value.kind === "lock" ? aspects[value.name] : value.name}
+                  {kinds[value.kind] && <span className="soft"> {kinds[value.kind]}</span>}
+                </dt>
+                <dd>
+                  <ol>
+                    {value.layers.map((layer) => (
+                      <li key={layer.layer} data-holds={layer.value === value.value}>
+                        <Said layer={layer} value={value} /> <span>{layer.value === "" ? "nothing" : layer.value}</span>
+                      </li>
+                    ))}
+                    {value.layers.length === 0 && <li>Nobody says anything: {value.value || "nothing"}</li>}
+                    {value.layers.length > 0 && value.layers.at(-1)?.value !== value.value && (
+                      <li data-holds>
+                        <span className="soft">comes to</span> <span>{value.value || "nothing"}</span>
+                      </li>
+                    )}
+                  </ol>
+                </dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      ))}
+    </section>
+  );
+}
+
+function Said({ layer, value }: { layer: Layer; value: ExplainedValue }) {
+  const to = placeOf[layer.place]?.(layer, value);
+  return to ? (
+    <Link to={to} className="underlined">
+      {layer.layer}
+    </Link>
+  ) : (
+    <span className="soft">{layer.layer}</span>
+  );
+}

@@ -1,0 +1,44 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { watchReleases, watchWaits } from "../../api/live";
+import { queries } from "../../api/queries";
+import type { Wait } from "../../api/types";
+
+/** Everyone is told at once: they do not all ask at once. */
+const spread = 1_500;
+
+/** What waits for whoever is signed in, as it comes: how much of it they want to be told of, and what is new since they came. */
+export function useWaits() {
+  const cache = useQueryClient();
+  const { data } = useQuery({ ...queries.home, refetchOnMount: true });
+  const known = useRef<Set<string>>(undefined);
+  const [fresh, setFresh] = useState<Wait>();
+  useEffect(() => {
+    let asking: ReturnType<typeof setTimeout> | undefined;
+    const look = () => {
+      asking ??= setTimeout(() => {
+        asking = undefined;
+        void cache.invalidateQueries({ queryKey: ["home"] });
+      }, Math.random() * spread);
+    };
+    const stops = [watchWaits(look), watchReleases(look)];
+    return () => {
+      clearTimeout(asking);
+      for (const stop of stops) stop();
+    };
+  }, [cache]);
+  useEffect(() => {
+    if (!data) {
+      return;
+    }
+    const told = data.waits.filter((w) => w.tell);
+    // What waited before they came stands on Home; only what comes now is said.
+    const came = known.current && told.find((w) => !known.current?.has(w.key));
+    known.current = new Set(data.waits.map((w) => w.key));
+    if (came) {
+      setFresh(came);
+    }
+    setFresh((shown) => (shown && !known.current?.has(shown.key) ? undefined : shown));
+  }, [data]);
+  return { count: data?.waits.filter((w) => w.tell).length ?? 0, fresh, dismiss: () => setFresh(undefined) };
+}
