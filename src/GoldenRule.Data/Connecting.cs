@@ -36,7 +36,7 @@ public static class Connecting
     public static IQueryable<StoredDocument> Locked(this GoldenRuleDb db, Guid id, long? known) =>
         db.Documents.FromSql(
             $"""
-            select id, kind, name, campaign_type, state, owner, private, retired, row_kind, technical_name, serves, words,
+            select id, kind, name, campaign_type, state, owner, private, retired, heir, row_kind, technical_name, serves, words,
                 references_known, revision, created_by, created_at, changed_at,
                 'null'::jsonb as origin, case when revision = {known ?? -1} then 'null'::jsonb else head end as head
             from documents where id = {id} for update

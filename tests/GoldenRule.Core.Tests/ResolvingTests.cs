@@ -100,7 +100,8 @@ public sealed class ResolvingTests
             email.Template,
             RunningOrder.From(email, Larkfell.Masters).Template,
             Larkfell.Style,
-            InlineValues.None
+            InlineValues.None,
+            Larkfell.Pictures
         ).OfRow(row);
 
     [Fact]

@@ -37,7 +37,7 @@ public enum ExplainedKind
 /// <summary>A value and everything that led to it.</summary>
 /// <param name="Piece">A block's id, or the row's own; empty: what the inbox shows.</param>
 /// <param name="Field">Of the words it is of; empty: of none.</param>
-/// <param name="Name">What the value is of: "Headline", "Background", "Look".</param>
+/// <param name="Name">What the value is of: "Headline", "Background"; of a lock its aspect, or "Place": moving the row itself.</param>
 /// <param name="Value">What holds.</param>
 /// <param name="Layers">Each that spoke, outermost first; the last one holds.</param>
 public sealed record ExplainedValue(
@@ -54,7 +54,14 @@ public sealed record ExplainedValue(
 /// <param name="document">What the document is called among its layers: "This email".</param>
 /// <param name="template">Id of the template. Null: there is none.</param>
 /// <param name="style">Of the row where it stands.</param>
-public sealed class Provenance(string document, Guid? template, Template names, StyleLayers style, InlineValues inline)
+public sealed class Provenance(
+    string document,
+    Guid? template,
+    Template names,
+    StyleLayers style,
+    InlineValues inline,
+    PictureCatalog pictures
+)
 {
     /// <summary>The layer beneath all others.</summary>
     public const string Usual = "As usual";
@@ -73,6 +80,7 @@ public sealed class Provenance(string document, Guid? template, Template names, 
     public ImmutableArray<ExplainedValue> OfRow(OrderedRow row) =>
         [
             .. Looks(row, row.Row.Id, row.Name, RowLook.All, row.Row.Look),
+            Place(row),
             .. Locks(row, row.Row.Id, row.Name),
             .. row.Row.Blocks.SelectMany(block => OfBlock(row, block)),
         ];
@@ -106,11 +114,11 @@ public sealed class Provenance(string document, Guid? template, Template names, 
                 field.Name,
                 ExplainedKind.Words,
                 field.Label,
-                written[field.Name].Describe(),
+                Words(written[field.Name])!,
                 Chain(
-                    (Master(row), block.Content.GetValueOrDefault(field.Name)?.Describe(), LayerPlace.Row, row.Placed.Master),
-                    (names.Name, Fill(row.TemplateFills, block.Id, field.Name), LayerPlace.Template, template),
-                    (document, Fill(row.Fills, block.Id, field.Name), LayerPlace.None, null)
+                    (Master(row), Words(block.Content.GetValueOrDefault(field.Name)), LayerPlace.Row, row.Placed.Master),
+                    (names.Name, Words(Fill(row.TemplateFills, block.Id, field.Name)), LayerPlace.Template, template),
+                    (document, Words(Fill(row.Fills, block.Id, field.Name)), LayerPlace.None, null)
                 )
             );
             foreach (var reference in References.In(written[field.Name]))
@@ -168,8 +176,8 @@ public sealed class Provenance(string document, Guid? template, Template names, 
                     field,
                     ExplainedKind.Snippet,
                     snippet.Of.Snippet.Name,
-                    snippet.Value.Describe(),
-                    [new SaidLayer(snippet.Of.Snippet.Name, snippet.Value.Describe(), LayerPlace.Snippet, snippet.Of.Id.ToString())]
+                    Words(snippet.Value)!,
+                    [new SaidLayer(snippet.Of.Snippet.Name, Words(snippet.Value)!, LayerPlace.Snippet, snippet.Of.Id.ToString())]
                 );
             case ReferenceKind.Field when inline.Plan.FindField(reference.Key) is { } merge:
                 return new ExplainedValue(
@@ -202,6 +210,24 @@ public sealed class Provenance(string document, Guid? template, Template names, 
         )
         select new ExplainedValue(piece, name, "", ExplainedKind.Look, property.Label, layers[^1].Value, layers);
 
+    // Whether the row itself may be moved and removed: the zone's business, not the row's.
+    private ExplainedValue Place(OrderedRow row)
+    {
+        var holds = LockWords.Write(EffectiveLocks.ForArrangement(row.Zone));
+        var layers = row.Zone is { } zone
+            ? Chain(
+                (Usual, LockWords.Write(new Lock.Open()), LayerPlace.None, null),
+                (
+                    $"{names.Name}, {zone.Name ?? zone.Id}",
+                    zone.Locks.Arrangement is { } said ? LockWords.Write(said) : null,
+                    LayerPlace.Template,
+                    template
+                )
+            )
+            : Chain((names.Name, holds, LayerPlace.Template, template));
+        return new ExplainedValue(row.Row.Id, row.Name, "", ExplainedKind.Lock, "Place", holds, layers);
+    }
+
     private IEnumerable<ExplainedValue> Locks(OrderedRow row, string piece, string name)
     {
         var master = row.Master.Row;
@@ -231,8 +257,12 @@ public sealed class Provenance(string document, Guid? template, Template names, 
 
     private static string Master(OrderedRow row) => row.IsOwn ? row.Name : $"{row.Master.Name}, release {row.Placed.Release}";
 
-    private static string? Fill(ImmutableSortedDictionary<string, PieceFill> fills, string block, string field) =>
-        fills.GetValueOrDefault(block)?.Content.GetValueOrDefault(field)?.Describe();
+    private static FieldValue? Fill(ImmutableSortedDictionary<string, PieceFill> fills, string block, string field) =>
+        fills.GetValueOrDefault(block)?.Content.GetValueOrDefault(field);
+
+    // A picture by what it is called, not by its id.
+    private string? Words(FieldValue? value) =>
+        value is FieldValue.Image { Picture: var id } && pictures.Find(id) is { } picture ? picture.Name : value?.Describe();
 
     // Those that spoke.
     private static ImmutableArray<SaidLayer> Chain(params ReadOnlySpan<(string Layer, string? Value, LayerPlace Place, Guid? Id)> all)

@@ -331,7 +331,8 @@ public static class DeskEndpoints
             kind == DocumentKind.Email ? ((Email)loaded.Document).Template : null,
             order.Template,
             style,
-            loaded.Library.InlineFor(loaded.Layout.Email)
+            loaded.Library.InlineFor(loaded.Layout.Email),
+            loaded.Library.Pictures
         ).OfRow(found);
     }
 }

@@ -53,7 +53,7 @@ public sealed class ReleasePlans(GoldenRuleDb db, EditPipeline pipeline, Releasi
         }
 
         await using var turn = await db.Database.BeginTransactionAsync(cancel);
-        _ = await db.Locked(id, null).FirstOrDefaultAsync(cancel);
+        _ = await db.Locked(id, null).AsNoTracking().FirstOrDefaultAsync(cancel);
         var loaded = await pipeline.LoadAsync(kind, id, cancel);
         Releasing.MustRelease(kind, person, EditPipeline.Open(loaded));
         Releasing.MustBeSeen(loaded.Stored, seen);

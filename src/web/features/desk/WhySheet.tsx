@@ -3,6 +3,8 @@ import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { ExplainedValue } from "../../api/types";
+import { choiceOf, countOf } from "../../shared/format";
+import { useIs } from "../session/useSession";
 import type { Desk } from "./DeskStore";
 import { useDeskContext } from "./useDesk";
 import classes from "./WhySheet.module.css";
@@ -17,7 +19,12 @@ const kinds: Record<ExplainedValue["kind"], string> = {
   limit: "limit",
 };
 
-const aspects: Record<string, string> = { Arrangement: "Where it stands", Content: "What it says", Look: "How it looks" };
+const aspects: Record<string, string> = {
+  Place: "Moving and removing the row",
+  Arrangement: "Adding and moving blocks",
+  Content: "What it says",
+  Look: "How it looks",
+};
 
 type Layer = ExplainedValue["layers"][number];
 
@@ -61,40 +68,58 @@ export function WhySheet({ desk, row, name }: { desk: Desk; row?: string; name: 
       {pieces.map(({ piece, values }) => (
         <section key={piece} data-piece={piece}>
           <h3>{values[0]?.pieceName}</h3>
-          <dl>
-            {values.map((value) => (
-              <div key={`${value.kind}/${value.field}/${value.name}`}>
-                <dt>
-                  {value.kind === "lock" ? aspects[value.name] : value.name}
-                  {kinds[value.kind] && <span className="soft"> {kinds[value.kind]}</span>}
-                </dt>
-                <dd>
-                  <ol>
-                    {value.layers.map((layer) => (
-                      <li key={layer.layer} data-holds={layer.value === value.value}>
-                        <Said layer={layer} value={value} /> <span>{layer.value === "" ? "nothing" : layer.value}</span>
-                      </li>
-                    ))}
-                    {value.layers.length === 0 && <li>Nobody says anything: {value.value || "nothing"}</li>}
-                    {value.layers.length > 0 && value.layers.at(-1)?.value !== value.value && (
-                      <li data-holds>
-                        <span className="soft">comes to</span> <span>{value.value || "nothing"}</span>
-                      </li>
-                    )}
-                  </ol>
-                </dd>
-              </div>
-            ))}
-          </dl>
+          <Values values={values.filter((v) => !isUsual(v))} />
+          {values.some(isUsual) && (
+            <details>
+              <summary>{countOf(values.filter(isUsual).length, "value")} as usual: nobody says anything else</summary>
+              <Values values={values.filter(isUsual)} />
+            </details>
+          )}
         </section>
       ))}
     </section>
   );
 }
 
+/** Whether only what holds where nobody says anything has spoken. */
+const isUsual = ({ layers }: ExplainedValue) => layers.length === 1 && layers[0]?.place === "none" && layers[0].layer === "As usual";
+
+const wordsOf = (value: ExplainedValue, said: string) => (value.kind === "look" ? choiceOf(said) : said) || "nothing";
+
+function Values({ values }: { values: ExplainedValue[] }) {
+  return (
+    <dl>
+      {values.map((value) => (
+        <div key={`${value.kind}/${value.field}/${value.name}`}>
+          <dt>
+            {value.kind === "lock" ? aspects[value.name] : value.name}
+            {kinds[value.kind] && <span className="soft"> {kinds[value.kind]}</span>}
+          </dt>
+          <dd>
+            <ol>
+              {value.layers.map((layer, at) => (
+                <li key={layer.layer} data-holds={at === value.layers.findLastIndex((l) => l.value === value.value)}>
+                  <Said layer={layer} value={value} /> <span>{wordsOf(value, layer.value)}</span>
+                </li>
+              ))}
+              {value.layers.at(-1)?.value !== value.value && (
+                <li data-holds>
+                  <span className="soft">comes to</span> <span>{wordsOf(value, value.value)}</span>
+                </li>
+              )}
+            </ol>
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
 function Said({ layer, value }: { layer: Layer; value: ExplainedValue }) {
+  // Drafts of the library are opened by those who make it.
+  const makes = useIs("lead", "designer");
   const to = placeOf[layer.place]?.(layer, value);
-  return to ? (
+  return to && (makes || (layer.place !== "row" && layer.place !== "template")) ? (
     <Link to={to} className="underlined">
       {layer.layer}
     </Link>

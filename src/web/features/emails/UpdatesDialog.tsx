@@ -139,7 +139,7 @@ function Meaning({ email: { update, state }, told }: { email: WaitingUpdate; tol
   return (
     <>
       <p>
-        {update.newer.map((n) => `${n.what}, release ${n.from} to ${n.to}${n.required ? ", must be taken" : ""}`).join("; ")}
+        {[...new Set(update.newer.map((n) => `${n.what}, release ${n.from} to ${n.to}${n.required ? ", must be taken" : ""}`))].join("; ")}
         {state === "approved" && ". It is a draft again then, and approved anew"}
       </p>
       {update.aside.map((aside) => (

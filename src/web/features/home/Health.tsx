@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries } from "../../api/queries";
-import { numberOf } from "../../shared/format";
+import { numberOf, pluralOf } from "../../shared/format";
 import classes from "./HomeRoom.module.css";
 
 type Points = { from: string; value: number }[];
@@ -22,10 +22,11 @@ export function Health() {
           <b>{numberOf(gaps)}</b> <Link to="/plan/coverage">row kinds are missing</Link>
         </p>
         <p>
-          <b>{numberOf(updatesWaiting)}</b> emails on an older release
+          <b>{numberOf(updatesWaiting)}</b> {pluralOf(updatesWaiting, "email", "emails")} on an older release
         </p>
         <p>
-          <b>{numberOf(unlinkedRows)}</b> <Link to="/checks/audit">unlinked rows in emails</Link>
+          <b>{numberOf(unlinkedRows)}</b>{" "}
+          <Link to="/checks/audit">{pluralOf(unlinkedRows, "unlinked row", "unlinked rows")} in emails</Link>
         </p>
       </div>
     </section>

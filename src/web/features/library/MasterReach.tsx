@@ -21,8 +21,8 @@ export function MasterReach({ desk, room }: { desk: Desk; room: "templates" | "r
     <section aria-label="What the release reaches" className={classes.reach}>
       <ul>
         <li>
-          <b>{numberOf(uses.data.emails)}</b> {pluralOf(uses.data.emails, "email waits", "emails wait")}: each keeps its release until
-          someone takes the update
+          <b>{numberOf(uses.data.emails)}</b> {pluralOf(uses.data.emails, "email uses", "emails use")} it: each that is not handed off
+          waits, and keeps its release until someone takes the update
         </li>
         {masters.length > 0 && (
           <li>
