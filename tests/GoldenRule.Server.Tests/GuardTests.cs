@@ -35,7 +35,7 @@ public sealed class GuardTests(Running server) : IClassFixture<Running>
             "/api/session",
             new { email = "ruth@larkfell.example.org", password = "steam-and-cinders" }
         );
-        var cookie = Assert.Single(signedIn.Headers.GetValues("Set-Cookie"));
+        var cookie = Running.SessionCookie(signedIn);
         Assert.All(["httponly", "samesite=strict", "path=/"], flag => Assert.Contains(flag, cookie, StringComparison.OrdinalIgnoreCase));
         foreach (var path in (string[])["/", "/api/session", "/api/emails", "/pictures/none.png"])
         {

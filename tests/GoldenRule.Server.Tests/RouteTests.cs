@@ -244,6 +244,12 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["POST /api/emails/{id}/replacements"] = new(May.SignedIn, Json(() => new { find = "x", with = "y" })),
         ["POST /api/emails/paste"] = new(May.SignedIn, Json(() => new { text = "x" })),
         ["GET /api/home"] = new(May.SignedIn),
+        ["POST /api/home/noted"] = new(May.SignedIn, Json(() => new { key = "none" })),
+        ["GET /api/notices"] = new(May.SignedIn),
+        ["PUT /api/notices"] = new(May.SignedIn, Json(() => Array.Empty<object>())),
+        ["GET /api/updates"] = new(May.SignedIn),
+        // Each email that is named is decided by itself.
+        ["POST /api/updates"] = new(May.SignedIn, Json(() => Array.Empty<object>())),
         ["GET /api/calendar"] = new(May.SignedIn),
         ["GET /api/calendar.ics"] = new(May.SignedIn),
         ["GET /api/library-health"] = new(May.Lead),
@@ -461,6 +467,14 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
                 Table[$"GET /api/{kind}/{{id}}/uses"] = new(May.SignedIn, null, owned);
                 Table[$"GET /api/{kind}/{{id}}/releases"] = new(May.Maker, null, owned);
                 Table[$"POST /api/{kind}/{{id}}/releases"] = new(May.Maker, Release, owned);
+                Table[$"GET /api/{kind}/{{id}}/releases/{{number}}/html"] = new(May.Maker, null, owned);
+                Table[$"GET /api/{kind}/{{id}}/planned-release"] = new(May.Maker, null, owned);
+                Table[$"DELETE /api/{kind}/{{id}}/planned-release"] = new(May.Maker, null, owned);
+                Table[$"PUT /api/{kind}/{{id}}/planned-release"] = new(
+                    May.Maker,
+                    Json(() => new { note = "By the table", at = "2020-01-01T00:00:00Z" }),
+                    owned
+                );
                 Table[$"PUT /api/{kind}/{{id}}/status"] = new(May.Maker, Json(() => new { retired = false }), owned);
             }
         }
@@ -751,7 +765,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
             .Replace("{**rest}", "nowhere", StringComparison.Ordinal)
         + path.Split('/')[^1] switch
         {
-            "why" => "?row=none&piece=none&field=none",
+            "why" => "?row=none",
             "view" => "?view=no-media-queries",
             "import" => $"?id={Guid.CreateVersion7()}",
             "check" => "?href=x",

@@ -57,8 +57,12 @@ public sealed class Running : WebApplicationFactory<Program>
     public static async Task<string> Cookie(WebApplicationFactory<Program> server, string name)
     {
         using var client = server.CreateClient(new() { HandleCookies = false });
-        return (await Session(client, name)).Headers.GetValues("Set-Cookie").Single().Split(';')[0];
+        return SessionCookie(await Session(client, name)).Split(';')[0];
     }
+
+    /// <summary>The cookie of the session that an answer begins, with its attributes; another says which browser it is.</summary>
+    public static string SessionCookie(HttpResponseMessage answer) =>
+        answer.Headers.GetValues("Set-Cookie").Single(c => !c.StartsWith("golden-rule-browser=", StringComparison.Ordinal));
 
     private static Task<HttpResponseMessage> Session(HttpClient client, string name) =>
         client.PostAsJsonAsync("/api/session", new { email = $"{name}@larkfell.example.org", password = Password });

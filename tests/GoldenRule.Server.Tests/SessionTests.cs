@@ -235,7 +235,7 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         await using var secure = server.Second(("PublicAddress", "https://mail.larkfell.example.org"));
         using var client = secure.CreateClient(new() { BaseAddress = new Uri("https://mail.larkfell.example.org"), HandleCookies = false });
         using var signIn = await client.PostAsJsonAsync("/api/session", new { email = "imran@larkfell.example.org", password = Password });
-        var cookie = signIn.Headers.GetValues("Set-Cookie").Single();
+        var cookie = Running.SessionCookie(signIn);
         Assert.StartsWith("__Host-", cookie, StringComparison.Ordinal);
         foreach (var word in (string[])["secure", "path=/", "httponly", "samesite=strict"])
         {
