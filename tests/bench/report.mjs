@@ -2,11 +2,12 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 
-const [folder, peers, keystroke, picker] = [
+const [folder, peers, keystroke, picker, review] = [
   process.argv[2],
   Number(process.argv[3]),
   JSON.parse(process.argv[4]),
   JSON.parse(process.argv[5]),
+  JSON.parse(process.argv[6]),
 ];
 const costs = JSON.parse(readFileSync(join(folder, "costs.json"), "utf8"));
 const took = (name) => costs[name].nanoseconds;
@@ -41,6 +42,12 @@ line(
   `${keystroke.usable.toFixed(0)} ms (the first time ${keystroke.first.toFixed(0)})`,
   "≤ 1,000 ms",
   keystroke.usable <= 1000,
+);
+line(
+  "review of 30 rows opened from Home, both proofs drawn",
+  `${review.opened.toFixed(0)} ms (the first time ${review.first.toFixed(0)})`,
+  "≤ 600 ms",
+  review.opened <= 600,
 );
 console.log(
   `\ncompile ${us(compile)}, peers ${us(peers)}, encode ${us(took("encode"))}, checks ${us(took("checks"))}, edit ${[5, 30, 120].map((r) => us(took(`edit${r}`))).join(" / ")} at 5 / 30 / 120 rows`,

@@ -163,6 +163,25 @@ test("who approves is set with the campaign type, and a manager approves on a ph
   await expect(manager.getByRole("status")).toHaveText("approved");
 });
 
+test("what there is now is looked at as one reader gets it", async ({ browser }) => {
+  const page = await signIn(browser, "ruth");
+  const { emails } = await (await page.request.get("/api/emails?q=shelf")).json();
+  await page.goto(`/emails/${emails[0].id}/review`);
+  const members = page.frameLocator('iframe[title^="Now"]').getByText("A year of the line");
+  await expect(members.first()).toBeVisible();
+  const reader = page.getByLabel("Which reader sees what there is now");
+  const { readers } = await (await page.request.get("/api/sample-readers")).json().then((all) => ({ readers: all.readers ?? all }));
+  const other = readers.find((r: { values: Record<string, string> }) => r.values.member !== "yes");
+  await reader.selectOption(other.id);
+  await expect(page.getByText(`Now, as ${other.name}`)).toBeVisible();
+  await expect(members).toHaveCount(0);
+  await page.getByText("Plain text", { exact: true }).click();
+  await expect(page.getByText("The engine-green mug").first()).toBeVisible();
+  await expect(page.getByText("A year of the line")).toHaveCount(0);
+  await reader.selectOption("");
+  await expect(page.getByText("A year of the line").first()).toBeVisible();
+});
+
 test("home shows what goes out when, gives a draft another day, and hands the days to a calendar program", async ({ browser }) => {
   const page = await signIn(browser, "bea");
   await page.goto("/home");
@@ -247,7 +266,7 @@ test("a row used in 200 emails: before its release a designer sees which three i
   await designer.goto(`/rows/${offer.id}`);
   await designer.getByRole("button", { name: "Release", exact: true }).click();
   const dialog = designer.getByRole("dialog");
-  await expect(dialog.getByText(/^20\d emails wait/)).toBeVisible();
+  await expect(dialog.getByText(/^20\d emails use it/)).toBeVisible();
   const broken = dialog.getByRole("region", { name: "Emails that would break" });
   await expect(broken.getByText("Reached 52", { exact: true })).toBeVisible({ timeout: 60_000 });
   await expect(dialog.getByRole("progressbar")).toBeHidden({ timeout: 60_000 });

@@ -5,6 +5,7 @@ import { Navigate, Route, Routes, useLocation } from "react-router";
 import { watchReleases } from "../api/live";
 import type { Session } from "../api/types";
 import { askAhead, type DeskKind } from "../features/desk/askDesk";
+import { Notices } from "../features/home/Notices";
 import { ForgottenPage } from "../features/session/ForgottenPage";
 import { JoinPage } from "../features/session/JoinPage";
 import { ResetPage } from "../features/session/ResetPage";
@@ -166,6 +167,7 @@ function Rooms({ session }: { session: Session }) {
         </Suspense>
       </ErrorBoundary>
       <Suspense fallback={null}>{going && <GoDialog session={session} onClose={() => setGoing(false)} />}</Suspense>
+      <Notices />
       <SignInAgain session={session} />
     </>
   );

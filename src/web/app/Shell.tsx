@@ -4,8 +4,6 @@ import { Suspense, useEffect, useRef, useState } from "react";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { queries } from "../api/queries";
 import type { Session } from "../api/types";
-import { Notice } from "../features/home/Notice";
-import { useWaits } from "../features/home/useWaits";
 import { useIsEverywhere, useSignOut } from "../features/session/useSession";
 import { countOf } from "../shared/format";
 import { keyNames } from "../shared/keys";
@@ -35,7 +33,7 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
   const leads = useIsEverywhere("lead");
   const server = useQuery(queries.server);
   const { pathname } = useLocation();
-  const waits = useWaits();
+  const waits = useQuery({ ...queries.home, refetchOnMount: true }).data?.waits.filter((w) => w.tell).length ?? 0;
   const body = useRef<HTMLElement>(null);
   const former = useRef(pathname);
   // Whoever goes to another room begins in it, not at the link they came by.
@@ -51,11 +49,11 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
         <NavLink
           to="/home"
           className={classes.brand}
-          aria-label={`Golden Rule, home${waits.count > 0 ? `, ${countOf(waits.count, "thing waits", "things wait")} for you` : ""}`}
+          aria-label={`Golden Rule, home${waits > 0 ? `, ${countOf(waits, "thing waits", "things wait")} for you` : ""}`}
         >
           <Mark />
           <span>Golden Rule</span>
-          {waits.count > 0 && <span className={classes.waits}>{waits.count}</span>}
+          {waits > 0 && <span className={classes.waits}>{waits}</span>}
         </NavLink>
         <nav aria-label="Rooms" className={classes.rooms}>
           {[...rooms, ...(leads ? [{ to: "/people", name: "People" }] : [])].map((room) => (
@@ -95,7 +93,6 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
           </Suspense>
         </ErrorBoundary>
       </main>
-      <Notice wait={pathname === "/home" ? undefined : waits.fresh} onClose={waits.dismiss} />
       <Suspense fallback={null}>{glossary && <GlossaryDialog onClose={() => setGlossary(false)} />}</Suspense>
     </div>
   );

@@ -7,7 +7,7 @@ import type { Wait } from "../../api/types";
 /** Everyone is told at once: they do not all ask at once. */
 const spread = 1_500;
 
-/** What waits for whoever is signed in, as it comes: how much of it they want to be told of, and what is new since they came. */
+/** What has come to wait for whoever is signed in since they came, of what they want to be told of: the last of it. */
 export function useWaits() {
   const cache = useQueryClient();
   const { data } = useQuery({ ...queries.home, refetchOnMount: true });
@@ -40,5 +40,5 @@ export function useWaits() {
     }
     setFresh((shown) => (shown && !known.current?.has(shown.key) ? undefined : shown));
   }, [data]);
-  return { count: data?.waits.filter((w) => w.tell).length ?? 0, fresh, dismiss: () => setFresh(undefined) };
+  return { fresh, dismiss: () => setFresh(undefined) };
 }

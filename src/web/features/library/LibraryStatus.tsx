@@ -21,7 +21,7 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
   const cache = useQueryClient();
   const [again, setAgain] = useState<number>();
   const [open, setOpen] = useState<"retire" | "updates">();
-  const masters = useQuery({ ...queries.masters, enabled: about.heir !== null });
+  const masters = useQuery({ ...queries.masters, enabled: about.heir != null });
   const params = { path: { id: desk.id } };
   const uses = useInfiniteQuery(queries.uses(store.kind === "rows" ? "rows" : "templates", desk.id, desk.revision));
   const releases = useQuery({
@@ -98,7 +98,7 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
             </span>{" "}
             {release.number < about.release && !desk.asAuthor && (
               <button type="button" className="plain underlined" onClick={() => setAgain(release.number)}>
-                Go back to it<span className="only-heard">, release {release.number}</span>
+                Go back to release {release.number}
               </button>
             )}
           </li>

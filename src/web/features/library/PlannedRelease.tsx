@@ -4,7 +4,7 @@ import { api, ask } from "../../api/client";
 import { dateAndTimeOf } from "../../shared/format";
 import type { Desk } from "../desk/DeskStore";
 import { useDeskContext } from "../desk/useDesk";
-import { usePlannedRelease } from "./useRelease";
+import { usePlannedRelease } from "./usePlannedRelease";
 
 /** When the next release is made by itself, or why it was not; and withdrawing it. */
 export function PlannedRelease({ desk }: { desk: Desk }) {

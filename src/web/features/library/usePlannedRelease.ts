@@ -16,7 +16,7 @@ export function usePlannedRelease(desk: Desk) {
             params: { path: { id: desk.id } },
           }),
         )
-      ).planned,
+      ).planned ?? null,
     // Its moment may come while the desk is open.
     refetchInterval: ({ state }) => (state.data ? 5_000 : false),
   });
