@@ -285,6 +285,15 @@ public sealed class ReleaseTests(Running server) : IClassFixture<Running>
         // Until it is taken, a required one stops the asking for approval.
         var review = (await author.GetFromJsonAsync<JsonObject>($"/api/emails/{mine[0].Id}/review"))!;
         Assert.True((int)review["obstacles"]!["blockers"]! > 0);
+        // Nor does it leave otherwise; it is only looked at.
+        Assert.True((await Running.Desk(author, mine[0].Id)).Template!.UpdateRequired);
+        foreach (var export in (string[])["html", "html?download=true", "text", "message", "bundle"])
+        {
+            await (await author.GetAsync($"/api/emails/{mine[0].Id}/{export}")).Problem(409, "state");
+        }
+
+        (await author.GetAsync($"/api/emails/{mine[0].Id}/html?proof=true")).EnsureSuccessStatusCode();
+        (await author.GetAsync($"/api/emails/{mine[1].Id}/html")).EnsureSuccessStatusCode();
     }
 
     private static async Task<IReadOnlyList<WaitEntry>> Waits(HttpClient client) =>

@@ -3,7 +3,10 @@ const [address] = process.argv.slice(2);
 const headers = { "content-type": "application/json" };
 const signIn = { email: "ruth@larkfell.example.org", password: "steam-and-cinders" };
 const session = await fetch(`${address}/api/session`, { method: "POST", headers, body: JSON.stringify(signIn) });
-headers.cookie = session.headers.getSetCookie()[0].split(";")[0];
+headers.cookie = session.headers
+  .getSetCookie()
+  .map((cookie) => cookie.split(";")[0])
+  .join("; ");
 const get = async (path) => (await fetch(`${address}/api/${path}`, { headers })).json();
 const [{ templates }, { rows }, { emails }] = await Promise.all(["templates", "rows", "emails"].map(get));
 const subjects = [

@@ -8,7 +8,7 @@ const signIn = await fetch(`${address}/api/session`, {
   headers: { "content-type": "application/json" },
   body: JSON.stringify({ email: "ruth@larkfell.example.org", password: "steam-and-cinders" }),
 });
-const cookie = signIn.headers.getSetCookie()[0].split(";")[0];
+const cookie = signIn.headers.getSetCookie().map((c) => c.split(";")[0]).join("; ");
 const read = async (path) => {
   const answer = await fetch(`${address}/api${path}`, { headers: { cookie } });
   const text = await answer.text();

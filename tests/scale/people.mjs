@@ -20,7 +20,7 @@ const ask = async (path, body, cookie) => {
     body: body && JSON.stringify(body),
   });
   if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
-  return { cookie: answer.headers.getSetCookie()[0]?.split(";")[0], body: await answer.json().catch(() => undefined) };
+  return { cookie: answer.headers.getSetCookie().map((c) => c.split(";")[0]).join("; "), body: await answer.json().catch(() => undefined) };
 };
 
 const cookies = await Promise.all(

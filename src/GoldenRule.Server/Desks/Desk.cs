@@ -120,7 +120,8 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             library.Releases.Newest[email.Template].Number,
             template.CampaignType,
             library.Plan.Find(template.CampaignType)?.Name ?? template.CampaignType,
-            Updates.Wait(email, library)
+            Updates.Wait(email, library),
+            Updates.MustTake(email, library)
         );
 
     private static DeskAbout? About(LoadedDocument loaded)

@@ -136,6 +136,7 @@ public sealed record DeskZone(
 public sealed record DeskItem(string? Row, DeskZone? Zone);
 
 /// <param name="UpdateWaits">The template or a row in a zone has a newer release than the email stands on.</param>
+/// <param name="UpdateRequired">One of these must be taken: until then it is neither asked about nor exported.</param>
 public sealed record DeskTemplate(
     Guid Id,
     string Name,
@@ -143,7 +144,8 @@ public sealed record DeskTemplate(
     int Newest,
     string CampaignType,
     string CampaignTypeName,
-    bool UpdateWaits
+    bool UpdateWaits,
+    bool UpdateRequired
 );
 
 /// <summary>What a template or saved row says of itself.</summary>

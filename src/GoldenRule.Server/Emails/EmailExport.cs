@@ -71,6 +71,7 @@ public static class EmailExport
                 ) =>
                 {
                     var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
+                    MustBeUpToDate(loaded);
                     await TellAsync(loaded, user, "approval sheet", db, cancel);
                     return await jobs.AskAsync(request.Id, SignOffWork.WorkName, id, user.Person(), cancel);
                 }
@@ -99,6 +100,7 @@ public static class EmailExport
         var compiled = compilations.Compile(loaded);
         if (proof != true)
         {
+            MustBeUpToDate(loaded);
             await MailFiles.KeepAsync(compiled.Sending, db, cancel);
         }
 
@@ -139,6 +141,7 @@ public static class EmailExport
     )
     {
         var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
+        MustBeUpToDate(loaded);
         var compiled = compilations.Compile(loaded);
         var text = sample is { } one
             ? CompilationCache.TextFor(
@@ -194,6 +197,20 @@ public static class EmailExport
         );
     }
 
+    // What the lead requires is in all that leaves, also on paper.
+    private static void MustBeUpToDate(LoadedDocument loaded)
+    {
+        if (Updates.MustTake((Email)loaded.Document, loaded.Library))
+        {
+            throw new ProblemException(
+                409,
+                "state",
+                "An update must be taken first",
+                "A newer release of what it is made from must be taken before it leaves. Take the update, then export it."
+            );
+        }
+    }
+
     private static ExportProfile Profile(AudiencePlan plan, string? key) =>
         key is null || key == ExportProfile.Mustache.Key
             ? ExportProfile.Mustache
@@ -237,6 +254,7 @@ public static class EmailExport
         }
 
         var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
+        MustBeUpToDate(loaded);
         var compiled = compilations.Compile(loaded);
         var sender = compiled.Resolved.Email.Details.SenderAddress;
         if (!MailAddresses.IsOne(sender))
@@ -302,6 +320,7 @@ public static class EmailExport
     )
     {
         var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
+        MustBeUpToDate(loaded);
         var compiled = compilations.Compile(loaded);
         if (combinations == true)
         {

@@ -49,6 +49,11 @@ public static class Updates
     public static bool Wait(Email email, LibrarySnapshot library) =>
         library.Releases.Newest.GetValueOrDefault(email.Template)?.Number > email.TemplateRelease || Behind(email, library).Any();
 
+    /// <summary>Whether one of them has to be taken before the email goes anywhere.</summary>
+    public static bool MustTake(Email email, LibrarySnapshot library) =>
+        library.Releases.Required.GetValueOrDefault(email.Template) > email.TemplateRelease
+        || Behind(email, library).Any(r => library.Releases.Required.GetValueOrDefault(r.Master!.Value) > r.Release);
+
     /// <summary>The edit that brings an email to the newest releases. Null: it stands on them.</summary>
     public static TakeUpdate? ToNewest(Email email, LibrarySnapshot library) =>
         !Wait(email, library)

@@ -280,7 +280,7 @@ public sealed class HomeDesk(
             var email = (Email)loaded.Document;
             if (Updates.Wait(email, snapshot))
             {
-                var text = MustUpdate(email, snapshot)
+                var text = Updates.MustTake(email, snapshot)
                     ? "A newer release of what it is made from must be taken before it goes out."
                     : "A newer release of what it is made from waits. Look, then take it.";
                 waits.Add(Wait(WaitKind.TakeUpdate, draft, text, draft.ChangedAt));
@@ -332,14 +332,6 @@ public sealed class HomeDesk(
 
     private LoadedDocument Load(StoredDocument stored, LibrarySnapshot snapshot) =>
         new(stored, heads.Load(stored, snapshot.Masters), snapshot);
-
-    private static bool MustUpdate(Email email, LibrarySnapshot library) =>
-        library.Releases.Required.GetValueOrDefault(email.Template) > email.TemplateRelease
-        || email
-            .Zones.Values.SelectMany(z => z)
-            .Any(r =>
-                r is { Own: null, Master: { } row, Release: { } release } && library.Releases.Required.GetValueOrDefault(row) > release
-            );
 
     private string HashOf(StoredDocument stored, LibrarySnapshot snapshot) =>
         ReviewSight.Look(compilations.Compile(Load(stored, snapshot)), snapshot).Hash;

@@ -3922,6 +3922,7 @@ export interface components {
             campaignType: string;
             campaignTypeName: string;
             updateWaits: boolean;
+            updateRequired: boolean;
         };
         DeskUndo: {
             /** Format: uuid */

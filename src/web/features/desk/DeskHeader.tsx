@@ -143,7 +143,7 @@ function UpdateAvailable({ desk }: { desk: Desk }) {
   return (
     <>
       <button type="button" className={`plain underlined ${classes.waits}`} onClick={() => setOpen(true)}>
-        update available
+        {desk.template?.updateRequired ? "update must be taken" : "update available"}
       </button>
       <Suspense fallback={null}>{open && <UpdateDialog desk={desk} onClose={() => setOpen(false)} />}</Suspense>
     </>

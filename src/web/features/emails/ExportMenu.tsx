@@ -39,7 +39,8 @@ export function ExportMenu({ desk }: { desk: Desk }) {
       }),
   });
   const faults = platform.data?.faults ?? [];
-  const unsayable = faults.length > 0;
+  const mustUpdate = desk.template?.updateRequired === true;
+  const unsayable = faults.length > 0 || mustUpdate;
   const named = platform.data?.profiles.find((p) => p.key === profile)?.name ?? profile;
   const asked = (href: string, also = "") => `${href}${href.includes("?") ? "&" : "?"}profile=${encodeURIComponent(profile)}${also}`;
 
@@ -73,7 +74,10 @@ export function ExportMenu({ desk }: { desk: Desk }) {
         </Menu.Target>
         <Menu.Dropdown>
           {inTheWay.length > 0 && <Menu.Label>Not ready to go out: {inTheWay.join(", ")}</Menu.Label>}
-          {unsayable && (
+          {mustUpdate && (
+            <Menu.Label className={classes.fault}>■ A newer release must be taken first: nothing leaves without it.</Menu.Label>
+          )}
+          {faults.length > 0 && !mustUpdate && (
             <>
               <Menu.Label className={classes.fault}>
                 ■ {named} cannot say all of it. {faults[0]?.where}: {faults[0]?.what}
@@ -100,10 +104,10 @@ export function ExportMenu({ desk }: { desk: Desk }) {
           <File whenStored={whenStored} disabled={unsayable} href={asked(`${at}/bundle`)} use="everything in one file">
             HTML, text and pictures (.zip)
           </File>
-          <File whenStored={whenStored} href={`${at}/message`} use="opens in a mail program">
+          <File whenStored={whenStored} disabled={mustUpdate} href={`${at}/message`} use="opens in a mail program">
             Message (.eml)
           </File>
-          <Menu.Item onClick={() => whenStored(() => setOpen("sign-off"))}>
+          <Menu.Item disabled={mustUpdate} onClick={() => whenStored(() => setOpen("sign-off"))}>
             Approval sheet (PDF)
             <For>to be read and signed on paper</For>
           </Menu.Item>
@@ -121,7 +125,7 @@ export function ExportMenu({ desk }: { desk: Desk }) {
           <File whenStored={whenStored} disabled={unsayable} href={asked(`${at}/text?download=true`)}>
             Plain text file
           </File>
-          <File whenStored={whenStored} href={`${at}/message?embed=true`}>
+          <File whenStored={whenStored} disabled={mustUpdate} href={`${at}/message?embed=true`}>
             Message with the pictures inside (.eml)
           </File>
           {(platform.data?.profiles.length ?? 0) > 1 && (
