@@ -282,6 +282,137 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
         ).Problem(422, "invalid");
     }
 
+    /// <summary>Who asks (A), takes back (T) and decides (D), by state; written down apart from the rule. Bea wrote it, of a team for all to read.</summary>
+    private static readonly (string Person, string Draft, string InReview, string Approved)[] Table =
+    [
+        ("bea", "A", "T", ""),
+        ("ruth", "A", "TD", ""),
+        ("dana", "A", "T", ""),
+        ("imran", "A", "T", ""),
+        ("jonas", "", "D", ""),
+        ("hanna", "A", "T", ""),
+        ("theo", "A", "T", ""),
+        ("wren", "", "", ""),
+    ];
+
+    [Fact]
+    public async Task Who_may_do_what_in_which_state_is_as_the_table_says_for_people_of_all_and_of_one_team()
+    {
+        var people = new Dictionary<string, HttpClient>(StringComparer.Ordinal);
+        foreach (var (person, _, _, _) in Table)
+        {
+            people[person] = await server.As(person);
+        }
+
+        var id = await NewGala(people["bea"]);
+        await AsWritten(EmailState.Draft, row => row.Draft);
+        (await Ask(people["bea"], id)).EnsureSuccessStatusCode();
+        await AsWritten(EmailState.InReview, row => row.InReview);
+        var hash = (await Look(people["ruth"], id)).Hash;
+        (await Decide(people["jonas"], id, hash)).EnsureSuccessStatusCode();
+        (await Decide(people["ruth"], id, hash)).EnsureSuccessStatusCode();
+        await AsWritten(EmailState.Approved, row => row.Approved);
+        server.Sql($"update documents set state = 'HandedOff' where id = '{id}'");
+        await AsWritten(EmailState.HandedOff, _ => "");
+
+        async Task AsWritten(EmailState state, Func<(string Person, string Draft, string InReview, string Approved), string> may)
+        {
+            foreach (var row in Table)
+            {
+                var (client, written) = (people[row.Person], may(row));
+                var seen = await Look(client, id);
+                Assert.Equal(state, seen.State);
+                var offered = (seen.Ask.Allowed ? "A" : "") + (seen.TakeBack.Allowed ? "T" : "") + (seen.Decide.Allowed ? "D" : "");
+                Assert.True(written == offered, $"{row.Person}, {state}: \"{offered}\" is offered, \"{written}\" is written");
+                // What is not offered is refused too, and changes nothing.
+                if (!written.Contains('A', StringComparison.Ordinal))
+                {
+                    AssertRefused(await Ask(client, id));
+                }
+
+                if (!written.Contains('T', StringComparison.Ordinal))
+                {
+                    AssertRefused(await client.DeleteAsync($"/api/emails/{id}/review/rounds/open"));
+                }
+
+                if (!written.Contains('D', StringComparison.Ordinal))
+                {
+                    AssertRefused(await Decide(client, id, seen.Hash));
+                }
+            }
+        }
+
+        static void AssertRefused(HttpResponseMessage answer) =>
+            Assert.True(answer.StatusCode is HttpStatusCode.Forbidden or HttpStatusCode.Conflict, $"{answer.StatusCode}");
+    }
+
+    [Fact]
+    public async Task A_reviewer_who_is_deactivated_while_deciding_has_decided_or_has_not()
+    {
+        var (author, legal, lead) = (await server.As("bea"), await server.As("jonas"), await server.As("ruth"));
+        var jonas = server.Query(db => db.Users.Single(u => u.UserName == "jonas@larkfell.example.org").Id);
+        var id = await NewGala(author);
+        (await Ask(author, id)).EnsureSuccessStatusCode();
+        var hash = (await Look(legal, id)).Hash;
+        try
+        {
+            var answers = await Task.WhenAll(Decide(legal, id, hash), lead.PostAsJsonAsync($"/api/accounts/{jonas}/deactivation", new { }));
+            answers[1].EnsureSuccessStatusCode();
+            Assert.True(answers[0].StatusCode is HttpStatusCode.OK or HttpStatusCode.Unauthorized, $"{answers[0].StatusCode}");
+            var after = await Look(lead, id);
+            var approval = after.Rounds[0].Approvals.Single(a => a.Name == "Legal");
+            Assert.Equal(answers[0].IsSuccessStatusCode, approval.Holds);
+            Assert.Empty(approval.May);
+            await (await Decide(legal, id, hash)).Problem(401, "sign-in");
+            // What they had approved stands; where they had not, nobody is left, and the author takes it back.
+            (await Decide(lead, id, hash)).EnsureSuccessStatusCode();
+            Assert.Equal(answers[0].IsSuccessStatusCode ? EmailState.Approved : EmailState.InReview, (await Look(author, id)).State);
+            var next = await NewGala(author);
+            var refused = await (await Ask(author, next)).Problem(422, "invalid");
+            Assert.Contains("Nobody is left who could give Legal", (string?)refused["detail"], StringComparison.Ordinal);
+        }
+        finally
+        {
+            (await lead.DeleteAsync($"/api/accounts/{jonas}/deactivation")).EnsureSuccessStatusCode();
+        }
+    }
+
+    [Fact]
+    public async Task A_comment_on_a_block_that_is_gone_stays_and_says_so()
+    {
+        var (author, legal) = (await server.As("bea"), await server.As("jonas"));
+        var id = await NewGala(author);
+        var desk = await Running.Desk(author, id);
+        var row = desk.Rows.First(r => r.Zone is not null && r.Columns[0].Blocks.Length > 0);
+        var thread = Guid.CreateVersion7();
+        (
+            await legal.PostAsJsonAsync(
+                $"/api/emails/{id}/comments",
+                new
+                {
+                    id = thread,
+                    text = "Is this needed?",
+                    place = new { row = row.Id, block = row.Columns[0].Blocks[0].Id },
+                }
+            )
+        ).EnsureSuccessStatusCode();
+        (await author.Edit(id, desk.Revision, new { kind = "remove-row", row = row.Id })).EnsureSuccessStatusCode();
+        var said = Assert.Single((await legal.GetFromJsonAsync<ThreadEntry[]>($"/api/emails/{id}/comments", DocumentJson.Options))!);
+        Assert.True(said.Gone);
+        Assert.NotEmpty(said.PlaceName);
+        (
+            await author.PostAsJsonAsync(
+                $"/api/emails/{id}/comments",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    text = "No; I took it out.",
+                    answers = thread,
+                }
+            )
+        ).EnsureSuccessStatusCode();
+    }
+
     [Fact]
     public async Task A_rule_that_nobody_could_keep_is_not_taken()
     {
