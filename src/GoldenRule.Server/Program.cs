@@ -69,6 +69,8 @@ builder.Services.AddScoped<Releasing>();
 builder.Services.AddScoped<ReleasePlans>();
 builder.Services.AddScoped<Desk>();
 builder.Services.AddScoped<ReviewDesk>();
+builder.Services.AddScoped<ReviewAnswers>();
+builder.Services.AddScoped<ReviewComparisons>();
 builder.Services.AddScoped<HomeDesk>();
 builder.Services.AddScoped<NoticeDesk>();
 builder.Services.AddScoped<NoticeDigest>();

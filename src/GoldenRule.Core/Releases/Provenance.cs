@@ -70,10 +70,10 @@ public sealed class Provenance(
     [
         ("subject", "Subject"),
         ("preheader", "Preheader"),
-        ("senderName", "Sender name"),
-        ("senderAddress", "Sender address"),
+        ("senderName", "Sender"),
+        ("senderAddress", "Sender's address"),
         ("sendDay", "Goes out on"),
-        ("campaignName", "Campaign in links"),
+        ("campaignName", "Campaign name in links"),
     ];
 
     /// <summary>Everything about one row.</summary>

@@ -40,6 +40,8 @@ public static class UpdatesWaiting
 {
     private const int PageSize = 20;
 
+    private const int MostChunks = 5;
+
     /// <summary>So many are taken with one request; whoever takes more sends several, and sees how far it is.</summary>
     private const int MostAtOnce = 20;
 
@@ -65,11 +67,7 @@ public static class UpdatesWaiting
         var (person, snapshot) = (user.Person(), await library.GetAsync(db, cancel));
         var emails = (
             of is { } master
-                ? MasterReach.Emails(
-                    snapshot.Releases.Newest.GetValueOrDefault(master)?.Kind ?? throw ProblemException.NotFound("It has no release."),
-                    master,
-                    db
-                )
+                ? Behind(snapshot.Releases.Newest.GetValueOrDefault(master) ?? throw ProblemException.NotFound("It has no release."), db)
                 : db.Documents.Where(d =>
                     d.Kind == DocumentKind.Email && d.CreatedBy == person.Id && !d.Retired && d.State != EmailState.HandedOff
                 )
@@ -77,7 +75,8 @@ public static class UpdatesWaiting
             .AsNoTracking()
             .EmailsSeenBy(person, snapshot.Plan.Teams);
         var (found, last) = (ImmutableArray.CreateBuilder<WaitingUpdate>(), false);
-        while (found.Count < PageSize && !last)
+        // Whoever has many that wait for nothing asks on: no request reads them all.
+        for (var chunks = 0; chunks < MostChunks && found.Count < PageSize && !last; chunks++)
         {
             var chunk = await emails.Newest(after).Take(PageSize * 4).ToListAsync(cancel);
             last = chunk.Count < PageSize * 4;
@@ -102,6 +101,19 @@ public static class UpdatesWaiting
         }
 
         return new WaitingUpdates(found.ToImmutable(), last ? null : after);
+    }
+
+    // Those that stand on an older release of it themselves.
+    private static IQueryable<StoredDocument> Behind(ReleaseMark newest, GoldenRuleDb db)
+    {
+        var (key, number) = (newest.Document.ToString(), newest.Number);
+        return MasterReach
+            .Emails(newest.Kind, newest.Document, db)
+            .Where(d =>
+                db.References.Any(r =>
+                    r.DocumentId == d.Id && r.Release == StoredReference.OfHead && r.Key == key && r.TargetRelease < number
+                )
+            );
     }
 
     private static async Task<ImmutableArray<UpdateTaken>> TakeAsync(

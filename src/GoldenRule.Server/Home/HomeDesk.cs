@@ -155,7 +155,7 @@ public sealed class HomeDesk(
                 continue;
             }
 
-            var round = ReviewDesk.Round(stored);
+            var round = ReviewRounds.Round(stored);
             if (stored.State == RoundState.ChangesAsked)
             {
                 if (email.State == EmailState.Draft)

@@ -254,6 +254,8 @@ public static class AccountEndpoints
         await db.UserRoles.Where(r => r.UserId == id).ExecuteDeleteAsync(cancel);
         await db.TeamMembers.Where(m => m.PersonId == id).ExecuteDeleteAsync(cancel);
         await db.OutgoingMails.Where(m => m.AccountId == id).ExecuteDeleteAsync(cancel);
+        await db.KnownBrowsers.Where(b => b.PersonId == id).ExecuteDeleteAsync(cancel);
+        await db.Notices.Where(n => n.PersonId == id).ExecuteDeleteAsync(cancel);
         db.Record(clock, LogKind.PersonErased, by.Id, ofPerson: id);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);

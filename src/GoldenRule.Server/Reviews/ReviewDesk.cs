@@ -23,13 +23,11 @@ public sealed class ReviewDesk(
     HeadCache heads,
     DocumentAccess access,
     CompilationCache compilations,
+    ReviewAnswers answers,
     TimeProvider clock
 )
 {
     public const int LongestReason = 2_000;
-
-    public async Task<ReviewAnswer> LookAsync(Guid id, Person person, CancellationToken cancel) =>
-        await AnswerAsync(await access.LoadAsync(DocumentKind.Email, id, person, cancel), person, cancel);
 
     public async Task<ReviewAnswer> AskAsync(Guid id, AskForReview request, Person everywhere, CancellationToken cancel)
     {
@@ -43,23 +41,23 @@ public sealed class ReviewDesk(
             await turn.CommitAsync(CancellationToken.None);
         }
 
-        return await AnswerAsync(at.Loaded, everywhere, cancel);
+        return await answers.AnswerAsync(at.Loaded, everywhere, cancel);
     }
 
     private async Task BeginAsync(Held at, AskForReview request, CancellationToken cancel)
     {
-        var rule = RuleOf(at.Loaded);
-        var answers = request.Answers ?? ImmutableSortedDictionary<string, string>.Empty;
-        if (answers.Values.Concat([request.Note]).Any(said => said.Length > LongestReason))
+        var rule = ReviewRounds.RuleOf(at.Loaded);
+        var said = request.Answers ?? ImmutableSortedDictionary<string, string>.Empty;
+        if (said.Values.Concat([request.Note]).Any(words => words.Length > LongestReason))
         {
             throw ProblemException.Invalid($"Say it in at most {LongestReason:N0} characters.", "note");
         }
 
-        var answered = answers.Where(a => !string.IsNullOrWhiteSpace(a.Value)).Select(a => a.Key).ToHashSet(StringComparer.Ordinal);
+        var answered = said.Where(a => !string.IsNullOrWhiteSpace(a.Value)).Select(a => a.Key).ToHashSet(StringComparer.Ordinal);
         var compiled = compilations.Compile(at.Loaded, cancel);
         Must(ReviewPermissions.MayAsk(at.Person, at.Stored.State, ReviewSight.Obstacles(compiled, rule.AnswerWarnings ? answered : null)));
-        var writers = await WritersAsync(at.Stored, at.Person.Id, cancel);
-        var people = await PeopleAsync(at.Loaded, cancel);
+        var writers = await ReviewRounds.WritersAsync(at.Stored, at.Person.Id, db, cancel);
+        var people = await ReviewRounds.PeopleAsync(at.Loaded, db, cancel);
         if (ReviewPermissions.WithoutAnyone(rule, people, writers) is { IsEmpty: false } nobody)
         {
             throw ProblemException.Invalid(
@@ -90,7 +88,7 @@ public sealed class ReviewDesk(
             Hash = seen.Hash,
             Rule = rule,
             Asked = named,
-            Answers = new(answers.Where(a => answered.Contains(a.Key)), StringComparer.Ordinal),
+            Answers = new(said.Where(a => answered.Contains(a.Key)), StringComparer.Ordinal),
         };
         // Where nobody has to approve, whoever asks has said that it is done.
         if (rule.Needs.IsEmpty)
@@ -125,7 +123,7 @@ public sealed class ReviewDesk(
         await db.SaveChangesAsync(cancel);
         await TellAsync(id, cancel);
         await turn.CommitAsync(CancellationToken.None);
-        return await AnswerAsync(at.Loaded, everywhere, cancel);
+        return await answers.AnswerAsync(at.Loaded, everywhere, cancel);
     }
 
     /// <param name="browser">Hash of the browser it is decided in. Null: it is not known.</param>
@@ -147,8 +145,8 @@ public sealed class ReviewDesk(
         var stored = await OpenAsync(id, cancel);
         var compiled = compilations.Compile(at.Loaded, cancel);
         var seen = ReviewSight.Look(compiled, at.Loaded.Library);
-        var writers = stored is null ? [] : await WritersAsync(at.Stored, stored.AskedBy, cancel);
-        var round = stored is null ? null : Round(stored);
+        var writers = stored is null ? [] : await ReviewRounds.WritersAsync(at.Stored, stored.AskedBy, db, cancel);
+        var round = stored is null ? null : ReviewRounds.Round(stored);
         Must(ReviewPermissions.MayDecide(at.Person, round, writers, seen.Hash));
         if (seen.Hash != decide.Hash)
         {
@@ -203,7 +201,7 @@ public sealed class ReviewDesk(
         await db.SaveChangesAsync(cancel);
         await TellAsync(id, cancel);
         await turn.CommitAsync(CancellationToken.None);
-        return await AnswerAsync(at.Loaded, everywhere, cancel);
+        return await answers.AnswerAsync(at.Loaded, everywhere, cancel);
     }
 
     /// <summary>
@@ -261,7 +259,8 @@ public sealed class ReviewDesk(
         }
 
         var approved = await db
-            .ReviewRounds.Where(r => r.DocumentId == stored.Id)
+            .ReviewRounds.Include(r => r.Decisions)
+            .Where(r => r.DocumentId == stored.Id)
             .OrderByDescending(r => r.Number)
             .FirstOrDefaultAsync(cancel);
         if (approved is not { State: RoundState.Approved, Rule: { Overtaken: WhenOvertaken.AskAgain, Needs.IsEmpty: false } })
@@ -272,268 +271,8 @@ public sealed class ReviewDesk(
         var snapshot = await library.GetAsync(db, cancel);
         var loaded = new LoadedDocument(stored, heads.Load(stored, snapshot.Masters), snapshot);
         var seen = ReviewSight.Look(compilations.CompileOnce(loaded, cancel), snapshot);
-        return await ApprovedHashAsync(approved, cancel) == seen.Hash ? null : (approved, seen);
+        return ReviewRounds.ApprovedHash(approved) == seen.Hash ? null : (approved, seen);
     }
-
-    /// <summary>What was approved last: of the last decision, or where nobody decides of the asking.</summary>
-    private async Task<string> ApprovedHashAsync(StoredReviewRound round, CancellationToken cancel) =>
-        await db
-            .ReviewDecisions.Where(d => d.RoundId == round.Id)
-            .OrderByDescending(d => d.Sequence)
-            .Select(d => d.Hash)
-            .FirstOrDefaultAsync(cancel)
-        ?? round.Hash;
-
-    private async Task<ReviewAnswer> AnswerAsync(LoadedDocument loaded, Person everywhere, CancellationToken cancel)
-    {
-        var (stored, snapshot, rule) = (loaded.Stored, loaded.Library, RuleOf(loaded));
-        var person = EditPipeline.Open(loaded).As(everywhere);
-        var compiled = compilations.Compile(loaded, cancel);
-        var hash = ReviewSight.Look(compiled, snapshot).Hash;
-        var rounds = await db
-            .ReviewRounds.AsNoTracking()
-            .Include(r => r.Decisions.OrderBy(d => d.Sequence))
-            .Where(r => r.DocumentId == stored.Id)
-            .OrderByDescending(r => r.Number)
-            .ToListAsync(cancel);
-        var people = await PeopleAsync(loaded, cancel);
-        var writers = await WritersAsync(stored, rounds.FirstOrDefault()?.AskedBy ?? stored.CreatedBy, cancel);
-        var names = await NamesAsync(rounds, cancel);
-        var open = rounds.FirstOrDefault(r => r.State == RoundState.Open);
-        var approved = rounds.FirstOrDefault(r => r.State == RoundState.Approved);
-        var changed =
-            stored.State == EmailState.Approved
-            && approved is not null
-            && (approved.Decisions.Count > 0 ? approved.Decisions[^1].Hash : approved.Hash) != hash;
-        var carries = approved?.Rule.Overtaken == WhenOvertaken.CarryOver || approved?.Rule.Needs.IsEmpty == true;
-        var answers = rounds.FirstOrDefault()?.Answers ?? [];
-        var warnings = compiled.Findings.Where(ReviewSight.IsWarning).Select(f => (Key: ReviewSight.KeyOf(f), f.Message)).ToList();
-        var obstacles = ReviewSight.Obstacles(compiled, null);
-        var decide = ReviewPermissions.MayDecide(person, open is null ? null : Round(open), writers, hash);
-        return new ReviewAnswer(
-            stored.Id,
-            stored.Name,
-            stored.CampaignType ?? "",
-            snapshot.Plan.Find(stored.CampaignType)?.Name ?? "",
-            stored.State,
-            stored.Revision,
-            hash,
-            changed && !carries,
-            changed && carries,
-            obstacles,
-            [.. warnings.DistinctBy(w => w.Key).Select(w => new WarningEntry(w.Key, w.Message, answers.GetValueOrDefault(w.Key, "")))],
-            compiled.Findings.Count(f => f is { Severity: Severity.Advise, ToFill: false }),
-            rule.AnswerWarnings,
-            [.. rule.Needs.Select(n => new ApprovalEntry(n.Name, null, null, null, "", false, May(n, people, writers), []))],
-            [.. rounds.Select(r => Entry(r, hash, people, writers, names, person.Is(Role.Lead)))],
-            Allowance.From(ReviewPermissions.MayAsk(person, stored.State, obstacles)),
-            Allowance.From(ReviewPermissions.MayTakeBack(person, stored.State)),
-            Allowance.From(decide),
-            decide is Decision.Allowed ? ReviewPermissions.NeedOf(person, Round(open!), hash)?.Name : null,
-            await AgainstAsync(loaded, rounds, cancel)
-        );
-    }
-
-    private static RoundEntry Entry(
-        StoredReviewRound round,
-        string hash,
-        List<Person> people,
-        HashSet<Guid> writers,
-        Dictionary<Guid, string> names,
-        bool forLead
-    )
-    {
-        PersonEntry Named(Guid id) => new(id, names.GetValueOrDefault(id, ""));
-        return new RoundEntry(
-            round.Number,
-            round.State,
-            Named(round.AskedBy),
-            round.AskedAt,
-            round.ByItself,
-            round.Note,
-            [.. round.Asked.Select(Named)],
-            round.ClosedAt,
-            [
-                .. Round(round)
-                    .Standing(hash)
-                    .Select(s => new ApprovalEntry(
-                        s.Need.Name,
-                        s.Decision?.Verdict,
-                        s.Decision is { } by ? Named(by.Person) : null,
-                        s.Decision?.At,
-                        s.Decision?.Reason ?? "",
-                        s.Holds,
-                        round.State == RoundState.Open ? May(s.Need, people, writers) : [],
-                        forLead && s.Decision is { } one
-                            ?
-                            [
-                                .. round
-                                    .Decisions.Where(d => d.PersonId == one.Person)
-                                    .SelectMany(d => d.SameBrowserAs)
-                                    .Distinct()
-                                    .Select(Named),
-                            ]
-                            : []
-                    )),
-            ]
-        );
-    }
-
-    private static ImmutableArray<PersonEntry> May(ApprovalNeed need, List<Person> people, HashSet<Guid> writers) =>
-        [.. people.Where(p => need.IsMetBy(p) && !writers.Contains(p.Id)).Select(p => new PersonEntry(p.Id, p.Name))];
-
-    public async Task<ReviewComparison> CompareAsync(Guid id, ReviewAgainst against, Person person, CancellationToken cancel)
-    {
-        var loaded = await access.LoadAsync(DocumentKind.Email, id, person, cancel);
-        var now = ReviewSight.Look(compilations.Compile(loaded, cancel), loaded.Library);
-        var (label, before) = await FormerAsync(loaded, against, cancel)
-            ?? throw ProblemException.NotFound("There is nothing of that sort to compare it with.");
-        return new ReviewComparison(
-            against,
-            new ComparedSide(label, before.Html()),
-            new ComparedSide("Now", now.Html()),
-            WordMarks.Compare(before.Text, now.Text),
-            SeenDifference.Between(before, now),
-            [
-                .. now.Details.Select(f => new CommentableField("", "", f.Name, f.Label, f.Words)),
-                .. from row in now.Rows
-                from block in row.Blocks
-                from field in block.Fields
-                where field.Words.Length > 0
-                select new CommentableField(row.Id, block.Id, field.Name, $"{row.Name}, {block.Name}", field.Words),
-            ]
-        );
-    }
-
-    private async Task<(string Label, SeenEmail Seen)?> FormerAsync(LoadedDocument loaded, ReviewAgainst against, CancellationToken cancel)
-    {
-        var id = loaded.Stored.Id;
-        switch (against)
-        {
-            case ReviewAgainst.Approval or ReviewAgainst.Asked:
-                var rounds = db.ReviewRounds.AsNoTracking().Where(r => r.DocumentId == id);
-                var round = await (
-                    against == ReviewAgainst.Approval
-                        ? rounds.Where(r => r.State == RoundState.Approved || r.State == RoundState.Overtaken)
-                        : rounds.Where(r => r.State != RoundState.Open)
-                )
-                    .OrderByDescending(r => r.Number)
-                    .FirstOrDefaultAsync(cancel);
-                return
-                    round is not null
-                    && await ReviewSight.FindAsync(
-                        db,
-                        id,
-                        against == ReviewAgainst.Approval ? await ApprovedHashAsync(round, cancel) : round.Hash,
-                        cancel
-                    )
-                        is { } seen
-                    ? (against == ReviewAgainst.Approval ? "As approved" : "As asked before", seen)
-                    : null;
-            case ReviewAgainst.Earlier:
-                return
-                    await EarlierAsync(loaded, cancel) is { } other
-                    && await ReviewSight.FindAsync(db, other.Id, other.Hash, cancel) is { } approved
-                    ? (other.Name, approved)
-                    : null;
-            default:
-                var email = (Email)loaded.Document;
-                var (template, next) = (loaded.Layout.Order.Template, 0);
-                var begun = Email.StartFrom(email.Template, email.TemplateRelease, template, email.Name, () => $"new-{next++}");
-                return (
-                    $"As {template.Name} begins",
-                    ReviewSight.Look(
-                        compilations.CompileOnce(new LoadedDocument(loaded.Stored, begun, loaded.Library), cancel),
-                        loaded.Library
-                    )
-                );
-        }
-    }
-
-    private async Task<(Guid Id, string Name, string Hash)?> EarlierAsync(LoadedDocument loaded, CancellationToken cancel)
-    {
-        var (id, template) = (loaded.Stored.Id, ((Email)loaded.Document).Template.ToString());
-        var found = await db
-            .ReviewRounds.AsNoTracking()
-            .Where(r =>
-                r.DocumentId != id
-                && r.State == RoundState.Approved
-                && db.References.Any(u =>
-                    u.DocumentId == r.DocumentId && u.Kind == Core.Releases.ReferenceKind.Template && u.Key == template
-                )
-            )
-            .OrderByDescending(r => r.AskedAt)
-            .Join(db.Documents, r => r.DocumentId, d => d.Id, (r, d) => new { Round = r, d.Name })
-            .FirstOrDefaultAsync(cancel);
-        return found is null ? null : (found.Round.DocumentId, found.Name, await ApprovedHashAsync(found.Round, cancel));
-    }
-
-    private async Task<ImmutableArray<ReviewAgainst>> AgainstAsync(
-        LoadedDocument loaded,
-        List<StoredReviewRound> rounds,
-        CancellationToken cancel
-    )
-    {
-        var against = ImmutableArray.CreateBuilder<ReviewAgainst>();
-        if (rounds.Exists(r => r.State is RoundState.Approved or RoundState.Overtaken))
-        {
-            against.Add(ReviewAgainst.Approval);
-        }
-
-        if (rounds.Exists(r => r.State != RoundState.Open))
-        {
-            against.Add(ReviewAgainst.Asked);
-        }
-
-        if (await EarlierAsync(loaded, cancel) is not null)
-        {
-            against.Add(ReviewAgainst.Earlier);
-        }
-
-        against.Add(ReviewAgainst.Template);
-        return against.ToImmutable();
-    }
-
-    private static ReviewRule RuleOf(LoadedDocument loaded) =>
-        loaded.Library.Plan.Find(loaded.Stored.CampaignType)?.ReviewRule ?? ReviewRule.Usual;
-
-    internal static ReviewRound Round(StoredReviewRound stored) =>
-        new(
-            stored.Number,
-            stored.AskedBy,
-            stored.Revision,
-            stored.Rule.Needs,
-            stored.Rule.Overtaken,
-            [
-                .. stored
-                    .Decisions.OrderBy(d => d.Sequence)
-                    .Select(d => new ReviewDecision(d.Need, d.PersonId, d.Verdict, d.Reason, d.At, d.Hash)),
-            ],
-            stored.State
-        );
-
-    private async Task<Dictionary<Guid, string>> NamesAsync(List<StoredReviewRound> rounds, CancellationToken cancel)
-    {
-        var ids = rounds
-            .SelectMany(r => r.Decisions.SelectMany(d => d.SameBrowserAs.Prepend(d.PersonId)).Concat(r.Asked).Append(r.AskedBy))
-            .Distinct()
-            .ToList();
-        return await db.Users.Where(u => ids.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Name, cancel);
-    }
-
-    private async Task<List<Person>> PeopleAsync(LoadedDocument loaded, CancellationToken cancel)
-    {
-        var open = EditPipeline.Open(loaded);
-        return [.. (await Everyone.ListAsync(db, cancel)).Select(open.As)];
-    }
-
-    /// <summary>Whoever wrote in it, began it or asked: none of them approves it.</summary>
-    private async Task<HashSet<Guid>> WritersAsync(StoredDocument stored, Guid asker, CancellationToken cancel) =>
-        [
-            .. await db.Edits.Where(e => e.DocumentId == stored.Id).Select(e => e.AuthorId).Distinct().ToListAsync(cancel),
-            stored.CreatedBy,
-            asker,
-        ];
 
     private Task<StoredReviewRound?> OpenAsync(Guid id, CancellationToken cancel) =>
         db.ReviewRounds.Include(r => r.Decisions).FirstOrDefaultAsync(r => r.DocumentId == id && r.State == RoundState.Open, cancel);

@@ -16,8 +16,8 @@ public static class ReviewEndpoints
     {
         var review = api.MapGroup("/emails/{id:guid}/review").WithTags("Reviews");
         review
-            .MapGet("", (Guid id, ClaimsPrincipal user, ReviewDesk reviews, CancellationToken cancel) =>
-                reviews.LookAsync(id, user.Person(), cancel)
+            .MapGet("", (Guid id, ClaimsPrincipal user, ReviewAnswers answers, CancellationToken cancel) =>
+                answers.LookAsync(id, user.Person(), cancel)
             )
             .WithName("getReview");
         review
@@ -36,8 +36,15 @@ public static class ReviewEndpoints
             )
             .WithName("decideReview");
         review
-            .MapGet("/comparison", (Guid id, string? against, ClaimsPrincipal user, ReviewDesk reviews, CancellationToken cancel) =>
-                reviews.CompareAsync(id, Named.Read<ReviewAgainst>(against, "against") ?? ReviewAgainst.Template, user.Person(), cancel)
+            .MapGet(
+                "/comparison",
+                (Guid id, string? against, ClaimsPrincipal user, ReviewComparisons comparisons, CancellationToken cancel) =>
+                    comparisons.CompareAsync(
+                        id,
+                        Named.Read<ReviewAgainst>(against, "against") ?? ReviewAgainst.Template,
+                        user.Person(),
+                        cancel
+                    )
             )
             .WithName("compareReview");
         api.MapPut("/campaign-types/{key}/review-rule", SetRuleAsync).WithTags("Plan").WithName("setReviewRule");

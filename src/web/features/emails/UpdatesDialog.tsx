@@ -71,9 +71,9 @@ export default function UpdatesDialog({ of, onClose }: Props) {
       closeButtonProps={{ "aria-label": "Close" }}
     >
       <Pending query={waiting} what="What waits" />
-      {waiting.data && emails.length === 0 && <p>Every email stands on the newest release.</p>}
+      {waiting.data && emails.length === 0 && !waiting.hasNextPage && <p>Every email stands on the newest release.</p>}
       {told.all && <p role="alert">■ {told.all} What was taken stays taken; look again and go on.</p>}
-      {emails.length > 0 && (
+      {(emails.length > 0 || waiting.hasNextPage) && (
         <>
           <p className="soft">
             Chosen are those in which everything keeps its place and no finding is new. Each can be taken back in its own history.

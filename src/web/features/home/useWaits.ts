@@ -5,7 +5,7 @@ import { queries } from "../../api/queries";
 import type { Wait } from "../../api/types";
 
 /** Everyone is told at once: they do not all ask at once. */
-const spread = 1_500;
+const spread = 4_000;
 
 /** What has come to wait for whoever is signed in since they came, of what they want to be told of: the last of it. */
 export function useWaits() {
