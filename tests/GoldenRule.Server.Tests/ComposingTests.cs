@@ -331,7 +331,11 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
             await author.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 0 })
         ).Read<DeskAnswer>();
         Assert.Empty(back.Unplaced);
-        Assert.Contains("Forty characters", await author.GetStringAsync($"/api/emails/{desk.Id}/html"), StringComparison.Ordinal);
+        Assert.Contains(
+            "Forty characters",
+            await author.GetStringAsync($"/api/emails/{desk.Id}/html?proof=true"),
+            StringComparison.Ordinal
+        );
         (
             await author.PostAsJsonAsync($"/api/emails/{desk.Id}/redo", new { id = Guid.CreateVersion7(), @base = 0 })
         ).EnsureSuccessStatusCode();
