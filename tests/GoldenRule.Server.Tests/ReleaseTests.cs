@@ -53,7 +53,7 @@ public sealed class ReleaseTests(Running server) : IClassFixture<Running>
     private static async Task<PlannedReleaseAnswer?> Planned(HttpClient client, Guid row) =>
         (await client.GetFromJsonAsync<PlannedReleases>($"/api/rows/{row}/planned-release", DocumentJson.Options))!.Planned;
 
-    // As if its moment had come; the server looks for those by itself, every second.
+    // As if its moment had come; the server looks for those by itself, now and then.
     private async Task MomentComes(Guid row)
     {
         server.Sql($"update planned_releases set at = now() - interval '1 second' where document_id = '{row}'");

@@ -184,7 +184,7 @@ public sealed class ReleasePlans(GoldenRuleDb db, EditPipeline pipeline, Releasi
 
 /// <summary>Looks for releases whose moment has come.</summary>
 public sealed class PlannedReleasing(IServiceScopeFactory scopes, ILogger<PlannedReleasing> log)
-    : Recurring(TimeSpan.FromSeconds(1), scopes, log)
+    : Recurring(TimeSpan.FromSeconds(5), scopes, log)
 {
     protected override async Task RunAsync(IServiceProvider services, CancellationToken cancel)
     {
