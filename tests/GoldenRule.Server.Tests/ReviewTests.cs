@@ -282,7 +282,9 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
         ).Problem(422, "invalid");
     }
 
-    /// <summary>Who asks (A), takes back (T) and decides (D), by state; written down apart from the rule. Bea wrote it, of a team for all to read.</summary>
+    /// <summary>
+    /// Who asks (A), takes back (T) and decides (D), by state; written down apart from the rule. Bea wrote it, of a team for all to read.
+    /// </summary>
     private static readonly (string Person, string Draft, string InReview, string Approved)[] Table =
     [
         ("bea", "A", "T", ""),
