@@ -32,14 +32,21 @@ public sealed record MasterReach(DocumentKind Kind, Guid Id, int Next, LibrarySn
     /// <summary>
     /// The emails that stand on it themselves and are not handed off; those that have a row by their template follow that.
     /// </summary>
-    public static IQueryable<StoredDocument> Emails(DocumentKind kind, Guid id, GoldenRuleDb db)
+    /// <param name="olderThan">Only those that stand on a release before this one. Null: on any.</param>
+    public static IQueryable<StoredDocument> Emails(DocumentKind kind, Guid id, GoldenRuleDb db, int? olderThan = null)
     {
         var (reference, key) = (kind == DocumentKind.Row ? ReferenceKind.Row : ReferenceKind.Template, id.ToString());
         return db.Documents.Where(d =>
             d.Kind == DocumentKind.Email
             && d.State != EmailState.HandedOff
             && !d.Retired
-            && db.References.Any(r => r.DocumentId == d.Id && r.Kind == reference && r.Key == key && r.Release == StoredReference.OfHead)
+            && db.References.Any(r =>
+                r.DocumentId == d.Id
+                && r.Kind == reference
+                && r.Key == key
+                && r.Release == StoredReference.OfHead
+                && (olderThan == null || r.TargetRelease < olderThan)
+            )
         );
     }
 

@@ -65,9 +65,12 @@ public static class UpdatesWaiting
     )
     {
         var (person, snapshot) = (user.Person(), await library.GetAsync(db, cancel));
+        var newest = of is null
+            ? null
+            : snapshot.Releases.Newest.GetValueOrDefault(of.Value) ?? throw ProblemException.NotFound("It has no release.");
         var emails = (
-            of is { } master
-                ? Behind(snapshot.Releases.Newest.GetValueOrDefault(master) ?? throw ProblemException.NotFound("It has no release."), db)
+            newest is not null
+                ? MasterReach.Emails(newest.Kind, newest.Document, db, newest.Number)
                 : db.Documents.Where(d =>
                     d.Kind == DocumentKind.Email && d.CreatedBy == person.Id && !d.Retired && d.State != EmailState.HandedOff
                 )
@@ -101,19 +104,6 @@ public static class UpdatesWaiting
         }
 
         return new WaitingUpdates(found.ToImmutable(), last ? null : after);
-    }
-
-    // Those that stand on an older release of it themselves.
-    private static IQueryable<StoredDocument> Behind(ReleaseMark newest, GoldenRuleDb db)
-    {
-        var (key, number) = (newest.Document.ToString(), newest.Number);
-        return MasterReach
-            .Emails(newest.Kind, newest.Document, db)
-            .Where(d =>
-                db.References.Any(r =>
-                    r.DocumentId == d.Id && r.Release == StoredReference.OfHead && r.Key == key && r.TargetRelease < number
-                )
-            );
     }
 
     private static async Task<ImmutableArray<UpdateTaken>> TakeAsync(

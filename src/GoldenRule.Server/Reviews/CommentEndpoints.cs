@@ -225,9 +225,7 @@ public static class CommentEndpoints
                 Length = thread is null ? Math.Max(place.Length, 0) : 0,
             }
         );
-        await db.SaveChangesAsync(cancel);
-        await TellAsync(id, db, cancel);
-        return await ListAsync(loaded, person, compilations, db, cancel);
+        return await StoredAsync(loaded, person, compilations, db, cancel);
     }
 
     private static async Task<ImmutableArray<ThreadEntry>> ChangeAsync(
@@ -246,9 +244,7 @@ public static class CommentEndpoints
         var stored = await OwnAsync(id, comment, person, db, cancel);
         stored.Text = Text(request.Text);
         stored.Mentions = await MentionedAsync(request.Mentions, loaded, db, cancel);
-        await db.SaveChangesAsync(cancel);
-        await TellAsync(id, db, cancel);
-        return await ListAsync(loaded, person, compilations, db, cancel);
+        return await StoredAsync(loaded, person, compilations, db, cancel);
     }
 
     private static async Task<ImmutableArray<ThreadEntry>> RemoveAsync(
@@ -270,9 +266,7 @@ public static class CommentEndpoints
         }
 
         db.Comments.Remove(stored);
-        await db.SaveChangesAsync(cancel);
-        await TellAsync(id, db, cancel);
-        return await ListAsync(loaded, person, compilations, db, cancel);
+        return await StoredAsync(loaded, person, compilations, db, cancel);
     }
 
     private static async Task<ImmutableArray<ThreadEntry>> ResolveAsync(
@@ -293,8 +287,20 @@ public static class CommentEndpoints
             ?? throw ProblemException.NotFound("There is no such comment any more.");
         stored.ResolvedBy = request.Resolved ? person.Id : null;
         stored.ResolvedAt = request.Resolved ? clock.GetUtcNow().UtcDateTime : null;
+        return await StoredAsync(loaded, person, compilations, db, cancel);
+    }
+
+    // What was changed is stored, those who watch are told, and whoever asked sees how it stands.
+    private static async Task<ImmutableArray<ThreadEntry>> StoredAsync(
+        LoadedDocument loaded,
+        Person person,
+        CompilationCache compilations,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
+    {
         await db.SaveChangesAsync(cancel);
-        await TellAsync(id, db, cancel);
+        await LiveNews.TellAsync(db, loaded.Stored.Id, LiveHub.Reviewed, "", "", cancel);
         return await ListAsync(loaded, person, compilations, db, cancel);
     }
 
@@ -337,7 +343,4 @@ public static class CommentEndpoints
             .ToHashSet();
         return [.. mentions.Distinct().Where(there.Contains)];
     }
-
-    private static Task TellAsync(Guid id, GoldenRuleDb db, CancellationToken cancel) =>
-        LiveNews.TellAsync(db, id, LiveHub.Reviewed, "", "", cancel);
 }

@@ -1,13 +1,10 @@
 using System.Collections.Immutable;
-using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
-using GoldenRule.Core.Governance;
 using GoldenRule.Core.Reviews;
 using GoldenRule.Data;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
-using GoldenRule.Server.People;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Reviews;
