@@ -457,6 +457,9 @@ public sealed class StoredJob
     /// <summary>The document it is about; null: the whole library.</summary>
     public Guid? Document { get; init; }
 
+    /// <summary>Which of what the document has it is about, a hand-off for example; null: the document itself.</summary>
+    public Guid? Subject { get; init; }
+
     public required Guid AskedBy { get; init; }
 
     public required DateTime AskedAt { get; init; }

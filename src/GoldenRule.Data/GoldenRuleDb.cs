@@ -50,6 +50,22 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<StoredComment> Comments => Set<StoredComment>();
 
+    public DbSet<StoredHandOff> HandOffs => Set<StoredHandOff>();
+
+    public DbSet<StoredHandOffFile> HandOffFiles => Set<StoredHandOffFile>();
+
+    public DbSet<FrozenContent> FrozenContents => Set<FrozenContent>();
+
+    public DbSet<StoredHandOffPage> HandOffPages => Set<StoredHandOffPage>();
+
+    public DbSet<StoredWithdrawal> Withdrawals => Set<StoredWithdrawal>();
+
+    public DbSet<StoredTestSend> TestSends => Set<StoredTestSend>();
+
+    public DbSet<StoredTestMessage> TestMessages => Set<StoredTestMessage>();
+
+    public DbSet<StoredTester> Testers => Set<StoredTester>();
+
     public DbSet<StoredRowKind> RowKinds => Set<StoredRowKind>();
 
     public DbSet<OutgoingMail> OutgoingMails => Set<OutgoingMail>();
@@ -332,6 +348,57 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.HasIndex(c => c.Mentions).HasMethod("gin");
             e.HasOne<StoredDocument>().WithMany().HasForeignKey(c => c.DocumentId).OnDelete(DeleteBehavior.Cascade);
             e.HasOne<StoredComment>().WithMany().HasForeignKey(c => c.ThreadId).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<StoredHandOff>(e =>
+        {
+            e.ToTable("hand_offs");
+            e.HasIndex(h => new { h.DocumentId, h.Number }).IsUnique();
+            e.HasIndex(h => h.Address).IsUnique();
+            e.HasOne<StoredDocument>().WithMany().HasForeignKey(h => h.DocumentId).OnDelete(DeleteBehavior.Restrict);
+            e.HasMany(h => h.Files).WithOne().HasForeignKey(f => f.HandOffId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne(h => h.Page).WithOne().HasForeignKey<StoredHandOffPage>(p => p.HandOffId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne(h => h.Withdrawal).WithOne().HasForeignKey<StoredWithdrawal>(w => w.HandOffId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<StoredHandOffFile>(e =>
+        {
+            e.ToTable("hand_off_files");
+            e.HasKey(f => new { f.HandOffId, f.Name });
+            e.HasIndex(f => f.Sha256);
+            e.HasOne<FrozenContent>().WithMany().HasForeignKey(f => f.Sha256).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<FrozenContent>(e =>
+        {
+            e.ToTable("frozen_contents");
+            e.HasKey(c => c.Sha256);
+        });
+        builder.Entity<StoredHandOffPage>(e =>
+        {
+            e.ToTable("hand_off_pages");
+            e.HasKey(p => p.HandOffId);
+        });
+        builder.Entity<StoredWithdrawal>(e =>
+        {
+            e.ToTable("hand_off_withdrawals");
+            e.HasKey(w => w.HandOffId);
+        });
+        builder.Entity<StoredTestSend>(e =>
+        {
+            e.ToTable("test_sends");
+            e.HasIndex(t => new { t.DocumentId, t.AskedAt });
+            e.HasIndex(t => new { t.AskedBy, t.AskedAt });
+            e.HasOne<StoredDocument>().WithMany().HasForeignKey(t => t.DocumentId).OnDelete(DeleteBehavior.Cascade);
+            e.HasMany(t => t.Messages).WithOne().HasForeignKey(m => m.TestSendId).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<StoredTestMessage>(e =>
+        {
+            e.ToTable("test_messages");
+            e.HasKey(m => new { m.TestSendId, m.Number });
+            e.Property(m => m.State).HasConversion<string>();
+        });
+        builder.Entity<StoredTester>(e =>
+        {
+            e.ToTable("testers");
+            e.HasIndex(t => t.Address).IsUnique();
         });
         builder.Entity<PlannedRelease>(e =>
         {

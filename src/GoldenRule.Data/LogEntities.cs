@@ -44,6 +44,12 @@ public enum LogKind
     ReleaseWithdrawn,
     ReleaseNotMade,
     Exported,
+    HandedOff,
+    CorrectionBegun,
+    HandOffWithdrawn,
+    BrowserPageSet,
+    TestSent,
+    TestersSet,
     LogKeptFor,
 }
 

@@ -25,6 +25,8 @@ public sealed partial class ArrowTests
         "Specimens",
         "History",
         "Interchange",
+        "Merging",
+        "HandOffs",
     ];
 
     [Fact]

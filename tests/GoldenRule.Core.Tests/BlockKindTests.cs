@@ -364,6 +364,9 @@ public sealed class BlockKindTests
             ("text", new FieldValue.Prose(RichText.FromParagraphs("Larkfell"))),
             ("unsubscribe", new FieldValue.Link("{unsubscribe-page}"))
         );
+        // The way to the web page is there by itself, unless it has no words.
+        Assert.Equal(["Unsubscribe", "View in browser"], Html(block, Surface.Strong).QuerySelectorAll("a").Select(a => a.TextContent));
+        block = block with { Content = block.Content.SetItem("viewText", new FieldValue.Words("")) };
         Assert.Equal(["Unsubscribe"], Html(block, Surface.Strong).QuerySelectorAll("a").Select(a => a.TextContent));
         Assert.Contains("Unsubscribe: https://larkfell.example.org/mail/unsubscribe", Text(block), StringComparison.Ordinal);
     }

@@ -20,7 +20,7 @@ public sealed class MessageFileTests
     {
         var compiled = Larkfell.Compile(email);
         return MessageFile.Write(
-            compiled,
+            MessageContent.From(compiled),
             new MessageTerms(
                 Date,
                 "1.2@larkfell.example.org",
@@ -123,7 +123,7 @@ public sealed class MessageFileTests
         var resolved = Larkfell.Resolve(Larkfell.Gazette);
         var compiled = Compiler.Compile(resolved with { Rows = [.. resolved.Rows.Where(r => r.Id != "footer")] }, "", Purpose.Sending);
         var message = MessageFile.Write(
-            compiled,
+            MessageContent.From(compiled),
             new MessageTerms(Date, "1@example.org", null, [], ImmutableDictionary<string, byte[]>.Empty)
         );
         Assert.DoesNotContain(Headers(message), h => h.Name.StartsWith("List-", StringComparison.Ordinal) || h.Name == "To");

@@ -20,6 +20,9 @@ public readonly record struct BlockView(
     /// <summary>Address that picture files stand under, with its closing slash.</summary>
     public string PicturesAt => Context.PicturesAt;
 
+    /// <summary>Where a link to the email as a web page leads: where it was written to lead, or by itself to its page.</summary>
+    public string PageOr(string href) => Links.IsPlaceholder(href) ? Context.PageAt : href;
+
     public string Look(string property) => Block.Look[property];
 
     public int LookNumber(string property) => int.Parse(Block.Look[property], System.Globalization.CultureInfo.InvariantCulture);

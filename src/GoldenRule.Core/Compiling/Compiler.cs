@@ -14,15 +14,17 @@ public static class Compiler
     private readonly record struct Writers(Utf8Writer Html, PlainTextWriter Text);
 
     /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
+    /// <param name="pageAt">Address of the same email as a web page; empty: it has none.</param>
     public static CompiledEmail Compile(
         ResolvedEmail email,
         string picturesAt,
         Purpose purpose,
         CompiledEmail? previous = null,
-        CancellationToken cancel = default
+        CancellationToken cancel = default,
+        string pageAt = ""
     )
     {
-        var context = RenderContext.For(email, picturesAt, purpose);
+        var context = RenderContext.For(email, picturesAt, purpose, pageAt);
         var former = previous is not null && previous.Context.WritesLike(context) ? previous : null;
         var writers = new Writers(new Utf8Writer(16384), new PlainTextWriter());
         var apart = former is { HasRowsApart: true };

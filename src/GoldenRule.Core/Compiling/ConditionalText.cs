@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Text;
 using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Compiling;
@@ -50,16 +49,23 @@ internal sealed record ConditionalText(ImmutableArray<(Condition? Row, BlockText
 
     /// <summary>With each part in the words of whoever writes its conditions.</summary>
     /// <param name="write">Of a row's condition, a block's and the words between them.</param>
-    public string Write(Func<Condition?, Condition?, string, string> write)
+    public string Write(Func<Condition?, Condition?, string, string> write) =>
+        string.Concat(Sections().Select(s => write(s.Row, s.Block, s.Words)));
+
+    /// <summary>Its parts one after the other, each with the empty line that it carries.</summary>
+    public IEnumerable<(Condition? Row, Condition? Block, string Words)> Sections()
     {
-        var (text, anchor) = (new StringBuilder(), Anchor);
+        var anchor = Anchor;
         for (var i = 0; i < Parts.Length; i++)
         {
             var (row, part) = Parts[i];
             var (before, after) = (anchor >= 0 && i > anchor ? "\n\n" : "", anchor < 0 || i < anchor ? "\n\n" : "");
-            text.Append(write(row, part.Condition, before + part.Text[..^1] + after));
+            yield return (row, part.Condition, before + part.Text[..^1] + after);
         }
 
-        return anchor < 0 ? text.ToString() : text.Append('\n').ToString();
+        if (anchor >= 0)
+        {
+            yield return (null, null, "\n");
+        }
     }
 }

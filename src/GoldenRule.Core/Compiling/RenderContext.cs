@@ -20,13 +20,15 @@ public enum Purpose
 /// <param name="PicturesAt">Address that picture files stand under, with its closing slash.</param>
 /// <param name="Language">BCP 47 tag; dates are written in it.</param>
 /// <param name="SendDay">The day it goes out. Null: not settled yet.</param>
+/// <param name="PageAt">Address of the same email as a web page; empty: it has none.</param>
 public sealed record RenderContext(
     Theme Theme,
     PictureCatalog Pictures,
     string PicturesAt,
     Purpose Purpose,
     string Language,
-    DateOnly? SendDay
+    DateOnly? SendDay,
+    string PageAt
 )
 {
     /// <summary>What a contents list shows: every heading and card marked for it.</summary>
@@ -41,8 +43,16 @@ public sealed record RenderContext(
     /// <summary>Whether rows and pieces carry their ids.</summary>
     public bool Marks => Purpose == Purpose.Proof;
 
-    public static RenderContext For(ResolvedEmail email, string picturesAt, Purpose purpose) =>
-        new(Theme.ForStyle(email.Style), email.Pictures, picturesAt, purpose, email.Email.Language, DayOf(email.Email.Details.SendDay));
+    public static RenderContext For(ResolvedEmail email, string picturesAt, Purpose purpose, string pageAt = "") =>
+        new(
+            Theme.ForStyle(email.Style),
+            email.Pictures,
+            picturesAt,
+            purpose,
+            email.Email.Language,
+            DayOf(email.Email.Details.SendDay),
+            pageAt
+        );
 
     /// <summary>A day as details have it. Null: it is none, or not settled.</summary>
     public static DateOnly? DayOf(string text) =>
@@ -52,7 +62,8 @@ public sealed record RenderContext(
     public bool WritesLike(RenderContext other) =>
         ReferenceEquals(Theme, other.Theme)
         && ReferenceEquals(Pictures, other.Pictures)
-        && (PicturesAt, Purpose, Language, SendDay) == (other.PicturesAt, other.Purpose, other.Language, other.SendDay);
+        && (PicturesAt, Purpose, Language, SendDay, PageAt)
+            == (other.PicturesAt, other.Purpose, other.Language, other.SendDay, other.PageAt);
 
     /// <summary>The email's theme, or that of a row which narrows the house style for itself.</summary>
     public Theme ThemeOf(ResolvedRow row) => ReferenceEquals(row.Style, Theme.Style) ? Theme : Theme.ForStyle(row.Style);

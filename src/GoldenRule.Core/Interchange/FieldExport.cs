@@ -38,6 +38,9 @@ public sealed record FieldExport(
     ImmutableArray<Unsayable> Faults
 )
 {
+    /// <summary>The plain text for format=flowed (RFC 3676).</summary>
+    public required string FlowingText { get; init; }
+
     /// <param name="kept">Compiled with its fields left open.</param>
     public static FieldExport Write(CompiledEmail kept, AudiencePlan plan, ExportProfile profile) =>
         new PlatformWriter(kept, plan, profile).Write();

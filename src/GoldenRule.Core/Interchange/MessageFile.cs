@@ -21,10 +21,59 @@ public sealed record MessageTerms(
     string? To,
     ImmutableArray<MessagePart> Attachments,
     ImmutableDictionary<string, byte[]> Pictures
-);
+)
+{
+    /// <summary>What stands before the subject, "[Test]" for example; empty: nothing.</summary>
+    public string SubjectMark { get; init; } = "";
+
+    /// <summary>
+    /// True: mail programs open it as a message that is still to be sent (the header "X-Unsent", common practice, no published source).
+    /// </summary>
+    public bool IsUnsent { get; init; }
+}
+
+/// <summary>What a message says.</summary>
+/// <param name="Language">BCP 47 tag.</param>
+/// <param name="FlowingText">For format=flowed (RFC 3676).</param>
+/// <param name="Unsubscribe">The way out; empty: it offers none.</param>
+/// <param name="Pictures">Names of the picture files it shows.</param>
+/// <param name="PicturesAt">Address that they stand under.</param>
+public sealed record MessageContent(
+    string Language,
+    string SenderName,
+    string SenderAddress,
+    string Subject,
+    string Html,
+    string FlowingText,
+    string Unsubscribe,
+    ImmutableArray<string> Pictures,
+    string PicturesAt
+)
+{
+    public static MessageContent From(CompiledEmail email) => From(email, email.FlowingText());
+
+    /// <summary>With its fields and conditions written for a sending platform.</summary>
+    public static MessageContent From(FieldExport export) => From(export.Email, export.FlowingText);
+
+    private static MessageContent From(CompiledEmail email, string text)
+    {
+        var (source, details) = (email.Source.Email, email.Source.Email.Details);
+        return new MessageContent(
+            source.Language,
+            details.SenderName,
+            details.SenderAddress,
+            details.Subject,
+            email.HtmlText(),
+            text,
+            ListUnsubscribe.Find(email.Source, email.Context) ?? "",
+            email.PictureNames(),
+            email.Context.PicturesAt
+        );
+    }
+}
 
 /// <summary>
-/// A compiled email as a message file: RFC 5322 headers, MIME by RFC 2045 and 2046, encoded words by RFC 2047, text as
+/// An email as a message file: RFC 5322 headers, MIME by RFC 2045 and 2046, encoded words by RFC 2047, text as
 /// format=flowed (RFC 3676), the way out as headers (RFC 2369; one press by RFC 8058).
 /// </summary>
 public static class MessageFile
@@ -33,13 +82,23 @@ public static class MessageFile
 
     /// <summary>The same email and terms give the same bytes.</summary>
     /// <exception cref="StructureException">The sending address is not one.</exception>
-    public static byte[] Write(CompiledEmail email, MessageTerms terms)
+    public static byte[] Write(MessageContent content, MessageTerms terms)
     {
-        var details = email.Source.Email.Details;
-        if (details.SenderAddress.Length > 0 && !MailAddresses.IsOne(Line(details.SenderAddress)))
+        using var stream = new MemoryStream(content.Html.Length + content.FlowingText.Length + 4_096);
+        var format = FormatOptions.Default.Clone();
+        format.NewLineFormat = NewLineFormat.Dos;
+        Make(content, terms).WriteTo(format, stream);
+        return stream.ToArray();
+    }
+
+    /// <inheritdoc cref="Write"/>
+    public static MimeMessage Make(MessageContent content, MessageTerms terms)
+    {
+        var (sender, subject) = (Line(content.SenderAddress), $"{terms.SubjectMark} {Line(content.Subject)}".TrimStart());
+        if (sender.Length > 0 && !MailAddresses.IsOne(sender))
         {
             throw new StructureException(
-                $"The sending address \"{details.SenderAddress}\" is not one, so no message can be written. Write it "
+                $"The sending address \"{content.SenderAddress}\" is not one, so no message can be written. Write it "
                     + "like post@larkfell.example.org.",
                 "details/senderAddress"
             );
@@ -49,20 +108,23 @@ public static class MessageFile
         {
             Date = terms.Date,
             MessageId = terms.MessageId,
-            Subject = Line(details.Subject),
+            Subject = subject,
         };
-        message.From.Add(new MailboxAddress(Encoding.UTF8, Line(details.SenderName), Line(details.SenderAddress)));
+        message.From.Add(new MailboxAddress(Encoding.UTF8, Line(content.SenderName), sender));
         if (terms.To is { } to)
         {
             message.To.Add(MailboxAddress.Parse(to));
         }
 
-        message.Headers[message.Headers.IndexOf(HeaderId.Subject)].SetRawValue(HeaderText.Line("Subject", Line(details.Subject)));
-        message
-            .Headers[message.Headers.IndexOf(HeaderId.From)]
-            .SetRawValue(HeaderText.Mailbox(Line(details.SenderName), Line(details.SenderAddress)));
-        message.Headers.Add(HeaderId.ContentLanguage, Line(email.Source.Email.Language));
-        if (ListUnsubscribe.Find(email.Source, email.Context) is { } way && Documents.Links.IsSafe(way))
+        message.Headers[message.Headers.IndexOf(HeaderId.Subject)].SetRawValue(HeaderText.Line("Subject", subject));
+        message.Headers[message.Headers.IndexOf(HeaderId.From)].SetRawValue(HeaderText.Mailbox(Line(content.SenderName), sender));
+        message.Headers.Add(HeaderId.ContentLanguage, Line(content.Language));
+        if (terms.IsUnsent)
+        {
+            message.Headers.Add("X-Unsent", "1");
+        }
+
+        if (content.Unsubscribe is { Length: > 0 } way && Documents.Links.IsSafe(way))
         {
             message.Headers.Add(HeaderId.ListUnsubscribe, $"<{new Uri(way).AbsoluteUri}>");
             if (way.StartsWith("https://", StringComparison.OrdinalIgnoreCase))
@@ -72,15 +134,15 @@ public static class MessageFile
         }
 
         var text = new TextPart(TextFormat.Flowed) { ContentTransferEncoding = ContentEncoding.QuotedPrintable };
-        text.SetText(Encoding.UTF8, email.FlowingText().ReplaceLineEndings("\r\n"));
+        text.SetText(Encoding.UTF8, content.FlowingText.ReplaceLineEndings("\r\n"));
         var html = new TextPart(TextFormat.Html) { ContentTransferEncoding = ContentEncoding.QuotedPrintable };
-        html.SetText(Encoding.UTF8, WithPicturesInside(email, terms));
+        html.SetText(Encoding.UTF8, WithPicturesInside(content, terms));
 
         MimeEntity shown = html;
         if (!terms.Pictures.IsEmpty)
         {
             var related = new MultipartRelated { Root = html };
-            foreach (var name in email.PictureNames().Where(terms.Pictures.ContainsKey))
+            foreach (var name in content.Pictures.Where(terms.Pictures.ContainsKey))
             {
                 related.Add(
                     new MimePart(TypeOf(name))
@@ -118,12 +180,11 @@ public static class MessageFile
 
         message.Body = body;
         Bound(body, terms.MessageId, 0);
-        using var stream = new MemoryStream();
-        var format = FormatOptions.Default.Clone();
-        format.NewLineFormat = NewLineFormat.Dos;
-        message.WriteTo(format, stream);
-        return stream.ToArray();
+        return message;
     }
+
+    /// <summary>A message that was written, as one that mail programs open as still to be sent; see <see cref="MessageTerms.IsUnsent"/>.</summary>
+    public static byte[] AsUnsent(byte[] message) => [.. "X-Unsent: 1\r\n"u8, .. message];
 
     /// <summary>
     /// What a header may hold: one line. What would begin another header is a blank; what turns the reading direction,
@@ -136,12 +197,12 @@ public static class MessageFile
             )
             .Trim();
 
-    private static string WithPicturesInside(CompiledEmail email, MessageTerms terms)
+    private static string WithPicturesInside(MessageContent content, MessageTerms terms)
     {
-        var html = email.HtmlText();
+        var html = content.Html;
         foreach (var name in terms.Pictures.Keys)
         {
-            html = html.Replace($"{email.Context.PicturesAt}{name}", $"cid:{IdOf(name)}", StringComparison.Ordinal);
+            html = html.Replace($"{content.PicturesAt}{name}", $"cid:{IdOf(name)}", StringComparison.Ordinal);
         }
 
         return html;

@@ -43,7 +43,10 @@ internal sealed class PlatformWriter(CompiledEmail kept, AudiencePlan plan, Expo
             [.. fields.Select(f => Define(f.Key, f.Value))],
             [.. conditions],
             [.. faults.Distinct()]
-        );
+        )
+        {
+            FlowingText = FlowedText.Stuffed(hand?.Text ?? made),
+        };
     }
 
     private CompiledRow Row(CompiledRow row)

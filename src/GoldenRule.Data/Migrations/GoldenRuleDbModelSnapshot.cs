@@ -237,6 +237,23 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("emails_behind", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.FrozenContent", b =>
+                {
+                    b.Property<string>("Sha256")
+                        .HasColumnType("text")
+                        .HasColumnName("sha256");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("content");
+
+                    b.HasKey("Sha256")
+                        .HasName("pk_frozen_contents");
+
+                    b.ToTable("frozen_contents", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.KnownBrowser", b =>
                 {
                     b.Property<string>("Browser")
@@ -870,6 +887,98 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("files", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredHandOff", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("By")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by");
+
+                    b.Property<Guid>("DocumentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("document_id");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Record")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("record");
+
+                    b.Property<string>("Seal")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("seal");
+
+                    b.HasKey("Id")
+                        .HasName("pk_hand_offs");
+
+                    b.HasIndex("Address")
+                        .IsUnique()
+                        .HasDatabaseName("ix_hand_offs_address");
+
+                    b.HasIndex("DocumentId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_hand_offs_document_id_number");
+
+                    b.ToTable("hand_offs", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredHandOffFile", b =>
+                {
+                    b.Property<Guid>("HandOffId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("hand_off_id");
+
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Sha256")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("sha256");
+
+                    b.HasKey("HandOffId", "Name")
+                        .HasName("pk_hand_off_files");
+
+                    b.HasIndex("Sha256")
+                        .HasDatabaseName("ix_hand_off_files_sha256");
+
+                    b.ToTable("hand_off_files", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredHandOffPage", b =>
+                {
+                    b.Property<Guid>("HandOffId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("hand_off_id");
+
+                    b.Property<DateOnly?>("Until")
+                        .HasColumnType("date")
+                        .HasColumnName("until");
+
+                    b.HasKey("HandOffId")
+                        .HasName("pk_hand_off_pages");
+
+                    b.ToTable("hand_off_pages", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredJob", b =>
                 {
                     b.Property<Guid>("Id")
@@ -918,6 +1027,10 @@ namespace GoldenRule.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("step");
+
+                    b.Property<Guid?>("Subject")
+                        .HasColumnType("uuid")
+                        .HasColumnName("subject");
 
                     b.Property<int>("Total")
                         .HasColumnType("integer")
@@ -1585,6 +1698,125 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("teams", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredTestMessage", b =>
+                {
+                    b.Property<Guid>("TestSendId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("test_send_id");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
+                    b.Property<string>("Answer")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("answer");
+
+                    b.Property<DateTime?>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<int?>("Combination")
+                        .HasColumnType("integer")
+                        .HasColumnName("combination");
+
+                    b.Property<Guid?>("Reader")
+                        .HasColumnType("uuid")
+                        .HasColumnName("reader");
+
+                    b.Property<string>("Seen")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("seen");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("state");
+
+                    b.HasKey("TestSendId", "Number")
+                        .HasName("pk_test_messages");
+
+                    b.ToTable("test_messages", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredTestSend", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTime>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.Property<Guid>("AskedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("asked_by");
+
+                    b.Property<string>("Base")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("base");
+
+                    b.Property<Guid>("DocumentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("document_id");
+
+                    b.Property<bool>("PicturesInside")
+                        .HasColumnType("boolean")
+                        .HasColumnName("pictures_inside");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint")
+                        .HasColumnName("revision");
+
+                    b.HasKey("Id")
+                        .HasName("pk_test_sends");
+
+                    b.HasIndex("AskedBy", "AskedAt")
+                        .HasDatabaseName("ix_test_sends_asked_by_asked_at");
+
+                    b.HasIndex("DocumentId", "AskedAt")
+                        .HasDatabaseName("ix_test_sends_document_id_asked_at");
+
+                    b.ToTable("test_sends", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredTester", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.HasKey("Id")
+                        .HasName("pk_testers");
+
+                    b.HasIndex("Address")
+                        .IsUnique()
+                        .HasDatabaseName("ix_testers_address");
+
+                    b.ToTable("testers", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredThumbnail", b =>
                 {
                     b.Property<string>("Id")
@@ -1615,6 +1847,31 @@ namespace GoldenRule.Data.Migrations
                         .HasDatabaseName("ix_thumbnails_made_at");
 
                     b.ToTable("thumbnails", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredWithdrawal", b =>
+                {
+                    b.Property<Guid>("HandOffId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("hand_off_id");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("By")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("reason");
+
+                    b.HasKey("HandOffId")
+                        .HasName("pk_hand_off_withdrawals");
+
+                    b.ToTable("hand_off_withdrawals", (string)null);
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredWords", b =>
@@ -1946,6 +2203,43 @@ namespace GoldenRule.Data.Migrations
                         .HasConstraintName("fk_edits_documents_document_id");
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredHandOff", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredDocument", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_hand_offs_documents_document_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredHandOffFile", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredHandOff", null)
+                        .WithMany("Files")
+                        .HasForeignKey("HandOffId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_hand_off_files_hand_offs_hand_off_id");
+
+                    b.HasOne("GoldenRule.Data.FrozenContent", null)
+                        .WithMany()
+                        .HasForeignKey("Sha256")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_hand_off_files_frozen_contents_sha256");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredHandOffPage", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredHandOff", null)
+                        .WithOne("Page")
+                        .HasForeignKey("GoldenRule.Data.StoredHandOffPage", "HandOffId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_hand_off_pages_hand_offs_hand_off_id");
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredJobFinding", b =>
                 {
                     b.HasOne("GoldenRule.Data.StoredJob", null)
@@ -2063,6 +2357,36 @@ namespace GoldenRule.Data.Migrations
                         .HasConstraintName("fk_teams_teams_merged_into");
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredTestMessage", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredTestSend", null)
+                        .WithMany("Messages")
+                        .HasForeignKey("TestSendId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_test_messages_test_sends_test_send_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredTestSend", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredDocument", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_test_sends_documents_document_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredWithdrawal", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredHandOff", null)
+                        .WithOne("Withdrawal")
+                        .HasForeignKey("GoldenRule.Data.StoredWithdrawal", "HandOffId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_hand_off_withdrawals_hand_offs_hand_off_id");
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredWords", b =>
                 {
                     b.HasOne("GoldenRule.Data.StoredDocument", null)
@@ -2152,9 +2476,24 @@ namespace GoldenRule.Data.Migrations
                     b.Navigation("References");
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredHandOff", b =>
+                {
+                    b.Navigation("Files");
+
+                    b.Navigation("Page")
+                        .IsRequired();
+
+                    b.Navigation("Withdrawal");
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredReviewRound", b =>
                 {
                     b.Navigation("Decisions");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredTestSend", b =>
+                {
+                    b.Navigation("Messages");
                 });
 #pragma warning restore 612, 618
         }

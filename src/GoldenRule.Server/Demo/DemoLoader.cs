@@ -11,6 +11,7 @@ using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Reviews;
 using GoldenRule.Data;
 using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Pictures;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
@@ -26,6 +27,7 @@ public sealed partial class DemoLoader(
     UserManager<Account> accounts,
     TimeProvider clock,
     PictureIntake intake,
+    PublicAddress address,
     IServiceProvider services
 )
 {
@@ -239,8 +241,8 @@ public sealed partial class DemoLoader(
                 Email => demo.Body.GetProperty("campaignType").GetString(),
                 _ => null,
             },
-            // What is in review or approved is asked about and decided once all of it is there.
-            State = demo.State == EmailState.HandedOff ? demo.State : EmailState.Draft,
+            // What has come further is asked about, decided and handed off once all of it is there.
+            State = EmailState.Draft,
             Origin = body,
             Head = body,
             CreatedBy = people[demo.Author],
@@ -251,9 +253,9 @@ public sealed partial class DemoLoader(
         stored.UpdateIndexColumns(document);
         stored.AddReferences(document);
         db.Documents.Add(stored);
-        if (demo is { Kind: DocumentKind.Email, State: EmailState.InReview or EmailState.Approved })
+        if (demo is { Kind: DocumentKind.Email, State: not EmailState.Draft })
         {
-            reviews.Add(new DemoReview(demo.Id, people[demo.Author], demo.State == EmailState.Approved, demo.HoursAgo));
+            reviews.Add(new DemoReview(demo.Id, people[demo.Author], demo.State, demo.HoursAgo, address.OfServer()));
         }
 
         if (demo.Kind is not (DocumentKind.Email or DocumentKind.Snippet))

@@ -9,6 +9,7 @@ using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.Interchange;
 using GoldenRule.Server.Editing;
+using GoldenRule.Server.Emails;
 
 namespace GoldenRule.Server.Desks;
 
@@ -139,7 +140,7 @@ internal static class DeskViews
             new DraftInbox(InboxLine.OnPhone(details, text), InboxLine.OnDesktop(details, text))
         );
 
-        CompiledEmail SeenBy(CompiledEmail all) => reader is null ? all : CompilationCache.SeenBy(all, reader, loaded.Library);
+        CompiledEmail SeenBy(CompiledEmail all) => reader is null ? all : OutgoingEmail.SeenBy(all, reader, loaded.Library.Audiences);
     }
 
     public static Report Report(LoadedDocument loaded, CompilationCache compilations)

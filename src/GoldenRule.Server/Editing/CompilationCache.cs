@@ -1,10 +1,8 @@
 using System.Collections.Immutable;
 using System.Diagnostics.Metrics;
-using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
-using GoldenRule.Core.Interchange;
 using GoldenRule.Core.Resolving;
 using GoldenRule.Server.Hosting;
 
@@ -123,82 +121,6 @@ public sealed class CompilationCache(TimeProvider clock, IMeterFactory meters) :
             CheckList.Run(new Inspection(resolved, sending, context, subject), previous?.Inspected, cancel)
         );
     }
-
-    /// <summary>
-    /// The email as it is handed out: pictures at an address that readers reach, links with the tags of its campaign type.
-    /// </summary>
-    /// <param name="reader">Whose it is. Null: nobody's in particular; fields say their samples.</param>
-    public static CompiledEmail ForSending(
-        CompiledRevision compiledRevision,
-        LibrarySnapshot library,
-        string picturesAt,
-        SampleReader? reader = null
-    ) =>
-        reader is null
-            ? Compile(compiledRevision.Resolved, compiledRevision, library, picturesAt)
-            : SeenBy(
-                Compile(
-                    compiledRevision.DocumentLayout.Resolve(library, inline: compiledRevision.Resolved.Inline.As(reader)),
-                    compiledRevision,
-                    library,
-                    picturesAt
-                ),
-                reader,
-                library
-            );
-
-    /// <summary>What one reader sees of an email.</summary>
-    public static CompiledEmail SeenBy(CompiledEmail email, SampleReader reader, LibrarySnapshot library) =>
-        email.Seen(condition => Conditions.Holds(condition, library.Audiences, reader.Values));
-
-    /// <summary>The same with its fields and conditions written for a sending platform.</summary>
-    public static FieldExport ForPlatform(
-        CompiledRevision compiledRevision,
-        LibrarySnapshot library,
-        string picturesAt,
-        ExportProfile profile
-    ) => FieldExport.Write(WithFieldsKept(compiledRevision, library, picturesAt), library.Audiences, profile);
-
-    /// <summary>The same as one email for each combination of conditions.</summary>
-    /// <exception cref="StructureException">There are too many.</exception>
-    public static ImmutableArray<CombinationEmail> ForEachCombination(
-        CompiledRevision compiledRevision,
-        LibrarySnapshot library,
-        string picturesAt,
-        ExportProfile profile
-    ) => CombinationExport.Write(WithFieldsKept(compiledRevision, library, picturesAt), library.Audiences, profile);
-
-    private static CompiledEmail WithFieldsKept(CompiledRevision compiledRevision, LibrarySnapshot library, string picturesAt) =>
-        Compile(
-            compiledRevision.Inspected.Inspection.HasFields
-                ? compiledRevision.DocumentLayout.Resolve(library, inline: compiledRevision.Resolved.Inline.WithFieldsKept())
-                : compiledRevision.Resolved,
-            compiledRevision,
-            library,
-            picturesAt
-        );
-
-    /// <summary>
-    /// The plain text as one sample reader gets it, made the way the exported one is: lines are wrapped before anyone's values stand
-    /// in them.
-    /// </summary>
-    public static string TextFor(CompiledRevision compiledRevision, LibrarySnapshot library, SampleReader reader) =>
-        FieldExport.Fill(
-            SeenBy(WithFieldsKept(compiledRevision, library, PicturesAt), reader, library).PlainText(),
-            compiledRevision.Resolved.Inline.As(reader)
-        );
-
-    private static CompiledEmail Compile(
-        ResolvedEmail resolved,
-        CompiledRevision compiledRevision,
-        LibrarySnapshot library,
-        string picturesAt
-    ) =>
-        Compiler.Compile(
-            LinkTrackedEmail.Track(resolved, library.Plan.Find(compiledRevision.Order.Template.CampaignType)?.LinkTags ?? LinkTags.None),
-            picturesAt,
-            Purpose.Sending
-        );
 
     public void Dispose() => cache.Dispose();
 }

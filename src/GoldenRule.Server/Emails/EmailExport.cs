@@ -107,13 +107,9 @@ public static class EmailExport
         var email = (proof, sample) switch
         {
             (true, _) => compiled.Sending,
-            (_, { } one) => CompilationCache.ForSending(
-                compiled,
-                loaded.Library,
-                PicturesHere(request),
-                await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel)
-            ),
-            _ => Written(compiled, loaded.Library, PicturesHere(request), profile).Email,
+            (_, { } one) => Outgoing(compiled, loaded, request)
+                .For(await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel)),
+            _ => Written(Outgoing(compiled, loaded, request), profile).Email,
         };
         if (download == true)
         {
@@ -131,6 +127,7 @@ public static class EmailExport
     private static async Task<IResult> TextAsync(
         Guid id,
         ClaimsPrincipal user,
+        HttpRequest request,
         bool? download,
         Guid? sample,
         string? profile,
@@ -143,13 +140,10 @@ public static class EmailExport
         var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         MustBeUpToDate(loaded);
         var compiled = compilations.Compile(loaded);
+        var outgoing = Outgoing(compiled, loaded, request);
         var text = sample is { } one
-            ? CompilationCache.TextFor(
-                compiled,
-                loaded.Library,
-                await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel)
-            )
-            : Written(compiled, loaded.Library, CompilationCache.PicturesAt, profile).PlainText;
+            ? outgoing.TextFor(await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel))
+            : Written(outgoing, profile).PlainText;
         if (download == true)
         {
             await TellAsync(loaded, user, "plain text", db, cancel);
@@ -175,7 +169,7 @@ public static class EmailExport
     {
         var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         var (compiled, plan) = (compilations.Compile(loaded), loaded.Library.Audiences);
-        var export = CompilationCache.ForPlatform(compiled, loaded.Library, CompilationCache.PicturesAt, Profile(plan, profile));
+        var export = new OutgoingEmail(compiled, loaded.Library, CompilationCache.PicturesAt).ForPlatform(Profile(plan, profile));
         var readers = await SampleReaderEndpoints.AllAsync(plan, db, cancel);
         var combinations = compiled.Resolved.Inline.Conditions.Solve(compiled.Resolved.Conditions());
         return new PlatformFields(
@@ -217,8 +211,8 @@ public static class EmailExport
             : plan.FindProfile(key) ?? throw ProblemException.Invalid($"There is no export profile \"{key}\".", "profile");
 
     // What cannot be said is refused with its places: a file with a gap would go to everyone.
-    private static FieldExport Written(CompiledRevision compiled, LibrarySnapshot library, string picturesAt, string? profile) =>
-        Whole(CompilationCache.ForPlatform(compiled, library, picturesAt, Profile(library.Audiences, profile)));
+    private static FieldExport Written(OutgoingEmail outgoing, string? profile) =>
+        Whole(outgoing.ForPlatform(Profile(outgoing.Library.Audiences, profile)));
 
     private static FieldExport Whole(FieldExport export) =>
         export.Faults is [var first, .. var more]
@@ -256,44 +250,21 @@ public static class EmailExport
         var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         MustBeUpToDate(loaded);
         var compiled = compilations.Compile(loaded);
-        var sender = compiled.Resolved.Email.Details.SenderAddress;
-        if (!MailAddresses.IsOne(sender))
-        {
-            throw ProblemException.Invalid(
-                $"{(sender.Length == 0 ? "The email has no sending address" : $"\"{sender}\" is no sending address")}, "
-                    + "and no message goes without one. Write it in the details, like post@larkfell.example.org.",
-                "details/senderAddress"
-            );
-        }
-
+        var domain = MailFiles.DomainOf(compiled.Resolved.Email.Details.SenderAddress);
         await MailFiles.KeepAsync(compiled.Sending, db, cancel);
-        var email = CompilationCache.ForSending(
-            compiled,
-            loaded.Library,
-            PicturesHere(request),
-            sample is { } one ? await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel) : null
-        );
-        var attached = compiled.Resolved.Email.Attachments.Select(a => a.File).ToList();
-        var files =
-            attached.Count == 0
-                ? []
-                : await db
-                    .Files.AsNoTracking()
-                    .Where(f => attached.Contains(f.Id))
-                    .ToDictionaryAsync(f => f.Id, f => f.Content, StringComparer.Ordinal, cancel);
+        var outgoing = Outgoing(compiled, loaded, request);
+        var email = sample is { } one
+            ? outgoing.For(await SampleReaderEndpoints.FindAsync(one, loaded.Library.Audiences, db, cancel))
+            : outgoing.Whole();
         // The same revision gives the same message.
         var hash = Convert.ToHexStringLower(SHA256.HashData(email.Html()))[..16];
         var message = MessageFile.Write(
-            email,
+            MessageContent.From(email),
             new MessageTerms(
                 new DateTimeOffset(loaded.Stored.ChangedAt, TimeSpan.Zero),
-                $"{id:N}.{loaded.Stored.Revision}.{hash}@{sender[(sender.LastIndexOf('@') + 1)..]}",
+                $"{id:N}.{loaded.Stored.Revision}.{hash}@{domain}",
                 to,
-                [
-                    .. compiled
-                        .Resolved.Email.Attachments.Where(a => files.ContainsKey(a.File))
-                        .Select(a => new MessagePart(AttachmentTypes.SafeName(a.Name), a.MediaType, files[a.File])),
-                ],
+                await MailFiles.AttachmentsAsync(compiled.Resolved.Email, db, cancel),
                 embed == true
                     ? (await MailFiles.PicturesAsync(email, db, cancel)).ToImmutableDictionary(
                         p => p.Name,
@@ -311,6 +282,7 @@ public static class EmailExport
     private static async Task<IResult> BundleAsync(
         Guid id,
         ClaimsPrincipal user,
+        HttpRequest request,
         string? profile,
         bool? combinations,
         DocumentAccess access,
@@ -322,14 +294,10 @@ public static class EmailExport
         var loaded = await access.LoadAsync(DocumentKind.Email, id, user.Person(), cancel);
         MustBeUpToDate(loaded);
         var compiled = compilations.Compile(loaded);
+        var outgoing = Outgoing(compiled, loaded, request) with { PicturesAt = BundleFile.PicturesAt };
         if (combinations == true)
         {
-            var emails = CompilationCache.ForEachCombination(
-                compiled,
-                loaded.Library,
-                BundleFile.PicturesAt,
-                Profile(loaded.Library.Audiences, profile)
-            );
+            var emails = outgoing.ForEachCombination(Profile(loaded.Library.Audiences, profile));
             var files = new SortedDictionary<string, byte[]>(StringComparer.Ordinal);
             foreach (var email in emails)
             {
@@ -347,7 +315,7 @@ public static class EmailExport
             );
         }
 
-        var export = Written(compiled, loaded.Library, BundleFile.PicturesAt, profile);
+        var export = Written(outgoing, profile);
         await TellAsync(loaded, user, "ZIP", db, cancel);
         return Results.File(
             BundleFile.Write(export.Email, await MailFiles.OfAsync(export.Email, db, cancel), export),
@@ -372,6 +340,10 @@ public static class EmailExport
 
     private sealed record ExportTold(Guid Email, long Revision, string Form);
 
-    private static string PicturesHere(HttpRequest request) =>
-        request.HttpContext.RequestServices.GetRequiredService<PublicAddress>().Pictures(request);
+    // Its page for browsers is not there yet: until the hand-off that address says so.
+    private static OutgoingEmail Outgoing(CompiledRevision compiled, LoadedDocument loaded, HttpRequest request)
+    {
+        var address = request.HttpContext.RequestServices.GetRequiredService<PublicAddress>();
+        return new OutgoingEmail(compiled, loaded.Library, address.Pictures(request), address.DraftPage(request));
+    }
 }

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Security.Cryptography;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Interchange;
@@ -30,7 +31,7 @@ public sealed class SignOffWork(
         await progress(1, Steps, "Compiling");
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, job.Document!.Value, cancel);
         var compiled = compilations.Compile(loaded);
-        var email = CompilationCache.ForSending(compiled, loaded.Library, BundleFile.PicturesAt);
+        var email = new OutgoingEmail(compiled, loaded.Library, BundleFile.PicturesAt).Whole();
         var by = await db.Users.Where(u => u.Id == job.AskedBy).Select(u => u.Name).SingleAsync(cancel);
         var state = loaded.Stored.State switch
         {
@@ -46,11 +47,7 @@ public sealed class SignOffWork(
                 $"{state}, revision {loaded.Stored.Revision}",
                 Convert.ToHexStringLower(SHA256.HashData(email.Html())),
                 $"Printed {clock.GetUtcNow():yyyy-MM-dd HH:mm} UTC for {by}",
-                [
-                    .. StyleLibrary
-                        .Chain(compiled.Order.Template.HouseStyle, loaded.Library.Styles.All)
-                        .Select(s => (loaded.Library.Styles.All[s].Name, loaded.Library.Releases.Newest[s].Number)),
-                ]
+                StylesOf(compiled, loaded.Library)
             )
         );
         await progress(2, Steps, "Fetching pictures");
@@ -59,4 +56,12 @@ public sealed class SignOffWork(
         var pdf = await chromium.PrintAsync(sheet, files.Select(f => (BundleFile.PicturesAt + f.Name, f.Content)), cancel);
         return new WorkResult($"{loaded.Document.Name}.pdf", "application/pdf", pdf);
     }
+
+    /// <summary>The house style it is dressed in and those that lies on, the outermost first, with the numbers of their releases.</summary>
+    public static ImmutableArray<(string Name, int Release)> StylesOf(CompiledRevision compiled, LibrarySnapshot library) =>
+        [
+            .. StyleLibrary
+                .Chain(compiled.Order.Template.HouseStyle, library.Styles.All)
+                .Select(s => (library.Styles.All[s].Name, library.Styles.Numbers[s])),
+        ];
 }

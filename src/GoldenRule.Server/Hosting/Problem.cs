@@ -51,6 +51,17 @@ public sealed class ProblemException(
             piece is null ? null : new Dictionary<string, object?>(StringComparer.Ordinal) { ["piece"] = piece }
         );
 
+    /// <exception cref="ProblemException">It is not allowed: to nobody now (409), or not to whoever asks (403).</exception>
+    public static void ThrowIfRefused(Decision decision)
+    {
+        if (decision is Decision.Refused refused)
+        {
+            throw refused.Rule == Rules.State
+                ? new ProblemException(409, "state", "It is not the time for this", refused.Reason)
+                : Refused(refused);
+        }
+    }
+
     public static ProblemException Refused(Decision.Refused refused) =>
         new(
             403,

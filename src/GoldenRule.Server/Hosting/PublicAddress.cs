@@ -21,10 +21,21 @@ public sealed class PublicAddress(IConfiguration configuration, IServer server)
     public string Base(HttpRequest request) => _address ?? $"{request.Scheme}://{request.Host}";
 
     /// <summary>The same where nobody asks: by the settings, or where this server listens.</summary>
-    public string OfServer() => _address ?? server.Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault()?.TrimEnd('/') ?? "";
+    public string OfServer() =>
+        _address
+        ?? (server.Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault() ?? configuration["urls"]?.Split(';')[0])?.TrimEnd(
+            '/'
+        )
+        ?? "";
 
     /// <summary>What the names of pictures are written after in what goes out.</summary>
     public string Pictures(HttpRequest request) => Base(request) + CompilationCache.PicturesAt;
+
+    /// <summary>Where an email that was not handed off yet has its page for browsers.</summary>
+    public string DraftPage(HttpRequest request) => Base(request) + BrowserPages + "draft";
+
+    /// <summary>What the addresses of pages for browsers begin with.</summary>
+    public const string BrowserPages = "/view/";
 
     /// <summary>Requests for other hosts are refused, and only proxies that are named say where a request came from.</summary>
     public static void Configure(IServiceCollection services, IConfiguration configuration)

@@ -28,9 +28,11 @@ public static class RateLimits
         });
     }
 
-    // One mail provider fetches the pictures of all its readers, and a watchman asks for health.
+    // One mail provider fetches the pictures of all its readers, one office opens the pages, and a watchman asks for health.
     private static bool IsForReaders(PathString path) =>
-        path.StartsWithSegments("/pictures", StringComparison.Ordinal) || path.StartsWithSegments("/health", StringComparison.Ordinal);
+        path.StartsWithSegments("/pictures", StringComparison.Ordinal)
+        || path.StartsWithSegments("/view", StringComparison.Ordinal)
+        || path.StartsWithSegments("/health", StringComparison.Ordinal);
 
     private static RateLimitPartition<string> Bucket(HttpContext http, int atOnce, int refill) =>
         RateLimitPartition.GetTokenBucketLimiter(Who(http), _ => new TokenBucketRateLimiterOptions

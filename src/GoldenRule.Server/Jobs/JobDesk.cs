@@ -13,7 +13,15 @@ public sealed class JobDesk(GoldenRuleDb db, IBackgroundJobClient queue, TimePro
     /// <summary>Of one person.</summary>
     private const int MostUnderWay = 8;
 
-    public async Task<JobEntry> AskAsync(Guid id, string work, Guid? document, Person person, CancellationToken cancel)
+    /// <param name="subject">Which of what the document has it is about. Null: the document itself.</param>
+    public async Task<JobEntry> AskAsync(
+        Guid id,
+        string work,
+        Guid? document,
+        Person person,
+        CancellationToken cancel,
+        Guid? subject = null
+    )
     {
         if (
             await db
@@ -23,13 +31,14 @@ public sealed class JobDesk(GoldenRuleDb db, IBackgroundJobClient queue, TimePro
                 {
                     j.Work,
                     j.Document,
+                    j.Subject,
                     j.AskedBy,
                 })
                 .FirstOrDefaultAsync(cancel) is
             { } known
         )
         {
-            return known.AskedBy == person.Id && known.Work == work && known.Document == document
+            return known.AskedBy == person.Id && known.Work == work && known.Document == document && known.Subject == subject
                 ? await JobEndpoints.FindAsync(id, person, db, cancel)
                 : throw ProblemException.Invalid("That id belongs to another job.");
         }
@@ -53,6 +62,7 @@ public sealed class JobDesk(GoldenRuleDb db, IBackgroundJobClient queue, TimePro
             Id = id,
             Work = work,
             Document = document,
+            Subject = subject,
             AskedBy = person.Id,
             AskedAt = clock.GetUtcNow().UtcDateTime,
         };

@@ -1,6 +1,7 @@
 using GoldenRule.Server.Audits;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Emails;
+using GoldenRule.Server.HandOffs;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.HouseStyles;
 using Hangfire;
@@ -24,6 +25,7 @@ public static class JobSetup
         services.AddScoped<JobRunner>();
         services.AddScoped<Work, AuditWork>();
         services.AddScoped<Work, SignOffWork>();
+        services.AddScoped<Work, HandOffSheetWork>();
         services.AddScoped<Work, ReachWork>();
         services.AddScoped<Work, MasterReachWork>();
         services.AddHangfire(c =>

@@ -49,6 +49,12 @@ public static class LogWords
             LogKind.ReleaseNotMade => "A planned release was not made",
             LogKind.ApprovedFromWritersBrowser => "Approved from a browser that a writer uses",
             LogKind.Exported => "Exported",
+            LogKind.HandedOff => "Handed off",
+            LogKind.CorrectionBegun => "Began a correction of",
+            LogKind.HandOffWithdrawn => "Withdrew the hand-off of",
+            LogKind.BrowserPageSet => "Set how long the page for browsers stays, of",
+            LogKind.TestSent => "Sent a test of",
+            LogKind.TestersSet => "Set the testers",
             LogKind.LogKeptFor => "Set how long the log is kept",
             _ => throw new ArgumentOutOfRangeException(nameof(kind)),
         };

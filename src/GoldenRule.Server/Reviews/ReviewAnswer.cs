@@ -50,6 +50,9 @@ public enum ReviewAgainst
     /// <summary>As people were last asked about it.</summary>
     Asked,
 
+    /// <summary>As it was handed off, the last time or the one that is named.</summary>
+    HandOff,
+
     /// <summary>The last approved email from the same template.</summary>
     Earlier,
 
@@ -111,8 +114,10 @@ public sealed record ComparedSide(string Label, string Html);
 /// <param name="Row">Empty: what the inbox shows.</param>
 public sealed record CommentableField(string Row, string Block, string Field, string Name, string Words);
 
+/// <param name="Hash">Of what there is now.</param>
 /// <param name="Text">The plain texts as one, marked.</param>
 public sealed record ReviewComparison(
+    string Hash,
     ReviewAgainst Against,
     ComparedSide Before,
     ComparedSide After,

@@ -12,13 +12,17 @@ namespace GoldenRule.Server.Reviews;
 /// <summary>What an email is compared with, and what is not as it was.</summary>
 public sealed class ReviewComparisons(GoldenRuleDb db, DocumentAccess access, CompilationCache compilations)
 {
-    public async Task<ReviewComparison> CompareAsync(Guid id, ReviewAgainst against, Person person, CancellationToken cancel)
+    /// <param name="wanted">Null: the first of what it can be compared with.</param>
+    /// <param name="handOff">Number of the hand-off that is meant, where one is. Null: the last.</param>
+    public async Task<ReviewComparison> CompareAsync(Guid id, ReviewAgainst? wanted, int? handOff, Person person, CancellationToken cancel)
     {
         var loaded = await access.LoadAsync(DocumentKind.Email, id, person, cancel);
+        var against = wanted ?? (await AgainstAsync(loaded, await RoundsAsync(id, cancel), cancel))[0];
         var now = ReviewSight.Look(compilations.Compile(loaded, cancel), loaded.Library);
-        var (label, before) = await FormerAsync(loaded, against, cancel)
+        var (label, before) = await FormerAsync(loaded, against, handOff, cancel)
             ?? throw ProblemException.NotFound("There is nothing of that sort to compare it with.");
         return new ReviewComparison(
+            now.Hash,
             against,
             new ComparedSide(label, before.Html()),
             new ComparedSide("Now", now.Html()),
@@ -35,7 +39,12 @@ public sealed class ReviewComparisons(GoldenRuleDb db, DocumentAccess access, Co
         );
     }
 
-    private async Task<(string Label, SeenEmail Seen)?> FormerAsync(LoadedDocument loaded, ReviewAgainst against, CancellationToken cancel)
+    private async Task<(string Label, SeenEmail Seen)?> FormerAsync(
+        LoadedDocument loaded,
+        ReviewAgainst against,
+        int? handOff,
+        CancellationToken cancel
+    )
     {
         var id = loaded.Stored.Id;
         switch (against)
@@ -59,6 +68,10 @@ public sealed class ReviewComparisons(GoldenRuleDb db, DocumentAccess access, Co
                     )
                         is { } seen
                     ? (against == ReviewAgainst.Approval ? "As approved" : "As asked before", seen)
+                    : null;
+            case ReviewAgainst.HandOff:
+                return await HandOffs.HandOffFiles.SeenAsync(id, handOff, db, cancel) is var (number, frozen)
+                    ? ($"As handed off, {number}", frozen)
                     : null;
             case ReviewAgainst.Earlier:
                 return
@@ -98,6 +111,9 @@ public sealed class ReviewComparisons(GoldenRuleDb db, DocumentAccess access, Co
         return found is null ? null : (found.Round.DocumentId, found.Name, ReviewRounds.ApprovedHash(found.Round));
     }
 
+    private Task<List<StoredReviewRound>> RoundsAsync(Guid id, CancellationToken cancel) =>
+        db.ReviewRounds.AsNoTracking().Where(r => r.DocumentId == id).ToListAsync(cancel);
+
     internal async Task<ImmutableArray<ReviewAgainst>> AgainstAsync(
         LoadedDocument loaded,
         List<StoredReviewRound> rounds,
@@ -113,6 +129,11 @@ public sealed class ReviewComparisons(GoldenRuleDb db, DocumentAccess access, Co
         if (rounds.Exists(r => r.State != RoundState.Open))
         {
             against.Add(ReviewAgainst.Asked);
+        }
+
+        if (await db.HandOffs.AnyAsync(h => h.DocumentId == loaded.Stored.Id, cancel))
+        {
+            against.Add(ReviewAgainst.HandOff);
         }
 
         if (await EarlierAsync(loaded, cancel) is not null)

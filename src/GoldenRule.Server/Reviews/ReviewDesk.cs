@@ -1,10 +1,8 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
-using GoldenRule.Core.Governance;
 using GoldenRule.Core.Reviews;
 using GoldenRule.Data;
-using GoldenRule.Server.Desks;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Logs;
@@ -13,26 +11,15 @@ using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Reviews;
 
-/// <summary>
-/// Asking for approval, taking it back and deciding. Whatever changes how an email stands holds its row, as an edit does: of an edit
-/// and a decision at the same time one is first, and the other is judged by what that left.
-/// </summary>
-public sealed class ReviewDesk(
-    GoldenRuleDb db,
-    LibraryCache library,
-    HeadCache heads,
-    DocumentAccess access,
-    CompilationCache compilations,
-    ReviewAnswers answers,
-    TimeProvider clock
-)
+/// <summary>Asking for approval, taking it back and deciding.</summary>
+public sealed class ReviewDesk(GoldenRuleDb db, HeldEmails emails, CompilationCache compilations, ReviewAnswers answers, TimeProvider clock)
 {
     public const int LongestReason = 2_000;
 
     public async Task<ReviewAnswer> AskAsync(Guid id, AskForReview request, Person everywhere, CancellationToken cancel)
     {
         await using var turn = await db.Database.BeginTransactionAsync(cancel);
-        var at = await HoldAsync(id, everywhere, cancel);
+        var at = await emails.HoldAsync(id, everywhere, cancel);
         if (!await db.ReviewRounds.AnyAsync(r => r.Id == request.Id, cancel))
         {
             await BeginAsync(at, request, cancel);
@@ -44,7 +31,7 @@ public sealed class ReviewDesk(
         return await answers.AnswerAsync(at.Loaded, everywhere, cancel);
     }
 
-    private async Task BeginAsync(Held at, AskForReview request, CancellationToken cancel)
+    private async Task BeginAsync(HeldEmail at, AskForReview request, CancellationToken cancel)
     {
         var rule = ReviewRounds.RuleOf(at.Loaded);
         var said = request.Answers ?? ImmutableSortedDictionary<string, string>.Empty;
@@ -55,7 +42,9 @@ public sealed class ReviewDesk(
 
         var answered = said.Where(a => !string.IsNullOrWhiteSpace(a.Value)).Select(a => a.Key).ToHashSet(StringComparer.Ordinal);
         var compiled = compilations.Compile(at.Loaded, cancel);
-        Must(ReviewPermissions.MayAsk(at.Person, at.Stored.State, ReviewSight.Obstacles(compiled, rule.AnswerWarnings ? answered : null)));
+        ProblemException.ThrowIfRefused(
+            ReviewPermissions.MayAsk(at.Person, at.Stored.State, ReviewSight.Obstacles(compiled, rule.AnswerWarnings ? answered : null))
+        );
         var writers = await ReviewRounds.WritersAsync(at.Stored, at.Person.Id, db, cancel);
         var people = await ReviewRounds.PeopleAsync(at.Loaded, db, cancel);
         if (ReviewPermissions.WithoutAnyone(rule, people, writers) is { IsEmpty: false } nobody)
@@ -111,8 +100,8 @@ public sealed class ReviewDesk(
     public async Task<ReviewAnswer> TakeBackAsync(Guid id, Person everywhere, CancellationToken cancel)
     {
         await using var turn = await db.Database.BeginTransactionAsync(cancel);
-        var at = await HoldAsync(id, everywhere, cancel);
-        Must(ReviewPermissions.MayTakeBack(at.Person, at.Stored.State));
+        var at = await emails.HoldAsync(id, everywhere, cancel);
+        ProblemException.ThrowIfRefused(ReviewPermissions.MayTakeBack(at.Person, at.Stored.State));
         if (await OpenAsync(id, cancel) is { } round)
         {
             (round.State, round.ClosedAt) = (RoundState.TakenBack, clock.GetUtcNow().UtcDateTime);
@@ -141,13 +130,13 @@ public sealed class ReviewDesk(
         }
 
         await using var turn = await db.Database.BeginTransactionAsync(cancel);
-        var at = await HoldAsync(id, everywhere, cancel);
+        var at = await emails.HoldAsync(id, everywhere, cancel);
         var stored = await OpenAsync(id, cancel);
         var compiled = compilations.Compile(at.Loaded, cancel);
         var seen = ReviewSight.Look(compiled, at.Loaded.Library);
         var writers = stored is null ? [] : await ReviewRounds.WritersAsync(at.Stored, stored.AskedBy, db, cancel);
         var round = stored is null ? null : ReviewRounds.Round(stored);
-        Must(ReviewPermissions.MayDecide(at.Person, round, writers, seen.Hash));
+        ProblemException.ThrowIfRefused(ReviewPermissions.MayDecide(at.Person, round, writers, seen.Hash));
         if (seen.Hash != decide.Hash)
         {
             throw new ProblemException(
@@ -268,47 +257,15 @@ public sealed class ReviewDesk(
             return null;
         }
 
-        var snapshot = await library.GetAsync(db, cancel);
-        var loaded = new LoadedDocument(stored, heads.Load(stored, snapshot.Masters), snapshot);
-        var seen = ReviewSight.Look(compilations.CompileOnce(loaded, cancel), snapshot);
+        var loaded = await emails.LoadAsync(stored, cancel);
+        var seen = ReviewSight.Look(compilations.CompileOnce(loaded, cancel), loaded.Library);
         return ReviewRounds.ApprovedHash(approved) == seen.Hash ? null : (approved, seen);
     }
 
     private Task<StoredReviewRound?> OpenAsync(Guid id, CancellationToken cancel) =>
         db.ReviewRounds.Include(r => r.Decisions).FirstOrDefaultAsync(r => r.DocumentId == id && r.State == RoundState.Open, cancel);
 
-    private async Task<Held> HoldAsync(Guid id, Person everywhere, CancellationToken cancel)
-    {
-        await access.MustSeeAsync(DocumentKind.Email, id, everywhere, cancel);
-        var stored = await db.Locked(id, null).FirstOrDefaultAsync(cancel);
-        if (stored is not { Kind: DocumentKind.Email })
-        {
-            throw EditPipeline.NotFound(DocumentKind.Email);
-        }
-
-        var snapshot = await library.GetAsync(db, cancel);
-        var loaded = new LoadedDocument(stored, heads.Load(stored, snapshot.Masters), snapshot);
-        return new Held(stored, loaded, EditPipeline.Open(loaded).As(everywhere));
-    }
-
     private Task TellAsync(Guid id, CancellationToken cancel) => LiveNews.TellAsync(db, id, LiveHub.Reviewed, "", "", cancel);
-
-    private static void Must(Decision decision)
-    {
-        switch (decision)
-        {
-            // Not a question of who asks.
-            case Decision.Refused { Rule: Rules.State } refused:
-                throw new ProblemException(409, "state", "It is not the time for this", refused.Reason);
-            case Decision.Refused refused:
-                throw ProblemException.Refused(refused);
-            default:
-                break;
-        }
-    }
-
-    /// <param name="Person">With the roles that hold for it.</param>
-    private sealed record Held(StoredDocument Stored, LoadedDocument Loaded, Person Person);
 
     private sealed record Told(string Hash, string? Approval = null);
 }

@@ -38,13 +38,8 @@ public static class ReviewEndpoints
         review
             .MapGet(
                 "/comparison",
-                (Guid id, string? against, ClaimsPrincipal user, ReviewComparisons comparisons, CancellationToken cancel) =>
-                    comparisons.CompareAsync(
-                        id,
-                        Named.Read<ReviewAgainst>(against, "against") ?? ReviewAgainst.Template,
-                        user.Person(),
-                        cancel
-                    )
+                (Guid id, string? against, int? handOff, ClaimsPrincipal user, ReviewComparisons comparisons, CancellationToken cancel) =>
+                    comparisons.CompareAsync(id, Named.Read<ReviewAgainst>(against, "against"), handOff, user.Person(), cancel)
             )
             .WithName("compareReview");
         api.MapPut("/campaign-types/{key}/review-rule", SetRuleAsync).WithTags("Plan").WithName("setReviewRule");

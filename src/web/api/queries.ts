@@ -120,10 +120,12 @@ export const queries = {
       queryFn: () => ask(api.GET("/api/emails/{id}/review", { params: { path: { id } } })),
       refetchOnMount: "always",
     }),
-  comparison: (id: string, against: ReviewAgainst, hash: string) =>
+  /** @param against Undefined: the first of what it can be compared with. */
+  comparison: (id: string, against?: ReviewAgainst) =>
     queryOptions({
-      queryKey: ["review", id, "comparison", against, hash],
+      queryKey: ["review", id, "comparison", against ?? ""],
       placeholderData: keepPreviousData,
+      refetchOnMount: "always",
       queryFn: () => ask(api.GET("/api/emails/{id}/review/comparison", { params: { path: { id }, query: { against } } })),
     }),
   /** @param version Changes with what there is to be seen. */

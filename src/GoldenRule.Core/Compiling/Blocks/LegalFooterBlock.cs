@@ -4,15 +4,20 @@ using GoldenRule.Core.HouseStyles;
 
 namespace GoldenRule.Core.Compiling.Blocks;
 
-/// <summary>What the law wants at the end: who sends, from which address, and how to be left alone.</summary>
+/// <summary>
+/// What the law wants at the end: who sends, from which address, and how to be left alone. Where the way to the web page has words and
+/// no link, it leads to the page of the hand-off.
+/// </summary>
 public sealed class LegalFooterBlock : WritableKind
 {
     private static readonly ImmutableArray<(string Words, string Link)> Ways =
     [
         ("unsubscribeText", "unsubscribe"),
         ("preferencesText", "preferences"),
-        ("viewText", "view"),
+        (ViewWords, "view"),
     ];
+
+    private const string ViewWords = "viewText";
 
     public override string Name => "legal-footer";
 
@@ -30,7 +35,7 @@ public sealed class LegalFooterBlock : WritableKind
         new("preferencesText", "Preferences, wording", new FieldValue.Words("Preferences")),
         new("preferences", "Preferences, link", new FieldValue.Link("")),
         new("viewText", "View in browser, wording", new FieldValue.Words("View in browser")),
-        new("view", "View in browser, link", new FieldValue.Link("")),
+        new("view", "View in browser, link, empty for the email's page", new FieldValue.Link("")),
     ];
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align];
@@ -50,15 +55,11 @@ public sealed class LegalFooterBlock : WritableKind
         ProseWriter.Declarations(html, type.Style, view.Surface.Quiet);
         html.Raw("\">"u8);
         var first = true;
-        foreach (var (words, link) in Ways)
+        foreach (var (words, href) in Written(view))
         {
-            if (!Documents.Links.IsPlaceholder(view.Block.Href(link)))
-            {
-                html.Raw(first ? ""u8 : "&ensp;"u8);
-                first = false;
-                ProseWriter.Link(html, view.Block.Href(link), view.Surface, view.Theme);
-                html.Text(view.Block.Words(words)).Raw("</a>"u8);
-            }
+            html.Raw(first ? ""u8 : "&ensp;"u8);
+            first = false;
+            Parts.Link(html, view, words, href);
         }
 
         html.Raw("</p>"u8);
@@ -67,15 +68,19 @@ public sealed class LegalFooterBlock : WritableKind
     public override void WriteText(PlainTextWriter text, in BlockView view)
     {
         text.Prose(view.Block.Prose("text"));
-        var block = view.Block;
-        var ways = Ways.Where(w => !Documents.Links.IsPlaceholder(block.Href(w.Link)))
-            .Select(w => PlainTextWriter.Link(block.Words(w.Words), block.Href(w.Link)))
-            .ToList();
+        var ways = Written(view).Select(w => PlainTextWriter.Link(w.Words, w.Href)).ToList();
         if (ways.Count > 0)
         {
             text.Lines(ways);
         }
     }
+
+    private static IEnumerable<(string Words, string Href)> Written(BlockView view) =>
+        from way in Ways
+        let words = view.Block.Words(way.Words)
+        let href = view.Block.Href(way.Link)
+        where !Documents.Links.IsPlaceholder(href) || (way.Words == ViewWords && words.Length > 0)
+        select (words, way.Words == ViewWords ? view.PageOr(href) : href);
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         [Read(view, dark, "Footer text", "footer", "quiet"), Read(view, dark, "Footer link", "footer", "link")];

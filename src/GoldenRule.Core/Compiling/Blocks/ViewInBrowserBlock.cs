@@ -4,7 +4,7 @@ using GoldenRule.Core.HouseStyles;
 
 namespace GoldenRule.Core.Compiling.Blocks;
 
-/// <summary>The way to the same email as a web page.</summary>
+/// <summary>The way to the same email as a web page. Where no link is written it leads to the page of the hand-off.</summary>
 public sealed class ViewInBrowserBlock : WritableKind
 {
     public override string Name => "view-in-browser";
@@ -16,19 +16,22 @@ public sealed class ViewInBrowserBlock : WritableKind
     public override KindGroup Group => KindGroup.Service;
 
     public override ImmutableArray<Field> Fields { get; } =
-    [new("text", "Wording", new FieldValue.Words("View in browser")), new("link", "Link", new FieldValue.Link(""))];
+    [
+        new("text", "Wording", new FieldValue.Words("View in browser")),
+        new("link", "Link, empty for the email's page", new FieldValue.Link("")),
+    ];
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align];
 
     public override void WriteHtml(Utf8Writer html, in BlockView view) =>
-        Parts.LinkLine(html, view, "preheader", view.Block.Words("text"), view.Block.Href("link"));
+        Parts.LinkLine(html, view, "preheader", view.Block.Words("text"), view.PageOr(view.Block.Href("link")));
 
     public override void WriteText(PlainTextWriter text, in BlockView view) =>
-        text.Line(PlainTextWriter.Link(view.Block.Words("text"), view.Block.Href("link")));
+        text.Line(PlainTextWriter.Link(view.Block.Words("text"), view.PageOr(view.Block.Href("link"))));
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "View in browser", "preheader", "link")];
 
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "View in browser", "preheader")];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
+    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => Optional(view, "link");
 }

@@ -8,8 +8,11 @@ import classes from "./ReviewRoom.module.css";
 import { useKeptText } from "./useKeptText";
 import { useReviewAct } from "./useReview";
 
-/** What whoever looks may do: ask, take back, approve, ask for changes. */
-export function DecideActs({ review, hash }: { review: Review; hash: string }) {
+/**
+ * What whoever looks may do: ask, take back, approve, ask for changes.
+ * @param hash Of what is seen; undefined: nothing is yet, and nothing is decided.
+ */
+export function DecideActs({ review, hash = "" }: { review: Review; hash?: string }) {
   const [asking, setAsking] = useState(false);
   const path = { params: { path: { id: review.id } } };
   const decide = useReviewAct(review.id, ({ verdict, reason }: { verdict: ReviewVerdict; reason: string }) =>
@@ -35,10 +38,10 @@ export function DecideActs({ review, hash }: { review: Review; hash: string }) {
             <>
               <AskForChanges
                 email={review.id}
-                busy={decide.isPending}
+                busy={decide.isPending || !hash}
                 onAsk={(reason) => decide.mutate({ verdict: "ask-for-changes", reason })}
               />
-              <Button loading={decide.isPending} onClick={() => decide.mutate({ verdict: "approve", reason: "" })}>
+              <Button loading={decide.isPending} disabled={!hash} onClick={() => decide.mutate({ verdict: "approve", reason: "" })}>
                 Approve{review.decidesAs && review.rounds[0] && review.rounds[0].approvals.length > 1 ? ` as ${review.decidesAs}` : ""}
               </Button>
             </>

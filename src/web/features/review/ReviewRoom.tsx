@@ -1,7 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
+import type { UseQueryResult } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { queries } from "../../api/queries";
 import type { CommentPlace, CommentThread, Review, ReviewAgainst, ReviewComparison, SeenChange } from "../../api/types";
 import { countOf } from "../../shared/format";
 import { Mark } from "../../shared/Mark";
@@ -20,11 +19,12 @@ const states = { draft: "draft", "in-review": "in review", approved: "approved",
 /** What reviewers see: what changed, before and now, who approves, and what was said. */
 export default function ReviewRoom() {
   const { id = "" } = useParams();
-  const { review, comments } = useReview(id);
+  const [params] = useSearchParams();
+  const { review, comparison, comments } = useReview(id, params.get("against") as ReviewAgainst | null);
   return (
     <div className={classes.room}>
       {review.data ? (
-        <Reviewing key={id} review={review.data} threads={comments.data ?? []} />
+        <Reviewing key={id} review={review.data} comparison={comparison} threads={comments.data ?? []} />
       ) : (
         <main className={classes.pending}>
           <Pending query={review} what="The review" />
@@ -34,11 +34,14 @@ export default function ReviewRoom() {
   );
 }
 
-function Reviewing({ review, threads }: { review: Review; threads: CommentThread[] }) {
+interface Props {
+  review: Review;
+  comparison: UseQueryResult<ReviewComparison>;
+  threads: CommentThread[];
+}
+
+function Reviewing({ review, comparison, threads }: Props) {
   const [params, setParams] = useSearchParams();
-  const wanted = params.get("against") as ReviewAgainst | null;
-  const against = wanted && review.against.includes(wanted) ? wanted : (review.against[0] ?? "template");
-  const comparison = useQuery(queries.comparison(review.id, against, review.hash));
   const [chosen, setChosen] = useState<SeenChange>();
   const [thread, setThread] = useState<string | undefined>(params.get("comment") ?? undefined);
   const [place, setPlace] = useState<CommentPlace>();
@@ -62,7 +65,7 @@ function Reviewing({ review, threads }: { review: Review; threads: CommentThread
         <Link to={`/emails/${review.id}`} className="underlined">
           Open on the desk
         </Link>
-        <DecideActs review={review} hash={review.hash} />
+        <DecideActs review={review} hash={comparison.data?.hash} />
       </header>
       <nav className={classes.changesColumn} aria-label="What changed">
         {comparison.data ? (
