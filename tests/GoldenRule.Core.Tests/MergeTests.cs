@@ -31,7 +31,7 @@ public sealed class MergeTests
     /// <summary>The gazette with fields in words, an address and the subject, and a row and a block that some readers see.</summary>
     private static Email Personal()
     {
-        var name = new InlineNode(InlineKind.Field, "first-name").Token;
+        var name = new InlineNode(InlineKind.Field, "first-name").ToString();
         Document email = new SetFill(
             "viaduct",
             "text",

@@ -4,6 +4,7 @@ using GoldenRule.Server.Emails;
 using GoldenRule.Server.HandOffs;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.HouseStyles;
+using GoldenRule.Server.TestSends;
 using Hangfire;
 using Hangfire.PostgreSql;
 
@@ -26,6 +27,7 @@ public static class JobSetup
         services.AddScoped<Work, AuditWork>();
         services.AddScoped<Work, SignOffWork>();
         services.AddScoped<Work, HandOffSheetWork>();
+        services.AddScoped<Work, TestSendWork>();
         services.AddScoped<Work, ReachWork>();
         services.AddScoped<Work, MasterReachWork>();
         services.AddHangfire(c =>

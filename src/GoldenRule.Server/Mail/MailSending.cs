@@ -1,6 +1,4 @@
 using GoldenRule.Data;
-using MailKit.Net.Smtp;
-using MailKit.Security;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using MimeKit;
@@ -12,13 +10,13 @@ public sealed partial class MailSending(
     IServiceScopeFactory scopes,
     IOptions<MailSettings> settings,
     Outbox outbox,
+    MailServer server,
     MailSignal signal,
     TimeProvider clock,
     ILogger<MailSending> log
 ) : BackgroundService
 {
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(15);
-    private static readonly TimeSpan Longest = TimeSpan.FromSeconds(20);
 
     /// <summary>After these the mail is given up: a minute, five, a quarter of an hour, an hour.</summary>
     private static readonly TimeSpan[] Pauses =
@@ -80,26 +78,17 @@ public sealed partial class MailSending(
         return true;
     }
 
+    /// <exception cref="MailServerException">It cannot be handed in now.</exception>
     private async Task SendAsync(MimeMessage message, CancellationToken cancel)
     {
-        using var timed = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        timed.CancelAfter(Longest);
-        using var client = new SmtpClient();
-        if (!settings.Value.CheckCertificate)
+        using var client = await server.ConnectAsync(cancel);
+        var (state, answer) = await server.SendAsync(client, message, message.To.Mailboxes.First(), cancel);
+        if (state != HandedIn.Taken)
         {
-            client.ServerCertificateValidationCallback = (_, _, _, _) => true;
+            throw new MailServerException(answer, new InvalidOperationException(state.ToString()));
         }
 
-        // Nothing is handed in, and no password said, before the connection is encrypted (RFC 3207).
-        var security = settings.Value.Port == 465 ? SecureSocketOptions.SslOnConnect : SecureSocketOptions.StartTls;
-        await client.ConnectAsync(settings.Value.Host, settings.Value.Port, security, timed.Token);
-        if (settings.Value.User.Length > 0)
-        {
-            await client.AuthenticateAsync(settings.Value.User, settings.Value.Password, timed.Token);
-        }
-
-        await client.SendAsync(message, timed.Token);
-        await client.DisconnectAsync(quit: true, timed.Token);
+        await client.DisconnectAsync(quit: true, cancel);
     }
 
     [LoggerMessage(Level = LogLevel.Warning, Message = "Mail is not looked for: {Message}")]

@@ -21,5 +21,8 @@ public sealed record MailSettings
     /// <summary>False: for a mailbox on this machine, whose certificate nobody has signed.</summary>
     public bool CheckCertificate { get; init; } = true;
 
+    /// <summary>How long the server may take for one message.</summary>
+    public int Seconds { get; init; } = 20;
+
     public bool IsSet => Host.Length > 0 && MailboxAddress.TryParse(From, out _);
 }

@@ -932,6 +932,214 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/emails/{id}/hand-offs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listHandOffs"];
+        put?: never;
+        post: operations["handOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/emails/{id}/correction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["correctHandOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHandOff"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/withdrawal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["withdrawHandOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setBrowserPage"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/verification": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["verifyHandOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/reader-address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["writeReaderAddress"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHandOffHtml"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHandOffText"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/message": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHandOffMessage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHandOffBundle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHandOffRecord"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/sign-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["printHandOffSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/templates": {
         parameters: {
             query?: never;
@@ -3486,6 +3694,10 @@ export interface components {
             description?: string;
             formerly?: string[];
         };
+        BrowserPageRequest: {
+            /** Format: date */
+            until: null | string;
+        };
         CalendarAnswer: {
             emails: components["schemas"]["CalendarEntry"][];
             snippets: components["schemas"]["CalendarExpiry"][];
@@ -4550,6 +4762,15 @@ export interface components {
             revision: number;
             nextName: string;
         };
+        EmailHandOffs: {
+            state: components["schemas"]["EmailState"];
+            hash: string;
+            handOff: components["schemas"]["Allowance"];
+            correct: components["schemas"]["Allowance"];
+            profiles: components["schemas"]["ProfileChoice"][];
+            hasFields: boolean;
+            all: components["schemas"]["HandOffMark"][];
+        };
         EmailPage: {
             emails: components["schemas"]["EmailEntry"][];
             /** Format: int32 */
@@ -4712,6 +4933,121 @@ export interface components {
             example: {
                 [key: string]: string;
             };
+        };
+        HandOffAnswer: {
+            record: components["schemas"]["HandOffRecord"];
+            seal: string;
+            page: string;
+            /** Format: date */
+            pageUntil: null | string;
+            pageIsOpen: boolean;
+            state: components["schemas"]["EmailState"];
+            withdrawal: null | components["schemas"]["WithdrawalEntry"];
+            all: components["schemas"]["HandOffMark"][];
+            withdraw: components["schemas"]["Allowance"];
+            correct: components["schemas"]["Allowance"];
+            setPage: components["schemas"]["Allowance"];
+        };
+        HandOffApproval: {
+            approval: string;
+            /** Format: uuid */
+            person: string;
+            name: string;
+            /** Format: date-time */
+            at: string;
+            sha256: string;
+        };
+        HandOffFile: {
+            name: string;
+            kind: components["schemas"]["HandOffFileKind"];
+            profile: string;
+            mediaType: string;
+            /** Format: int64 */
+            bytes: number;
+            sha256: string;
+        };
+        /** @enum {unknown} */
+        HandOffFileKind: "html" | "text" | "message" | "table" | "picture" | "attachment" | "merge" | "seen" | "approval-sheet";
+        HandOffFinding: {
+            severity: components["schemas"]["Severity"];
+            message: string;
+            where: string;
+            answer: string;
+        };
+        HandOffMark: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            by: components["schemas"]["PersonEntry"];
+            /** Format: date-time */
+            at: string;
+            withdrawal: null | components["schemas"]["WithdrawalEntry"];
+        };
+        HandOffProfile: {
+            key: string;
+            name: string;
+        };
+        HandOffRecord: {
+            /** Format: int32 */
+            format: number;
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            /** Format: uuid */
+            email: string;
+            name: string;
+            campaignType: string;
+            campaignTypeName: string;
+            /** Format: int64 */
+            revision: number;
+            seen: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: uuid */
+            by: string;
+            byName: string;
+            note: string;
+            /** Format: uuid */
+            corrects: null | string;
+            language: string;
+            details: components["schemas"]["EmailDetails"];
+            pageAddress: string;
+            profile: string;
+            profiles: components["schemas"]["HandOffProfile"][];
+            approvals: components["schemas"]["HandOffApproval"][];
+            versions: components["schemas"]["SeenVersion"][];
+            variables: components["schemas"]["HandOffVariable"][];
+            fields: components["schemas"]["MergeField"][];
+            findings: components["schemas"]["HandOffFinding"][];
+            files: components["schemas"]["HandOffFile"][];
+        };
+        HandOffRequest: {
+            /** Format: uuid */
+            id: string;
+            hash: string;
+            /** @default mustache */
+            profile: string;
+            /** @default  */
+            note: string;
+            /** Format: date */
+            pageUntil?: null | string;
+        };
+        HandOffVariable: {
+            key: string;
+            name: string;
+            value: string;
+        };
+        HandOffVerified: {
+            holds: boolean;
+            faults: string[];
+            /** Format: int32 */
+            files: number;
+            /** Format: int64 */
+            bytes: number;
+            /** Format: date-time */
+            at: string;
         };
         HealthAnswer: {
             /** Format: int32 */
@@ -4959,7 +5295,7 @@ export interface components {
             days: number;
         };
         /** @enum {unknown} */
-        LogKind: "signed-in" | "sign-in-refused" | "signed-out" | "session-ended" | "password-changed" | "password-reset" | "two-factor-on" | "two-factor-off" | "person-invited" | "invitation-withdrawn" | "person-joined" | "roles-set" | "person-deactivated" | "person-reactivated" | "person-erased" | "team-made" | "team-changed" | "team-merged" | "team-removed" | "team-roles-set" | "campaign-type-made" | "campaign-type-changed" | "campaign-type-merged" | "row-kind-made" | "row-kind-changed" | "row-kind-merged" | "checks-set" | "link-tracking-set" | "coverage-set" | "review-rule-set" | "review-asked" | "review-taken-back" | "approved" | "approved-from-writers-browser" | "changes-asked" | "approval-overtaken" | "released" | "release-planned" | "release-withdrawn" | "release-not-made" | "exported" | "log-kept-for";
+        LogKind: "signed-in" | "sign-in-refused" | "signed-out" | "session-ended" | "password-changed" | "password-reset" | "two-factor-on" | "two-factor-off" | "person-invited" | "invitation-withdrawn" | "person-joined" | "roles-set" | "person-deactivated" | "person-reactivated" | "person-erased" | "team-made" | "team-changed" | "team-merged" | "team-removed" | "team-roles-set" | "campaign-type-made" | "campaign-type-changed" | "campaign-type-merged" | "row-kind-made" | "row-kind-changed" | "row-kind-merged" | "checks-set" | "link-tracking-set" | "coverage-set" | "review-rule-set" | "review-asked" | "review-taken-back" | "approved" | "approved-from-writers-browser" | "changes-asked" | "approval-overtaken" | "released" | "release-planned" | "release-withdrawn" | "release-not-made" | "exported" | "handed-off" | "correction-begun" | "hand-off-withdrawn" | "browser-page-set" | "test-sent" | "testers-set" | "log-kept-for";
         LogKindEntry: {
             kind: components["schemas"]["LogKind"];
             label: string;
@@ -5437,6 +5773,15 @@ export interface components {
             /** Format: double */
             ease?: number;
         };
+        ReaderAddress: {
+            address: string;
+            /** Format: date-time */
+            until: string;
+        };
+        ReaderAddressRequest: {
+            /** Format: uuid */
+            sample: string;
+        };
         ReaderFileRequest: {
             csv: string;
             columns?: null | components["schemas"]["MappedColumn"][];
@@ -5564,7 +5909,7 @@ export interface components {
             text: string;
         };
         /** @enum {unknown} */
-        ReviewAgainst: "approval" | "asked" | "earlier" | "template";
+        ReviewAgainst: "approval" | "asked" | "hand-off" | "earlier" | "template";
         ReviewAnswer: {
             /** Format: uuid */
             id: string;
@@ -5591,6 +5936,7 @@ export interface components {
             against: components["schemas"]["ReviewAgainst"][];
         };
         ReviewComparison: {
+            hash: string;
             against: components["schemas"]["ReviewAgainst"];
             before: components["schemas"]["ComparedSide"];
             after: components["schemas"]["ComparedSide"];
@@ -5787,6 +6133,18 @@ export interface components {
         };
         /** @enum {unknown} */
         SeenChangeKind: "words" | "picture" | "link" | "value" | "look" | "readers" | "row-added" | "row-removed" | "row-moved" | "block-added" | "block-removed" | "block-moved" | "plain-text" | "files" | "snippet" | "house-style" | "release";
+        /** @enum {unknown} */
+        SeenSource: "house-style" | "template" | "row" | "snippet";
+        SeenVersion: {
+            source: components["schemas"]["SeenSource"];
+            key: string;
+            name: string;
+            /** Format: int32 */
+            release: number;
+            words: string;
+            /** @default  */
+            row: string;
+        };
         SentEdit: {
             /** Format: uuid */
             id: string;
@@ -6233,6 +6591,15 @@ export interface components {
          * @enum {unknown}
          */
         WhenOvertaken: "ask-again" | "carry-over";
+        WithdrawalEntry: {
+            by: components["schemas"]["PersonEntry"];
+            /** Format: date-time */
+            at: string;
+            reason: string;
+        };
+        WithdrawalRequest: {
+            reason: string;
+        };
         /** @enum {unknown} */
         WordMark: "kept" | "added" | "removed";
         WrittenText: {
@@ -7765,6 +8132,7 @@ export interface operations {
         parameters: {
             query?: {
                 against?: string;
+                handOff?: number;
             };
             header?: never;
             path: {
@@ -7906,6 +8274,345 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ThreadEntry"][];
+                };
+            };
+        };
+    };
+    listHandOffs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EmailHandOffs"];
+                };
+            };
+        };
+    };
+    handOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandOffRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOffAnswer"];
+                };
+            };
+        };
+    };
+    correctHandOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EmailHandOffs"];
+                };
+            };
+        };
+    };
+    getHandOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOffAnswer"];
+                };
+            };
+        };
+    };
+    withdrawHandOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawalRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOffAnswer"];
+                };
+            };
+        };
+    };
+    setBrowserPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BrowserPageRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOffAnswer"];
+                };
+            };
+        };
+    };
+    verifyHandOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOffVerified"];
+                };
+            };
+        };
+    };
+    writeReaderAddress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReaderAddressRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderAddress"];
+                };
+            };
+        };
+    };
+    getHandOffHtml: {
+        parameters: {
+            query?: {
+                profile?: string;
+                proof?: boolean;
+                readable?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+        };
+    };
+    getHandOffText: {
+        parameters: {
+            query?: {
+                profile?: string;
+                proof?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+        };
+    };
+    getHandOffMessage: {
+        parameters: {
+            query?: {
+                profile?: string;
+                unsent?: boolean;
+                sample?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "message/rfc822": string;
+                };
+            };
+        };
+    };
+    getHandOffBundle: {
+        parameters: {
+            query?: {
+                profile?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getHandOffRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    printHandOffSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobEntry"];
                 };
             };
         };

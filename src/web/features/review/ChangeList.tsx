@@ -5,6 +5,7 @@ import classes from "./ReviewRoom.module.css";
 export const againstNames: Record<ReviewAgainst, string> = {
   approval: "the last approval",
   asked: "when it was asked before",
+  "hand-off": "what was handed off",
   earlier: "the last one approved",
   template: "the template",
 };
