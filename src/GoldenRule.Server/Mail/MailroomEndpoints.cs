@@ -3,6 +3,7 @@ using System.Net;
 using System.Security.Claims;
 using System.Text.Json;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.Interchange;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.People;
 
@@ -48,6 +49,13 @@ public static class MailroomEndpoints
                 AskAsync<MailroomMail>($"messages/{id}", user, configuration, cancel)
             )
             .WithName("getMailroomMail");
+        mails
+            .MapGet("/{id:int}/signs", async (int id, ClaimsPrincipal user, IConfiguration configuration, CancellationToken cancel) =>
+            {
+                using var client = Open(user, configuration);
+                return MessageReport.Read(await SentAsync(() => client.GetByteArrayAsync($"messages/{id}/source", cancel)));
+            })
+            .WithName("getMailroomSigns");
         mails
             .MapGet("/{id:int}/source", async (int id, ClaimsPrincipal user, IConfiguration configuration, CancellationToken cancel) =>
             {

@@ -52,9 +52,7 @@ public sealed class TestSendDesk(
             outbox.Sends,
             Math.Max(0, MostAnHour - await SentThisHourAsync(person.Id, cancel)),
             [.. TestSendRules.Combinations(conditions, loaded.Library.Audiences).Select(c => c.Readers)],
-            solved is null ? 0
-                : solved.IsComplete ? (int)solved.Count
-                : null,
+            solved?.IsComplete == false ? null : (int)(solved?.Count ?? 0),
             Allowance.From(TestSendRules.MaySend(person, others: true)),
             [.. await db.Testers.AsNoTracking().OrderBy(t => t.Name).Select(t => new Tester(t.Id, t.Name, t.Address)).ToListAsync(cancel)],
             [

@@ -135,6 +135,21 @@ export const queries = {
       placeholderData: keepPreviousData,
       queryFn: () => ask(api.GET("/api/emails/{id}/draft/reader", { params: { path: { id }, query: { reader } } })),
     }),
+  handOffs: (email: string) =>
+    queryOptions({
+      queryKey: ["hand-offs", email],
+      queryFn: () => ask(api.GET("/api/emails/{id}/hand-offs", { params: { path: { id: email } } })),
+      refetchOnMount: "always",
+    }),
+  handOff: (id: string) =>
+    queryOptions({ queryKey: ["hand-off", id], queryFn: () => ask(api.GET("/api/hand-offs/{id}", { params: { path: { id } } })) }),
+  testSends: (email: string) =>
+    queryOptions({
+      queryKey: ["test-sends", email],
+      queryFn: () => ask(api.GET("/api/emails/{id}/test-sends", { params: { path: { id: email } } })),
+      refetchOnMount: "always",
+    }),
+  testers: queryOptions({ queryKey: ["testers"], queryFn: () => ask(api.GET("/api/testers")), refetchOnMount: "always" }),
   comments: (id: string) =>
     queryOptions({
       queryKey: ["comments", id],

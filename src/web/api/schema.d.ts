@@ -1140,6 +1140,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/emails/{id}/test-sends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listTestSends"];
+        put?: never;
+        post: operations["sendTest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/testers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listTesters"];
+        put: operations["setTesters"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/templates": {
         parameters: {
             query?: never;
@@ -2732,6 +2764,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getMailroomMail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mailroom/{id}/signs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getMailroomSigns"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5403,6 +5451,12 @@ export interface components {
         };
         /** @enum {unknown} */
         MergeFieldType: "text" | "number" | "date" | "yes-no" | "choice" | "tags";
+        MessageSign: {
+            name: string;
+            found: string;
+            isSound: boolean;
+            why: string;
+        };
         NamedLink: {
             name: string;
             href: string;
@@ -6398,6 +6452,56 @@ export interface components {
             /** Format: uuid */
             email?: null | string;
             starter?: null | string;
+        };
+        TestMessageEntry: {
+            address: string;
+            seen: string;
+            state: components["schemas"]["TestMessageState"];
+            answer: string;
+            /** Format: date-time */
+            at: null | string;
+        };
+        /** @enum {unknown} */
+        TestMessageState: "waiting" | "sending" | "sent" | "refused" | "unknown";
+        TestSendEntry: {
+            /** Format: uuid */
+            id: string;
+            askedBy: components["schemas"]["PersonEntry"];
+            /** Format: date-time */
+            askedAt: string;
+            /** Format: int64 */
+            revision: number;
+            picturesInside: boolean;
+            job: components["schemas"]["JobState"];
+            messages: components["schemas"]["TestMessageEntry"][];
+        };
+        TestSendRequest: {
+            /** Format: uuid */
+            id: string;
+            people: string[];
+            testers?: null | string[];
+            readers?: null | string[];
+            /** @default false */
+            combinations: boolean;
+            /** @default false */
+            picturesInside: boolean;
+        };
+        TestSends: {
+            sends: boolean;
+            /** Format: int32 */
+            left: number;
+            combinations: string[];
+            /** Format: int32 */
+            allCombinations: null | number;
+            toOthers: components["schemas"]["Allowance"];
+            testers: components["schemas"]["Tester"][];
+            last: components["schemas"]["TestSendEntry"][];
+        };
+        Tester: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            address: string;
         };
         ThreadEntry: {
             /** Format: uuid */
@@ -8613,6 +8717,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobEntry"];
+                };
+            };
+        };
+    };
+    listTestSends: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestSends"];
+                };
+            };
+        };
+    };
+    sendTest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TestSendRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestSends"];
+                };
+            };
+        };
+    };
+    listTesters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tester"][];
+                };
+            };
+        };
+    };
+    setTesters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tester"][];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tester"][];
                 };
             };
         };
@@ -11307,6 +11503,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MailroomMail"];
+                };
+            };
+        };
+    };
+    getMailroomSigns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageSign"][];
                 };
             };
         };

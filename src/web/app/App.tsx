@@ -35,6 +35,7 @@ const PicturesRoom = lazily(() => import("../features/pictures/PicturesRoom"));
 const SnippetsRoom = lazily(() => import("../features/snippets/SnippetsRoom"));
 const ReadersRoom = lazily(() => import("../features/readers/ReadersRoom"));
 const GoDialog = lazily(() => import("../features/search/GoDialog"));
+const HandOffRoom = lazily(() => import("../features/hand-offs/HandOffRoom"));
 const ReviewRoom = lazily(() => import("../features/review/ReviewRoom"));
 const DeskRoom = lazily<{ kind: DeskKind }>(() => import("../features/desk/DeskRoom"));
 
@@ -51,6 +52,7 @@ const rooms = [
   ChecksRoom,
   ReportRoom,
   ReviewRoom,
+  HandOffRoom,
   PlanRoom,
   PeopleRoom,
 ];
@@ -141,6 +143,7 @@ function Rooms({ session }: { session: Session }) {
           <Routes>
             <Route path="/emails/:id" element={<DeskRoom key="emails" kind="emails" />} />
             <Route path="/emails/:id/review" element={<ReviewRoom />} />
+            <Route path="/emails/:id/hand-offs/:number?" element={<HandOffRoom />} />
             <Route path="/templates/:id" element={<DeskRoom key="templates" kind="templates" />} />
             <Route path="/rows/:id" element={<DeskRoom key="rows" kind="rows" />} />
             <Route element={<Shell session={session} onGo={() => setGoing(true)} />}>

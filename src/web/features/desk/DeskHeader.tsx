@@ -17,6 +17,7 @@ import { initials } from "./usePresence";
 
 const HistoryDialog = lazily(() => import("../emails/HistoryDialog"));
 const UpdateDialog = lazily(() => import("../emails/UpdateDialog"));
+const HandOffDialog = lazily(() => import("../hand-offs/HandOffDialog"));
 const AskDialog = lazily(() => import("../review/AskDialog"));
 const ReleaseDialog = lazily(() => import("../library/ReleaseDialog"));
 
@@ -178,6 +179,7 @@ function Others() {
 function ReviewActs({ desk }: { desk: Desk }) {
   const { store } = useDeskContext();
   const [asking, setAsking] = useState(false);
+  const [handing, setHanding] = useState(false);
   const ask = async () => {
     // What was typed last is part of what is asked about.
     if (await store.stored()) {
@@ -188,14 +190,29 @@ function ReviewActs({ desk }: { desk: Desk }) {
   };
   return (
     <>
-      {desk.state === "draft" ? (
-        <Button onClick={ask}>Ask for approval</Button>
-      ) : (
+      {desk.state === "draft" && <Button onClick={ask}>Ask for approval</Button>}
+      {desk.state === "in-review" && (
         <Button component={Link} to={`/emails/${desk.id}/review`}>
           Review
         </Button>
       )}
-      <Suspense fallback={null}>{asking && <AskDialog email={desk.id} onClose={() => setAsking(false)} />}</Suspense>
+      {desk.state === "approved" && (
+        <>
+          <Button variant="default" component={Link} to={`/emails/${desk.id}/review`}>
+            Review
+          </Button>
+          <Button onClick={() => setHanding(true)}>Hand off</Button>
+        </>
+      )}
+      {desk.state === "handed-off" && (
+        <Button component={Link} to={`/emails/${desk.id}/hand-offs`}>
+          Hand-off
+        </Button>
+      )}
+      <Suspense fallback={null}>
+        {asking && <AskDialog email={desk.id} onClose={() => setAsking(false)} />}
+        {handing && <HandOffDialog email={desk.id} onClose={() => setHanding(false)} />}
+      </Suspense>
     </>
   );
 }

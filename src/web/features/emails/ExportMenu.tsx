@@ -14,10 +14,11 @@ import classes from "./ExportMenu.module.css";
 
 const NewTemplateDialog = lazily(() => import("../templates/NewTemplateDialog"));
 const ApprovalSheetDialog = lazily(() => import("./ApprovalSheetDialog"));
+const TestSendDialog = lazily(() => import("../test-sends/TestSendDialog"));
 
 /** Exports the email: copied, as a file, as a message, or on paper. */
 export function ExportMenu({ desk }: { desk: Desk }) {
-  const [open, setOpen] = useState<"template" | "sign-off">();
+  const [open, setOpen] = useState<"template" | "sign-off" | "test" | "test-to-me">();
   const makes = useIs("lead", "designer");
   const { store } = useDeskContext();
   const [copied, setCopied] = useState(false);
@@ -73,6 +74,21 @@ export function ExportMenu({ desk }: { desk: Desk }) {
           <Button variant="default">{copied ? "Copied" : "Export"}</Button>
         </Menu.Target>
         <Menu.Dropdown>
+          {desk.state === "handed-off" && (
+            <>
+              <Menu.Item component={Link} to={`/emails/${desk.id}/hand-offs`}>
+                What was handed off
+                <For>frozen, in every form</For>
+              </Menu.Item>
+              <Menu.Divider />
+            </>
+          )}
+          <Menu.Item onClick={() => whenStored(() => setOpen("test-to-me"))}>
+            Send me a test
+            <For>as it is now, to your own inbox</For>
+          </Menu.Item>
+          <Menu.Item onClick={() => whenStored(() => setOpen("test"))}>Send a test…</Menu.Item>
+          <Menu.Divider />
           {inTheWay.length > 0 && <Menu.Label>Not ready to go out: {inTheWay.join(", ")}</Menu.Label>}
           {mustUpdate && (
             <Menu.Label className={classes.fault}>■ A newer release must be taken first: nothing leaves without it.</Menu.Label>
@@ -152,6 +168,7 @@ export function ExportMenu({ desk }: { desk: Desk }) {
         {open === "template" && (
           <NewTemplateDialog email={{ id: desk.id, name: desk.name, campaignType: desk.template?.campaignType ?? "" }} onClose={close} />
         )}
+        {(open === "test" || open === "test-to-me") && <TestSendDialog email={desk.id} toMe={open === "test-to-me"} onClose={close} />}
         {open === "sign-off" && <ApprovalSheetDialog desk={desk} onClose={close} />}
       </Suspense>
     </>

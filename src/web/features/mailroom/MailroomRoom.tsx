@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { askText } from "../../api/client";
+import { api, ask, askText } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { MailroomMail } from "../../api/types";
 import { clockTime, dateAndTimeOf, sizeOf } from "../../shared/format";
@@ -12,6 +12,7 @@ const views = [
   { view: "desktop", name: "Desktop" },
   { view: "phone", name: "Phone" },
   { view: "text", name: "Plain text" },
+  { view: "filters", name: "What filters look at" },
   { view: "headers", name: "Headers" },
   { view: "source", name: "Source" },
 ] as const;
@@ -95,6 +96,9 @@ function Shown({ mail, view }: { mail: MailroomMail; view: View }) {
   if (view === "text" || (!mail.html && (view === "desktop" || view === "phone"))) {
     return <Words label="Plain text">{mail.text}</Words>;
   }
+  if (view === "filters") {
+    return <FilterSigns id={mail.id} />;
+  }
   if (view === "headers") {
     return <Words label="Headers">{mail.headers.join("\n")}</Words>;
   }
@@ -110,6 +114,34 @@ function Shown({ mail, view }: { mail: MailroomMail; view: View }) {
       sandbox="allow-popups allow-popups-to-escape-sandbox"
       srcDoc={`<base target="_blank">${mail.html}`}
     />
+  );
+}
+
+/** What a filter sees of it, each with what it is good for. */
+function FilterSigns({ id }: { id: number }) {
+  const signs = useQuery({
+    queryKey: ["mailroom", id, "signs"],
+    queryFn: () => ask(api.GET("/api/mailroom/{id}/signs", { params: { path: { id } } })),
+  });
+  return signs.data === undefined ? (
+    <Pending query={signs} what="What filters look at" />
+  ) : (
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by key.
+    <section aria-label="What filters look at" tabIndex={0} className={classes.signs}>
+      <dl>
+        {signs.data.map((sign) => (
+          <div key={sign.name}>
+            <dt>{sign.name}</dt>
+            <dd>
+              <b>
+                {sign.isSound ? "✓" : "▲"} {sign.found}
+              </b>
+              <p className="soft">{sign.why}</p>
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </section>
   );
 }
 

@@ -1,11 +1,13 @@
 import { useParams } from "react-router";
 import { RoomHead } from "../../shared/RoomHead";
+import { TestersSheet } from "../test-sends/TestersSheet";
 import { LogSheet } from "./LogSheet";
 import classes from "./PeopleRoom.module.css";
 import { PeopleSheet } from "./PeopleSheet";
 
 const parts = [
   { to: "list", name: "People" },
+  { to: "testers", name: "Testers" },
   { to: "log", name: "Log" },
 ] as const;
 
@@ -16,7 +18,9 @@ export default function PeopleRoom() {
   return (
     <div className={classes.room}>
       <RoomHead name="People" at="/people" parts={parts} shown={shown} />
-      {shown === "log" ? <LogSheet /> : <PeopleSheet />}
+      {shown === "list" && <PeopleSheet />}
+      {shown === "testers" && <TestersSheet />}
+      {shown === "log" && <LogSheet />}
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { Review, ReviewVerdict } from "../../api/types";
+import HandOffDialog from "../hand-offs/HandOffDialog";
 import AskDialog from "./AskDialog";
 import classes from "./ReviewRoom.module.css";
 import { useKeptText } from "./useKeptText";
@@ -14,6 +15,7 @@ import { useReviewAct } from "./useReview";
  */
 export function DecideActs({ review, hash = "" }: { review: Review; hash?: string }) {
   const [asking, setAsking] = useState(false);
+  const [handing, setHanding] = useState(false);
   const path = { params: { path: { id: review.id } } };
   const decide = useReviewAct(review.id, ({ verdict, reason }: { verdict: ReviewVerdict; reason: string }) =>
     ask(api.POST("/api/emails/{id}/review/decisions", { ...path, body: { verdict, hash, reason } })),
@@ -58,6 +60,13 @@ export function DecideActs({ review, hash = "" }: { review: Review; hash?: strin
           <Button onClick={() => setAsking(true)}>Ask for approval</Button>
         </>
       )}
+      {review.state === "approved" && !review.overtaken && <Button onClick={() => setHanding(true)}>Hand off</Button>}
+      {review.state === "handed-off" && (
+        <Link to={`/emails/${review.id}/hand-offs`} className="underlined">
+          The hand-off
+        </Link>
+      )}
+      {handing && <HandOffDialog email={review.id} onClose={() => setHanding(false)} />}
       {asking && <AskDialog email={review.id} onClose={() => setAsking(false)} />}
     </div>
   );

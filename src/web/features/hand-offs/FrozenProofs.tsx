@@ -1,0 +1,96 @@
+import { SegmentedControl } from "@mantine/core";
+import { useElementSize } from "@mantine/hooks";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { askText } from "../../api/client";
+import type { HandOff } from "../../api/types";
+import { Pending } from "../../shared/Pending";
+import classes from "./HandOffRoom.module.css";
+
+const desktop = 640;
+const phone = 375;
+const gap = 16;
+
+/** The frozen email as somebody of whom nothing is known gets it, on a desktop and a phone, or its plain text. */
+export function FrozenProofs({ handOff }: { handOff: HandOff }) {
+  const { id } = handOff.record;
+  const [view, setView] = useState("proofs");
+  const { ref, width } = useElementSize();
+  const frozen = { staleTime: Number.POSITIVE_INFINITY };
+  const html = useQuery({
+    ...frozen,
+    queryKey: ["hand-off-html", id],
+    queryFn: () => askText(`/api/hand-offs/${id}/html?proof=true`),
+  });
+  const text = useQuery({
+    ...frozen,
+    queryKey: ["hand-off-text", id],
+    enabled: view === "text",
+    queryFn: () => askText(`/api/hand-offs/${id}/text?proof=true`),
+  });
+  const scale = Math.min(1, Math.max(0.3, (width - gap) / (desktop + phone)));
+  return (
+    <div className={classes.proofs}>
+      <SegmentedControl
+        size="xs"
+        aria-label="As it is seen"
+        className={classes.views}
+        data={[
+          { value: "proofs", label: "Desktop and phone" },
+          { value: "text", label: "Plain text" },
+        ]}
+        value={view}
+        onChange={setView}
+      />
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls has to be reached by keyboard (WCAG 2.1.1). */}
+      <div className={classes.scroll} role="group" aria-label="As it was frozen, scrolling" tabIndex={0}>
+        <div ref={ref} className={classes.sides} style={{ gap }}>
+          {view === "text" ? (
+            text.data === undefined ? (
+              <Pending query={text} what="The plain text" />
+            ) : (
+              <pre className={classes.text}>{text.data}</pre>
+            )
+          ) : html.data === undefined ? (
+            <Pending query={html} what="The frozen email" />
+          ) : (
+            width > 0 && (
+              <>
+                <Frame html={html.data} name="Desktop" width={desktop} scale={scale} />
+                <Frame html={html.data} name="Phone" width={phone} scale={scale} />
+              </>
+            )
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function Frame({ html, name, width, scale }: { html: string; name: string; width: number; scale: number }) {
+  const [height, setHeight] = useState(600);
+  return (
+    <figure className={classes.side} style={{ width: width * scale }}>
+      <figcaption>
+        {name} {width}
+      </figcaption>
+      <div style={{ width: width * scale, height: height * scale }}>
+        {/* It runs no script; this page alone measures how long it is. */}
+        <iframe
+          title={`${name}, as it was frozen`}
+          sandbox="allow-same-origin"
+          tabIndex={-1}
+          srcDoc={html}
+          style={{ width, height, transform: `scale(${scale})` }}
+          onLoad={(event) => {
+            const body = event.currentTarget.contentDocument?.body;
+            if (body) {
+              body.style.overflow = "hidden";
+              setHeight(Math.ceil(body.getBoundingClientRect().height) + 1);
+            }
+          }}
+        />
+      </div>
+    </figure>
+  );
+}

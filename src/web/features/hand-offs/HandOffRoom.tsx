@@ -1,0 +1,99 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { Link, useParams } from "react-router";
+import { watchReviews } from "../../api/live";
+import { queries } from "../../api/queries";
+import type { HandOff } from "../../api/types";
+import { dateAndTimeOf } from "../../shared/format";
+import { Mark } from "../../shared/Mark";
+import { Pending } from "../../shared/Pending";
+import { BrowserPage } from "./BrowserPage";
+import { Frozen } from "./Frozen";
+import { FrozenProofs } from "./FrozenProofs";
+import { HandOffActs } from "./HandOffActs";
+import classes from "./HandOffRoom.module.css";
+import { HandOffs } from "./HandOffs";
+import { Verification } from "./Verification";
+
+/** What was handed off of an email, byte for byte: looked at, verified, exported, withdrawn. */
+export default function HandOffRoom() {
+  const { id = "", number } = useParams();
+  const cache = useQueryClient();
+  useEffect(
+    () =>
+      watchReviews(id, () => {
+        void cache.invalidateQueries({ queryKey: ["hand-offs", id] });
+        void cache.invalidateQueries({ queryKey: ["hand-off"] });
+      }),
+    [cache, id],
+  );
+  const list = useQuery(queries.handOffs(id));
+  const mark = number ? list.data?.all.find((h) => `${h.number}` === number) : list.data?.all[0];
+  const handOff = useQuery({ ...queries.handOff(mark?.id ?? ""), enabled: mark !== undefined });
+  return (
+    <div className={classes.room}>
+      {handOff.data ? (
+        <Opened key={handOff.data.record.id} handOff={handOff.data} />
+      ) : (
+        <main className={classes.pending}>
+          <title>Hand-off · Golden Rule</title>
+          <Pending query={list.data ? handOff : list} what="The hand-off" />
+          {list.data && !mark && (
+            <>
+              <h1>{number ? `There is no hand-off ${number} of this email` : "It was not handed off yet"}</h1>
+              <p>
+                {list.data.state === "handed-off"
+                  ? "It was handed off before hand-offs were recorded. Correct it and hand it off again to have a record."
+                  : "Once it is approved it is handed off from its review."}
+              </p>
+              <Link to={`/emails/${id}/review`} className="underlined">
+                To the review
+              </Link>
+            </>
+          )}
+        </main>
+      )}
+    </div>
+  );
+}
+
+function Opened({ handOff }: { handOff: HandOff }) {
+  const { record, withdrawal } = handOff;
+  return (
+    <>
+      <header className={classes.line}>
+        <Link to="/emails" aria-label="Golden Rule, to the emails" className={classes.mark}>
+          <Mark />
+        </Link>
+        <div className={classes.path}>
+          <title>{`Hand-off ${record.number} of ${record.name} · Golden Rule`}</title>
+          <span className="soft">{record.campaignTypeName}</span>
+          <span aria-hidden>/</span>
+          <h1>{record.name}</h1>
+          <span className={classes.state} role="status">
+            {withdrawal
+              ? `hand-off ${record.number}, withdrawn ${dateAndTimeOf(withdrawal.at)}`
+              : `handed off ${record.number}, ${dateAndTimeOf(record.at)}`}
+          </span>
+        </div>
+        <HandOffActs handOff={handOff} />
+      </header>
+      <aside className={classes.frozenColumn} aria-label="What was handed off">
+        {withdrawal && (
+          <p role="alert" className={classes.withdrawn}>
+            ■ Withdrawn by {withdrawal.by.name}: “{withdrawal.reason}”
+          </p>
+        )}
+        <Frozen record={record} />
+      </aside>
+      <main className={classes.proofsColumn} aria-label="As it was frozen">
+        <FrozenProofs handOff={handOff} />
+      </main>
+      <aside className={classes.standingColumn} aria-label="How it stands">
+        <Verification handOff={handOff} />
+        <BrowserPage handOff={handOff} />
+        <HandOffs handOff={handOff} />
+      </aside>
+    </>
+  );
+}
