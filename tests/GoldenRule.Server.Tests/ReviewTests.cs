@@ -45,37 +45,11 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
             DocumentJson.Options
         );
 
-    /// <summary>A copy of the demo's gala of one's own, complete and in no review.</summary>
-    private async Task<Guid> NewGala(HttpClient author)
-    {
-        var id = Guid.CreateVersion7();
-        (
-            await author.PostAsJsonAsync(
-                "/api/emails",
-                new
-                {
-                    id,
-                    name = $"Gala {id}",
-                    email = server.EmailId("Winter steam gala"),
-                }
-            )
-        ).EnsureSuccessStatusCode();
-        // The words of the email before are its own.
-        server.Sql(
-            $"""
-            update documents set state = 'Draft',
-                head = (select head from documents where name = 'Winter steam gala') || jsonb_build_object('name', name)
-            where id = '{id}'
-            """
-        );
-        return id;
-    }
-
     [Fact]
     public async Task Two_approve_it_and_an_edit_makes_it_a_draft_again()
     {
         var (author, legal, lead) = (await server.As("bea"), await server.As("jonas"), await server.As("ruth"));
-        var id = await NewGala(author);
+        var id = await server.NewGala(author);
         await (await Decide(lead, id, "none")).Problem(409, "state");
         var round = Guid.CreateVersion7();
         (await Ask(author, id, round)).EnsureSuccessStatusCode();
@@ -120,7 +94,7 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
         var (author, legal, lead) = (await server.As("bea"), await server.As("jonas"), await server.As("ruth"));
         for (var round = 0; round < 5; round++)
         {
-            var id = await NewGala(author);
+            var id = await server.NewGala(author);
             (await Ask(author, id)).EnsureSuccessStatusCode();
             var hash = (await Look(legal, id)).Hash;
             var answers = await Task.WhenAll(Decide(legal, id, hash), Decide(lead, id, hash, "ask-for-changes", "The price"));
@@ -136,7 +110,7 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
     public async Task An_approval_and_an_edit_at_once_leave_a_draft_or_an_approval_and_never_both()
     {
         var (author, legal, lead) = (await server.As("imran"), await server.As("jonas"), await server.As("ruth"));
-        var id = await NewGala(author);
+        var id = await server.NewGala(author);
         (await Ask(author, id)).EnsureSuccessStatusCode();
         var asked = await Look(lead, id);
         (await Decide(legal, id, asked.Hash)).EnsureSuccessStatusCode();
@@ -150,7 +124,7 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
     public async Task A_house_style_that_changes_overtakes_the_approval_and_asks_again()
     {
         var (author, legal, lead) = (await server.As("bea"), await server.As("jonas"), await server.As("ruth"));
-        var id = await NewGala(author);
+        var id = await server.NewGala(author);
         (await Ask(author, id)).EnsureSuccessStatusCode();
         var asked = await Look(legal, id);
         (await Decide(legal, id, asked.Hash)).EnsureSuccessStatusCode();
@@ -211,7 +185,7 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
     public async Task A_decision_and_what_was_seen_are_not_changed_even_past_the_server()
     {
         var (author, legal) = (await server.As("bea"), await server.As("jonas"));
-        var id = await NewGala(author);
+        var id = await server.NewGala(author);
         (await Ask(author, id)).EnsureSuccessStatusCode();
         (await Decide(legal, id, (await Look(legal, id)).Hash, "ask-for-changes", "The price")).EnsureSuccessStatusCode();
         Assert.Throws<Npgsql.PostgresException>(() => server.Sql("update review_decisions set reason = 'otherwise'"));
@@ -223,7 +197,7 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
     public async Task A_comment_is_pinned_answered_resolved_and_follows_its_words()
     {
         var (author, legal) = (await server.As("bea"), await server.As("jonas"));
-        var id = await NewGala(author);
+        var id = await server.NewGala(author);
         var subject = (await Running.Desk(author, id)).Details.Subject;
         var words = subject.Split(' ')[0];
         var thread = Guid.CreateVersion7();
@@ -306,7 +280,7 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
             people[person] = await server.As(person);
         }
 
-        var id = await NewGala(people["bea"]);
+        var id = await server.NewGala(people["bea"]);
         await AsWritten(EmailState.Draft, row => row.Draft);
         (await Ask(people["bea"], id)).EnsureSuccessStatusCode();
         await AsWritten(EmailState.InReview, row => row.InReview);
@@ -353,7 +327,7 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
     {
         var (author, legal, lead) = (await server.As("bea"), await server.As("jonas"), await server.As("ruth"));
         var jonas = server.Query(db => db.Users.Single(u => u.UserName == "jonas@larkfell.example.org").Id);
-        var id = await NewGala(author);
+        var id = await server.NewGala(author);
         (await Ask(author, id)).EnsureSuccessStatusCode();
         var hash = (await Look(legal, id)).Hash;
         try
@@ -369,7 +343,7 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
             // What they had approved stands; where they had not, nobody is left, and the author takes it back.
             (await Decide(lead, id, hash)).EnsureSuccessStatusCode();
             Assert.Equal(answers[0].IsSuccessStatusCode ? EmailState.Approved : EmailState.InReview, (await Look(author, id)).State);
-            var next = await NewGala(author);
+            var next = await server.NewGala(author);
             var refused = await (await Ask(author, next)).Problem(422, "invalid");
             Assert.Contains("Nobody is left who could give Legal", (string?)refused["detail"], StringComparison.Ordinal);
         }
@@ -383,7 +357,7 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
     public async Task A_comment_on_a_block_that_is_gone_stays_and_says_so()
     {
         var (author, legal) = (await server.As("bea"), await server.As("jonas"));
-        var id = await NewGala(author);
+        var id = await server.NewGala(author);
         var desk = await Running.Desk(author, id);
         var row = desk.Rows.First(r => r.Zone is not null && r.Columns[0].Blocks.Length > 0);
         var thread = Guid.CreateVersion7();

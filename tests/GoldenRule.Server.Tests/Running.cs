@@ -7,6 +7,7 @@ using GoldenRule.Server.Desks;
 using GoldenRule.Server.Emails;
 using GoldenRule.Server.HouseStyles;
 using GoldenRule.Server.Jobs;
+using GoldenRule.Server.Reviews;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.EntityFrameworkCore;
@@ -21,7 +22,7 @@ namespace GoldenRule.Server.Tests;
 /// <summary>
 /// The server over a real PostgreSQL, in a database of its own with the demo loaded. ./test starts PostgreSQL and says where.
 /// </summary>
-public sealed class Running : WebApplicationFactory<Program>
+public class Running : WebApplicationFactory<Program>
 {
     private const string Password = "steam-and-cinders";
 
@@ -113,10 +114,58 @@ public sealed class Running : WebApplicationFactory<Program>
     /// <summary>Runs SQL past the server, as someone with the database's password could.</summary>
     public void Sql(string sql)
     {
+        _ = Services;
         using var meddler = new NpgsqlConnection(Database);
         meddler.Open();
         using var command = new NpgsqlCommand(sql, meddler);
         command.ExecuteNonQuery();
+    }
+
+    /// <summary>A copy of the demo's gala of one's own, complete and in no review.</summary>
+    public async Task<Guid> NewGala(HttpClient author)
+    {
+        var id = Guid.CreateVersion7();
+        (
+            await author.PostAsJsonAsync(
+                "/api/emails",
+                new
+                {
+                    id,
+                    name = $"Gala {id}",
+                    email = EmailId("Winter steam gala"),
+                }
+            )
+        ).EnsureSuccessStatusCode();
+        // The words of the email before are its own.
+        Sql(
+            $"""
+            update documents set state = 'Draft',
+                head = (select head from documents where name = 'Winter steam gala') || jsonb_build_object('name', name)
+            where id = '{id}'
+            """
+        );
+        return id;
+    }
+
+    /// <summary>The same, asked about by its author and approved by everyone who has to.</summary>
+    public async Task<Guid> ApprovedGala(HttpClient author)
+    {
+        var id = await NewGala(author);
+        await Approve(author, id);
+        return id;
+    }
+
+    public async Task Approve(HttpClient author, Guid id)
+    {
+        (await author.PostAsJsonAsync($"/api/emails/{id}/review/rounds", new { id = Guid.CreateVersion7() })).EnsureSuccessStatusCode();
+        foreach (var name in new[] { "jonas", "ruth" })
+        {
+            var approver = await As(name);
+            var review = (await approver.GetFromJsonAsync<ReviewAnswer>($"/api/emails/{id}/review", DocumentJson.Options))!;
+            (
+                await approver.PostAsJsonAsync($"/api/emails/{id}/review/decisions", new { verdict = "approve", hash = review.Hash })
+            ).EnsureSuccessStatusCode();
+        }
     }
 
     /// <summary>A new email of the author's own from the special train's template.</summary>
@@ -179,8 +228,16 @@ public sealed class Running : WebApplicationFactory<Program>
         builder.UseSetting("Mail:Host", "127.0.0.1");
         builder.UseSetting("Mail:Port", "1");
         builder.UseSetting("Mail:From", "golden-rule@larkfell.example.org");
+        foreach (var (name, value) in Settings)
+        {
+            builder.UseSetting(name, value);
+        }
+
         builder.ConfigureServices(services => services.ConfigureDbContext<GoldenRuleDb>(o => o.AddInterceptors(Statements)));
     }
+
+    /// <summary>What this server is set to otherwise.</summary>
+    protected virtual IEnumerable<(string Name, string Value)> Settings => [];
 
     /// <summary>What the server asks its database for.</summary>
     internal HeardStatements Statements { get; } = new();

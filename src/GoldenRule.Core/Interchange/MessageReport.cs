@@ -25,7 +25,13 @@ public static class MessageReport
     /// <summary>Fewer words than these for each picture read as a picture with nothing to say (common practice, no source).</summary>
     private const int WordsAPicture = 20;
 
-    private static readonly string[] Authentication = ["Authentication-Results", "ARC-Authentication-Results", "DKIM-Signature", "Received-SPF"];
+    private static readonly string[] Authentication =
+    [
+        "Authentication-Results",
+        "ARC-Authentication-Results",
+        "DKIM-Signature",
+        "Received-SPF",
+    ];
 
     /// <param name="message">As a file (RFC 5322).</param>
     public static ImmutableArray<MessageSign> Read(byte[] message)
@@ -126,7 +132,9 @@ public static class MessageReport
     private static MessageSign Pictures(IDocument page)
     {
         var pictures = page.QuerySelectorAll("img").Length;
-        var words = (page.Body?.TextContent ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Count(w => w.Any(char.IsLetterOrDigit));
+        var words = (page.Body?.TextContent ?? "")
+            .Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)
+            .Count(w => w.Any(char.IsLetterOrDigit));
         return new MessageSign(
             "Pictures and words",
             pictures == 0

@@ -108,7 +108,14 @@ public sealed class TestSendDesk(
                     )
             );
             db.TestSends.Add(send);
-            db.Record(clock, LogKind.TestSent, person.Id, loaded.Stored.Name, null, new TestTold(email, send.Revision, to, send.Messages.Count));
+            db.Record(
+                clock,
+                LogKind.TestSent,
+                person.Id,
+                loaded.Stored.Name,
+                null,
+                new TestTold(email, send.Revision, to, send.Messages.Count)
+            );
             await db.SaveChangesAsync(cancel);
         }
 
@@ -146,7 +153,10 @@ public sealed class TestSendDesk(
         var readers = (request.Readers ?? []).Distinct().ToList();
         if (readers.Count > TestSendRules.MostWays)
         {
-            throw ProblemException.Invalid($"A test is sent as at most {TestSendRules.MostWays} readers; these are {readers.Count}.", "readers");
+            throw ProblemException.Invalid(
+                $"A test is sent as at most {TestSendRules.MostWays} readers; these are {readers.Count}.",
+                "readers"
+            );
         }
 
         var ways = new List<Way>();
@@ -158,9 +168,7 @@ public sealed class TestSendDesk(
         if (request.Combinations)
         {
             var conditions = compilations.Compile(loaded, cancel).Resolved.Conditions();
-            ways.AddRange(
-                TestSendRules.Combinations(conditions, loaded.Library.Audiences).Select((c, i) => new Way(null, i, c.Readers))
-            );
+            ways.AddRange(TestSendRules.Combinations(conditions, loaded.Library.Audiences).Select((c, i) => new Way(null, i, c.Readers)));
         }
 
         return ways.Count > 0 ? ways : [new Way(null, null, "")];

@@ -57,10 +57,7 @@ public static class TestSendEndpoints
             throw ProblemException.Invalid($"There are at most {MostTesters} testers; these are {testers.Length}.", "testers");
         }
 
-        ImmutableArray<Tester> read =
-        [
-            .. testers.Select(t => new Tester(t.Id, PersonName.Read(t.Name), EmailAddress.Read(t.Address))),
-        ];
+        ImmutableArray<Tester> read = [.. testers.Select(t => new Tester(t.Id, PersonName.Read(t.Name), EmailAddress.Read(t.Address)))];
         if (read.GroupBy(t => t.Address, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice)
         {
             throw ProblemException.Invalid($"{twice.Key} stands there twice.", "testers");

@@ -21,8 +21,13 @@ namespace GoldenRule.Server.TestSends;
 /// Sends a test, one message after the other. What becomes of each is stored before and after it is handed in, so that a server that
 /// ended in between never sends one twice.
 /// </summary>
-public sealed class TestSendWork(GoldenRuleDb db, EditPipeline pipeline, CompilationCache compilations, MailServer server, TimeProvider clock)
-    : Work
+public sealed class TestSendWork(
+    GoldenRuleDb db,
+    EditPipeline pipeline,
+    CompilationCache compilations,
+    MailServer server,
+    TimeProvider clock
+) : Work
 {
     public const string WorkName = "test-send";
 
@@ -166,9 +171,16 @@ public sealed class TestSendWork(GoldenRuleDb db, EditPipeline pipeline, Compila
             throw new StructureException("The email has fewer combinations than when it was asked for.");
         }
 
-        var holds = whole.Source.Conditions().Zip(made.Combinations[at].Holds).ToDictionary(c => DocumentJson.Write(c.First), c => c.Second);
+        var holds = whole
+            .Source.Conditions()
+            .Zip(made.Combinations[at].Holds)
+            .ToDictionary(c => DocumentJson.Write(c.First), c => c.Second);
         return whole.Seen(condition => holds[DocumentJson.Write(condition)]);
     }
 
-    private sealed record Made(OutgoingEmail Outgoing, ImmutableArray<SeenCombination> Combinations, ImmutableArray<Core.Interchange.MessagePart> Attachments);
+    private sealed record Made(
+        OutgoingEmail Outgoing,
+        ImmutableArray<SeenCombination> Combinations,
+        ImmutableArray<Core.Interchange.MessagePart> Attachments
+    );
 }
