@@ -174,7 +174,7 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         Assert.False(text.Write.Allowed);
         await (await author.Edit(desk.Id, desk.Revision, Write("By hand.", text.MadeOf))).Problem(403, "refused");
         var written = await (await lead.Edit(desk.Id, desk.Revision, Write("By hand.", text.MadeOf))).Read<DeskAnswer>();
-        Assert.Equal("By hand.", await author.GetStringAsync($"/api/emails/{desk.Id}/text"));
+        Assert.Equal("[Draft, not approved, revision 1]\n\nBy hand.", await author.GetStringAsync($"/api/emails/{desk.Id}/text"));
         await (await author.Edit(desk.Id, written.Revision, Asking.SetWords("hero", "headline", "Another promise"))).Read<DeskAnswer>();
         Assert.True((await author.GetFromJsonAsync<DraftText>($"/api/emails/{desk.Id}/draft/text", DocumentJson.Options))!.Behind);
     }

@@ -29,6 +29,7 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
             "/health/live",
             "/health/ready",
             "/pictures/{file}",
+            "/view/{address}",
             "/api/{**rest}",
             "{*path:nonfile}",
         ];

@@ -136,6 +136,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["GET /api/mailroom"] = new(May.Lead),
         ["GET /api/mailroom/{id}"] = new(May.Lead),
         ["GET /api/mailroom/{id}/source"] = new(May.Lead),
+        ["GET /api/mailroom/{id}/signs"] = new(May.Lead),
         ["GET /api/people"] = new(May.SignedIn),
         ["GET /api/first-steps"] = new(May.SignedIn),
         ["GET /api/search"] = new(May.SignedIn),
@@ -258,6 +259,28 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["DELETE /api/emails/{id}/review/rounds/open"] = new(May.Author),
         ["POST /api/emails/{id}/review/decisions"] = new(May.SignedIn, Json(() => new { verdict = "approve", hash = "none" })),
         ["GET /api/emails/{id}/review/comparison"] = new(May.SignedIn),
+        ["GET /api/emails/{id}/hand-offs"] = new(May.SignedIn),
+        ["POST /api/emails/{id}/hand-offs"] = new(May.Author, Json(() => new { id = Guid.CreateVersion7(), hash = "none" })),
+        ["POST /api/emails/{id}/correction"] = new(May.Author),
+        ["GET /api/emails/{id}/test-sends"] = new(May.SignedIn),
+        ["POST /api/emails/{id}/test-sends"] = new(
+            May.SignedIn,
+            Json(() => new { id = Guid.CreateVersion7(), people = Array.Empty<Guid>() })
+        ),
+        ["GET /api/testers"] = new(May.SignedIn),
+        ["PUT /api/testers"] = new(May.Lead, Json(() => Array.Empty<object>())),
+        ["GET /api/hand-offs/{id}"] = new(May.SignedIn),
+        ["GET /api/hand-offs/{id}/html"] = new(May.SignedIn),
+        ["GET /api/hand-offs/{id}/text"] = new(May.SignedIn),
+        ["GET /api/hand-offs/{id}/message"] = new(May.SignedIn),
+        ["GET /api/hand-offs/{id}/bundle"] = new(May.SignedIn),
+        ["GET /api/hand-offs/{id}/record"] = new(May.SignedIn),
+        ["POST /api/hand-offs/{id}/sign-off"] = new(May.SignedIn, Job),
+        ["POST /api/hand-offs/{id}/verification"] = new(May.SignedIn),
+        ["POST /api/hand-offs/{id}/reader-address"] = new(May.SignedIn, Json(() => new { sample = Guid.NewGuid() })),
+        ["POST /api/hand-offs/{id}/withdrawal"] = new(May.Author, Json(() => new { reason = "By the table" })),
+        ["PUT /api/hand-offs/{id}/page"] = new(May.Lead, Json(() => new { until = (string?)null })),
+        ["GET /view/{address}"] = new(May.Anyone),
         ["GET /api/emails/{id}/comments"] = new(May.SignedIn),
         ["POST /api/emails/{id}/comments"] = new(May.SignedIn, Json(() => new { id = Guid.CreateVersion7(), text = "By the table" })),
         ["PUT /api/emails/{id}/comments/{comment}"] = new(
@@ -732,13 +755,16 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         Guid SecretRow,
         Guid House,
         Guid Snippet,
-        string Picture
+        string Picture,
+        Guid HandOff
     );
 
     private static string Fill(string path, bool secret, Place p) =>
         path.Replace("/templates/{id}", $"/templates/{(secret ? p.SecretTemplate : p.Template)}", StringComparison.Ordinal)
             .Replace("/rows/{id}", $"/rows/{(secret ? p.SecretRow : p.Row)}", StringComparison.Ordinal)
             .Replace("/emails/{id}", $"/emails/{p.Email}", StringComparison.Ordinal)
+            .Replace("/hand-offs/{id}", $"/hand-offs/{p.HandOff}", StringComparison.Ordinal)
+            .Replace("{address}", "none", StringComparison.Ordinal)
             .Replace("/house-styles/{id}", $"/house-styles/{p.House}", StringComparison.Ordinal)
             .Replace("/snippets/{id}", $"/snippets/{p.Snippet}", StringComparison.Ordinal)
             .Replace("/sample-readers/{id}", $"/sample-readers/{Guid.NewGuid()}", StringComparison.Ordinal)
@@ -814,7 +840,8 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
             ids[3],
             house,
             server.Query(db => db.Documents.First(d => d.TechnicalName == "lost-property").Id),
-            server.Query(db => db.Pictures.First().Id)
+            server.Query(db => db.Pictures.First().Id),
+            server.Query(db => db.HandOffs.First().Id)
         );
     }
 

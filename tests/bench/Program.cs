@@ -15,4 +15,6 @@ var costs = InTurns.Measure(
     ("combinations", conditional.CheckEveryCombination),
     ("combinationsAgain", conditional.CheckEveryCombinationAgain)
 );
+var messages = Messages.Measure(Path.Combine(folder, "message.html"));
+await File.WriteAllTextAsync(Path.Combine(folder, "messages.json"), JsonSerializer.Serialize(messages, JsonSerializerOptions.Web));
 await File.WriteAllTextAsync(Path.Combine(folder, "costs.json"), JsonSerializer.Serialize(costs, JsonSerializerOptions.Web));

@@ -273,7 +273,7 @@ test("what is exported waits for what was typed, and an ended session is said", 
   await page.getByRole("button", { name: /Copied|Export/ }).click();
   const download = page.waitForEvent("download");
   await page.getByRole("menuitem", { name: /^Message \(.eml\)/ }).click();
-  expect((await download).suggestedFilename()).toBe("Exported.eml");
+  expect((await download).suggestedFilename()).toBe("Exported (draft).eml");
 
   await expect(page.getByRole("button", { name: "Export" })).toBeVisible();
   await page.context().clearCookies();

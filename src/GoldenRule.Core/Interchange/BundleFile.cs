@@ -19,14 +19,15 @@ public static class BundleFile
     /// <param name="files">Pictures, calendar files and what else it leads to: name under <see cref="PicturesAt"/>, and bytes.</param>
     /// <param name="fields">The fields and conditions it has, as tables beside it. Null: it has none.</param>
     public static byte[] Write(CompiledEmail email, IEnumerable<(string Name, byte[] Content)> files, FieldExport? fields = null) =>
-        Write(
-            [
-                ("index.html", email.Html()),
-                ("plain.txt", Encoding.UTF8.GetBytes(fields?.PlainText ?? email.PlainText())),
-                .. fields?.Tables() ?? [],
-            ],
-            files
-        );
+        Write(Own(email, fields), files);
+
+    /// <summary>What stands at its top: the HTML, the text, and the tables of fields and conditions.</summary>
+    public static IEnumerable<(string Name, byte[] Content)> Own(CompiledEmail email, FieldExport? fields = null) =>
+        [
+            ("index.html", email.Html()),
+            ("plain.txt", Encoding.UTF8.GetBytes(fields?.PlainText ?? email.PlainText())),
+            .. fields?.Tables() ?? [],
+        ];
 
     /// <param name="own">What stands at its top.</param>
     public static byte[] Write(IEnumerable<(string Name, byte[] Content)> own, IEnumerable<(string Name, byte[] Content)> files)

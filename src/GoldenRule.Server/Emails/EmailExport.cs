@@ -116,10 +116,12 @@ public static class EmailExport
             await TellAsync(loaded, user, "HTML", db, cancel);
         }
 
+        var html = readable == true ? Encoding.UTF8.GetBytes(Readable.Format(email.HtmlText())) : email.Html();
+        var mark = MarkOf(loaded);
         return MailHtml.Answer(
             request.HttpContext,
-            readable == true ? Encoding.UTF8.GetBytes(Readable.Format(email.HtmlText())) : email.Html(),
-            download == true ? loaded.Document.Name + ".html" : null
+            proof == true ? html : mark.Mark(html),
+            download == true ? mark.FileName(loaded.Document.Name, ".html") : null
         );
     }
 
@@ -149,10 +151,11 @@ public static class EmailExport
             await TellAsync(loaded, user, "plain text", db, cancel);
         }
 
+        var mark = MarkOf(loaded);
         return Results.File(
-            Encoding.UTF8.GetBytes(text),
+            Encoding.UTF8.GetBytes(mark.Mark(text)),
             "text/plain; charset=utf-8",
-            download == true ? loaded.Document.Name + ".txt" : null
+            download == true ? mark.FileName(loaded.Document.Name, ".txt") : null
         );
     }
 
@@ -223,7 +226,10 @@ public static class EmailExport
             )
             : export;
 
+    private static DraftMark MarkOf(LoadedDocument loaded) => DraftMark.For(loaded.Stored.State, loaded.Stored.Revision);
+
     /// <param name="embed">True: pictures are carried inside.</param>
+    /// <param name="unsent">True: mail programs open it as a message that is still to be sent.</param>
     /// <param name="to">Address of the one it is for.</param>
     /// <param name="sample">The sample reader whose it is. Null: fields say their samples.</param>
     private static async Task<IResult> MessageAsync(
@@ -231,6 +237,7 @@ public static class EmailExport
         ClaimsPrincipal user,
         HttpRequest request,
         bool? embed,
+        bool? unsent,
         string? to,
         Guid? sample,
         DocumentAccess access,
@@ -258,8 +265,13 @@ public static class EmailExport
             : outgoing.Whole();
         // The same revision gives the same message.
         var hash = Convert.ToHexStringLower(SHA256.HashData(email.Html()))[..16];
+        var (content, mark) = (MessageContent.From(email), MarkOf(loaded));
         var message = MessageFile.Write(
-            MessageContent.From(email),
+            content with
+            {
+                Html = Encoding.UTF8.GetString(mark.Mark(Encoding.UTF8.GetBytes(content.Html))),
+                FlowingText = mark.Mark(content.FlowingText),
+            },
             new MessageTerms(
                 new DateTimeOffset(loaded.Stored.ChangedAt, TimeSpan.Zero),
                 $"{id:N}.{loaded.Stored.Revision}.{hash}@{domain}",
@@ -273,9 +285,13 @@ public static class EmailExport
                     )
                     : ImmutableDictionary<string, byte[]>.Empty
             )
+            {
+                SubjectMark = mark.Subject,
+                IsUnsent = unsent == true,
+            }
         );
         await TellAsync(loaded, user, "message", db, cancel);
-        return Results.File(message, MessageFile.MediaType, loaded.Document.Name + ".eml");
+        return Results.File(message, MessageFile.MediaType, mark.FileName(loaded.Document.Name, ".eml"));
     }
 
     /// <param name="combinations">True: one email for each combination of conditions that a reader can meet.</param>
@@ -295,6 +311,7 @@ public static class EmailExport
         MustBeUpToDate(loaded);
         var compiled = compilations.Compile(loaded);
         var outgoing = Outgoing(compiled, loaded, request) with { PicturesAt = BundleFile.PicturesAt };
+        var mark = MarkOf(loaded);
         if (combinations == true)
         {
             var emails = outgoing.ForEachCombination(Profile(loaded.Library.Audiences, profile));
@@ -309,18 +326,24 @@ public static class EmailExport
 
             await TellAsync(loaded, user, "ZIP, one for each audience", db, cancel);
             return Results.File(
-                BundleFile.Write(CombinationExport.Files(emails), files.Select(f => (f.Key, f.Value))),
+                BundleFile.Write(
+                    CombinationExport.Files(emails).Select(f => (f.Name, mark.Mark(f.Name, f.Content))),
+                    files.Select(f => (f.Key, f.Value))
+                ),
                 BundleFile.MediaType,
-                loaded.Document.Name + ".zip"
+                mark.FileName(loaded.Document.Name, ".zip")
             );
         }
 
         var export = Written(outgoing, profile);
         await TellAsync(loaded, user, "ZIP", db, cancel);
         return Results.File(
-            BundleFile.Write(export.Email, await MailFiles.OfAsync(export.Email, db, cancel), export),
+            BundleFile.Write(
+                BundleFile.Own(export.Email, export).Select(f => (f.Name, mark.Mark(f.Name, f.Content))),
+                await MailFiles.OfAsync(export.Email, db, cancel)
+            ),
             BundleFile.MediaType,
-            loaded.Document.Name + ".zip"
+            mark.FileName(loaded.Document.Name, ".zip")
         );
     }
 

@@ -89,6 +89,7 @@ export function ExportMenu({ desk }: { desk: Desk }) {
           </Menu.Item>
           <Menu.Item onClick={() => whenStored(() => setOpen("test"))}>Send a test…</Menu.Item>
           <Menu.Divider />
+          <Menu.Label>Until the hand-off each file says that it is a draft</Menu.Label>
           {inTheWay.length > 0 && <Menu.Label>Not ready to go out: {inTheWay.join(", ")}</Menu.Label>}
           {mustUpdate && (
             <Menu.Label className={classes.fault}>■ A newer release must be taken first: nothing leaves without it.</Menu.Label>
@@ -122,6 +123,9 @@ export function ExportMenu({ desk }: { desk: Desk }) {
           </File>
           <File whenStored={whenStored} disabled={mustUpdate} href={`${at}/message`} use="opens in a mail program">
             Message (.eml)
+          </File>
+          <File whenStored={whenStored} disabled={mustUpdate} href={`${at}/message?unsent=true`} use="opens as a draft there">
+            Message to be sent (.eml)
           </File>
           <Menu.Item disabled={mustUpdate} onClick={() => whenStored(() => setOpen("sign-off"))}>
             Approval sheet (PDF)
