@@ -140,4 +140,67 @@ public sealed class MergeTests
         Assert.Contains("\r\nX-Unsent: 1\r\n", message, StringComparison.Ordinal);
         Assert.Contains("\r\nSubject: [Test] For ", message, StringComparison.Ordinal);
     }
+
+    [Fact]
+    public void What_is_passed_on_is_everybodys_page_and_never_a_readers_own()
+    {
+        var block = BlockKinds.Complete(
+            new SavedRow
+            {
+                Name = "Share",
+                RowKind = RowKind.Footer,
+                Row = new Row
+                {
+                    Id = "share",
+                    Columns =
+                    [
+                        new Column
+                        {
+                            Id = "column",
+                            Blocks =
+                            [
+                                new Block
+                                {
+                                    Id = "heading",
+                                    Kind = "heading",
+                                    Content = ImmutableSortedDictionary<string, FieldValue>.Empty.Add("text", new FieldValue.Words("News")),
+                                    Look = ImmutableSortedDictionary<string, string>.Empty.Add("named", "yes"),
+                                },
+                                new Block
+                                {
+                                    Id = "links",
+                                    Kind = "share-links",
+                                    Content = ImmutableSortedDictionary<string, FieldValue>
+                                        .Empty.Add("copyText", new FieldValue.Words("Copy this link:"))
+                                        .Add(
+                                            "networks",
+                                            new FieldValue.LinkList([new NamedLink("Parish board", "https://board.example.org/?u=PAGE")])
+                                        ),
+                                    Look = ImmutableSortedDictionary<string, string>.Empty.Add("shares", "article"),
+                                },
+                            ],
+                        },
+                    ],
+                },
+            }
+        );
+        var resolved = Larkfell.Resolve(Larkfell.Gazette);
+        var first = resolved.Rows[0].Source;
+        var row = Resolver.Resolve(
+            new OrderedRow(first.Placed, block, null, first.TemplateFills.Clear(), first.Fills.Clear()),
+            Larkfell.Style
+        );
+        var merge = MergeEmail.From(
+            Compiler.Compile(resolved with { Rows = [row, .. resolved.Rows] }, "/pictures/", Purpose.Sending, pageAt: Page),
+            Larkfell.Audiences
+        );
+        var html = merge.For(MergeReader.Unknown, Page + "?reader=secret").Html;
+        var anchor = new AngleSharp.Html.Parser.HtmlParser().ParseDocument(html).QuerySelector("[id^=to-]")!.Id;
+        Assert.Contains($"href=\"{Page}#{anchor}\"", html, StringComparison.Ordinal);
+        Assert.Contains(Uri.EscapeDataString($"{Page}#{anchor}"), html, StringComparison.Ordinal);
+        Assert.Contains("href=\"https://board.example.org/?u=https%3A%2F%2F", html, StringComparison.Ordinal);
+        // The footer's own link is the reader's.
+        Assert.Equal(html.Split("secret").Length - 1, html.Split(Page + "?reader=secret\"").Length - 1);
+        Assert.True(html.Split("secret").Length > 1);
+    }
 }

@@ -15,7 +15,10 @@ async function api(who, path, data, method = data ? "POST" : "GET") {
       headers: { "content-type": "application/json" },
       body: JSON.stringify({ email: `${who}@larkfell.example.org`, password: "steam-and-cinders" }),
     });
-    cookies[who] = session.headers.getSetCookie().map((c) => c.split(";")[0]).join("; ");
+    cookies[who] = session.headers
+      .getSetCookie()
+      .map((c) => c.split(";")[0])
+      .join("; ");
   }
   const answer = await fetch(base + path, {
     method,
@@ -55,7 +58,8 @@ async function approve(email) {
 
 const memory = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server}/status`, "utf8"))[1]) / 1024;
 const load = (duration) => autocannon({ url: base + page, connections: 20, pipelining: 4, duration });
-await load(2);
+// Until the heap has the size that this load needs.
+await load(8);
 const before = memory();
 const { requests, non2xx, errors } = await load(10);
 const median = times.slice(1).sort((a, b) => a - b)[Math.floor((rounds - 1) / 2)];

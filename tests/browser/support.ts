@@ -186,3 +186,28 @@ export async function sendEdits(request: APIRequestContext, path: string, edits:
 
 /** A snippet or field as it stands within words. */
 export const node = (kind: string, key: string) => `\ufdd0${kind}:${key}\ufdd1`;
+
+/** The files of a ZIP, by name. */
+export async function unzip(zip: Buffer): Promise<Map<string, Buffer>> {
+  const { fromBuffer } = await import("yauzl");
+  const entries = new Map<string, Buffer>();
+  await new Promise<void>((resolve, reject) => {
+    fromBuffer(zip, { lazyEntries: true }, (fault, archive) => {
+      if (fault) return reject(fault);
+      archive.on("entry", (entry) =>
+        archive.openReadStream(entry, (broken, stream) => {
+          if (broken) return reject(broken);
+          const parts: Buffer[] = [];
+          stream.on("data", (part: Buffer) => parts.push(part));
+          stream.on("end", () => {
+            entries.set(entry.fileName, Buffer.concat(parts));
+            archive.readEntry();
+          });
+        }),
+      );
+      archive.on("end", () => resolve());
+      archive.readEntry();
+    });
+  });
+  return entries;
+}

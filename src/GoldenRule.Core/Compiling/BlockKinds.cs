@@ -22,6 +22,7 @@ public static class BlockKinds
         new ButtonPairBlock(),
         new MenuBlock(),
         new SocialLinksBlock(),
+        new ShareLinksBlock(),
         new QuestionBlock(),
         new ReplyPairBlock(),
         new CardBlock(),

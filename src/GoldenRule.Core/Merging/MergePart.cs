@@ -89,16 +89,20 @@ public abstract record MergePart
     private static void AddWords(List<MergePart> parts, string words, string page)
     {
         var at = 0;
-        for (var found = Next(); found >= 0; found = Next())
+        for (var found = Next(0); found >= 0; found = Next(found + page.Length))
         {
-            Add(words[at..found]);
-            parts.Add(new Page());
-            at = found + page.Length;
+            // With a fragment it is passed on to others: that is everybody's page.
+            if (words.AsSpan(found + page.Length) is not ['#', ..])
+            {
+                Add(words[at..found]);
+                parts.Add(new Page());
+                at = found + page.Length;
+            }
         }
 
         Add(words[at..]);
 
-        int Next() => page.Length == 0 ? -1 : words.IndexOf(page, at, StringComparison.Ordinal);
+        int Next(int from) => page.Length == 0 ? -1 : words.IndexOf(page, from, StringComparison.Ordinal);
 
         void Add(string text)
         {

@@ -47,6 +47,10 @@ public sealed record OutgoingEmail(CompiledRevision Compiled, LibrarySnapshot Li
     public string TextFor(SampleReader reader) =>
         FieldExport.Fill(SeenBy(WithFieldsKept(), reader, Library.Audiences).PlainText(), Compiled.Resolved.Inline.As(reader));
 
+    /// <summary>The HTML as it stands in its bundle.</summary>
+    public byte[] BundledHtml(ExportProfile profile) =>
+        (this with { PicturesAt = BundleFile.PicturesAt }).ForPlatform(profile).Email.Html();
+
     private CompiledEmail Compile(ResolvedEmail resolved) =>
         Compiler.Compile(
             LinkTrackedEmail.Track(resolved, Library.Plan.Find(Compiled.Order.Template.CampaignType)?.LinkTags ?? LinkTags.None),

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Interchange;
 using GoldenRule.Data;
@@ -17,6 +18,7 @@ public sealed class SignOffWork(
     EditPipeline pipeline,
     CompilationCache compilations,
     HeadlessChromium chromium,
+    PublicAddress address,
     TimeProvider clock
 ) : Work
 {
@@ -31,7 +33,14 @@ public sealed class SignOffWork(
         await progress(1, Steps, "Compiling");
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, job.Document!.Value, cancel);
         var compiled = compilations.Compile(loaded);
-        var email = new OutgoingEmail(compiled, loaded.Library, BundleFile.PicturesAt).Whole();
+        var outgoing = new OutgoingEmail(
+            compiled,
+            loaded.Library,
+            BundleFile.PicturesAt,
+            address.OfServer() + PublicAddress.BrowserPages + "draft"
+        );
+        var email = outgoing.Whole();
+        var bundled = DraftMark.For(loaded.Stored.State, loaded.Stored.Revision).Mark(outgoing.BundledHtml(ExportProfile.Mustache));
         var by = await db.Users.Where(u => u.Id == job.AskedBy).Select(u => u.Name).SingleAsync(cancel);
         var state = loaded.Stored.State switch
         {
@@ -45,7 +54,7 @@ public sealed class SignOffWork(
             compiled.Findings,
             new SignOffTerms(
                 $"{state}, revision {loaded.Stored.Revision}",
-                Convert.ToHexStringLower(SHA256.HashData(email.Html())),
+                Convert.ToHexStringLower(SHA256.HashData(bundled)),
                 $"Printed {clock.GetUtcNow():yyyy-MM-dd HH:mm} UTC for {by}",
                 StylesOf(compiled, loaded.Library)
             )

@@ -173,7 +173,7 @@ public sealed class HandOffDesk(
             chosen,
             new FreezeTerms(
                 seen,
-                SheetOf(outgoing, $"Handed off, {number}", $"Handed off {now:yyyy-MM-dd HH:mm} UTC by {held.Person.Name}"),
+                SheetOf(outgoing, chosen, $"Handed off, {number}", $"Handed off {now:yyyy-MM-dd HH:mm} UTC by {held.Person.Name}"),
                 await MailFiles.OfAsync(kept, db, cancel),
                 await MailFiles.AttachmentsAsync(compiled.Resolved.Email, db, cancel),
                 now,
@@ -240,13 +240,18 @@ public sealed class HandOffDesk(
     // A message says its time in seconds (RFC 5322, 3.3), and the record the same.
     private static DateTimeOffset Second(DateTimeOffset at) => at.AddTicks(-(at.Ticks % TimeSpan.TicksPerSecond));
 
-    private static string SheetOf(OutgoingEmail outgoing, string state, string printed)
+    private static string SheetOf(OutgoingEmail outgoing, ExportProfile profile, string state, string printed)
     {
         var email = (outgoing with { PicturesAt = BundleFile.PicturesAt }).Whole();
         return SignOffSheet.Write(
             email,
             outgoing.Compiled.Findings,
-            new SignOffTerms(state, FrozenEmail.Sha256(email.Html()), printed, SignOffWork.StylesOf(outgoing.Compiled, outgoing.Library))
+            new SignOffTerms(
+                state,
+                FrozenEmail.Sha256(outgoing.BundledHtml(profile)),
+                printed,
+                SignOffWork.StylesOf(outgoing.Compiled, outgoing.Library)
+            )
         );
     }
 
