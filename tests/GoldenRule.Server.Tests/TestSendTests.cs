@@ -11,7 +11,9 @@ using MimeKit;
 
 namespace GoldenRule.Server.Tests;
 
-/// <summary>Tests sent to a mail server that refuses, drops, is slow or offers no encryption: each said, nothing half done, nothing twice.</summary>
+/// <summary>
+/// Tests sent to a mail server that refuses, drops, is slow or offers no encryption: each said, nothing half done, nothing twice.
+/// </summary>
 public sealed class TestSendTests(RunningWithMail server) : IClassFixture<RunningWithMail>
 {
     private static readonly string[] Names = ["first", "refused", "dropped", "cut", "slow"];

@@ -25,7 +25,9 @@ public static class TestSendRules
             ? Decision.Yes
             : new Decision.Refused(Rules.Role, null, "A lead, designer or author sends a test to others. You can send one to yourself.");
 
-    /// <summary>The combinations of conditions that readers can meet, the first <see cref="MostWays"/>; none: there are no conditions.</summary>
+    /// <summary>
+    /// The combinations of conditions that readers can meet, the first <see cref="MostWays"/>; none: there are no conditions.
+    /// </summary>
     public static ImmutableArray<SeenCombination> Combinations(ImmutableArray<Condition> conditions, AudiencePlan plan)
     {
         if (conditions.IsEmpty)

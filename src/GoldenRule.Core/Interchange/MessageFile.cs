@@ -183,7 +183,9 @@ public static class MessageFile
         return message;
     }
 
-    /// <summary>A message that was written, as one that mail programs open as still to be sent; see <see cref="MessageTerms.IsUnsent"/>.</summary>
+    /// <summary>
+    /// A message that was written, as one that mail programs open as still to be sent; see <see cref="MessageTerms.IsUnsent"/>.
+    /// </summary>
     public static byte[] AsUnsent(byte[] message) => [.. "X-Unsent: 1\r\n"u8, .. message];
 
     /// <summary>

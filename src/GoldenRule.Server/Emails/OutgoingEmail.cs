@@ -8,7 +8,9 @@ using GoldenRule.Server.Editing;
 
 namespace GoldenRule.Server.Emails;
 
-/// <summary>An email as it leaves: its links carry the tags of its campaign type, and what it shows stands where readers reach it.</summary>
+/// <summary>
+/// An email as it leaves: its links carry the tags of its campaign type, and what it shows stands where readers reach it.
+/// </summary>
 /// <param name="PicturesAt">Address that picture files stand under, with its closing slash.</param>
 /// <param name="PageAt">Address of its page for browsers; empty: it has none.</param>
 public sealed record OutgoingEmail(CompiledRevision Compiled, LibrarySnapshot Library, string PicturesAt, string PageAt = "")

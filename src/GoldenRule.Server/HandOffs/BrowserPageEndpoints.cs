@@ -75,7 +75,8 @@ public static class BrowserPageEndpoints
                 http,
                 403,
                 "This address does not open",
-                "It was changed on its way, or it is too old. Open the link in your email again, or the page without what follows the question mark."
+                "It was changed on its way, or it is too old. Open the link in your email again, or the page without what follows the "
+                    + "question mark."
             );
             return;
         }

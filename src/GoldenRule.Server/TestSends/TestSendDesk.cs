@@ -15,7 +15,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.TestSends;
 
-/// <summary>Takes tests in, and tells what came of them. How many messages one person may send in an hour: "Limits:TestMessagesAnHour".</summary>
+/// <summary>
+/// Takes tests in, and tells what came of them. How many messages one person may send in an hour: "Limits:TestMessagesAnHour" (60).
+/// </summary>
 public sealed class TestSendDesk(
     GoldenRuleDb db,
     DocumentAccess access,
