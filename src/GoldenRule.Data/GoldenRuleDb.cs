@@ -60,6 +60,8 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<StoredWithdrawal> Withdrawals => Set<StoredWithdrawal>();
 
+    public DbSet<StoredPersonalSend> PersonalSends => Set<StoredPersonalSend>();
+
     public DbSet<StoredTestSend> TestSends => Set<StoredTestSend>();
 
     public DbSet<StoredTestMessage> TestMessages => Set<StoredTestMessage>();
@@ -357,7 +359,14 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.HasOne<StoredDocument>().WithMany().HasForeignKey(h => h.DocumentId).OnDelete(DeleteBehavior.Restrict);
             e.HasMany(h => h.Files).WithOne().HasForeignKey(f => f.HandOffId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne(h => h.Page).WithOne().HasForeignKey<StoredHandOffPage>(p => p.HandOffId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne(h => h.Sending).WithOne().HasForeignKey<StoredPersonalSend>(s => s.HandOffId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne(h => h.Withdrawal).WithOne().HasForeignKey<StoredWithdrawal>(w => w.HandOffId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<StoredPersonalSend>(e =>
+        {
+            e.ToTable("personal_sends");
+            e.HasKey(s => s.HandOffId);
+            e.Property(s => s.State).HasConversion<string>();
         });
         builder.Entity<StoredHandOffFile>(e =>
         {

@@ -28,6 +28,8 @@ public sealed class StoredHandOff
     public StoredHandOffPage Page { get; set; } = null!;
 
     public StoredWithdrawal? Withdrawal { get; set; }
+
+    public StoredPersonalSend? Sending { get; set; }
 }
 
 /// <summary>A file of a hand-off.</summary>
@@ -68,4 +70,19 @@ public sealed class StoredWithdrawal
     public required DateTime At { get; init; }
 
     public required string Reason { get; init; }
+}
+
+/// <summary>A hand-off that is written to one person, handed in to the mail server.</summary>
+public sealed class StoredPersonalSend
+{
+    public required Guid HandOffId { get; init; }
+
+    public required Guid By { get; set; }
+
+    public required DateTime At { get; set; }
+
+    public required SendState State { get; set; }
+
+    /// <summary>What the server said, or why it was not asked.</summary>
+    public string Answer { get; set; } = "";
 }

@@ -48,6 +48,7 @@ public enum LogKind
     CorrectionBegun,
     HandOffWithdrawn,
     BrowserPageSet,
+    PersonalMessageSent,
     TestSent,
     TestersSet,
     LogKeptFor,

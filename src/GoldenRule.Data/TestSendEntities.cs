@@ -23,7 +23,7 @@ public sealed class StoredTestSend
     public List<StoredTestMessage> Messages { get; } = [];
 }
 
-public enum TestMessageState
+public enum SendState
 {
     Waiting,
 
@@ -55,7 +55,7 @@ public sealed class StoredTestMessage
     /// <summary>As whom, in words: the reader's name, or who gets the combination; empty: nobody in particular.</summary>
     public required string Seen { get; init; }
 
-    public TestMessageState State { get; set; }
+    public SendState State { get; set; }
 
     /// <summary>What the server said, or why it was not asked.</summary>
     public string Answer { get; set; } = "";

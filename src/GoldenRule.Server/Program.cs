@@ -74,6 +74,7 @@ builder.Services.AddScoped<HeldEmails>();
 builder.Services.AddScoped<ReviewDesk>();
 builder.Services.AddScoped<HandOffDesk>();
 builder.Services.AddScoped<HandOffAnswers>();
+builder.Services.AddScoped<PersonalSending>();
 builder.Services.AddSingleton<BrowserPages>();
 builder.Services.AddScoped<ReviewAnswers>();
 builder.Services.AddScoped<ReviewComparisons>();

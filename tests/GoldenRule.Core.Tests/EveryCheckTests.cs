@@ -325,6 +325,16 @@ public sealed class EveryCheckTests
             Edited(new SetDetail("preheader", new string('a', 130)))
         ),
         ["sender"] = (Edited(Sender("Post <post@larkfell.example.org>")), Edited(Sender("post@larkfell.example.org"))),
+        ["recipient"] = (
+            Change(e => e with { Order = e.Order with { Template = e.Template with { ForOnePerson = true } } }),
+            Change(e =>
+                e with
+                {
+                    Order = e.Order with { Template = e.Template with { ForOnePerson = true } },
+                    Email = e.Email with { Recipient = new Recipient("Ada", "", ImmutableSortedDictionary<string, string>.Empty) },
+                }
+            )
+        ),
         ["sender-domain"] = (Edited(Sender("post@elsewhere.example.org")), Edited(Sender("post@news.larkfell.example.org"))),
         ["many-links"] = (
             new(),

@@ -210,6 +210,8 @@ public sealed class EveryEditTests
             { new SetPlainText(null), "e", "had the plain text made from the email again" },
             { new SetAttachments([new Attachment("0", "Timetable.pdf", "application/pdf", 1)]), "e", "attached 1 file" },
             { new SetPlainTextOpen(true), "t", null },
+            { new SetForOnePerson(true), "t", null },
+            { new SetRecipient(null), "e", "left open to whom it is written" },
             { new SetLock("built", "one", Aspect.Content, new Lock.Sealed()), "tr", null },
             { new SetLock("free", null, Aspect.Arrangement, new Lock.Sealed()), "t", null },
             { new SetLimit("one", "text", new Limit { Characters = 40 }, "built"), "tr", null },

@@ -352,6 +352,7 @@ internal static class GovernedLibrary
                     new ConfirmUnchanged("hero/headline/text", true),
                     new DiscardUnplaced("x"),
                     new SetAttachments([]),
+                    new SetRecipient(null),
                     new SetName("Another name"),
                 ]
         )
@@ -365,6 +366,7 @@ internal static class GovernedLibrary
             var edit in (Edit[])
                 [
                     new SetPlainTextOpen(true),
+                    new SetForOnePerson(true),
                     new SetVariable(
                         new BrandVariable
                         {

@@ -132,13 +132,14 @@ public sealed class MergeTests
                     ImmutableDictionary<string, byte[]>.Empty
                 )
                 {
-                    SubjectMark = "[Test]",
+                    // A sample reader's name stands in it.
+                    SubjectMark = "[Test,\r\nBcc: all@example.org]",
                     IsUnsent = true,
                 }
             )
         );
         Assert.Contains("\r\nX-Unsent: 1\r\n", message, StringComparison.Ordinal);
-        Assert.Contains("\r\nSubject: [Test] For ", message, StringComparison.Ordinal);
+        Assert.Contains("\r\nSubject: [Test,  Bcc: all@example.org] For ", message, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -202,5 +203,37 @@ public sealed class MergeTests
         // The footer's own link is the reader's.
         Assert.Equal(html.Split("secret").Length - 1, html.Split(Page + "?reader=secret\"").Length - 1);
         Assert.True(html.Split("secret").Length > 1);
+    }
+
+    [Fact]
+    public void What_is_written_to_one_person_is_theirs_and_asks_for_nothing_any_more()
+    {
+        var reader = Larkfell.Readers.First(r => r.Values.ContainsKey("first-name"));
+        var person = new Recipient(reader.Name, "reader@example.org", reader.Values);
+        var email = (Email)new SetRecipient(person).Apply(Personal());
+        var inline = Larkfell.Inline(email).As(person);
+        // As long as it is the same person it is the same object: what is resolved of it is taken over.
+        var everybody = Larkfell.Inline(email);
+        Assert.Same(everybody.As(person), everybody.As(person));
+        var settled = Compile(email, inline)
+            .Settled(c => Conditions.Holds(c, Larkfell.Audiences, reader.Fitting(Larkfell.Audiences).Values));
+        var merge = MergeEmail.From(settled, Larkfell.Audiences);
+        Assert.Empty(merge.Fields);
+        Assert.Equal(Merge(Personal()).For(reader).Html, merge.For(MergeReader.Unknown).Html);
+        var export = FieldExport.Write(settled, Larkfell.Audiences, ExportProfile.Mustache);
+        Assert.True(export.Fields.IsEmpty && export.Conditions.IsEmpty);
+        Assert.Contains($"For {reader.Values["first-name"]}", export.Email.Source.Email.Details.Subject, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("", "reader@example.org", "name")]
+    [InlineData("Ada", "reader", "no address")]
+    [InlineData("Ada\r\nBcc: all@example.org", "reader@example.org", "name")]
+    [InlineData("Ada", "reader@example.org, other@example.org", "no address")]
+    public void Whoever_it_is_written_to_has_a_name_and_one_address(string name, string address, string why)
+    {
+        var person = new Recipient(name, address, ImmutableSortedDictionary<string, string>.Empty);
+        var refused = Assert.Throws<StructureException>(() => new SetRecipient(person).Apply(Larkfell.Gazette));
+        Assert.Contains(why, refused.Message, StringComparison.Ordinal);
     }
 }

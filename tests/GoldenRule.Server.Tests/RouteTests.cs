@@ -278,6 +278,7 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["POST /api/hand-offs/{id}/sign-off"] = new(May.SignedIn, Job),
         ["POST /api/hand-offs/{id}/verification"] = new(May.SignedIn),
         ["POST /api/hand-offs/{id}/reader-address"] = new(May.SignedIn, Json(() => new { sample = Guid.NewGuid() })),
+        ["POST /api/hand-offs/{id}/sending"] = new(May.Author),
         ["POST /api/hand-offs/{id}/withdrawal"] = new(May.Author, Json(() => new { reason = "By the table" })),
         ["PUT /api/hand-offs/{id}/page"] = new(May.Lead, Json(() => new { until = (string?)null })),
         ["GET /view/{address}"] = new(May.Anyone),

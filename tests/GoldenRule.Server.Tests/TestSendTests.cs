@@ -64,12 +64,12 @@ public sealed class TestSendTests(RunningWithMail server) : IClassFixture<Runnin
         // Its answer was lost: asked again, it is the same test.
         (await Send(author, email, request)).EnsureSuccessStatusCode();
         var states = (await Done(author, email, id)).Messages.ToDictionary(m => m.Address.Split('@')[0]);
-        Assert.Equal(TestMessageState.Sent, states["first"].State);
-        Assert.Equal(TestMessageState.Refused, states["refused"].State);
+        Assert.Equal(SendState.Sent, states["first"].State);
+        Assert.Equal(SendState.Refused, states["refused"].State);
         Assert.Contains("550", states["refused"].Answer, StringComparison.Ordinal);
         Assert.Contains("No such mailbox here", states["refused"].Answer, StringComparison.Ordinal);
         // All of it was said and nothing answered: nobody knows, and it is not said again.
-        Assert.All(new[] { "dropped", "cut", "slow" }, name => Assert.Equal(TestMessageState.Unknown, states[name].State));
+        Assert.All(new[] { "dropped", "cut", "slow" }, name => Assert.Equal(SendState.Unknown, states[name].State));
         Assert.Contains("within 3 seconds", states["slow"].Answer, StringComparison.Ordinal);
         Assert.Single(Taken("first@example.org"));
         Assert.Single(Taken("dropped@example.org"));
@@ -94,7 +94,7 @@ public sealed class TestSendTests(RunningWithMail server) : IClassFixture<Runnin
         {
             (await Send(author, email, new { id, people = new[] { Me("Bea") } })).EnsureSuccessStatusCode();
             var message = Assert.Single((await Done(author, email, id)).Messages);
-            Assert.Equal(TestMessageState.Refused, message.State);
+            Assert.Equal(SendState.Refused, message.State);
             Assert.Contains("STARTTLS", message.Answer, StringComparison.Ordinal);
             Assert.DoesNotContain(Taken("bea@larkfell.example.org"), m => m.MessageId!.StartsWith($"{id:N}.", StringComparison.Ordinal));
         }
@@ -129,7 +129,7 @@ public sealed class TestSendTests(RunningWithMail server) : IClassFixture<Runnin
             )
         ).EnsureSuccessStatusCode();
         var test = await Done(author, email, id);
-        Assert.All(test.Messages, m => Assert.Equal(TestMessageState.Sent, m.State));
+        Assert.All(test.Messages, m => Assert.Equal(SendState.Sent, m.State));
         var taken = Taken("bea@larkfell.example.org").Where(m => m.MessageId!.StartsWith($"{id:N}.", StringComparison.Ordinal)).ToList();
         // One condition: two combinations.
         Assert.Equal(readers.Count + 2, taken.Count);

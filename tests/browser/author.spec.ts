@@ -179,7 +179,7 @@ test("the HTML and the text are taken away", async ({ browser }) => {
   await page.getByRole("button", { name: "Export" }).click();
   const download = page.waitForEvent("download");
   await page.getByRole("menuitem", { name: "HTML file", exact: true }).click();
-  expect((await download).suggestedFilename()).toBe("Winter steam gala.html");
+  expect((await download).suggestedFilename()).toBe("Winter steam gala (in review).html");
 
   await page.context().grantPermissions(["clipboard-read", "clipboard-write"]);
   await page.getByRole("button", { name: "Export" }).click();

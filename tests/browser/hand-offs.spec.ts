@@ -240,3 +240,42 @@ test("testers are named by leads", async ({ browser }) => {
   await lead.getByRole("button", { name: "Undo" }).click();
   await expect(lead.getByRole("cell", { name: "desktop@example.org" })).toBeVisible();
 });
+
+test("a template for one person is made into an email to one, which is sent once", async ({ browser }) => {
+  const [designer, author] = [await signIn(browser, "ruth"), await signIn(browser, "bea")];
+  const booking = demoEmail("booking-standard");
+  const { template } = await (await author.request.get(`/api/emails/${booking}/desk`)).json();
+  await designer.goto(`/templates/${template.id}`);
+  await designer.getByLabel("Its emails are each written to one person").check();
+  await expect(designer.locator("[data-keeping=kept]")).toBeVisible();
+  await designer.getByRole("button", { name: "Release", exact: true }).click();
+  const release = designer.getByRole("dialog");
+  await release.getByLabel("What changed").fill("For one person");
+  await release.getByRole("button", { name: "Release", exact: true }).click();
+  await expect(release).toHaveCount(0);
+
+  await author.goto(`/emails/${booking}`);
+  await author.getByRole("button", { name: "update available" }).click();
+  await author
+    .getByRole("dialog")
+    .getByRole("button", { name: /^Take/ })
+    .click();
+  const person = author.getByRole("group", { name: "To one person" });
+  await expect(person.getByText("Nobody is named to whom it is written.")).toBeVisible();
+  await person.getByLabel("Name").fill("Ada Fell");
+  await person.getByLabel("Address").fill("ada.fell@example.org");
+  await expect(person.getByText("Nobody is named to whom it is written.")).toHaveCount(0);
+  await expect(author.locator("[data-keeping=kept]")).toBeVisible();
+  await expectNoViolations(author, ["iframe"]);
+  await author.getByRole("button", { name: "Ask for approval" }).click();
+  await author.getByRole("dialog").getByRole("button", { name: "It is done" }).click();
+  await author.getByRole("button", { name: "Hand off" }).click();
+  await author.getByRole("dialog").getByRole("button", { name: "Hand off" }).click();
+  await author.getByRole("button", { name: "Send to Ada Fell" }).click();
+  await expect(author.getByRole("status").filter({ hasText: /^Sent / })).toBeVisible();
+  await expect(author.getByRole("button", { name: "Send to Ada Fell" })).toHaveCount(0);
+  await expect(author.getByRole("region", { name: "Page for browsers" })).toContainText("for Ada Fell alone");
+
+  await designer.goto("/mailroom");
+  await expect(designer.getByText("To ada.fell@example.org")).toHaveCount(1);
+});

@@ -36,6 +36,23 @@ public sealed class InlineValues
     /// <summary>The same as one reader sees it.</summary>
     public InlineValues As(SampleReader one) => new(Snippets, Plan, language, one, false);
 
+    // Of the last person: as long as an email is to the same one, what is resolved of it can be taken over.
+    private Personal? personal;
+
+    private sealed record Personal(Recipient Of, InlineValues Values);
+
+    /// <summary>The same as whoever it is written to sees it. The same person, the same object.</summary>
+    public InlineValues As(Recipient person)
+    {
+        var known = personal;
+        if (known is null || !ReferenceEquals(known.Of, person))
+        {
+            personal = known = new Personal(person, As(SampleReader.From(person, Plan)));
+        }
+
+        return known.Values;
+    }
+
     /// <summary>What one reader's field is in words, its fallback where it is not known; of a proof its sample.</summary>
     public string FieldWords(string key) => Plan.FindField(key) is { } field ? Field(field) : "";
 

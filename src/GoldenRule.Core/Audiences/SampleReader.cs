@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Audiences;
 
@@ -10,6 +11,10 @@ public sealed record SampleReader(Guid Id, string Name, ImmutableSortedDictionar
     public const int Most = 500;
 
     private const int LongestValue = 2_000;
+
+    /// <summary>Whoever an email is written to.</summary>
+    public static SampleReader From(Recipient person, AudiencePlan plan) =>
+        new SampleReader(Guid.Empty, person.Name, person.Values).Fitting(plan);
 
     /// <summary>Why a text is too long to be kept. Null: it is not.</summary>
     public static string? LengthFault(string text) =>

@@ -54,6 +54,7 @@ public static class CheckList
         new PreheaderCheck(),
         new PreheaderLengthCheck(),
         new SenderCheck(),
+        new RecipientCheck(),
         new SenderDomainCheck(),
         new ManyLinksCheck(),
         new PicturesOnlyCheck(),

@@ -86,6 +86,21 @@ public sealed record CompiledEmail(
         return this with { Rows = rows, Source = Source with { Rows = [.. rows.Select(r => r.Source)] } };
     }
 
+    /// <summary>The same for one of whom it is known what holds: nothing in it is for some readers only any more.</summary>
+    public CompiledEmail Settled(Func<Condition, bool> holds)
+    {
+        if (!Source.HasConditions)
+        {
+            return this;
+        }
+
+        ImmutableArray<CompiledRow> rows =
+        [
+            .. Seen(holds).Rows.Select(row => row with { Source = row.Source.WithoutConditions(), Parted = null }),
+        ];
+        return this with { Rows = rows, Source = Source with { Rows = [.. rows.Select(r => r.Source)] } };
+    }
+
     public string HtmlText() => Encoding.UTF8.GetString(Html());
 
     /// <summary>The whole plain text, line feeds only: as it was written by hand, or as it is made from the email.</summary>

@@ -101,6 +101,9 @@ public sealed record Email : Document
     /// <summary>Files that go out with it, in order.</summary>
     public ImmutableArray<Attachment> Attachments { get; init; } = [];
 
+    /// <summary>Whom it is written to, where its template is for one person. Null: nobody is named.</summary>
+    public Recipient? Recipient { get; init; }
+
     /// <summary>Fills of the template's own rows: placed row id, then piece id.</summary>
     public ImmutableSortedDictionary<string, ImmutableSortedDictionary<string, PieceFill>> Fills { get; init; } =
         ImmutableSortedDictionary<string, ImmutableSortedDictionary<string, PieceFill>>.Empty;

@@ -34,6 +34,9 @@ public sealed record Template : Document
     /// <summary>Whether authors may write an email's plain text by hand.</summary>
     public bool PlainTextOpen { get; init; }
 
+    /// <summary>Whether its emails are each written to one person.</summary>
+    public bool ForOnePerson { get; init; }
+
     /// <summary>Brand variables that come to something else here, by key.</summary>
     public ImmutableSortedDictionary<string, NarrowedValue> Narrowed { get; init; } =
         ImmutableSortedDictionary<string, NarrowedValue>.Empty;

@@ -47,6 +47,11 @@ public static class Difference
             edits.Add(new SetAttachments(to.Attachments));
         }
 
+        if (!DocumentJson.Same(from.Recipient, to.Recipient))
+        {
+            edits.Add(new SetRecipient(to.Recipient));
+        }
+
         edits.AddRange(from.ConfirmedUnchanged.Except(to.ConfirmedUnchanged).Select(p => new ConfirmUnchanged(p, false)));
         edits.AddRange(to.ConfirmedUnchanged.Except(from.ConfirmedUnchanged).Select(p => new ConfirmUnchanged(p, true)));
         foreach (var row in from.Fills.Keys.Union(to.Fills.Keys))

@@ -43,6 +43,8 @@ namespace GoldenRule.Core.Edits;
 [JsonDerivedType(typeof(SetPlainText), "set-plain-text")]
 [JsonDerivedType(typeof(SetAttachments), "set-attachments")]
 [JsonDerivedType(typeof(SetPlainTextOpen), "set-plain-text-open")]
+[JsonDerivedType(typeof(SetRecipient), "set-recipient")]
+[JsonDerivedType(typeof(SetForOnePerson), "set-for-one-person")]
 [JsonDerivedType(typeof(SetLock), "set-lock")]
 [JsonDerivedType(typeof(SetLimit), "set-limit")]
 [JsonDerivedType(typeof(SetOffer), "set-offer")]

@@ -170,6 +170,12 @@ public static class Governor
             SetLanguage or ConfirmUnchanged or DiscardUnplaced => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
             TakeUpdate e => document is OpenDocument.OfEmail email ? UpdateDecisions.TakeUpdate(person, email, e) : WrongType,
             SetAttachments => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
+            SetRecipient { To: not null } when document is OpenDocument.OfEmail && !document.Order.Template.ForOnePerson => Refusals.Refuse(
+                Rules.WrongType,
+                null,
+                "This email is for many readers. A template that is for one person is made into emails to one."
+            ),
+            SetRecipient => document is OpenDocument.OfEmail ? Decision.Yes : WrongType,
             SetPlainText when document is not OpenDocument.OfEmail => WrongType,
             SetPlainText when document.Order.Template.PlainTextOpen || person.Is(Role.Lead, Role.Designer) => Decision.Yes,
             SetPlainText => Refusals.Refuse(
@@ -223,7 +229,8 @@ public static class Governor
             SetLayout e => PieceDecisions.Layout(person, document, e),
             SetBackground e => PieceDecisions.Background(person, document, e.Row),
 
-            InsertZone or RemoveZone or SetZone or SetHouseStyle or SetPlainTextOpen => document is OpenDocument.OfTemplate
+            InsertZone or RemoveZone or SetZone or SetHouseStyle or SetPlainTextOpen or SetForOnePerson => document
+            is OpenDocument.OfTemplate
                 ? Decision.Yes
                 : InLibrary(document),
             SetLock or SetLimit or SetOffer or SetInstruction or SetPlaceholder or SetPieceName or SetRowKind => InLibrary(document),

@@ -16,13 +16,15 @@ namespace GoldenRule.Core.HandOffs;
 /// <param name="Attachments">Files that go out with it.</param>
 /// <param name="Date">Of the message.</param>
 /// <param name="MessageId">Without brackets (RFC 5322, 3.6.4).</param>
+/// <param name="To">Whom it is written to. Null: many readers.</param>
 public sealed record FreezeTerms(
     SeenEmail Seen,
     string ApprovalSheet,
     ImmutableArray<(string Name, byte[] Content)> Pictures,
     ImmutableArray<MessagePart> Attachments,
     DateTimeOffset Date,
-    string MessageId
+    string MessageId,
+    Recipient? To = null
 );
 
 /// <summary>An email as the bytes that leave, written in every export profile that has words for all of it.</summary>
@@ -83,7 +85,13 @@ public sealed record FrozenEmail(
     {
         var message = MessageFile.Write(
             MessageContent.From(export),
-            new MessageTerms(terms.Date, terms.MessageId, null, terms.Attachments, ImmutableDictionary<string, byte[]>.Empty)
+            new MessageTerms(
+                terms.Date,
+                terms.MessageId,
+                terms.To?.Address is { Length: > 0 } to ? to : null,
+                terms.Attachments,
+                ImmutableDictionary<string, byte[]>.Empty
+            )
         );
         files.Add(Made($"{profile}/index.html", HandOffFileKind.Html, profile, "text/html", export.Email.Html()));
         files.Add(Made($"{profile}/plain.txt", HandOffFileKind.Text, profile, "text/plain", Utf8(export.PlainText)));

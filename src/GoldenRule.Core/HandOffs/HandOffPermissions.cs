@@ -47,6 +47,19 @@ public static class HandOffPermissions
             _ => Decision.Yes,
         };
 
+    /// <param name="to">Whom it is written to. Null: many readers.</param>
+    /// <param name="sent">It was handed in already, or nobody knows whether it was.</param>
+    public static Decision MaySend(Person person, Recipient? to, bool withdrawn, bool sent) =>
+        (person.Is(Role.Lead, Role.Designer, Role.Author), to, withdrawn, sent) switch
+        {
+            (false, _, _, _) => Refuse(Rules.Role, "A lead, designer or author sends it."),
+            (_, null, _, _) => Refuse(Rules.State, "It is for many readers: a sending platform sends it."),
+            (_, { Address.Length: 0 }, _, _) => Refuse(Rules.State, "No address was given. Take the message out, and send it by hand."),
+            (_, _, true, _) => Refuse(Rules.State, "It is withdrawn."),
+            (_, _, _, true) => Refuse(Rules.State, "It was sent already, and is not sent twice."),
+            _ => Decision.Yes,
+        };
+
     public static Decision MaySetPage(Person person, bool withdrawn) =>
         (person.Is(Role.Lead), withdrawn) switch
         {

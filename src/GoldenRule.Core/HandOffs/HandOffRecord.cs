@@ -71,6 +71,7 @@ public sealed record HandOffProfile(string Key, string Name);
 /// <param name="Profiles">All that it is written in; the chosen one among them.</param>
 /// <param name="Versions">House styles, template, rows and snippets as they were.</param>
 /// <param name="Fields">Of readers, that it asks for.</param>
+/// <param name="To">Whom it is written to. Null: many readers.</param>
 public sealed record HandOffRecord(
     int Format,
     Guid Id,
@@ -96,7 +97,8 @@ public sealed record HandOffRecord(
     ImmutableArray<HandOffVariable> Variables,
     ImmutableArray<MergeField> Fields,
     ImmutableArray<HandOffFinding> Findings,
-    ImmutableArray<HandOffFile> Files
+    ImmutableArray<HandOffFile> Files,
+    Recipient? To = null
 )
 {
     public const int CurrentFormat = 1;

@@ -28,6 +28,8 @@ public static class HistoryWords
             SetPlainText { Value: null } => "had the plain text made from the email again",
             SetPlainText => "wrote the plain text by hand",
             SetAttachments e => e.Files.Length == 1 ? "attached 1 file" : $"attached {e.Files.Length} files",
+            SetRecipient { To: null } => "left open to whom it is written",
+            SetRecipient { To: { } to } => $"wrote it to {to.Name}",
             ConfirmUnchanged { Right: true } e => $"said that {Place(e.Place)} still holds",
             ConfirmUnchanged e => $"marked {Place(e.Place)} to be renewed",
             TakeUpdate { Back.IsEmpty: false } e => $"went back to release {e.Template} of the template",

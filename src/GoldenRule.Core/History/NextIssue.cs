@@ -47,6 +47,7 @@ public static class NextIssue
             ConfirmedUnchanged = standing.ToImmutable(),
             PlainText = null,
             Attachments = [],
+            Recipient = null,
             Unplaced = ImmutableSortedDictionary<string, UnplacedContent>.Empty,
         };
     }

@@ -94,7 +94,7 @@ public static class MessageFile
     /// <inheritdoc cref="Write"/>
     public static MimeMessage Make(MessageContent content, MessageTerms terms)
     {
-        var (sender, subject) = (Line(content.SenderAddress), $"{terms.SubjectMark} {Line(content.Subject)}".TrimStart());
+        var (sender, subject) = (Line(content.SenderAddress), Line($"{terms.SubjectMark} {content.Subject}"));
         if (sender.Length > 0 && !MailAddresses.IsOne(sender))
         {
             throw new StructureException(

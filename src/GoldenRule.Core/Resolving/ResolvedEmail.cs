@@ -106,6 +106,16 @@ public sealed record ResolvedRow(
             }
             : this;
 
+    /// <summary>The same where nobody asks any more who sees it.</summary>
+    public ResolvedRow WithoutConditions() =>
+        this with
+        {
+            Condition = null,
+            Columns = IsParted
+                ? [.. Columns.Select(c => c with { Blocks = [.. c.Blocks.Select(b => b with { Condition = null })] })]
+                : Columns,
+        };
+
     /// <summary>Whether a block of it is seen on one sort of screen.</summary>
     /// <param name="screen">Phones or desktops.</param>
     public bool IsShown(ResolvedBlock block, Visibility screen) =>

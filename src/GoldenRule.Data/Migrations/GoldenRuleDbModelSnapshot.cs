@@ -1100,6 +1100,36 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("notices", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredPersonalSend", b =>
+                {
+                    b.Property<Guid>("HandOffId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("hand_off_id");
+
+                    b.Property<string>("Answer")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("answer");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("By")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("state");
+
+                    b.HasKey("HandOffId")
+                        .HasName("pk_personal_sends");
+
+                    b.ToTable("personal_sends", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredPicture", b =>
                 {
                     b.Property<string>("Id")
@@ -2260,6 +2290,16 @@ namespace GoldenRule.Data.Migrations
                         .HasConstraintName("fk_notices_asp_net_users_person_id");
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredPersonalSend", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredHandOff", null)
+                        .WithOne("Sending")
+                        .HasForeignKey("GoldenRule.Data.StoredPersonalSend", "HandOffId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_personal_sends_hand_offs_hand_off_id");
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredPicture", b =>
                 {
                     b.HasOne("GoldenRule.Data.StoredPicture", null)
@@ -2482,6 +2522,8 @@ namespace GoldenRule.Data.Migrations
 
                     b.Navigation("Page")
                         .IsRequired();
+
+                    b.Navigation("Sending");
 
                     b.Navigation("Withdrawal");
                 });

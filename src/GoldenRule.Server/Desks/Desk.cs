@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text;
+using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking.Checks;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
@@ -83,7 +84,7 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             asAuthor,
             StyleVersion(loaded, compiled, open, person),
             compiled.Proof.Context.Theme.Width,
-            loaded.Document is Email email ? Template(email, compiled.Order.Template, loaded.Library) : null,
+            loaded.Document is Email email ? Template(email, compiled, loaded.Library) : null,
             About(loaded),
             compiled.DocumentLayout.Email.Details,
             compiled.DocumentLayout.Email.Attachments,
@@ -112,8 +113,10 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
         );
     }
 
-    private static DeskTemplate Template(Email email, Template template, LibrarySnapshot library) =>
-        new(
+    private static DeskTemplate Template(Email email, CompiledRevision compiled, LibrarySnapshot library)
+    {
+        var template = compiled.Order.Template;
+        return new(
             email.Template,
             template.Name,
             email.TemplateRelease,
@@ -121,8 +124,31 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             template.CampaignType,
             library.Plan.Find(template.CampaignType)?.Name ?? template.CampaignType,
             Updates.Wait(email, library),
-            Updates.MustTake(email, library)
+            Updates.MustTake(email, library),
+            template.ForOnePerson,
+            email.Recipient,
+            template.ForOnePerson ? Asked(compiled) : []
         );
+    }
+
+    // In words or in conditions, each once, in the order they are met.
+    private static ImmutableArray<string> Asked(CompiledRevision compiled) =>
+        [
+            .. compiled
+                .Resolved.Rows.SelectMany(row => row.Blocks.SelectMany(b => b.Nodes))
+                .Select(n => n.Node)
+                .Concat(InlineNode.Find(compiled.Resolved.Written.Subject + compiled.Resolved.Written.Preheader).Select(n => n.Node))
+                .Where(n => n.Kind == InlineKind.Field)
+                .Select(n => n.Key)
+                .Concat(
+                    compiled
+                        .Resolved.Conditions()
+                        .SelectMany(c => Conditions.Expand(c, compiled.Resolved.Inline.Plan).Leaves())
+                        .OfType<Condition.Test>()
+                        .Select(test => test.Field)
+                )
+                .Distinct(StringComparer.Ordinal),
+        ];
 
     private static DeskAbout? About(LoadedDocument loaded)
     {
@@ -144,6 +170,7 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
                 loaded.Stored.Private,
                 RulesSummary.Write(row),
                 false,
+                false,
                 loaded.Stored.Heir
             ),
             Template template => new DeskAbout(
@@ -161,6 +188,7 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
                 loaded.Stored.Private,
                 RulesSummary.Write(template, loaded.Library.Masters),
                 template.PlainTextOpen,
+                template.ForOnePerson,
                 loaded.Stored.Heir
             ),
             _ => null,

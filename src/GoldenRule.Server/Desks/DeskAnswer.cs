@@ -137,6 +137,9 @@ public sealed record DeskItem(string? Row, DeskZone? Zone);
 
 /// <param name="UpdateWaits">The template or a row in a zone has a newer release than the email stands on.</param>
 /// <param name="UpdateRequired">One of these must be taken: until then it is neither asked about nor exported.</param>
+/// <param name="ForOnePerson">Its emails are each written to one person.</param>
+/// <param name="To">The one this is written to; null: nobody is named.</param>
+/// <param name="Asked">Keys of the merge fields that it asks for, where it is written to one person.</param>
 public sealed record DeskTemplate(
     Guid Id,
     string Name,
@@ -145,7 +148,10 @@ public sealed record DeskTemplate(
     string CampaignType,
     string CampaignTypeName,
     bool UpdateWaits,
-    bool UpdateRequired
+    bool UpdateRequired,
+    bool ForOnePerson,
+    Recipient? To,
+    ImmutableArray<string> Asked
 );
 
 /// <summary>What a template or saved row says of itself.</summary>
@@ -153,6 +159,7 @@ public sealed record DeskTemplate(
 /// <param name="Changed">The draft is ahead of it.</param>
 /// <param name="Summary">The rules of the whole, in plain words.</param>
 /// <param name="PlainTextOpen">Of a template: whether authors may write the plain text by hand.</param>
+/// <param name="ForOnePerson">Of a template: whether its emails are each written to one person.</param>
 /// <param name="Heir">What takes the place of a retired one; null: nothing is named.</param>
 public sealed record DeskAbout(
     string Description,
@@ -169,6 +176,7 @@ public sealed record DeskAbout(
     bool Private,
     ImmutableArray<string> Summary,
     bool PlainTextOpen,
+    bool ForOnePerson,
     Guid? Heir
 );
 

@@ -43,13 +43,16 @@ public sealed record LibrarySnapshot(
     /// What the snippets and fields of an email come to on the day it goes out, at noon, or as long as that is not settled now.
     /// </summary>
     /// <param name="day">Another day to look at. Null: its own.</param>
-    public InlineValues InlineFor(Email email, DateOnly? day = null) =>
-        Snippets
+    public InlineValues InlineFor(Email email, DateOnly? day = null)
+    {
+        var everybody = Snippets
             .At(
                 (day ?? RenderContext.DayOf(email.Details.SendDay))?.ToDateTime(new TimeOnly(12, 0), DateTimeKind.Utc)
                     ?? Clock.GetUtcNow().UtcDateTime
             )
             .For(Audiences, email.Language);
+        return email.Recipient is { } one ? everybody.As(one) : everybody;
+    }
 
     /// <summary>What the checks know beside an email of that campaign type. The same day, the same object.</summary>
     public CheckContext CheckContextFor(string campaignType, DateOnly today) =>

@@ -275,7 +275,7 @@ public static class EmailExport
             new MessageTerms(
                 new DateTimeOffset(loaded.Stored.ChangedAt, TimeSpan.Zero),
                 $"{id:N}.{loaded.Stored.Revision}.{hash}@{domain}",
-                to,
+                to ?? (outgoing.To is { Address: { Length: > 0 } person } ? person : null),
                 await MailFiles.AttachmentsAsync(compiled.Resolved.Email, db, cancel),
                 embed == true
                     ? (await MailFiles.PicturesAsync(email, db, cancel)).ToImmutableDictionary(

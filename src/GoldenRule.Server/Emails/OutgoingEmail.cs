@@ -15,12 +15,27 @@ namespace GoldenRule.Server.Emails;
 /// <param name="PageAt">Address of its page for browsers; empty: it has none.</param>
 public sealed record OutgoingEmail(CompiledRevision Compiled, LibrarySnapshot Library, string PicturesAt, string PageAt = "")
 {
-    /// <summary>Nobody's in particular: fields say their samples, and everything is shown.</summary>
-    public CompiledEmail Whole() => Compile(Compiled.Resolved);
+    /// <summary>Whom it is written to. Null: many readers.</summary>
+    public Recipient? To => Compiled.Resolved.Email.Recipient;
+
+    /// <summary>
+    /// Nobody's in particular: fields say their samples, and everything is shown. One that is written to one person is theirs.
+    /// </summary>
+    public CompiledEmail Whole() =>
+        To is { } person ? Settled(Compile(Compiled.Resolved), SampleReader.From(person, Library.Audiences)) : Compile(Compiled.Resolved);
 
     /// <summary>As one reader gets it.</summary>
     public CompiledEmail For(SampleReader reader) =>
-        SeenBy(Compile(Compiled.DocumentLayout.Resolve(Library, inline: Compiled.Resolved.Inline.As(reader))), reader, Library.Audiences);
+        To is not null
+            ? Whole()
+            : SeenBy(
+                Compile(Compiled.DocumentLayout.Resolve(Library, inline: Compiled.Resolved.Inline.As(reader))),
+                reader,
+                Library.Audiences
+            );
+
+    private CompiledEmail Settled(CompiledEmail email, SampleReader reader) =>
+        email.Settled(condition => Conditions.Holds(condition, Library.Audiences, reader.Values));
 
     /// <summary>What one reader sees of an email.</summary>
     public static CompiledEmail SeenBy(CompiledEmail email, SampleReader reader, AudiencePlan plan) =>
@@ -35,19 +50,28 @@ public sealed record OutgoingEmail(CompiledRevision Compiled, LibrarySnapshot Li
         CombinationExport.Write(WithFieldsKept(), Library.Audiences, profile);
 
     /// <summary>With its fields left open, see <see cref="KeptField"/>.</summary>
-    public CompiledEmail WithFieldsKept() =>
-        Compile(
+    public CompiledEmail WithFieldsKept()
+    {
+        if (To is not null)
+        {
+            return Whole();
+        }
+
+        return Compile(
             Compiled.Inspected.Inspection.HasFields
                 ? Compiled.DocumentLayout.Resolve(Library, inline: Compiled.Resolved.Inline.WithFieldsKept())
                 : Compiled.Resolved
         );
+    }
 
     /// <summary>
     /// The plain text as one sample reader gets it, made the way the exported one is: lines are wrapped before anyone's values stand
     /// in them.
     /// </summary>
     public string TextFor(SampleReader reader) =>
-        FieldExport.Fill(SeenBy(WithFieldsKept(), reader, Library.Audiences).PlainText(), Compiled.Resolved.Inline.As(reader));
+        To is not null
+            ? Whole().PlainText()
+            : FieldExport.Fill(SeenBy(WithFieldsKept(), reader, Library.Audiences).PlainText(), Compiled.Resolved.Inline.As(reader));
 
     /// <summary>The HTML as it stands in its bundle.</summary>
     public byte[] BundledHtml(ExportProfile profile) =>

@@ -58,6 +58,8 @@ public sealed class BrowserPages : IDisposable
     public async Task<(BrowserPage? Page, bool Gone)> FindAsync(string address, CancellationToken cancel)
     {
         var page = await KnownAsync(address, cancel);
+        // What was written to one person opens by the address in their message alone.
+        page = page is { IsPersonal: true } ? null : page;
         var open = page is not null && IsOpen(page.Withdrawn, page.Until, clock);
         return (open ? page!.ForEverybody : null, page is not null && !open);
     }
@@ -66,8 +68,14 @@ public sealed class BrowserPages : IDisposable
     public string AddressFor(HandOffRecord record, SampleReader reader)
     {
         var own = record.Fields.Where(f => reader.Values.ContainsKey(f.Key)).ToDictionary(f => f.Key, f => reader.Values[f.Key]);
-        return $"{record.PageAddress}?reader={readers.Protect(JsonSerializer.Serialize(new Sealed(record.Id, own)), ReaderAddressesHold)}";
+        return AddressFor(record.Id, record.PageAddress, own);
     }
+
+    /// <summary>The same of an email that is written to one person.</summary>
+    public string AddressFor(Guid handOff, string page) => AddressFor(handOff, page, []);
+
+    private string AddressFor(Guid handOff, string page, Dictionary<string, string> values) =>
+        $"{page}?reader={readers.Protect(JsonSerializer.Serialize(new Sealed(handOff, values)), ReaderAddressesHold)}";
 
     /// <exception cref="CryptographicException">The address was not written here, is of another page, or is too old.</exception>
     public async Task<byte[]?> FindForAsync(string address, string reader, CancellationToken cancel)
@@ -82,6 +90,11 @@ public sealed class BrowserPages : IDisposable
         if (said.HandOff != page.Id)
         {
             throw new CryptographicException("The address is of another page.");
+        }
+
+        if (page.IsPersonal)
+        {
+            return page.ForEverybody.Html;
         }
 
         var one = new SampleReader(Guid.Empty, "", said.Values.ToImmutableSortedDictionary(StringComparer.Ordinal));
@@ -117,7 +130,7 @@ public sealed class BrowserPages : IDisposable
         {
             var record = HandOffRecord.Read(await db.HandOffs.Where(h => h.Id == found.Id).Select(h => h.Record).FirstAsync(cancel));
             var merge = await HandOffFiles.MergeAsync(record, db, cancel);
-            page = new Known(found.Id, merge, Make(merge));
+            page = new Known(found.Id, merge, Make(merge), record.To is not null);
             known.Set(address, page, (page.ForEverybody.Html.Length * 4L) + 4_096);
         }
 
@@ -149,13 +162,15 @@ public sealed class BrowserPages : IDisposable
 
     public void Dispose() => known.Dispose();
 
-    private sealed class Known(Guid id, MergeEmail merge, BrowserPage forEverybody)
+    private sealed class Known(Guid id, MergeEmail merge, BrowserPage forEverybody, bool isPersonal)
     {
         public Guid Id => id;
 
         public MergeEmail Merge => merge;
 
         public BrowserPage ForEverybody => forEverybody;
+
+        public bool IsPersonal => isPersonal;
 
         public DateOnly? Until { get; set; }
 

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.HandOffs;
+using GoldenRule.Data;
 using GoldenRule.Server.Emails;
 using GoldenRule.Server.People;
 
@@ -9,6 +10,10 @@ namespace GoldenRule.Server.HandOffs;
 
 /// <param name="Reason">Why.</param>
 public sealed record WithdrawalEntry(PersonEntry By, DateTime At, string Reason);
+
+/// <summary>What became of a message to one person.</summary>
+/// <param name="Answer">What the mail server said, or why it was not asked.</param>
+public sealed record PersonalSendEntry(SendState State, string Answer, PersonEntry By, DateTime At);
 
 /// <summary>A hand-off as lists show it.</summary>
 /// <param name="Number">From 1 within the email; each corrects the one before.</param>
@@ -36,6 +41,7 @@ public sealed record EmailHandOffs(
 /// <param name="PageUntil">The last day that it is there. Null: as long as it is not withdrawn.</param>
 /// <param name="PageIsOpen">Whether it is there today.</param>
 /// <param name="State">Of the email.</param>
+/// <param name="Sending">Of one that is written to one person. Null: nobody has sent it from here.</param>
 /// <param name="All">Every hand-off of the email, the newest first.</param>
 public sealed record HandOffAnswer(
     HandOffRecord Record,
@@ -45,7 +51,9 @@ public sealed record HandOffAnswer(
     bool PageIsOpen,
     EmailState State,
     WithdrawalEntry? Withdrawal,
+    PersonalSendEntry? Sending,
     ImmutableArray<HandOffMark> All,
+    Allowance Send,
     Allowance Withdraw,
     Allowance Correct,
     Allowance SetPage

@@ -24,6 +24,8 @@ public sealed class HandOffAnswers(
     TimeProvider clock
 )
 {
+    private static readonly TimeSpan LongestSending = TimeSpan.FromMinutes(5);
+
     public async Task<EmailHandOffs> ListAsync(Guid email, Person everywhere, CancellationToken cancel)
     {
         var loaded = await access.LoadAsync(DocumentKind.Email, email, everywhere, cancel);
@@ -53,6 +55,18 @@ public sealed class HandOffAnswers(
         var person = teams.For(everywhere, document.CampaignType is { } type ? [type] : []);
         var (record, all) = (HandOffRecord.Read(stored.Record), await MarksAsync(stored.DocumentId, cancel));
         var withdrawal = all.First(m => m.Id == id).Withdrawal;
+        var sending = stored.Sending is { } sent
+            ? new PersonalSendEntry(
+                // A server that ended in between cannot say any more.
+                sent.State == SendState.Sending
+                && sent.At < clock.GetUtcNow().UtcDateTime - LongestSending
+                    ? SendState.Unknown
+                    : sent.State,
+                sent.Answer,
+                new PersonEntry(sent.By, await db.Users.Where(u => u.Id == sent.By).Select(u => u.Name).FirstOrDefaultAsync(cancel) ?? ""),
+                sent.At
+            )
+            : null;
         return new HandOffAnswer(
             record,
             stored.Seal,
@@ -61,7 +75,16 @@ public sealed class HandOffAnswers(
             BrowserPages.IsOpen(withdrawal is not null, stored.Page.Until, clock),
             document.State,
             withdrawal,
+            sending,
             all,
+            Allowance.From(
+                HandOffPermissions.MaySend(
+                    person,
+                    record.To,
+                    withdrawal is not null,
+                    stored.Sending is not null and not { State: SendState.Refused }
+                )
+            ),
             Allowance.From(HandOffPermissions.MayWithdraw(person, withdrawal is not null)),
             Allowance.From(HandOffPermissions.MayCorrect(person, document.State)),
             Allowance.From(HandOffPermissions.MaySetPage(person, withdrawal is not null))
@@ -75,6 +98,7 @@ public sealed class HandOffAnswers(
             .HandOffs.AsNoTracking()
             .Include(h => h.Page)
             .Include(h => h.Withdrawal)
+            .Include(h => h.Sending)
             .FirstOrDefaultAsync(h => h.Id == id, cancel)
             ?? throw ProblemException.NotFound("There is no such hand-off.");
         await access.MustSeeAsync(stored.DocumentId, person, cancel);

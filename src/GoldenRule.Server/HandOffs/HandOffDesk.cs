@@ -67,13 +67,11 @@ public sealed class HandOffDesk(
         }
 
         var address = Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(16));
-        var outgoing = new OutgoingEmail(
-            compiled,
-            held.Loaded.Library,
-            at + CompilationCache.PicturesAt,
-            at + PublicAddress.BrowserPages + address
-        );
-        var (stored, files) = await FreezeAsync(request, held, outgoing, seen, round!, cancel);
+        var page = at + PublicAddress.BrowserPages + address;
+        var outgoing = new OutgoingEmail(compiled, held.Loaded.Library, at + CompilationCache.PicturesAt, page);
+        // What is written to one person is for them alone, on its page too.
+        outgoing = outgoing.To is null ? outgoing : outgoing with { PageAt = pages.AddressFor(request.Id, page) };
+        var (stored, files) = await FreezeAsync(request, held, outgoing, page, seen, round!, cancel);
         await HandOffFiles.KeepAsync(files, db, cancel);
         db.HandOffs.Add(stored);
         held.Stored.State = EmailState.HandedOff;
@@ -148,6 +146,7 @@ public sealed class HandOffDesk(
         HandOffRequest request,
         HeldEmail held,
         OutgoingEmail outgoing,
+        string page,
         SeenEmail seen,
         StoredReviewRound round,
         CancellationToken cancel
@@ -177,7 +176,8 @@ public sealed class HandOffDesk(
                 await MailFiles.OfAsync(kept, db, cancel),
                 await MailFiles.AttachmentsAsync(compiled.Resolved.Email, db, cancel),
                 now,
-                $"{request.Id:N}@{MailFiles.DomainOf(compiled.Resolved.Email.Details.SenderAddress)}"
+                $"{request.Id:N}@{MailFiles.DomainOf(compiled.Resolved.Email.Details.SenderAddress)}",
+                outgoing.To
             )
         );
         var record = new HandOffRecord(
@@ -197,7 +197,7 @@ public sealed class HandOffDesk(
             before?.Id,
             compiled.Resolved.Email.Language,
             frozen.Details,
-            outgoing.PageAt,
+            page,
             chosen.Key,
             frozen.Profiles,
             await ApprovalsAsync(round, cancel),
@@ -211,7 +211,8 @@ public sealed class HandOffDesk(
             ],
             frozen.Fields,
             [.. compiled.Findings.Where(f => !f.ToFill).Select(f => Found(f, compiled, round))],
-            [.. frozen.Files.Select(f => f.File)]
+            [.. frozen.Files.Select(f => f.File)],
+            outgoing.To
         );
         var json = record.Write();
         var stored = new StoredHandOff
@@ -221,7 +222,7 @@ public sealed class HandOffDesk(
             Number = number,
             At = record.At,
             By = held.Person.Id,
-            Address = outgoing.PageAt[(outgoing.PageAt.LastIndexOf('/') + 1)..],
+            Address = page[(page.LastIndexOf('/') + 1)..],
             Record = json,
             Seal = HandOffRecord.SealOf(json),
             Page = new StoredHandOffPage { HandOffId = request.Id, Until = request.PageUntil },

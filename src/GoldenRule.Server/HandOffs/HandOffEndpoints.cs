@@ -52,6 +52,11 @@ public static class HandOffEndpoints
                 desk.WithdrawAsync(id, request.Reason, user.Person(), cancel)
             )
             .WithName("withdrawHandOff");
+        one.MapPost("/sending", (Guid id, ClaimsPrincipal user, PersonalSending sending, CancellationToken cancel) =>
+                sending.SendAsync(id, user.Person(), cancel)
+            )
+            .RequireRateLimiting(RateLimits.Costly)
+            .WithName("sendToOnePerson");
         one.MapPut("/page", (Guid id, BrowserPageRequest request, ClaimsPrincipal user, HandOffDesk desk, CancellationToken cancel) =>
                 desk.SetPageAsync(id, request.Until, user.Person(), cancel)
             )

@@ -21,18 +21,19 @@ public static class RateLimits
         services.AddRateLimiter(o =>
         {
             o.GlobalLimiter = PartitionedRateLimiter.Create<HttpContext, string>(http =>
-                IsForReaders(http.Request.Path) ? RateLimitPartition.GetNoLimiter("") : Bucket(http, requests * 3, requests)
+                IsForReaders(http.Request) ? RateLimitPartition.GetNoLimiter("") : Bucket(http, requests * 3, requests)
             );
             o.AddPolicy(Costly, http => Bucket(http, costly, Math.Max(1, costly / 60)));
             o.OnRejected = (rejected, _) => new ValueTask(RefuseAsync(rejected));
         });
     }
 
-    // One mail provider fetches the pictures of all its readers, one office opens the pages, and a watchman asks for health.
-    private static bool IsForReaders(PathString path) =>
-        path.StartsWithSegments("/pictures", StringComparison.Ordinal)
-        || path.StartsWithSegments("/view", StringComparison.Ordinal)
-        || path.StartsWithSegments("/health", StringComparison.Ordinal);
+    // One mail provider fetches the pictures of all its readers, one office opens the pages, and a watchman asks for health. A page with
+    // a reader's own values is made for each who asks.
+    private static bool IsForReaders(HttpRequest request) =>
+        request.Path.StartsWithSegments("/pictures", StringComparison.Ordinal)
+        || (request.Path.StartsWithSegments("/view", StringComparison.Ordinal) && !request.Query.ContainsKey("reader"))
+        || request.Path.StartsWithSegments("/health", StringComparison.Ordinal);
 
     private static RateLimitPartition<string> Bucket(HttpContext http, int atOnce, int refill) =>
         RateLimitPartition.GetTokenBucketLimiter(Who(http), _ => new TokenBucketRateLimiterOptions

@@ -53,6 +53,7 @@ public static class LogWords
             LogKind.CorrectionBegun => "Began a correction of",
             LogKind.HandOffWithdrawn => "Withdrew the hand-off of",
             LogKind.BrowserPageSet => "Set how long the page for browsers stays, of",
+            LogKind.PersonalMessageSent => "Sent to one person:",
             LogKind.TestSent => "Sent a test of",
             LogKind.TestersSet => "Set the testers",
             LogKind.LogKeptFor => "Set how long the log is kept",

@@ -7,7 +7,7 @@ namespace GoldenRule.Server.TestSends;
 
 /// <param name="Seen">As whom it is sent, in words; empty: nobody in particular.</param>
 /// <param name="Answer">What the mail server said, or why it was not asked.</param>
-public sealed record TestMessageEntry(string Address, string Seen, TestMessageState State, string Answer, DateTime? At);
+public sealed record TestMessageEntry(string Address, string Seen, SendState State, string Answer, DateTime? At);
 
 /// <param name="Revision">Of the email.</param>
 /// <param name="PicturesInside">True: pictures are carried inside.</param>

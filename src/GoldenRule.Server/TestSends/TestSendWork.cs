@@ -36,9 +36,9 @@ public sealed class TestSendWork(
     public override async Task<WorkResult> RunAsync(StoredJob job, Progress progress, CancellationToken cancel)
     {
         var send = await db.TestSends.Include(t => t.Messages.OrderBy(m => m.Number)).FirstAsync(t => t.Id == job.Id, cancel);
-        foreach (var cut in send.Messages.Where(m => m.State == TestMessageState.Sending))
+        foreach (var cut in send.Messages.Where(m => m.State == SendState.Sending))
         {
-            (cut.State, cut.Answer) = (TestMessageState.Unknown, "Golden Rule ended while it was handed in. It is not sent again.");
+            (cut.State, cut.Answer) = (SendState.Unknown, "Golden Rule ended while it was handed in. It is not sent again.");
         }
 
         await db.SaveChangesAsync(cancel);
@@ -59,11 +59,27 @@ public sealed class TestSendWork(
         SmtpClient? client = null;
         try
         {
-            foreach (var message in send.Messages.Where(m => m.State == TestMessageState.Waiting))
+            foreach (var message in send.Messages.Where(m => m.State == SendState.Waiting))
             {
                 await progress(message.Number - 1, send.Messages.Count, message.Address);
-                client = await SendAsync(client, message, send, made, cancel);
+                if (client is not { IsConnected: true })
+                {
+                    client?.Dispose();
+                    client = await server.ConnectAsync(cancel);
+                }
+
+                await SendAsync(client, message, send, made, cancel);
             }
+        }
+        catch (MailServerException fault)
+        {
+            // It would be the same for each of them, and take as long.
+            foreach (var left in send.Messages.Where(m => m.State == SendState.Waiting))
+            {
+                (left.State, left.Answer, left.At) = (SendState.Refused, fault.Message, clock.GetUtcNow().UtcDateTime);
+            }
+
+            await db.SaveChangesAsync(CancellationToken.None);
         }
         finally
         {
@@ -75,51 +91,35 @@ public sealed class TestSendWork(
         return new WorkResult("test.txt", "text/plain", System.Text.Encoding.UTF8.GetBytes(table));
     }
 
-    /// <returns>The connection for the next. Null: it is of no use any more.</returns>
-    private async Task<SmtpClient?> SendAsync(
-        SmtpClient? client,
-        StoredTestMessage message,
-        StoredTestSend send,
-        Made made,
-        CancellationToken cancel
-    )
+    private async Task SendAsync(SmtpClient client, StoredTestMessage message, StoredTestSend send, Made made, CancellationToken cancel)
     {
         MailResult result;
         try
         {
             var written = await WriteAsync(message, send, made, cancel);
-            if (client is not { IsConnected: true })
-            {
-                client?.Dispose();
-                client = await server.ConnectAsync(cancel);
-            }
-
             // Another server may be at the same job, where this one was taken for dead.
-            var mine = db.TestMessages.Where(m =>
-                m.TestSendId == send.Id && m.Number == message.Number && m.State == TestMessageState.Waiting
-            );
-            if (await mine.ExecuteUpdateAsync(m => m.SetProperty(x => x.State, TestMessageState.Sending), cancel) == 0)
+            var mine = db.TestMessages.Where(m => m.TestSendId == send.Id && m.Number == message.Number && m.State == SendState.Waiting);
+            if (await mine.ExecuteUpdateAsync(m => m.SetProperty(x => x.State, SendState.Sending), cancel) == 0)
             {
-                return client;
+                return;
             }
 
             result = await server.SendAsync(client, written, MailboxAddress.Parse(message.Address), cancel);
         }
-        catch (Exception fault) when (fault is MailServerException or ProblemException or StructureException)
+        catch (Exception fault) when (fault is ProblemException or StructureException)
         {
             result = new MailResult(HandedIn.Refused, fault.Message);
         }
 
         message.State = result.State switch
         {
-            HandedIn.Taken => TestMessageState.Sent,
-            HandedIn.Unknown => TestMessageState.Unknown,
-            _ => TestMessageState.Refused,
+            HandedIn.Taken => SendState.Sent,
+            HandedIn.Unknown => SendState.Unknown,
+            _ => SendState.Refused,
         };
         (message.Answer, message.At) = (result.Answer, clock.GetUtcNow().UtcDateTime);
         // What was said to the server is said: it is stored whoever stops this.
         await db.SaveChangesAsync(CancellationToken.None);
-        return client;
     }
 
     private async Task<MimeMessage> WriteAsync(StoredTestMessage message, StoredTestSend send, Made made, CancellationToken cancel)

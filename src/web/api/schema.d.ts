@@ -996,6 +996,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hand-offs/{id}/sending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sendToOnePerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/hand-offs/{id}/page": {
         parameters: {
             query?: never;
@@ -4010,6 +4026,7 @@ export interface components {
             private: boolean;
             summary: string[];
             plainTextOpen: boolean;
+            forOnePerson: boolean;
             /** Format: uuid */
             heir: null | string;
         };
@@ -4183,6 +4200,9 @@ export interface components {
             campaignTypeName: string;
             updateWaits: boolean;
             updateRequired: boolean;
+            forOnePerson: boolean;
+            to: null | components["schemas"]["Recipient"];
+            asked: string[];
         };
         DeskUndo: {
             /** Format: uuid */
@@ -4245,7 +4265,7 @@ export interface components {
         };
         /** @enum {unknown} */
         Drawing: "lines" | "heading" | "picture" | "button";
-        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSplitText"] | components["schemas"]["EditJoinTexts"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetCondition"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLanguage"] | components["schemas"]["EditConfirmUnchanged"] | components["schemas"]["EditTakeUpdate"] | components["schemas"]["EditDiscardUnplaced"] | components["schemas"]["EditRestoreUnplaced"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"] | components["schemas"]["EditSetSnippetValue"] | components["schemas"]["EditAddSnippetValue"] | components["schemas"]["EditRemoveSnippetValue"] | components["schemas"]["EditRestoreFirstValue"] | components["schemas"]["EditSetSnippetFrom"] | components["schemas"]["EditSetSnippetExpiry"] | components["schemas"]["EditSetSnippetEditors"] | components["schemas"]["EditReplaceSnippet"] | components["schemas"]["EditSetMergeField"] | components["schemas"]["EditRemoveMergeField"] | components["schemas"]["EditSetAudience"] | components["schemas"]["EditRemoveAudience"] | components["schemas"]["EditSetExportProfile"] | components["schemas"]["EditRemoveExportProfile"];
+        Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSplitText"] | components["schemas"]["EditJoinTexts"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetCondition"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLanguage"] | components["schemas"]["EditConfirmUnchanged"] | components["schemas"]["EditTakeUpdate"] | components["schemas"]["EditDiscardUnplaced"] | components["schemas"]["EditRestoreUnplaced"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetRecipient"] | components["schemas"]["EditSetForOnePerson"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"] | components["schemas"]["EditSetSnippetValue"] | components["schemas"]["EditAddSnippetValue"] | components["schemas"]["EditRemoveSnippetValue"] | components["schemas"]["EditRestoreFirstValue"] | components["schemas"]["EditSetSnippetFrom"] | components["schemas"]["EditSetSnippetExpiry"] | components["schemas"]["EditSetSnippetEditors"] | components["schemas"]["EditReplaceSnippet"] | components["schemas"]["EditSetMergeField"] | components["schemas"]["EditRemoveMergeField"] | components["schemas"]["EditSetAudience"] | components["schemas"]["EditRemoveAudience"] | components["schemas"]["EditSetExportProfile"] | components["schemas"]["EditRemoveExportProfile"];
         EditAddSnippetValue: {
             /** @enum {string} */
             kind: "add-snippet-value";
@@ -4554,6 +4574,12 @@ export interface components {
             value: components["schemas"]["FieldValue"];
             target?: null | string;
         };
+        EditSetForOnePerson: {
+            /** @enum {string} */
+            kind: "set-for-one-person";
+            on: boolean;
+            target?: null | string;
+        };
         EditSetHouseStyle: {
             /** @enum {string} */
             kind: "set-house-style";
@@ -4658,6 +4684,12 @@ export interface components {
             /** @enum {string} */
             kind: "set-plain-text-open";
             open: boolean;
+            target?: null | string;
+        };
+        EditSetRecipient: {
+            /** @enum {string} */
+            kind: "set-recipient";
+            to: null | components["schemas"]["Recipient"];
             target?: null | string;
         };
         EditSetRowKind: {
@@ -4991,7 +5023,9 @@ export interface components {
             pageIsOpen: boolean;
             state: components["schemas"]["EmailState"];
             withdrawal: null | components["schemas"]["WithdrawalEntry"];
+            sending: null | components["schemas"]["PersonalSendEntry"];
             all: components["schemas"]["HandOffMark"][];
+            send: components["schemas"]["Allowance"];
             withdraw: components["schemas"]["Allowance"];
             correct: components["schemas"]["Allowance"];
             setPage: components["schemas"]["Allowance"];
@@ -5070,6 +5104,7 @@ export interface components {
             fields: components["schemas"]["MergeField"][];
             findings: components["schemas"]["HandOffFinding"][];
             files: components["schemas"]["HandOffFile"][];
+            to?: null | components["schemas"]["Recipient"];
         };
         HandOffRequest: {
             /** Format: uuid */
@@ -5343,7 +5378,7 @@ export interface components {
             days: number;
         };
         /** @enum {unknown} */
-        LogKind: "signed-in" | "sign-in-refused" | "signed-out" | "session-ended" | "password-changed" | "password-reset" | "two-factor-on" | "two-factor-off" | "person-invited" | "invitation-withdrawn" | "person-joined" | "roles-set" | "person-deactivated" | "person-reactivated" | "person-erased" | "team-made" | "team-changed" | "team-merged" | "team-removed" | "team-roles-set" | "campaign-type-made" | "campaign-type-changed" | "campaign-type-merged" | "row-kind-made" | "row-kind-changed" | "row-kind-merged" | "checks-set" | "link-tracking-set" | "coverage-set" | "review-rule-set" | "review-asked" | "review-taken-back" | "approved" | "approved-from-writers-browser" | "changes-asked" | "approval-overtaken" | "released" | "release-planned" | "release-withdrawn" | "release-not-made" | "exported" | "handed-off" | "correction-begun" | "hand-off-withdrawn" | "browser-page-set" | "test-sent" | "testers-set" | "log-kept-for";
+        LogKind: "signed-in" | "sign-in-refused" | "signed-out" | "session-ended" | "password-changed" | "password-reset" | "two-factor-on" | "two-factor-off" | "person-invited" | "invitation-withdrawn" | "person-joined" | "roles-set" | "person-deactivated" | "person-reactivated" | "person-erased" | "team-made" | "team-changed" | "team-merged" | "team-removed" | "team-roles-set" | "campaign-type-made" | "campaign-type-changed" | "campaign-type-merged" | "row-kind-made" | "row-kind-changed" | "row-kind-merged" | "checks-set" | "link-tracking-set" | "coverage-set" | "review-rule-set" | "review-asked" | "review-taken-back" | "approved" | "approved-from-writers-browser" | "changes-asked" | "approval-overtaken" | "released" | "release-planned" | "release-withdrawn" | "release-not-made" | "exported" | "handed-off" | "correction-begun" | "hand-off-withdrawn" | "browser-page-set" | "personal-message-sent" | "test-sent" | "testers-set" | "log-kept-for";
         LogKindEntry: {
             kind: components["schemas"]["LogKind"];
             label: string;
@@ -5621,6 +5656,13 @@ export interface components {
             id: string;
             name: string;
         };
+        PersonalSendEntry: {
+            state: components["schemas"]["SendState"];
+            answer: string;
+            by: components["schemas"]["PersonEntry"];
+            /** Format: date-time */
+            at: string;
+        };
         PictureChange: {
             name?: null | string;
             alt?: null | string;
@@ -5854,6 +5896,13 @@ export interface components {
             href: string;
             /** Format: int32 */
             emails: number;
+        };
+        Recipient: {
+            name: string;
+            address: string;
+            values: {
+                [key: string]: string;
+            };
         };
         RecoveryCodes: {
             codes: string[];
@@ -6199,6 +6248,8 @@ export interface components {
             /** @default  */
             row: string;
         };
+        /** @enum {unknown} */
+        SendState: "waiting" | "sending" | "sent" | "refused" | "unknown";
         SentEdit: {
             /** Format: uuid */
             id: string;
@@ -6456,13 +6507,11 @@ export interface components {
         TestMessageEntry: {
             address: string;
             seen: string;
-            state: components["schemas"]["TestMessageState"];
+            state: components["schemas"]["SendState"];
             answer: string;
             /** Format: date-time */
             at: null | string;
         };
-        /** @enum {unknown} */
-        TestMessageState: "waiting" | "sending" | "sent" | "refused" | "unknown";
         TestSendEntry: {
             /** Format: uuid */
             id: string;
@@ -8488,6 +8537,28 @@ export interface operations {
                 "application/json": components["schemas"]["WithdrawalRequest"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOffAnswer"];
+                };
+            };
+        };
+    };
+    sendToOnePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -11013,6 +11084,7 @@ export interface operations {
         parameters: {
             query?: {
                 embed?: boolean;
+                unsent?: boolean;
                 to?: string;
                 sample?: string;
             };

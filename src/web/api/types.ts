@@ -73,6 +73,7 @@ export type RowPurpose = S["RowPurpose"];
 export type RowOffer = S["RowOffer"];
 export type RowPlace = S["RowPlaceEntry"];
 export type SearchHit = S["SearchHit"];
+export type Recipient = S["Recipient"];
 export type Tester = S["Tester"];
 export type TestMessage = S["TestMessageEntry"];
 export type TestSend = S["TestSendEntry"];

@@ -27,6 +27,14 @@ export function BrowserPage({ handOff }: { handOff: HandOff }) {
     const { pathname, search } = new URL(address, location.origin);
     return pathname + search;
   };
+  if (record.to) {
+    return (
+      <section aria-label="Page for browsers">
+        <h2>Page for browsers</h2>
+        <p className="soft">It is for {record.to.name} alone: the address in their message opens it, and no other.</p>
+      </section>
+    );
+  }
   return (
     <section aria-label="Page for browsers">
       <h2>Page for browsers</h2>

@@ -22,6 +22,11 @@ export function Frozen({ record }: { record: Record }) {
     <>
       <h2>What was handed off</h2>
       <dl className={classes.facts}>
+        {record.to && (
+          <Fact name="To">
+            {record.to.name} <span className="soft">{record.to.address}</span>
+          </Fact>
+        )}
         <Fact name="Subject">{record.details.subject}</Fact>
         <Fact name="From">
           {record.details.senderName} <span className="soft">{record.details.senderAddress}</span>

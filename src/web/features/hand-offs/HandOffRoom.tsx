@@ -10,7 +10,7 @@ import { Pending } from "../../shared/Pending";
 import { BrowserPage } from "./BrowserPage";
 import { Frozen } from "./Frozen";
 import { FrozenProofs } from "./FrozenProofs";
-import { HandOffActs } from "./HandOffActs";
+import { CorrectButton, HandOffActs } from "./HandOffActs";
 import classes from "./HandOffRoom.module.css";
 import { HandOffs } from "./HandOffs";
 import { Verification } from "./Verification";
@@ -49,6 +49,7 @@ export default function HandOffRoom() {
               <Link to={`/emails/${id}/review`} className="underlined">
                 To the review
               </Link>
+              {list.data.correct.allowed && !number && <CorrectButton email={id} />}
             </>
           )}
         </main>

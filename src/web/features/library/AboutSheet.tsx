@@ -32,6 +32,7 @@ export function AboutSheet({ desk, about }: { desk: Desk; about: DeskAbout }) {
     (text) => tagsOf(text).join(", "),
   );
   const [open, setOpen] = useLiveField(about.plainTextOpen, "about/plain-text", (on) => ({ kind: "set-plain-text-open", open: on }));
+  const [forOne, setForOne] = useLiveField(about.forOnePerson, "about/for-one-person", (on) => ({ kind: "set-for-one-person", on }));
   return (
     <section aria-label={desk.kind === "row" ? "About this row" : "About this template"}>
       <h2 className={classes.title}>{desk.kind === "row" ? "About this row" : "About this template"}</h2>
@@ -57,12 +58,20 @@ export function AboutSheet({ desk, about }: { desk: Desk; about: DeskAbout }) {
         <NotStored reason={tagsRefused} />
       </div>
       {desk.kind === "template" && (
-        <Checkbox
-          className={classes.tick}
-          label="Authors may edit the plain text"
-          checked={open}
-          onChange={(e) => setOpen(e.currentTarget.checked)}
-        />
+        <>
+          <Checkbox
+            className={classes.tick}
+            label="Authors may edit the plain text"
+            checked={open}
+            onChange={(e) => setOpen(e.currentTarget.checked)}
+          />
+          <Checkbox
+            className={classes.tick}
+            label="Its emails are each written to one person"
+            checked={forOne}
+            onChange={(e) => setForOne(e.currentTarget.checked)}
+          />
+        </>
       )}
       <LibraryStatus desk={desk} about={about} />
     </section>

@@ -6,6 +6,7 @@ import { DayField } from "../../../shared/DayField";
 import { hasNodes } from "../../../shared/nodes";
 import { useCampaignTypes } from "../../../shared/useCampaignTypes";
 import { useLiveField, useTypedField } from "../../../shared/useLiveField";
+import { RecipientFields } from "../../emails/RecipientFields";
 import { UnplacedList } from "../../emails/UnplacedList";
 import type { Desk } from "../DeskStore";
 import { isBlocker } from "../toFill";
@@ -31,6 +32,7 @@ export function SubjectFields({ desk }: { desk: Desk }) {
       <h2 className={classes.title}>Subject and sender</h2>
       <p className={classes.instruction}>What a reader sees before opening: who writes, what about, and the first words.</p>
       {desk.kind === "template" && <p className={classes.hint}>What a new email begins with; authors write over it.</p>}
+      {desk.template?.forOnePerson && <RecipientFields desk={desk} />}
       {details.map((detail) => (
         <Detail key={detail.name} desk={desk} {...detail} />
       ))}
