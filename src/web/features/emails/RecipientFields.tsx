@@ -107,12 +107,6 @@ function Value({ field, value, disabled, onChange }: ValueProps) {
       data={[{ value: "", label: "Not known" }, ...choices]}
     />
   ) : (
-    <TextInput
-      label={field.label}
-      description={hint}
-      value={value}
-      disabled={disabled}
-      onChange={(e) => onChange(e.currentTarget.value)}
-    />
+    <TextInput label={field.label} description={hint} value={value} disabled={disabled} onChange={(e) => onChange(e.currentTarget.value)} />
   );
 }
