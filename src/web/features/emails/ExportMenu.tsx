@@ -73,7 +73,7 @@ export function ExportMenu({ desk }: { desk: Desk }) {
         <Menu.Target>
           <Button variant="default">{copied ? "Copied" : "Export"}</Button>
         </Menu.Target>
-        <Menu.Dropdown>
+        <Menu.Dropdown className={classes.menu}>
           {desk.state === "handed-off" && (
             <>
               <Menu.Item component={Link} to={`/emails/${desk.id}/hand-offs`}>
