@@ -29,7 +29,7 @@ export function RecipientFields({ desk }: { desk: Desk }) {
     });
   return (
     <fieldset className={classes.block} style={{ border: 0, padding: 0, display: "grid", gap: 10 }}>
-      <legend className={classes.title}>To one person</legend>
+      <legend style={{ fontWeight: 600, padding: 0 }}>To one person</legend>
       {(readers.data?.length ?? 0) > 0 && (
         <NativeSelect
           label="Fill in from a sample reader"
