@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json.Serialization;
 using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Audiences;
@@ -22,6 +23,10 @@ public sealed record AudiencePlan : Document
 
     /// <summary>How sending platforms write all this, beside <see cref="ExportProfile.Mustache"/>, which is always there.</summary>
     public ImmutableArray<ExportProfile> Profiles { get; init; } = [];
+
+    /// <summary>The one that is always there, and the lead's.</summary>
+    [JsonIgnore]
+    public IEnumerable<ExportProfile> AllProfiles => Profiles.Prepend(ExportProfile.Mustache);
 
     /// <summary>Null: there is none of that key.</summary>
     public MergeField? FindField(string key)

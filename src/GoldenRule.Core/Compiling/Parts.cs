@@ -83,6 +83,18 @@ internal static class Parts
         html.Text(words).Raw("</a>"u8);
     }
 
+    /// <summary>Links beside one another.</summary>
+    public static void Links(Utf8Writer html, in BlockView view, IEnumerable<(string Words, string Href)> links)
+    {
+        var first = true;
+        foreach (var (words, href) in links)
+        {
+            html.Raw(first ? ""u8 : "&ensp;"u8);
+            first = false;
+            Link(html, view, words, href);
+        }
+    }
+
     public static void LinkLine(Utf8Writer html, in BlockView view, string style, string words, string href, int below = 0)
     {
         if (words.Length == 0)

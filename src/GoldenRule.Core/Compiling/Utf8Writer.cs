@@ -49,6 +49,9 @@ public sealed class Utf8Writer(int expected = 4096)
         return this;
     }
 
+    /// <summary>Text as <see cref="Text"/> writes it, as a string of its own.</summary>
+    public static string Escape(string text) => Encoding.UTF8.GetString(new Utf8Writer(text.Length).Text(text).Written);
+
     /// <summary>
     /// Text, escaped so that it can stand between tags, in a double-quoted attribute and in a conditional comment
     /// (which it cannot end, as "&gt;" never stands in it). Lone surrogates become U+FFFD.

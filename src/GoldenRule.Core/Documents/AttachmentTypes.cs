@@ -31,6 +31,10 @@ public static class AttachmentTypes
         new(".txt", "text/plain", []),
     ];
 
+    /// <summary>Of a picture or calendar file that an email shows or links to, by its name.</summary>
+    public static string MediaTypeOf(string name) =>
+        All.FirstOrDefault(type => type.Extension == Path.GetExtension(name))?.MediaType ?? "image/jpeg";
+
     /// <summary>
     /// A name as it may go out: no folders, no letters that a system reads as something else or that turn the direction of
     /// what follows, and one ending alone, so that nothing poses as another sort of file.

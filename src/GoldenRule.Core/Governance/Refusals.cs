@@ -7,6 +7,12 @@ internal static class Refusals
 {
     public static Decision.Refused Refuse(string rule, string? piece, string reason) => new(rule, piece, reason);
 
+    /// <summary>Of the document as a whole.</summary>
+    public static Decision Refuse(string rule, string reason) => Refuse(rule, null, reason);
+
+    /// <summary>"1 blocker", "3 blockers".</summary>
+    public static string Count(int count, string one) => count == 1 ? $"1 {one}" : $"{count} {one}s";
+
     public static Decision Ask(Person person, Lock @lock, string rule, string? piece, string what) =>
         EffectiveLocks.Admits(@lock, person) ? Decision.Yes : Refuse(rule, piece, $"{what}. {EffectiveLocks.WhoMay(@lock)}");
 

@@ -44,7 +44,7 @@ public sealed record FrozenEmail(
         var files = ImmutableArray.CreateBuilder<(HandOffFile, byte[])>();
         var profiles = ImmutableArray.CreateBuilder<HandOffProfile>();
         EmailDetails? details = null;
-        foreach (var profile in plan.Profiles.Prepend(ExportProfile.Mustache).OrderByDescending(p => p.Key == chosen.Key))
+        foreach (var profile in plan.AllProfiles.OrderByDescending(p => p.Key == chosen.Key))
         {
             var export = FieldExport.Write(kept, plan, profile);
             if (export.Faults is [var first, ..])
@@ -68,7 +68,7 @@ public sealed record FrozenEmail(
         files.Add(Made("approval-sheet.html", HandOffFileKind.ApprovalSheet, "", "text/html", Utf8(terms.ApprovalSheet)));
         foreach (var (name, content) in terms.Pictures)
         {
-            files.Add(Made(BundleFile.PicturesAt + name, HandOffFileKind.Picture, "", TypeOf(name), content));
+            files.Add(Made(BundleFile.PicturesAt + name, HandOffFileKind.Picture, "", AttachmentTypes.MediaTypeOf(name), content));
         }
 
         var number = 0;
@@ -110,13 +110,4 @@ public sealed record FrozenEmail(
     public static string Sha256(byte[] content) => Convert.ToHexStringLower(SHA256.HashData(content));
 
     private static byte[] Utf8(string text) => Encoding.UTF8.GetBytes(text);
-
-    private static string TypeOf(string name) =>
-        Path.GetExtension(name) switch
-        {
-            ".png" => "image/png",
-            ".gif" => "image/gif",
-            ".ics" => "text/calendar",
-            _ => "image/jpeg",
-        };
 }

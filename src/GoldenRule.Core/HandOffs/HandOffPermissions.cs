@@ -17,16 +17,19 @@ public static class HandOffPermissions
     public static Decision MayHandOff(Person person, EmailState state, HandOffObstacles obstacles) =>
         (person.Is(Role.Lead, Role.Designer, Role.Author), state, obstacles) switch
         {
-            (false, _, _) => Refuse(Rules.Role, "A lead, designer or author hands off."),
-            (_, EmailState.HandedOff, _) => Refuse(Rules.State, "It is handed off already. A correction is a new hand-off."),
-            (_, not EmailState.Approved, _) => Refuse(Rules.State, "It must be approved first."),
-            (_, _, { SeenChanged: true }) => Refuse(
+            (false, _, _) => Refusals.Refuse(Rules.Role, "A lead, designer or author hands off."),
+            (_, EmailState.HandedOff, _) => Refusals.Refuse(Rules.State, "It is handed off already. A correction is a new hand-off."),
+            (_, not EmailState.Approved, _) => Refusals.Refuse(Rules.State, "It must be approved first."),
+            (_, _, { SeenChanged: true }) => Refusals.Refuse(
                 Rules.State,
                 "Something it takes by reference has changed since it was approved. It must be approved again."
             ),
-            (_, _, { MustUpdate: true }) => Refuse(Rules.State, "A newer release of what it is made from must be taken first."),
-            (_, _, { Blockers: > 0 }) => Refuse(Rules.State, $"{Count(obstacles.Blockers, "blocker")} must be mended first."),
-            (_, _, { ToFill: > 0 }) => Refuse(Rules.State, $"{Count(obstacles.ToFill, "field")} must be filled first."),
+            (_, _, { MustUpdate: true }) => Refusals.Refuse(Rules.State, "A newer release of what it is made from must be taken first."),
+            (_, _, { Blockers: > 0 }) => Refusals.Refuse(
+                Rules.State,
+                $"{Refusals.Count(obstacles.Blockers, "blocker")} must be mended first."
+            ),
+            (_, _, { ToFill: > 0 }) => Refusals.Refuse(Rules.State, $"{Refusals.Count(obstacles.ToFill, "field")} must be filled first."),
             _ => Decision.Yes,
         };
 
@@ -34,16 +37,16 @@ public static class HandOffPermissions
     public static Decision MayCorrect(Person person, EmailState state) =>
         (person.Is(Role.Lead, Role.Designer, Role.Author), state) switch
         {
-            (false, _) => Refuse(Rules.Role, "A lead, designer or author corrects it."),
-            (_, not EmailState.HandedOff) => Refuse(Rules.State, "It is open already."),
+            (false, _) => Refusals.Refuse(Rules.Role, "A lead, designer or author corrects it."),
+            (_, not EmailState.HandedOff) => Refusals.Refuse(Rules.State, "It is open already."),
             _ => Decision.Yes,
         };
 
     public static Decision MayWithdraw(Person person, bool withdrawn) =>
         (person.Is(Role.Lead, Role.Designer, Role.Author), withdrawn) switch
         {
-            (false, _) => Refuse(Rules.Role, "A lead, designer or author withdraws it."),
-            (_, true) => Refuse(Rules.State, "It is withdrawn already."),
+            (false, _) => Refusals.Refuse(Rules.Role, "A lead, designer or author withdraws it."),
+            (_, true) => Refusals.Refuse(Rules.State, "It is withdrawn already."),
             _ => Decision.Yes,
         };
 
@@ -52,23 +55,22 @@ public static class HandOffPermissions
     public static Decision MaySend(Person person, Recipient? to, bool withdrawn, bool sent) =>
         (person.Is(Role.Lead, Role.Designer, Role.Author), to, withdrawn, sent) switch
         {
-            (false, _, _, _) => Refuse(Rules.Role, "A lead, designer or author sends it."),
-            (_, null, _, _) => Refuse(Rules.State, "It is for many readers: a sending platform sends it."),
-            (_, { Address.Length: 0 }, _, _) => Refuse(Rules.State, "No address was given. Take the message out, and send it by hand."),
-            (_, _, true, _) => Refuse(Rules.State, "It is withdrawn."),
-            (_, _, _, true) => Refuse(Rules.State, "It was sent already, and is not sent twice."),
+            (false, _, _, _) => Refusals.Refuse(Rules.Role, "A lead, designer or author sends it."),
+            (_, null, _, _) => Refusals.Refuse(Rules.State, "It is for many readers: a sending platform sends it."),
+            (_, { Address.Length: 0 }, _, _) => Refusals.Refuse(
+                Rules.State,
+                "No address was given. Take the message out, and send it by hand."
+            ),
+            (_, _, true, _) => Refusals.Refuse(Rules.State, "It is withdrawn."),
+            (_, _, _, true) => Refusals.Refuse(Rules.State, "It was sent already, and is not sent twice."),
             _ => Decision.Yes,
         };
 
     public static Decision MaySetPage(Person person, bool withdrawn) =>
         (person.Is(Role.Lead), withdrawn) switch
         {
-            (false, _) => Refuse(Rules.Role, "A lead says how long the page stays."),
-            (_, true) => Refuse(Rules.State, "It is withdrawn, and its page with it."),
+            (false, _) => Refusals.Refuse(Rules.Role, "A lead says how long the page stays."),
+            (_, true) => Refusals.Refuse(Rules.State, "It is withdrawn, and its page with it."),
             _ => Decision.Yes,
         };
-
-    private static Decision Refuse(string rule, string reason) => new Decision.Refused(rule, null, reason);
-
-    private static string Count(int count, string one) => count == 1 ? $"1 {one}" : $"{count} {one}s";
 }

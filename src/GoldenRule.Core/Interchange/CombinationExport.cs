@@ -37,31 +37,26 @@ public static class CombinationExport
             );
         }
 
-        var written = conditions.Select((c, i) => (Condition: DocumentJson.Write(c), Bit: i)).ToDictionary(c => c.Condition, c => c.Bit);
         return
         [
             .. reachable
                 .All.OrderDescending()
+                .Select(bits => SeenCombination.From(bits, conditions, plan))
                 .Select(
-                    (combination, i) =>
-                    {
-                        var holds = conditions.Select((c, at) => (c, (combination >> at & 1) == 1)).ToImmutableArray();
-                        var readers = ConditionWords.Both(holds, plan);
-                        return new CombinationEmail(
-                            FileName(i + 1, holds, plan),
-                            readers,
+                    (one, i) =>
+                        new CombinationEmail(
+                            FileName(i + 1, one.Conditions, plan),
+                            one.Readers,
                             new Condition.Group(
                                 Matching.All,
-                                [.. holds.Select(h => Conditions.Expand(h.Item2 ? h.c : new Condition.Group(Matching.None, [h.c]), plan))]
+                                [
+                                    .. one.Conditions.Select(c =>
+                                        Conditions.Expand(c.Holds ? c.Condition : new Condition.Group(Matching.None, [c.Condition]), plan)
+                                    ),
+                                ]
                             ),
-                            new PlatformWriter(
-                                kept.Seen(c => (combination >> written[DocumentJson.Write(c)] & 1) == 1),
-                                plan,
-                                profile,
-                                settled: true
-                            ).Write()
-                        );
-                    }
+                            new PlatformWriter(kept.Seen(one.Holds), plan, profile, settled: true).Write()
+                        )
                 ),
         ];
     }

@@ -30,27 +30,28 @@ public sealed record DraftMark(string Words, string Short)
     public string FileName(string name, string ending) => $"{name} ({Short.ToLowerInvariant()}){ending}";
 
     /// <summary>In the first line, as a comment, and in the title.</summary>
-    public byte[] Mark(byte[] html)
+    public string MarkHtml(string html)
     {
-        var written = Encoding.UTF8.GetString(html);
-        var (doctype, title) = (written.IndexOf('\n') + 1, written.IndexOf("<title>", StringComparison.Ordinal));
-        return title < 0
-            ? html
-            : Encoding.UTF8.GetBytes(
-                $"{written[..doctype]}<!-- {Words} -->\n{written[doctype..(title + "<title>".Length)]}{Short}: "
-                    + written[(title + "<title>".Length)..]
-            );
+        const string Opens = "<title>";
+        var at = html.IndexOf(Opens, StringComparison.Ordinal);
+        if (at < 0)
+        {
+            return html;
+        }
+
+        var (doctype, title) = (html.IndexOf('\n') + 1, at + Opens.Length);
+        return $"{html[..doctype]}<!-- {Words} -->\n{html[doctype..title]}{Short}: {html[title..]}";
     }
 
     /// <summary>Before the text.</summary>
-    public string Mark(string text) => $"[{Words}]\n\n{text}";
+    public string MarkText(string text) => $"[{Words}]\n\n{text}";
 
     /// <summary>A file of an export by its name: HTML and text are marked, all else stays as it is.</summary>
-    public byte[] Mark(string name, byte[] content) =>
+    public byte[] MarkFile(string name, byte[] content) =>
         Path.GetExtension(name) switch
         {
-            ".html" => Mark(content),
-            ".txt" => Encoding.UTF8.GetBytes(Mark(Encoding.UTF8.GetString(content))),
+            ".html" => Encoding.UTF8.GetBytes(MarkHtml(Encoding.UTF8.GetString(content))),
+            ".txt" => Encoding.UTF8.GetBytes(MarkText(Encoding.UTF8.GetString(content))),
             _ => content,
         };
 }

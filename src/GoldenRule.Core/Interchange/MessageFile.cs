@@ -145,7 +145,7 @@ public static class MessageFile
             foreach (var name in content.Pictures.Where(terms.Pictures.ContainsKey))
             {
                 related.Add(
-                    new MimePart(TypeOf(name))
+                    new MimePart(AttachmentTypes.MediaTypeOf(name))
                     {
                         Content = new MimeContent(new MemoryStream(terms.Pictures[name])),
                         ContentTransferEncoding = ContentEncoding.Base64,
@@ -211,14 +211,6 @@ public static class MessageFile
     }
 
     private static string IdOf(string picture) => $"{picture}@pictures.invalid";
-
-    private static string TypeOf(string picture) =>
-        Path.GetExtension(picture) switch
-        {
-            ".png" => "image/png",
-            ".gif" => "image/gif",
-            _ => "image/jpeg",
-        };
 
     // Boundaries come from the message's own id: nothing in Base64 or quoted-printable begins with "=_".
     private static int Bound(MimeEntity part, string id, int count)

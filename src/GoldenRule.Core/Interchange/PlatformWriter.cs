@@ -67,7 +67,11 @@ internal sealed class PlatformWriter(CompiledEmail kept, AudiencePlan plan, Expo
     private byte[] Html(byte[] html) => Encoding.UTF8.GetBytes(Html(html.AsSpan()));
 
     private string Html(ReadOnlySpan<byte> html) =>
-        KeptField.Replace(Encoding.UTF8.GetString(html), field => Value(field, html: true, text => Literally(Escaped(text))), Literally);
+        KeptField.Replace(
+            Encoding.UTF8.GetString(html),
+            field => Value(field, html: true, text => Literally(Utf8Writer.Escape(text))),
+            Literally
+        );
 
     private string Plain(string what, string text)
     {
@@ -169,7 +173,4 @@ internal sealed class PlatformWriter(CompiledEmail kept, AudiencePlan plan, Expo
             field?.Fallback ?? ""
         );
     }
-
-    // As the compiler escapes text.
-    private static string Escaped(string text) => Encoding.UTF8.GetString(new Utf8Writer(text.Length).Text(text).Written);
 }

@@ -37,7 +37,7 @@ public abstract record MergePart
                 (InAddress, InHtml) switch
                 {
                     (true, _) => Uri.EscapeDataString(words),
-                    (_, true) => Escaped(words),
+                    (_, true) => Utf8Writer.Escape(words),
                     _ => words,
                 }
             );
@@ -112,7 +112,4 @@ public abstract record MergePart
             }
         }
     }
-
-    // As the compiler escapes text.
-    private static string Escaped(string text) => Encoding.UTF8.GetString(new Utf8Writer(text.Length).Text(text).Written);
 }

@@ -20,19 +20,22 @@ public static class ReviewPermissions
     {
         if (!person.Is(Role.Lead, Role.Designer, Role.Author))
         {
-            return Refuse(Rules.Role, "A lead, designer or author asks for approval.");
+            return Refusals.Refuse(Rules.Role, "A lead, designer or author asks for approval.");
         }
 
         return (state, obstacles) switch
         {
-            (EmailState.InReview, _) => Refuse(Rules.State, "It is in review already."),
-            (EmailState.Approved, _) => Refuse(Rules.State, "It is approved already."),
-            (EmailState.HandedOff, _) => Refuse(Rules.State, "It was handed off and is frozen."),
-            (_, { Blockers: > 0 }) => Refuse(Rules.State, $"{Count(obstacles.Blockers, "blocker")} must be mended first."),
-            (_, { ToFill: > 0 }) => Refuse(Rules.State, $"{Count(obstacles.ToFill, "field")} must be filled first."),
-            (_, { Unanswered: > 0 }) => Refuse(
+            (EmailState.InReview, _) => Refusals.Refuse(Rules.State, "It is in review already."),
+            (EmailState.Approved, _) => Refusals.Refuse(Rules.State, "It is approved already."),
+            (EmailState.HandedOff, _) => Refusals.Refuse(Rules.State, "It was handed off and is frozen."),
+            (_, { Blockers: > 0 }) => Refusals.Refuse(
                 Rules.State,
-                $"{Count(obstacles.Unanswered, "warning")} must be mended, or answered with why it stays."
+                $"{Refusals.Count(obstacles.Blockers, "blocker")} must be mended first."
+            ),
+            (_, { ToFill: > 0 }) => Refusals.Refuse(Rules.State, $"{Refusals.Count(obstacles.ToFill, "field")} must be filled first."),
+            (_, { Unanswered: > 0 }) => Refusals.Refuse(
+                Rules.State,
+                $"{Refusals.Count(obstacles.Unanswered, "warning")} must be mended, or answered with why it stays."
             ),
             _ => Decision.Yes,
         };
@@ -41,8 +44,8 @@ public static class ReviewPermissions
     public static Decision MayTakeBack(Person person, EmailState state) =>
         (state, person.Is(Role.Lead, Role.Designer, Role.Author)) switch
         {
-            (_, false) => Refuse(Rules.Role, "A lead, designer or author takes it back. You can ask for changes."),
-            (not EmailState.InReview, _) => Refuse(Rules.State, "It is not in review."),
+            (_, false) => Refusals.Refuse(Rules.Role, "A lead, designer or author takes it back. You can ask for changes."),
+            (not EmailState.InReview, _) => Refusals.Refuse(Rules.State, "It is not in review."),
             _ => Decision.Yes,
         };
 
@@ -52,20 +55,22 @@ public static class ReviewPermissions
     {
         if (round is not { State: RoundState.Open })
         {
-            return Refuse(Rules.State, "Nobody is asked about it now.");
+            return Refusals.Refuse(Rules.State, "Nobody is asked about it now.");
         }
 
         if (round.Needs.All(n => !n.IsMetBy(person)))
         {
-            return Refuse(Rules.Role, $"{string.Join(" and ", round.Needs.Select(n => n.Name))} decide about it.");
+            return Refusals.Refuse(Rules.Role, $"{string.Join(" and ", round.Needs.Select(n => n.Name))} decide about it.");
         }
 
         if (writers.Contains(person.Id))
         {
-            return Refuse(Rules.Role, "You wrote in it. Somebody who did not approves it.");
+            return Refusals.Refuse(Rules.Role, "You wrote in it. Somebody who did not approves it.");
         }
 
-        return NeedOf(person, round, hash) is null ? Refuse(Rules.State, "What you could approve is approved already.") : Decision.Yes;
+        return NeedOf(person, round, hash) is null
+            ? Refusals.Refuse(Rules.State, "What you could approve is approved already.")
+            : Decision.Yes;
     }
 
     /// <summary>
@@ -88,8 +93,4 @@ public static class ReviewPermissions
     /// <summary>Approvals that nobody of these can give: all who might wrote in it, or are not there any more.</summary>
     public static ImmutableArray<string> WithoutAnyone(ReviewRule rule, IReadOnlyCollection<Person> people, IReadOnlySet<Guid> writers) =>
         [.. rule.Needs.Where(n => !people.Any(p => !writers.Contains(p.Id) && n.IsMetBy(p))).Select(n => n.Name)];
-
-    private static Decision Refuse(string rule, string reason) => new Decision.Refused(rule, null, reason);
-
-    private static string Count(int count, string one) => count == 1 ? $"1 {one}" : $"{count} {one}s";
 }

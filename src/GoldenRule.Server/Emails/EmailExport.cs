@@ -28,7 +28,11 @@ public sealed record PlatformSample(
 );
 
 /// <param name="Key">Technical name.</param>
-public sealed record ProfileChoice(string Key, string Name);
+public sealed record ProfileChoice(string Key, string Name)
+{
+    internal static ImmutableArray<ProfileChoice> List(AudiencePlan plan) =>
+        [.. plan.AllProfiles.Select(p => new ProfileChoice(p.Key, p.Name))];
+}
 
 /// <summary>What a sending platform has to fill in and work out, with samples.</summary>
 /// <param name="Profile">How fields and conditions are written in the files.</param>
@@ -116,11 +120,11 @@ public static class EmailExport
             await TellAsync(loaded, user, "HTML", db, cancel);
         }
 
-        var html = readable == true ? Encoding.UTF8.GetBytes(Readable.Format(email.HtmlText())) : email.Html();
+        var html = readable == true ? Readable.Format(email.HtmlText()) : email.HtmlText();
         var mark = MarkOf(loaded);
         return MailHtml.Answer(
             request.HttpContext,
-            proof == true ? html : mark.Mark(html),
+            Encoding.UTF8.GetBytes(proof == true ? html : mark.MarkHtml(html)),
             download == true ? mark.FileName(loaded.Document.Name, ".html") : null
         );
     }
@@ -153,7 +157,7 @@ public static class EmailExport
 
         var mark = MarkOf(loaded);
         return Results.File(
-            Encoding.UTF8.GetBytes(mark.Mark(text)),
+            Encoding.UTF8.GetBytes(mark.MarkText(text)),
             "text/plain; charset=utf-8",
             download == true ? mark.FileName(loaded.Document.Name, ".txt") : null
         );
@@ -177,7 +181,7 @@ public static class EmailExport
         var combinations = compiled.Resolved.Inline.Conditions.Solve(compiled.Resolved.Conditions());
         return new PlatformFields(
             export.Profile.Key,
-            [.. plan.Profiles.Prepend(ExportProfile.Mustache).Select(p => new ProfileChoice(p.Key, p.Name))],
+            ProfileChoice.List(plan),
             export.Email.Source.Email.Details.Subject,
             export.Fields,
             export.Conditions,
@@ -208,10 +212,11 @@ public static class EmailExport
         }
     }
 
-    private static ExportProfile Profile(AudiencePlan plan, string? key) =>
-        key is null || key == ExportProfile.Mustache.Key
-            ? ExportProfile.Mustache
-            : plan.FindProfile(key) ?? throw ProblemException.Invalid($"There is no export profile \"{key}\".", "profile");
+    /// <param name="key">Null: the one that is always there.</param>
+    /// <exception cref="ProblemException">There is none of that key.</exception>
+    internal static ExportProfile Profile(AudiencePlan plan, string? key) =>
+        plan.AllProfiles.FirstOrDefault(p => p.Key == (key ?? ExportProfile.Mustache.Key))
+        ?? throw ProblemException.Invalid($"There is no export profile \"{key}\".", "profile");
 
     // What cannot be said is refused with its places: a file with a gap would go to everyone.
     private static FieldExport Written(OutgoingEmail outgoing, string? profile) =>
@@ -269,8 +274,8 @@ public static class EmailExport
         var message = MessageFile.Write(
             content with
             {
-                Html = Encoding.UTF8.GetString(mark.Mark(Encoding.UTF8.GetBytes(content.Html))),
-                FlowingText = mark.Mark(content.FlowingText),
+                Html = mark.MarkHtml(content.Html),
+                FlowingText = mark.MarkText(content.FlowingText),
             },
             new MessageTerms(
                 new DateTimeOffset(loaded.Stored.ChangedAt, TimeSpan.Zero),
@@ -327,7 +332,7 @@ public static class EmailExport
             await TellAsync(loaded, user, "ZIP, one for each audience", db, cancel);
             return Results.File(
                 BundleFile.Write(
-                    CombinationExport.Files(emails).Select(f => (f.Name, mark.Mark(f.Name, f.Content))),
+                    CombinationExport.Files(emails).Select(f => (f.Name, mark.MarkFile(f.Name, f.Content))),
                     files.Select(f => (f.Key, f.Value))
                 ),
                 BundleFile.MediaType,
@@ -339,7 +344,7 @@ public static class EmailExport
         await TellAsync(loaded, user, "ZIP", db, cancel);
         return Results.File(
             BundleFile.Write(
-                BundleFile.Own(export.Email, export).Select(f => (f.Name, mark.Mark(f.Name, f.Content))),
+                BundleFile.Own(export.Email, export).Select(f => (f.Name, mark.MarkFile(f.Name, f.Content))),
                 await MailFiles.OfAsync(export.Email, db, cancel)
             ),
             BundleFile.MediaType,
@@ -363,10 +368,10 @@ public static class EmailExport
 
     private sealed record ExportTold(Guid Email, long Revision, string Form);
 
-    // Its page for browsers is not there yet: until the hand-off that address says so.
-    private static OutgoingEmail Outgoing(CompiledRevision compiled, LoadedDocument loaded, HttpRequest request)
-    {
-        var address = request.HttpContext.RequestServices.GetRequiredService<PublicAddress>();
-        return new OutgoingEmail(compiled, loaded.Library, address.Pictures(request), address.DraftPage(request));
-    }
+    private static OutgoingEmail Outgoing(CompiledRevision compiled, LoadedDocument loaded, HttpRequest request) =>
+        OutgoingEmail.Draft(
+            compiled,
+            loaded.Library,
+            request.HttpContext.RequestServices.GetRequiredService<PublicAddress>().Base(request)
+        );
 }

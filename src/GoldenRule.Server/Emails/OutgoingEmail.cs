@@ -5,6 +5,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.Interchange;
 using GoldenRule.Core.Resolving;
 using GoldenRule.Server.Editing;
+using GoldenRule.Server.Hosting;
 
 namespace GoldenRule.Server.Emails;
 
@@ -15,6 +16,11 @@ namespace GoldenRule.Server.Emails;
 /// <param name="PageAt">Address of its page for browsers; empty: it has none.</param>
 public sealed record OutgoingEmail(CompiledRevision Compiled, LibrarySnapshot Library, string PicturesAt, string PageAt = "")
 {
+    /// <summary>Before the hand-off: its page is not there yet, and that address says so.</summary>
+    /// <param name="at">Scheme and host of this server, as readers reach it.</param>
+    public static OutgoingEmail Draft(CompiledRevision compiled, LibrarySnapshot library, string at) =>
+        new(compiled, library, at + CompilationCache.PicturesAt, at + PublicAddress.BrowserPages + PublicAddress.DraftPage);
+
     /// <summary>Whom it is written to. Null: many readers.</summary>
     public Recipient? To => Compiled.Resolved.Email.Recipient;
 

@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
-using System.Security.Cryptography;
 using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
+using GoldenRule.Core.HandOffs;
 using GoldenRule.Core.Interchange;
 using GoldenRule.Data;
 using GoldenRule.Server.Desks;
@@ -33,14 +33,11 @@ public sealed class SignOffWork(
         await progress(1, Steps, "Compiling");
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, job.Document!.Value, cancel);
         var compiled = compilations.Compile(loaded);
-        var outgoing = new OutgoingEmail(
-            compiled,
-            loaded.Library,
-            BundleFile.PicturesAt,
-            address.OfServer() + PublicAddress.BrowserPages + "draft"
-        );
+        var outgoing = OutgoingEmail.Draft(compiled, loaded.Library, address.OfServer()) with { PicturesAt = BundleFile.PicturesAt };
         var email = outgoing.Whole();
-        var bundled = DraftMark.For(loaded.Stored.State, loaded.Stored.Revision).Mark(outgoing.BundledHtml(ExportProfile.Mustache));
+        var bundled = DraftMark
+            .For(loaded.Stored.State, loaded.Stored.Revision)
+            .MarkFile("index.html", outgoing.BundledHtml(ExportProfile.Mustache));
         var by = await db.Users.Where(u => u.Id == job.AskedBy).Select(u => u.Name).SingleAsync(cancel);
         var state = loaded.Stored.State switch
         {
@@ -54,7 +51,7 @@ public sealed class SignOffWork(
             compiled.Findings,
             new SignOffTerms(
                 $"{state}, revision {loaded.Stored.Revision}",
-                Convert.ToHexStringLower(SHA256.HashData(bundled)),
+                FrozenEmail.Sha256(bundled),
                 $"Printed {clock.GetUtcNow():yyyy-MM-dd HH:mm} UTC for {by}",
                 StylesOf(compiled, loaded.Library)
             )

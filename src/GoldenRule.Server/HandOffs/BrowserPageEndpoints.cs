@@ -21,7 +21,7 @@ public static class BrowserPageEndpoints
         var headers = http.Response.Headers;
         headers.ContentSecurityPolicy = Policy;
         headers["X-Robots-Tag"] = "noindex";
-        if (address == "draft")
+        if (address == PublicAddress.DraftPage)
         {
             await TellAsync(http, 404, "Not there yet", "This email was not handed off yet. Its page is there from then on.");
             return;

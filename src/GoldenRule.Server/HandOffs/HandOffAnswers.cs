@@ -37,7 +37,7 @@ public sealed class HandOffAnswers(
             seen.Hash,
             Allowance.From(HandOffPermissions.MayHandOff(person, loaded.Stored.State, Obstacles(loaded, compiled, seen, round))),
             Allowance.From(HandOffPermissions.MayCorrect(person, loaded.Stored.State)),
-            [.. loaded.Library.Audiences.Profiles.Prepend(ExportProfile.Mustache).Select(p => new ProfileChoice(p.Key, p.Name))],
+            ProfileChoice.List(loaded.Library.Audiences),
             compiled.Inspected.Inspection.HasFields || compiled.Resolved.HasConditions,
             await MarksAsync(email, cancel)
         );

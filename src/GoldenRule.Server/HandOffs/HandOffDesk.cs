@@ -154,11 +154,7 @@ public sealed class HandOffDesk(
     {
         var (loaded, compiled, now) = (held.Loaded, outgoing.Compiled, Second(clock.GetUtcNow()));
         var (plan, kept) = (loaded.Library.Audiences, outgoing.WithFieldsKept());
-        var chosen =
-            request.Profile == ExportProfile.Mustache.Key
-                ? ExportProfile.Mustache
-                : plan.FindProfile(request.Profile)
-                    ?? throw ProblemException.Invalid($"There is no export profile \"{request.Profile}\".", "profile");
+        var chosen = EmailExport.Profile(plan, request.Profile);
         var before = await db
             .HandOffs.Where(h => h.DocumentId == held.Stored.Id)
             .OrderByDescending(h => h.Number)

@@ -27,16 +27,10 @@ public sealed class PersonalSending(
         var record = HandOffRecord.Read(stored.Record);
         await ClaimAsync(stored, record, everywhere, cancel);
         // From here on it counts as sent unless the server says that it is not, whoever goes away meanwhile.
-        var result = await HandInAsync(record);
-        var state = result.State switch
-        {
-            HandedIn.Taken => SendState.Sent,
-            HandedIn.Unknown => SendState.Unknown,
-            _ => SendState.Refused,
-        };
+        var (state, answer) = await HandInAsync(record);
         await db
             .PersonalSends.Where(s => s.HandOffId == id)
-            .ExecuteUpdateAsync(s => s.SetProperty(x => x.State, state).SetProperty(x => x.Answer, result.Answer), CancellationToken.None);
+            .ExecuteUpdateAsync(s => s.SetProperty(x => x.State, state).SetProperty(x => x.Answer, answer), CancellationToken.None);
         return await answers.AnswerAsync(id, everywhere, cancel);
     }
 
@@ -86,7 +80,7 @@ public sealed class PersonalSending(
         }
         catch (MailServerException fault)
         {
-            return new MailResult(HandedIn.Refused, fault.Message);
+            return new MailResult(SendState.Refused, fault.Message);
         }
     }
 

@@ -31,8 +31,8 @@ public sealed class PublicAddress(IConfiguration configuration, IServer server)
     /// <summary>What the names of pictures are written after in what goes out.</summary>
     public string Pictures(HttpRequest request) => Base(request) + CompilationCache.PicturesAt;
 
-    /// <summary>Where an email that was not handed off yet has its page for browsers.</summary>
-    public string DraftPage(HttpRequest request) => Base(request) + BrowserPages + "draft";
+    /// <summary>The page for browsers of emails that were not handed off yet.</summary>
+    public const string DraftPage = "draft";
 
     /// <summary>What the addresses of pages for browsers begin with.</summary>
     public const string BrowserPages = "/view/";

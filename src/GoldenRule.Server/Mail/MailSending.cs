@@ -83,9 +83,9 @@ public sealed partial class MailSending(
     {
         using var client = await server.ConnectAsync(cancel);
         var (state, answer) = await server.SendAsync(client, message, message.To.Mailboxes.First(), cancel);
-        if (state != HandedIn.Taken)
+        if (state != SendState.Sent)
         {
-            throw new MailServerException(answer, new InvalidOperationException(state.ToString()));
+            throw new MailServerException(answer);
         }
 
         await client.DisconnectAsync(quit: true, cancel);

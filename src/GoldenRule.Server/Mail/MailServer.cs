@@ -1,4 +1,5 @@
 using System.Net.Sockets;
+using GoldenRule.Data;
 using MailKit;
 using MailKit.Net.Smtp;
 using MailKit.Security;
@@ -7,23 +8,12 @@ using MimeKit;
 
 namespace GoldenRule.Server.Mail;
 
-/// <summary>What came of a message that was handed in.</summary>
-public enum HandedIn
-{
-    Taken,
-
-    /// <summary>The server does not take it, or it never got so far as to be asked.</summary>
-    Refused,
-
-    /// <summary>All of it was said, and the connection ended before the server answered. Said again it may arrive twice.</summary>
-    Unknown,
-}
-
+/// <summary>What came of a message that was handed in: it was sent, refused, or nobody knows.</summary>
 /// <param name="Answer">What the server said, or what happened, in words.</param>
-public readonly record struct MailResult(HandedIn State, string Answer);
+public readonly record struct MailResult(SendState State, string Answer);
 
 /// <summary>The mail server cannot be handed anything, and why in a sentence for whoever wants to.</summary>
-public sealed class MailServerException(string message, Exception inner) : Exception(message, inner);
+public sealed class MailServerException(string message, Exception? inner = null) : Exception(message, inner);
 
 /// <summary>The server that mail is handed in to (RFC 5321, RFC 6409), as the settings say.</summary>
 public sealed class MailServer(IOptions<MailSettings> settings)
@@ -73,18 +63,18 @@ public sealed class MailServer(IOptions<MailSettings> settings)
         try
         {
             var answer = await client.SendAsync(message, From, [to], timed.Token, said);
-            return new(HandedIn.Taken, answer.ReplaceLineEndings(" "));
+            return new(SendState.Sent, answer.ReplaceLineEndings(" "));
         }
         catch (SmtpCommandException refused)
         {
-            return new(HandedIn.Refused, $"{(int)refused.StatusCode} {refused.Message.ReplaceLineEndings(" ")}");
+            return new(SendState.Refused, $"{(int)refused.StatusCode} {refused.Message.ReplaceLineEndings(" ")}");
         }
         catch (Exception fault) when (fault is not OutOfMemoryException)
         {
             // Without its last line the server may not take it (RFC 5321, 4.1.1.4).
             return said.Anything
-                ? new(HandedIn.Unknown, $"The mail server did not say whether it has it: {Why(fault)}")
-                : new(HandedIn.Refused, Why(fault));
+                ? new(SendState.Unknown, $"The mail server did not say whether it has it: {Why(fault)}")
+                : new(SendState.Refused, Why(fault));
         }
     }
 

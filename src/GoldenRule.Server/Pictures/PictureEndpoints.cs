@@ -282,16 +282,8 @@ public static class PictureEndpoints
             ?? throw ProblemException.NotFound("There is no such file.");
         http.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
         http.Response.Headers.XContentTypeOptions = "nosniff";
-        return Results.Bytes(
-            found.Content,
-            Path.GetExtension(file) switch
-            {
-                ".png" => "image/png",
-                ".gif" => "image/gif",
-                ".ics" => "text/calendar; charset=utf-8",
-                _ => "image/jpeg",
-            }
-        );
+        var type = AttachmentTypes.MediaTypeOf(file);
+        return Results.Bytes(found.Content, type.StartsWith("text/", StringComparison.Ordinal) ? $"{type}; charset=utf-8" : type);
     }
 
     private static async Task AddFilesAsync(GoldenRuleDb db, IEnumerable<StoredPictureFile> files, CancellationToken cancel)

@@ -56,7 +56,7 @@ public sealed class TestSendDesk(
             [.. TestSendRules.Combinations(conditions, loaded.Library.Audiences).Select(c => c.Readers)],
             solved?.IsComplete == false ? null : (int)(solved?.Count ?? 0),
             Allowance.From(TestSendRules.MaySend(person, others: true)),
-            [.. await db.Testers.AsNoTracking().OrderBy(t => t.Name).Select(t => new Tester(t.Id, t.Name, t.Address)).ToListAsync(cancel)],
+            await TestSendEndpoints.ListAsync(db, cancel),
             [
                 .. last.Select(t => new TestSendEntry(
                     t.Id,

@@ -39,7 +39,7 @@ public static class TestSendEndpoints
         testers.MapPut("", SetAsync).WithName("setTesters");
     }
 
-    private static async Task<ImmutableArray<Tester>> ListAsync(GoldenRuleDb db, CancellationToken cancel) =>
+    internal static async Task<ImmutableArray<Tester>> ListAsync(GoldenRuleDb db, CancellationToken cancel) =>
         [.. await db.Testers.AsNoTracking().OrderBy(t => t.Name).Select(t => new Tester(t.Id, t.Name, t.Address)).ToListAsync(cancel)];
 
     private static async Task<ImmutableArray<Tester>> SetAsync(

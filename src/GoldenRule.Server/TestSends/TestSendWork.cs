@@ -44,12 +44,7 @@ public sealed class TestSendWork(
         await db.SaveChangesAsync(cancel);
         var loaded = await pipeline.LoadAsync(DocumentKind.Email, send.DocumentId, cancel);
         var compiled = compilations.Compile(loaded, cancel);
-        var outgoing = new OutgoingEmail(
-            compiled,
-            loaded.Library,
-            send.Base + CompilationCache.PicturesAt,
-            send.Base + PublicAddress.BrowserPages + "draft"
-        );
+        var outgoing = OutgoingEmail.Draft(compiled, loaded.Library, send.Base);
         await MailFiles.KeepAsync(compiled.Sending, db, cancel);
         var made = new Made(
             outgoing,
@@ -108,16 +103,10 @@ public sealed class TestSendWork(
         }
         catch (Exception fault) when (fault is ProblemException or StructureException)
         {
-            result = new MailResult(HandedIn.Refused, fault.Message);
+            result = new MailResult(SendState.Refused, fault.Message);
         }
 
-        message.State = result.State switch
-        {
-            HandedIn.Taken => SendState.Sent,
-            HandedIn.Unknown => SendState.Unknown,
-            _ => SendState.Refused,
-        };
-        (message.Answer, message.At) = (result.Answer, clock.GetUtcNow().UtcDateTime);
+        (message.State, message.Answer, message.At) = (result.State, result.Answer, clock.GetUtcNow().UtcDateTime);
         // What was said to the server is said: it is stored whoever stops this.
         await db.SaveChangesAsync(CancellationToken.None);
     }
@@ -171,11 +160,7 @@ public sealed class TestSendWork(
             throw new StructureException("The email has fewer combinations than when it was asked for.");
         }
 
-        var holds = whole
-            .Source.Conditions()
-            .Zip(made.Combinations[at].Holds)
-            .ToDictionary(c => DocumentJson.Write(c.First), c => c.Second);
-        return whole.Seen(condition => holds[DocumentJson.Write(condition)]);
+        return whole.Seen(made.Combinations[at].Holds);
     }
 
     private sealed record Made(

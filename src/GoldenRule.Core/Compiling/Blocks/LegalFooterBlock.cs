@@ -54,14 +54,7 @@ public sealed class LegalFooterBlock : WritableKind
             .Raw(" 0 0;"u8);
         ProseWriter.Declarations(html, type.Style, view.Surface.Quiet);
         html.Raw("\">"u8);
-        var first = true;
-        foreach (var (words, href) in Written(view))
-        {
-            html.Raw(first ? ""u8 : "&ensp;"u8);
-            first = false;
-            Parts.Link(html, view, words, href);
-        }
-
+        Parts.Links(html, view, Written(view));
         html.Raw("</p>"u8);
     }
 

@@ -36,31 +36,22 @@ public sealed class ShareLinksBlock : WritableKind
     public override void WriteHtml(Utf8Writer html, in BlockView view)
     {
         Parts.OpenLine(html, view, "footer");
-        var first = true;
-        foreach (var (words, href) in Ways(view))
-        {
-            html.Raw(first ? ""u8 : "&ensp;"u8);
-            first = false;
-            Parts.Link(html, view, words, href);
-        }
-
+        var ways = Ways(view).ToList();
+        Parts.Links(html, view, ways);
         if (view.Block.Words("copyText") is { Length: > 0 } copy)
         {
-            html.Raw(first ? ""u8 : "<br>"u8).Text(copy).Raw(" "u8);
+            html.Raw(ways.Count == 0 ? ""u8 : "<br>"u8).Text(copy).Raw(" "u8);
             Parts.Link(html, view, Shown(view), Address(view));
         }
 
         html.Raw("</p>"u8);
     }
 
-    public override void WriteText(PlainTextWriter text, in BlockView view)
-    {
-        var written = view;
+    public override void WriteText(PlainTextWriter text, in BlockView view) =>
         text.Lines([
             .. Ways(view).Select(w => PlainTextWriter.Link(w.Words, w.Href)),
-            .. view.Block.Words("copyText") is { Length: > 0 } copy ? [PlainTextWriter.Link(copy, Address(written))] : (string[])[],
+            .. view.Block.Words("copyText") is { Length: > 0 } copy ? [PlainTextWriter.Link(copy, Address(view))] : (string[])[],
         ]);
-    }
 
     public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("footer", "quiet"), ("link", "link")];
 

@@ -173,7 +173,14 @@ export function ExportMenu({ desk }: { desk: Desk }) {
           <NewTemplateDialog email={{ id: desk.id, name: desk.name, campaignType: desk.template?.campaignType ?? "" }} onClose={close} />
         )}
         {(open === "test" || open === "test-to-me") && <TestSendDialog email={desk.id} toMe={open === "test-to-me"} onClose={close} />}
-        {open === "sign-off" && <ApprovalSheetDialog desk={desk} onClose={close} />}
+        {open === "sign-off" && (
+          <ApprovalSheetDialog
+            print={(id) => ask(api.POST("/api/emails/{id}/sign-off", { params: { path: { id: desk.id } }, body: { id } }))}
+            onClose={close}
+          >
+            Subject and sender, the releases it is made from, the findings, and the email on a desktop and a phone, as it is at this moment.
+          </ApprovalSheetDialog>
+        )}
       </Suspense>
     </>
   );

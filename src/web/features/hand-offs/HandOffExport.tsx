@@ -1,10 +1,12 @@
-import { Button, Menu, Modal } from "@mantine/core";
-import { useEffect, useState } from "react";
+import { Button, Menu } from "@mantine/core";
+import { Suspense, useState } from "react";
 import { api, ask } from "../../api/client";
-import type { HandOff } from "../../api/types";
-import { JobProgress } from "../../shared/JobProgress";
-import { useJob } from "../../shared/useJob";
-import classes from "./HandOffRoom.module.css";
+import type { HandOff, Job } from "../../api/types";
+import { lazily } from "../../shared/lazily";
+
+const ApprovalSheetDialog = lazily<{ print: (id: string) => Promise<Job>; children: string; onClose: () => void }>(
+  () => import("../emails/ApprovalSheetDialog"),
+);
 
 /** Takes out what was frozen, in every form it was written in. */
 export function HandOffExport({ handOff }: { handOff: HandOff }) {
@@ -50,29 +52,16 @@ export function HandOffExport({ handOff }: { handOff: HandOff }) {
           )}
         </Menu.Dropdown>
       </Menu>
-      {printing && <SheetDialog id={record.id} onClose={() => setPrinting(false)} />}
-    </>
-  );
-}
-
-function SheetDialog({ id, onClose }: { id: string; onClose: () => void }) {
-  const { start, job, fault } = useJob((jobId) =>
-    ask(api.POST("/api/hand-offs/{id}/sign-off", { params: { path: { id } }, body: { id: jobId } })),
-  );
-  useEffect(() => start(), [start]);
-  const failed = fault ?? (job?.state === "failed" ? job.step : undefined);
-  return (
-    <Modal opened onClose={onClose} title="Approval sheet (PDF)" closeButtonProps={{ "aria-label": "Close" }}>
-      <div className={classes.form}>
-        {failed && <p role="alert">{failed}</p>}
-        {job?.state === "done" ? (
-          <Button component="a" href={`/api/jobs/${job.id}/result`} data-autofocus>
-            Download {job.result}
-          </Button>
-        ) : (
-          job && !failed && <JobProgress job={job} name="Printing the sheet" />
+      <Suspense fallback={null}>
+        {printing && (
+          <ApprovalSheetDialog
+            print={(id) => ask(api.POST("/api/hand-offs/{id}/sign-off", { params: { path: { id: record.id } }, body: { id } }))}
+            onClose={() => setPrinting(false)}
+          >
+            Subject and sender, the releases it was made from, the findings, and the email on a desktop and a phone, as it was frozen.
+          </ApprovalSheetDialog>
         )}
-      </div>
-    </Modal>
+      </Suspense>
+    </>
   );
 }

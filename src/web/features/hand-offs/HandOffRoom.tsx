@@ -4,8 +4,8 @@ import { Link, useParams } from "react-router";
 import { watchReviews } from "../../api/live";
 import { queries } from "../../api/queries";
 import type { HandOff } from "../../api/types";
+import { EmailLine } from "../../shared/EmailLine";
 import { dateAndTimeOf } from "../../shared/format";
-import { Mark } from "../../shared/Mark";
 import { Pending } from "../../shared/Pending";
 import { BrowserPage } from "./BrowserPage";
 import { Frozen } from "./Frozen";
@@ -62,23 +62,17 @@ function Opened({ handOff }: { handOff: HandOff }) {
   const { record, withdrawal } = handOff;
   return (
     <>
-      <header className={classes.line}>
-        <Link to="/emails" aria-label="Golden Rule, to the emails" className={classes.mark}>
-          <Mark />
-        </Link>
-        <div className={classes.path}>
-          <title>{`Hand-off ${record.number} of ${record.name} · Golden Rule`}</title>
-          <span className="soft">{record.campaignTypeName}</span>
-          <span aria-hidden>/</span>
-          <h1>{record.name}</h1>
-          <span className={classes.state} role="status">
-            {withdrawal
-              ? `hand-off ${record.number}, withdrawn ${dateAndTimeOf(withdrawal.at)}`
-              : `handed off ${record.number}, ${dateAndTimeOf(record.at)}`}
-          </span>
-        </div>
+      <EmailLine
+        email={record}
+        title={`Hand-off ${record.number} of ${record.name}`}
+        state={
+          withdrawal
+            ? `hand-off ${record.number}, withdrawn ${dateAndTimeOf(withdrawal.at)}`
+            : `handed off ${record.number}, ${dateAndTimeOf(record.at)}`
+        }
+      >
         <HandOffActs handOff={handOff} />
-      </header>
+      </EmailLine>
       <aside className={classes.frozenColumn} aria-label="What was handed off">
         {withdrawal && (
           <p role="alert" className={classes.withdrawn}>

@@ -2,8 +2,8 @@ import type { UseQueryResult } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { CommentPlace, CommentThread, Review, ReviewAgainst, ReviewComparison, SeenChange } from "../../api/types";
+import { EmailLine } from "../../shared/EmailLine";
 import { countOf } from "../../shared/format";
-import { Mark } from "../../shared/Mark";
 import { Pending } from "../../shared/Pending";
 import { severities } from "../../shared/SeverityMark";
 import { Approvals } from "./Approvals";
@@ -49,24 +49,12 @@ function Reviewing({ review, comparison, threads }: Props) {
   useKeys(comparison.data, chosen, setChosen, () => chosen && setPlace(placeOfChange(chosen)));
   return (
     <>
-      <header className={classes.line}>
-        <Link to="/emails" aria-label="Golden Rule, to the emails" className={classes.mark}>
-          <Mark />
-        </Link>
-        <div className={classes.path}>
-          <title>{`Review of ${review.name} · Golden Rule`}</title>
-          <span className="soft">{review.campaignTypeName}</span>
-          <span aria-hidden>/</span>
-          <h1>{review.name}</h1>
-          <span className={classes.state} role="status">
-            {stateOf(review)}
-          </span>
-        </div>
+      <EmailLine email={review} title={`Review of ${review.name}`} state={stateOf(review)}>
         <Link to={`/emails/${review.id}`} className="underlined">
           Open on the desk
         </Link>
         <DecideActs review={review} hash={comparison.data?.hash} />
-      </header>
+      </EmailLine>
       <nav className={classes.changesColumn} aria-label="What changed">
         {comparison.data ? (
           <ChangeList
