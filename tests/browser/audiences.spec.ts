@@ -184,7 +184,7 @@ test("a profile without conditions is refused with the place, and gives one emai
   await expect(lead.getByRole("menuitem", { name: "HTML file", exact: true })).toBeDisabled();
   const loads = lead.waitForEvent("download");
   await lead.getByRole("menuitem", { name: /One email for each audience/ }).click();
-  expect((await loads).suggestedFilename()).toBe("Spring on the shop shelf (not handed off).zip");
+  expect((await loads).suggestedFilename()).toBe("Spring on the shop shelf (draft).zip");
   const refused = await lead.request.get(`/api/emails/${demoEmail("spring-shelf")}/html?profile=handbill-post`);
   expect(refused.status()).toBe(422);
   expect(await refused.text()).toContain("Offer");
