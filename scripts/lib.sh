@@ -145,6 +145,19 @@ start_mailbox() {
   mailbox=$!
 }
 
+# start_platform STATE LOG: starts the simulated sending platform, sets $platform, and has the demo know it. Its token stays the same.
+start_platform() {
+  local port
+  install_npm "$root/standins/platform"
+  if [ ! -s "$1/platform-token" ]; then (umask 077; node -p 'require("crypto").randomBytes(18).toString("hex")' > "$1/platform-token"); fi
+  port=$(cat "$1/platform-port" 2>/dev/null || true)
+  if [ -z "$port" ] || ! port_is_free "$port"; then port=$(free_port); echo "$port" > "$1/platform-port"; fi
+  export Demo__Platform__Address="http://127.0.0.1:$port/v1" Demo__Platform__Token Outbound__Allow__0=127.0.0.1/32
+  Demo__Platform__Token=$(cat "$1/platform-token")
+  PLATFORM_TOKEN="$Demo__Platform__Token" node "$root/standins/platform/start.mjs" "$port" > "$2" 2>&1 &
+  platform=$!
+}
+
 # fill_library EMAILS: makes a large library out of the demo that is in the database, and says how far it is.
 fill_library() {
   say "filling the library up to $1 emails"

@@ -68,6 +68,28 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
 
     public DbSet<StoredTester> Testers => Set<StoredTester>();
 
+    public DbSet<StoredDestination> Destinations => Set<StoredDestination>();
+
+    public DbSet<StoredPush> Pushes => Set<StoredPush>();
+
+    public DbSet<StoredSend> Sends => Set<StoredSend>();
+
+    public DbSet<StoredBatch> Batches => Set<StoredBatch>();
+
+    public DbSet<StoredRecipient> Recipients => Set<StoredRecipient>();
+
+    public DbSet<UnsubscribedAddress> UnsubscribedAddresses => Set<UnsubscribedAddress>();
+
+    public DbSet<ReturnedCount> ReturnedCounts => Set<ReturnedCount>();
+
+    public DbSet<ReturnedHandOff> ReturnedHandOffs => Set<ReturnedHandOff>();
+
+    public DbSet<StoredToken> Tokens => Set<StoredToken>();
+
+    public DbSet<StoredWebhook> Webhooks => Set<StoredWebhook>();
+
+    public DbSet<StoredDelivery> Deliveries => Set<StoredDelivery>();
+
     public DbSet<StoredRowKind> RowKinds => Set<StoredRowKind>();
 
     public DbSet<OutgoingMail> OutgoingMails => Set<OutgoingMail>();
@@ -409,6 +431,7 @@ public sealed class GoldenRuleDb(DbContextOptions<GoldenRuleDb> options)
             e.ToTable("testers");
             e.HasIndex(t => t.Address).IsUnique();
         });
+        builder.MapSending();
         builder.Entity<PlannedRelease>(e =>
         {
             e.ToTable("planned_releases");

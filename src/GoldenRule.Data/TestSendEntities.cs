@@ -34,6 +34,9 @@ public enum SendState
 
     /// <summary>The connection ended before the server said whether it has it. It is not sent again.</summary>
     Unknown,
+
+    /// <summary>They unsubscribed before it was their turn.</summary>
+    Unsubscribed,
 }
 
 /// <summary>One message of a test.</summary>

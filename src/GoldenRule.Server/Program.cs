@@ -9,6 +9,7 @@ using GoldenRule.Server.Checks;
 using GoldenRule.Server.Coverage;
 using GoldenRule.Server.Demo;
 using GoldenRule.Server.Desks;
+using GoldenRule.Server.Destinations;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Emails;
 using GoldenRule.Server.Files;
@@ -22,17 +23,22 @@ using GoldenRule.Server.Mail;
 using GoldenRule.Server.People;
 using GoldenRule.Server.Pictures;
 using GoldenRule.Server.Plan;
+using GoldenRule.Server.Returns;
 using GoldenRule.Server.Reviews;
 using GoldenRule.Server.Rows;
 using GoldenRule.Server.Search;
+using GoldenRule.Server.Sends;
 using GoldenRule.Server.Snippets;
 using GoldenRule.Server.Templates;
 using GoldenRule.Server.TestSends;
 using GoldenRule.Server.Thumbnails;
+using GoldenRule.Server.Tokens;
+using GoldenRule.Server.Webhooks;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
 
 // The OpenAPI generator runs this program to look at it; it has no database then.
 var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
@@ -91,7 +97,12 @@ builder.Services.AddJobs(connection, describing);
 builder.Services.Configure<MailSettings>(builder.Configuration.GetSection("Mail"));
 builder.Services.AddSingleton<MailSignal>();
 builder.Services.AddSingleton<Outbox>();
-builder.Services.AddSingleton<MailServer>();
+
+// What its settings name is connected to as it is, inward or not.
+builder.Services.AddSingleton(services => new MailServer(services.GetRequiredService<IOptions<MailSettings>>()));
+builder.Services.AddSingleton<OutboundConnections>();
+builder.Services.AddDestinations(describing);
+builder.Services.AddWebhooks(describing);
 builder.Services.AddScoped<TestSendDesk>();
 builder.Services.AddSingleton<LiveNews>();
 builder.Services.AddSingleton<LiveSessions>();
@@ -165,7 +176,10 @@ builder
             o.Cookie.SecurePolicy = address.IsHttps ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
         }
     );
-builder.Services.AddAuthorization();
+authentication.AddTokens();
+builder.Services.AddAuthorization(TokenScopes.AddPolicies);
+builder.Services.AddScoped<ReaderReturns>();
+builder.Services.AddScoped<SendDesk>();
 
 var app = builder.Build();
 app.UseForwardedHeaders();
@@ -193,6 +207,8 @@ app.MapPictureFiles();
 app.MapBrowserPages();
 app.MapHub<LiveHub>(LiveHub.Path);
 
+app.MapForPrograms();
+app.MapUnsubscribing();
 var api = app.MapGroup("/api").RequireAuthorization();
 api.MapGet("/openapi.json", (ApiDescriptionFile file, CancellationToken cancel) => file.GetAsync(cancel)).ExcludeFromDescription();
 api.MapSetup();
@@ -211,6 +227,12 @@ api.MapHome();
 api.MapReviews();
 api.MapComments();
 api.MapHandOffs();
+api.MapDestinations();
+api.MapPushes();
+api.MapSends();
+api.MapReturns();
+api.MapTokens();
+api.MapWebhooks();
 api.MapTestSends();
 api.MapTesters();
 api.MapTemplates();
@@ -246,6 +268,7 @@ if (!describing)
     if (builder.Configuration["Demo:Folder"] is { Length: > 0 } folder)
     {
         await scope.ServiceProvider.GetRequiredService<DemoLoader>().LoadAsync(folder, CancellationToken.None);
+        await DemoSending.KnowPlatformAsync(builder.Configuration, db, app.Services.GetRequiredService<DestinationKinds>());
     }
 
     await app.Services.GetRequiredService<Setup>().TellAsync(db, CancellationToken.None);

@@ -27,6 +27,7 @@ public sealed partial class ArrowTests
         "Interchange",
         "Merging",
         "HandOffs",
+        "Sending",
     ];
 
     [Fact]

@@ -216,6 +216,7 @@ test("a correction is a new hand-off that names the former, and can be compared 
   await expect(author.locator("[data-keeping=kept]")).toBeVisible();
   await author.getByRole("button", { name: "Ask for approval" }).click();
   await author.getByRole("dialog").getByRole("button", { name: "Ask for approval" }).click();
+  await expect(author.getByRole("dialog")).toHaveCount(0);
   await lead.goto(`/emails/${email}/review`);
   await lead.getByRole("button", { name: /^Approve/ }).click();
   await lead.getByRole("button", { name: "Hand off" }).click();

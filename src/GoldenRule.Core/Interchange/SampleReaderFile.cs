@@ -85,7 +85,7 @@ public static class SampleReaderFile
         return new ReadReaders(columns, bad.Count == 0 ? readers.ToImmutable() : [], bad.ToImmutable());
     }
 
-    private static CsvReader Open(string csv)
+    internal static CsvReader Open(string csv)
     {
         var text = csv.TrimStart('\ufeff');
         var head = text.AsSpan(0, Math.Max(0, text.AsSpan().IndexOfAny('\r', '\n') is var end && end < 0 ? text.Length : end));
@@ -172,7 +172,7 @@ public static class SampleReaderFile
     }
 
     // What a heading calls like a field is it; of two the first.
-    private static ImmutableArray<MappedColumn> Guessed(string[] headings, AudiencePlan plan)
+    internal static ImmutableArray<MappedColumn> Guessed(string[] headings, AudiencePlan plan)
     {
         var taken = new HashSet<string>(StringComparer.Ordinal);
         return
@@ -187,5 +187,5 @@ public static class SampleReaderFile
         ];
     }
 
-    private static string Plain(string text) => string.Concat(text.Where(char.IsLetterOrDigit)).ToLowerInvariant();
+    internal static string Plain(string text) => string.Concat(text.Where(char.IsLetterOrDigit)).ToLowerInvariant();
 }

@@ -197,6 +197,29 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("campaign_types", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.CountedEvent", b =>
+                {
+                    b.Property<Guid>("HandOffId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("hand_off_id");
+
+                    b.Property<byte[]>("Hash")
+                        .HasColumnType("bytea")
+                        .HasColumnName("hash");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.HasKey("HandOffId", "Hash")
+                        .HasName("pk_counted_events");
+
+                    b.HasIndex("At")
+                        .HasDatabaseName("ix_counted_events_at");
+
+                    b.ToTable("counted_events", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.CoverageNeed", b =>
                 {
                     b.Property<string>("CampaignType")
@@ -516,6 +539,136 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("planned_releases", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.ReturnedCount", b =>
+                {
+                    b.Property<Guid>("HandOffId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("hand_off_id");
+
+                    b.Property<string>("Kind")
+                        .HasColumnType("text")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Link")
+                        .HasColumnType("text")
+                        .HasColumnName("link");
+
+                    b.Property<bool>("Scanner")
+                        .HasColumnType("boolean")
+                        .HasColumnName("scanner");
+
+                    b.Property<int>("Count")
+                        .HasColumnType("integer")
+                        .HasColumnName("count");
+
+                    b.Property<string>("Row")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("row");
+
+                    b.Property<string>("RowName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("row_name");
+
+                    b.HasKey("HandOffId", "Kind", "Link", "Scanner")
+                        .HasName("pk_returned_counts");
+
+                    b.ToTable("returned_counts", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.ReturnedHandOff", b =>
+                {
+                    b.Property<Guid>("HandOffId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("hand_off_id");
+
+                    b.Property<string>("CampaignType")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("campaign_type");
+
+                    b.Property<string>("CampaignTypeName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("campaign_type_name");
+
+                    b.Property<DateOnly>("Month")
+                        .HasColumnType("date")
+                        .HasColumnName("month");
+
+                    b.Property<string>("Template")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("template");
+
+                    b.Property<string>("TemplateName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("template_name");
+
+                    b.HasKey("HandOffId")
+                        .HasName("pk_returned_hand_offs");
+
+                    b.HasIndex("Month")
+                        .HasDatabaseName("ix_returned_hand_offs_month");
+
+                    b.ToTable("returned_hand_offs", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredBatch", b =>
+                {
+                    b.Property<Guid>("SendId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("send_id");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<DateTime?>("BegunAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("begun_at");
+
+                    b.Property<DateTime?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<int>("LeftOut")
+                        .HasColumnType("integer")
+                        .HasColumnName("left_out");
+
+                    b.Property<string>("OtherId")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("other_id");
+
+                    b.Property<int>("Refused")
+                        .HasColumnType("integer")
+                        .HasColumnName("refused");
+
+                    b.Property<int>("Sent")
+                        .HasColumnType("integer")
+                        .HasColumnName("sent");
+
+                    b.Property<int>("Size")
+                        .HasColumnType("integer")
+                        .HasColumnName("size");
+
+                    b.Property<int>("Unknown")
+                        .HasColumnType("integer")
+                        .HasColumnName("unknown");
+
+                    b.HasKey("SendId", "Number")
+                        .HasName("pk_send_batches");
+
+                    b.ToTable("send_batches", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredCheckPolicy", b =>
                 {
                     b.Property<int>("Id")
@@ -643,6 +796,132 @@ namespace GoldenRule.Data.Migrations
                         .HasDatabaseName("ix_comments_document_id_at");
 
                     b.ToTable("comments", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredDelivery", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Answer")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("answer");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("body");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("kind");
+
+                    b.Property<DateTime?>("NextTry")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("next_try");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("state");
+
+                    b.Property<int>("Tries")
+                        .HasColumnType("integer")
+                        .HasColumnName("tries");
+
+                    b.Property<Guid>("WebhookId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("webhook_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_webhook_deliveries");
+
+                    b.HasIndex("NextTry")
+                        .HasDatabaseName("ix_webhook_deliveries_next_try")
+                        .HasFilter("next_try is not null");
+
+                    b.HasIndex("WebhookId", "At")
+                        .HasDatabaseName("ix_webhook_deliveries_webhook_id_at");
+
+                    b.ToTable("webhook_deliveries", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredDestination", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Pictures")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("pictures");
+
+                    b.Property<string>("Profile")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("profile");
+
+                    b.Property<DateTime?>("RetiredAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("retired_at");
+
+                    b.Property<byte[]>("Secret")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("secret");
+
+                    b.Property<string>("TriedAnswer")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("tried_answer");
+
+                    b.Property<DateTime?>("TriedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("tried_at");
+
+                    b.Property<string>("User")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("user");
+
+                    b.Property<bool>("Works")
+                        .HasColumnType("boolean")
+                        .HasColumnName("works");
+
+                    b.HasKey("Id")
+                        .HasName("pk_destinations");
+
+                    b.HasIndex("Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_destinations_name")
+                        .HasFilter("retired_at is null");
+
+                    b.ToTable("destinations", (string)null);
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredDocument", b =>
@@ -1247,6 +1526,87 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("picture_files", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredPush", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Answer")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("answer");
+
+                    b.Property<DateTime>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.Property<Guid>("AskedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("asked_by");
+
+                    b.Property<string>("Base")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("base");
+
+                    b.Property<Guid>("DestinationId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("destination_id");
+
+                    b.Property<string>("EventsUpTo")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("events_up_to");
+
+                    b.Property<Guid>("HandOffId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("hand_off_id");
+
+                    b.Property<DateTime?>("LookedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("looked_at");
+
+                    b.Property<DateTime?>("NextTry")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("next_try");
+
+                    b.Property<string>("OtherId")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("other_id");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("state");
+
+                    b.Property<DateTime?>("TakenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("taken_at");
+
+                    b.Property<int>("Tries")
+                        .HasColumnType("integer")
+                        .HasColumnName("tries");
+
+                    b.HasKey("Id")
+                        .HasName("pk_pushes");
+
+                    b.HasIndex("DestinationId")
+                        .HasDatabaseName("ix_pushes_destination_id");
+
+                    b.HasIndex("NextTry")
+                        .HasDatabaseName("ix_pushes_next_try")
+                        .HasFilter("next_try is not null");
+
+                    b.HasIndex("HandOffId", "DestinationId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_pushes_hand_off_id_destination_id");
+
+                    b.ToTable("pushes", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredReader", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1275,6 +1635,58 @@ namespace GoldenRule.Data.Migrations
                         .HasDatabaseName("ix_sample_readers_position_id");
 
                     b.ToTable("sample_readers", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredRecipient", b =>
+                {
+                    b.Property<Guid>("SendId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("send_id");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("integer")
+                        .HasColumnName("position");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
+                    b.Property<string>("Answer")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("answer");
+
+                    b.Property<int>("Batch")
+                        .HasColumnType("integer")
+                        .HasColumnName("batch");
+
+                    b.Property<string>("OtherId")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("other_id");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("state");
+
+                    b.Property<int>("Tries")
+                        .HasColumnType("integer")
+                        .HasColumnName("tries");
+
+                    b.Property<string>("Values")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("values");
+
+                    b.HasKey("SendId", "Position")
+                        .HasName("pk_send_recipients");
+
+                    b.HasIndex("SendId", "State", "Tries", "Position")
+                        .HasDatabaseName("ix_send_recipients_send_id_state_tries_position");
+
+                    b.ToTable("send_recipients", (string)null);
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredReference", b =>
@@ -1629,6 +2041,79 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("seen_emails", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredSend", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Answer")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("answer");
+
+                    b.Property<DateTime>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.Property<Guid>("AskedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("asked_by");
+
+                    b.Property<string>("Base")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("base");
+
+                    b.Property<Guid>("DestinationId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("destination_id");
+
+                    b.Property<DateTime?>("DueAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("due_at");
+
+                    b.Property<Guid>("HandOffId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("hand_off_id");
+
+                    b.Property<string>("ListName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("list_name");
+
+                    b.Property<string>("Rule")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("rule");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("state");
+
+                    b.Property<string>("Zone")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("zone");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sends");
+
+                    b.HasIndex("DestinationId")
+                        .HasDatabaseName("ix_sends_destination_id");
+
+                    b.HasIndex("DueAt")
+                        .HasDatabaseName("ix_sends_due_at")
+                        .HasFilter("due_at is not null");
+
+                    b.HasIndex("HandOffId", "AskedAt")
+                        .HasDatabaseName("ix_sends_hand_off_id_asked_at");
+
+                    b.ToTable("sends", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredSession", b =>
                 {
                     b.Property<string>("Id")
@@ -1879,6 +2364,105 @@ namespace GoldenRule.Data.Migrations
                     b.ToTable("thumbnails", (string)null);
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredToken", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Beginning")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("beginning");
+
+                    b.Property<byte[]>("Hash")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("hash");
+
+                    b.Property<DateTime>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<Guid>("MadeBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("made_by");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<DateTime?>("RevokedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("revoked_at");
+
+                    b.PrimitiveCollection<string[]>("Scopes")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("scopes");
+
+                    b.Property<DateTime?>("UsedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("used_at");
+
+                    b.HasKey("Id")
+                        .HasName("pk_api_tokens");
+
+                    b.HasIndex("Hash")
+                        .IsUnique()
+                        .HasDatabaseName("ix_api_tokens_hash");
+
+                    b.ToTable("api_tokens", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredWebhook", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
+                    b.Property<byte[]>("FormerSecret")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("former_secret");
+
+                    b.Property<DateTime?>("FormerUntil")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("former_until");
+
+                    b.PrimitiveCollection<string[]>("Kinds")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("kinds");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<DateTime?>("RetiredAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("retired_at");
+
+                    b.Property<byte[]>("Secret")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("secret");
+
+                    b.HasKey("Id")
+                        .HasName("pk_webhooks");
+
+                    b.ToTable("webhooks", (string)null);
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredWithdrawal", b =>
                 {
                     b.Property<Guid>("HandOffId")
@@ -1962,6 +2546,22 @@ namespace GoldenRule.Data.Migrations
                         .HasDatabaseName("ix_team_members_team_id");
 
                     b.ToTable("team_members", (string)null);
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.UnsubscribedAddress", b =>
+                {
+                    b.Property<string>("Hash")
+                        .HasColumnType("text")
+                        .HasColumnName("hash");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.HasKey("Hash")
+                        .HasName("pk_unsubscribed_addresses");
+
+                    b.ToTable("unsubscribed_addresses", (string)null);
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey", b =>
@@ -2207,6 +2807,36 @@ namespace GoldenRule.Data.Migrations
                         .HasConstraintName("fk_planned_releases_documents_document_id");
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.ReturnedCount", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredHandOff", null)
+                        .WithMany()
+                        .HasForeignKey("HandOffId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_returned_counts_hand_offs_hand_off_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.ReturnedHandOff", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredHandOff", null)
+                        .WithOne()
+                        .HasForeignKey("GoldenRule.Data.ReturnedHandOff", "HandOffId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_returned_hand_offs_hand_offs_hand_off_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredBatch", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredSend", null)
+                        .WithMany("Batches")
+                        .HasForeignKey("SendId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_send_batches_sends_send_id");
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredComment", b =>
                 {
                     b.HasOne("GoldenRule.Data.StoredDocument", null)
@@ -2221,6 +2851,16 @@ namespace GoldenRule.Data.Migrations
                         .HasForeignKey("ThreadId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .HasConstraintName("fk_comments_comments_thread_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredDelivery", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredWebhook", null)
+                        .WithMany()
+                        .HasForeignKey("WebhookId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_webhook_deliveries_webhooks_webhook_id");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredEdit", b =>
@@ -2309,6 +2949,33 @@ namespace GoldenRule.Data.Migrations
                         .HasConstraintName("fk_pictures_pictures_replaced_by");
                 });
 
+            modelBuilder.Entity("GoldenRule.Data.StoredPush", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredDestination", null)
+                        .WithMany()
+                        .HasForeignKey("DestinationId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_pushes_destinations_destination_id");
+
+                    b.HasOne("GoldenRule.Data.StoredHandOff", null)
+                        .WithMany()
+                        .HasForeignKey("HandOffId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_pushes_hand_offs_hand_off_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredRecipient", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredSend", null)
+                        .WithMany()
+                        .HasForeignKey("SendId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_send_recipients_sends_send_id");
+                });
+
             modelBuilder.Entity("GoldenRule.Data.StoredReference", b =>
                 {
                     b.HasOne("GoldenRule.Data.StoredDocument", null)
@@ -2366,6 +3033,23 @@ namespace GoldenRule.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_seen_emails_documents_document_id");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredSend", b =>
+                {
+                    b.HasOne("GoldenRule.Data.StoredDestination", null)
+                        .WithMany()
+                        .HasForeignKey("DestinationId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sends_destinations_destination_id");
+
+                    b.HasOne("GoldenRule.Data.StoredHandOff", null)
+                        .WithMany()
+                        .HasForeignKey("HandOffId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sends_hand_offs_hand_off_id");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredSession", b =>
@@ -2531,6 +3215,11 @@ namespace GoldenRule.Data.Migrations
             modelBuilder.Entity("GoldenRule.Data.StoredReviewRound", b =>
                 {
                     b.Navigation("Decisions");
+                });
+
+            modelBuilder.Entity("GoldenRule.Data.StoredSend", b =>
+                {
+                    b.Navigation("Batches");
                 });
 
             modelBuilder.Entity("GoldenRule.Data.StoredTestSend", b =>

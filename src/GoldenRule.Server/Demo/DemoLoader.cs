@@ -13,6 +13,7 @@ using GoldenRule.Data;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Pictures;
+using GoldenRule.Server.Returns;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 
@@ -99,6 +100,8 @@ public sealed partial class DemoLoader(
         {
             await DemoReview.PlayAsync(review, services, clock, cancel);
         }
+
+        await DemoSending.AddAsync(db, services.GetRequiredService<ReaderReturns>(), cancel);
     }
 
     private async Task<Dictionary<string, Guid>> AddPeopleAsync(ImmutableArray<DemoPerson> people)

@@ -1,4 +1,3 @@
-using System.Net;
 using System.Security.Cryptography;
 using GoldenRule.Server.Hosting;
 using Microsoft.Net.Http.Headers;
@@ -23,7 +22,7 @@ public static class BrowserPageEndpoints
         headers["X-Robots-Tag"] = "noindex";
         if (address == PublicAddress.DraftPage)
         {
-            await TellAsync(http, 404, "Not there yet", "This email was not handed off yet. Its page is there from then on.");
+            await ReaderPage.TellAsync(http, 404, "Not there yet", "This email was not handed off yet. Its page is there from then on.");
             return;
         }
 
@@ -71,7 +70,7 @@ public static class BrowserPageEndpoints
         }
         catch (CryptographicException)
         {
-            await TellAsync(
+            await ReaderPage.TellAsync(
                 http,
                 403,
                 "This address does not open",
@@ -87,24 +86,13 @@ public static class BrowserPageEndpoints
 
     private static Task TellGoneAsync(HttpContext http, bool gone) =>
         gone
-            ? TellAsync(http, 410, "This page was closed", "Whoever sent this email has closed its page.")
-            : TellAsync(http, 404, "There is no such page", "Open the link in your email again: a part of the address may be missing.");
-
-    private static Task TellAsync(HttpContext http, int status, string title, string what)
-    {
-        http.Response.StatusCode = status;
-        http.Response.Headers.CacheControl = "no-store";
-        http.Response.ContentType = "text/html; charset=utf-8";
-        return http.Response.WriteAsync(
-            $"""
-            <!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="robots" content="noindex"><title>{title}</title>
-            <meta name="viewport" content="width=device-width,initial-scale=1"></head>
-            <body style="margin:0;background:#fbf8f1;color:#1e2430;font:18px/1.5 Georgia,serif">
-            <main style="max-width:560px;margin:0 auto;padding:64px 24px"><h1 style="font-size:26px">{title}</h1>
-            <p>{WebUtility.HtmlEncode(what)}</p></main></body></html>
-            """
-        );
-    }
+            ? ReaderPage.TellAsync(http, 410, "This page was closed", "Whoever sent this email has closed its page.")
+            : ReaderPage.TellAsync(
+                http,
+                404,
+                "There is no such page",
+                "Open the link in your email again: a part of the address may be missing."
+            );
 
     private static async Task WriteAsync(HttpContext http, byte[] html, CancellationToken cancel)
     {

@@ -14,6 +14,7 @@ using GoldenRule.Server.Emails;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Logs;
 using GoldenRule.Server.Reviews;
+using GoldenRule.Server.Webhooks;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.HandOffs;
@@ -76,6 +77,8 @@ public sealed class HandOffDesk(
         db.HandOffs.Add(stored);
         held.Stored.State = EmailState.HandedOff;
         db.Record(clock, LogKind.HandedOff, held.Person.Id, held.Stored.Name, null, new HandOffTold(stored.Id, stored.Number, stored.Seal));
+        var told = WebhookEvents.About(HandOffRecord.Read(stored.Record));
+        await WebhookEvents.AddAsync(WebhookEvents.HandedOff, told, db, clock, cancel);
         await SaveAsync(email, turn, cancel);
         return await answers.AnswerAsync(request.Id, everywhere, cancel);
     }
@@ -122,9 +125,37 @@ public sealed class HandOffDesk(
             null,
             new HandOffTold(id, of.Number, of.Seal) { Reason = reason.Trim() }
         );
+        var told = WebhookEvents.About(HandOffRecord.Read(of.Record), reason.Trim());
+        await WebhookEvents.AddAsync(WebhookEvents.Withdrawn, told, db, clock, cancel);
+        await StopSendingAsync(id, cancel);
         await SaveAsync(of.DocumentId, turn, cancel);
         pages.Forget(of.Address);
         return await answers.AnswerAsync(id, everywhere, cancel);
+    }
+
+    // Nothing more goes out of it, and destinations that have it are told.
+    private async Task StopSendingAsync(Guid id, CancellationToken cancel)
+    {
+        var now = clock.GetUtcNow().UtcDateTime;
+        await db
+            .Sends.Where(s => s.HandOffId == id && s.State != SendingState.Done && s.State != SendingState.Stopped)
+            .ExecuteUpdateAsync(
+                s =>
+                    s.SetProperty(x => x.State, SendingState.Stopped)
+                        .SetProperty(x => x.DueAt, (DateTime?)null)
+                        .SetProperty(x => x.Answer, "It was withdrawn."),
+                cancel
+            );
+        await db
+            .Pushes.Where(p => p.HandOffId == id && (p.TakenAt != null || p.NextTry != null))
+            .ExecuteUpdateAsync(
+                p =>
+                    p.SetProperty(x => x.State, PushState.Waiting)
+                        .SetProperty(x => x.Tries, 0)
+                        .SetProperty(x => x.NextTry, now)
+                        .SetProperty(x => x.Answer, "It was withdrawn, and is withdrawn there."),
+                cancel
+            );
     }
 
     public async Task<HandOffAnswer> SetPageAsync(Guid id, DateOnly? until, Person everywhere, CancellationToken cancel)

@@ -24,7 +24,7 @@ public sealed record PageKey<T>(DateTime At, T Id)
             && ticks <= DateTime.MaxValue.Ticks
             && T.TryParse(text[(point + 1)..], CultureInfo.InvariantCulture, out var id)
             ? new PageKey<T>(new DateTime(ticks, DateTimeKind.Utc), id)
-            : throw new ProblemException(400, "bad-request", "The request cannot be read", "\"after\" is not a page key of this list.");
+            : throw new ProblemException(400, "bad-request", "The request cannot be read", "The page key is none of this list.");
     }
 }
 

@@ -14,16 +14,21 @@ public static class RateLimits
     /// <summary>The policy of routes that cost more than a look-up.</summary>
     public const string Costly = "costly";
 
+    /// <summary>The policy of routes for programs with a token. Setting: "Limits:ProgramsAMinute" (600).</summary>
+    public const string Programs = "programs";
+
     public static void Configure(IServiceCollection services, IConfiguration configuration)
     {
         var requests = configuration.GetValue("Limits:RequestsASecond", 200);
         var costly = configuration.GetValue("Limits:CostlyAMinute", 120);
+        var programs = configuration.GetValue("Limits:ProgramsAMinute", 600);
         services.AddRateLimiter(o =>
         {
             o.GlobalLimiter = PartitionedRateLimiter.Create<HttpContext, string>(http =>
                 IsForReaders(http.Request) ? RateLimitPartition.GetNoLimiter("") : Bucket(http, requests * 3, requests)
             );
             o.AddPolicy(Costly, http => Bucket(http, costly, Math.Max(1, costly / 60)));
+            o.AddPolicy(Programs, http => Bucket(http, programs, Math.Max(1, programs / 60)));
             o.OnRejected = (rejected, _) => new ValueTask(RefuseAsync(rejected));
         });
     }

@@ -1,5 +1,6 @@
 using System.Net.Sockets;
 using GoldenRule.Data;
+using GoldenRule.Server.Hosting;
 using MailKit;
 using MailKit.Net.Smtp;
 using MailKit.Security;
@@ -16,7 +17,8 @@ public readonly record struct MailResult(SendState State, string Answer);
 public sealed class MailServerException(string message, Exception? inner = null) : Exception(message, inner);
 
 /// <summary>The server that mail is handed in to (RFC 5321, RFC 6409), as the settings say.</summary>
-public sealed class MailServer(IOptions<MailSettings> settings)
+/// <param name="outbound">By whose rules it is connected to. Null: whoever runs this server named it.</param>
+public sealed class MailServer(IOptions<MailSettings> settings, OutboundConnections? outbound = null)
 {
     /// <summary>For one message, or to connect.</summary>
     private TimeSpan Longest => TimeSpan.FromSeconds(settings.Value.Seconds);
@@ -39,7 +41,16 @@ public sealed class MailServer(IOptions<MailSettings> settings)
         {
             // Nothing is handed in, and no password said, before the connection is encrypted (RFC 3207).
             var security = said.Port == 465 ? SecureSocketOptions.SslOnConnect : SecureSocketOptions.StartTls;
-            await client.ConnectAsync(said.Host, said.Port, security, timed.Token);
+            if (outbound is null)
+            {
+                await client.ConnectAsync(said.Host, said.Port, security, timed.Token);
+            }
+            else
+            {
+                var socket = await outbound.ConnectAsync(said.Host, said.Port, timed.Token);
+                await client.ConnectAsync(socket, said.Host, said.Port, security, timed.Token);
+            }
+
             if (said.User.Length > 0)
             {
                 await client.AuthenticateAsync(said.User, said.Password, timed.Token);
@@ -83,6 +94,7 @@ public sealed class MailServer(IOptions<MailSettings> settings)
         {
             NotSupportedException => "The mail server offers no encryption (STARTTLS), so nothing was said to it.",
             AuthenticationException => "The mail server does not let Golden Rule in: name or password are not right.",
+            InwardAddressException => fault.Message,
             SslHandshakeException => "The mail server's certificate is not one to be trusted.",
             OperationCanceledException or TimeoutException => $"The mail server did not answer within {settings.Value.Seconds} seconds.",
             SocketException or IOException or ServiceNotConnectedException or SmtpProtocolException =>

@@ -7,6 +7,7 @@ using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Logs;
 using GoldenRule.Server.People;
+using GoldenRule.Server.Webhooks;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Reviews;
@@ -95,7 +96,19 @@ public sealed class ReviewDesk(GoldenRuleDb db, HeldEmails emails, CompilationCa
             null,
             new Told(seen.Hash)
         );
+        await TellIfApprovedAsync(at.Stored, cancel);
     }
+
+    private Task TellIfApprovedAsync(StoredDocument email, CancellationToken cancel) =>
+        email.State == EmailState.Approved
+            ? WebhookEvents.AddAsync(
+                WebhookEvents.Approved,
+                new WebhookEvents.EmailTold(email.Id, email.Name, email.CampaignType ?? ""),
+                db,
+                clock,
+                cancel
+            )
+            : Task.CompletedTask;
 
     public async Task<ReviewAnswer> TakeBackAsync(Guid id, Person everywhere, CancellationToken cancel)
     {
@@ -187,6 +200,7 @@ public sealed class ReviewDesk(GoldenRuleDb db, HeldEmails emails, CompilationCa
             null,
             new Told(seen.Hash, need.Name)
         );
+        await TellIfApprovedAsync(at.Stored, cancel);
         await db.SaveChangesAsync(cancel);
         await TellAsync(id, cancel);
         await turn.CommitAsync(CancellationToken.None);

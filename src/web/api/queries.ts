@@ -135,6 +135,47 @@ export const queries = {
       placeholderData: keepPreviousData,
       queryFn: () => ask(api.GET("/api/emails/{id}/draft/reader", { params: { path: { id }, query: { reader } } })),
     }),
+  destinations: queryOptions({
+    queryKey: ["destinations"],
+    queryFn: () => ask(api.GET("/api/destinations")),
+    refetchOnMount: "always",
+  }),
+  contactLists: (destination: string) =>
+    queryOptions({
+      queryKey: ["contact-lists", destination],
+      enabled: destination !== "",
+      retry: false,
+      queryFn: () => ask(api.GET("/api/destinations/{id}/lists", { params: { path: { id: destination } } })),
+    }),
+  tokens: queryOptions({ queryKey: ["tokens"], queryFn: () => ask(api.GET("/api/tokens")), refetchOnMount: "always" }),
+  webhooks: queryOptions({ queryKey: ["webhooks"], queryFn: () => ask(api.GET("/api/webhooks")), refetchOnMount: "always" }),
+  deliveries: (webhook: string) =>
+    queryOptions({
+      queryKey: ["webhooks", webhook, "deliveries"],
+      queryFn: () => ask(api.GET("/api/webhooks/{id}/deliveries", { params: { path: { id: webhook } } })),
+      refetchInterval: 3000,
+    }),
+  returnsBy: (by: "row" | "template" | "campaign-type" | "month") =>
+    queryOptions({
+      queryKey: ["returns", by],
+      placeholderData: keepPreviousData,
+      queryFn: () => ask(api.GET("/api/returns", { params: { query: { by } } })),
+      refetchOnMount: "always",
+    }),
+  /** Under the hand-off's key: news of it ask for this anew too. */
+  sending: (handOff: string) =>
+    queryOptions({
+      queryKey: ["hand-off", handOff, "sending"],
+      queryFn: () => ask(api.GET("/api/hand-offs/{id}/sending", { params: { path: { id: handOff } } })),
+      refetchOnMount: "always",
+    }),
+  returns: (handOff: string) =>
+    queryOptions({
+      queryKey: ["hand-off", handOff, "returns"],
+      queryFn: () => ask(api.GET("/api/hand-offs/{id}/returns", { params: { path: { id: handOff } } })),
+      refetchOnMount: "always",
+      refetchInterval: 15_000,
+    }),
   handOffs: (email: string) =>
     queryOptions({
       queryKey: ["hand-offs", email],

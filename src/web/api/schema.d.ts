@@ -4,6 +4,54 @@
  */
 
 export interface paths {
+    "/api/hand-offs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["findHandOffs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/files/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["fetchHandOffFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["reportEvents"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setup": {
         parameters: {
             query?: never;
@@ -317,6 +365,38 @@ export interface paths {
         };
         get?: never;
         put: operations["setReviewRule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/returns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getReturns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listReturns"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1003,7 +1083,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        get: operations["getSending"];
         put?: never;
         post: operations["sendToOnePerson"];
         delete?: never;
@@ -1150,6 +1230,294 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["printHandOffSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/destinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listDestinations"];
+        put?: never;
+        post: operations["addDestination"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/destinations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setDestination"];
+        post?: never;
+        delete: operations["retireDestination"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/destinations/{id}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryDestination"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/destinations/{id}/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listContactLists"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/pushes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pushHandOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/pushes/{destination}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["stopPush"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/sends/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["drawSend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/sends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sendHandOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/sends/{send}/act": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["actOnSend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand-offs/{id}/sends/{send}/not-reached": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listNotReached"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listTokens"];
+        put?: never;
+        post: operations["makeToken"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["revokeToken"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/webhooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listWebhooks"];
+        put?: never;
+        post: operations["addWebhook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/webhooks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setWebhook"];
+        post?: never;
+        delete: operations["retireWebhook"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/webhooks/{id}/secret": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["rollWebhookSecret"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/webhooks/{id}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryWebhook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/webhooks/{id}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listDeliveries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/webhooks/{id}/deliveries/{delivery}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tellAgain"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3715,6 +4083,58 @@ export interface components {
             column: null | string;
             message: string;
         };
+        BatchEntry: {
+            /** Format: int32 */
+            number: number;
+            /** Format: date-time */
+            at: string;
+            /** Format: int32 */
+            size: number;
+            /** Format: date-time */
+            begunAt: null | string;
+            /** Format: date-time */
+            endedAt: null | string;
+            /** Format: int32 */
+            sent: number;
+            /** Format: int32 */
+            refused: number;
+            /** Format: int32 */
+            leftOut: number;
+            /** Format: int32 */
+            unknown: number;
+        };
+        BatchRule: {
+            /**
+             * Format: int32
+             * @default 200
+             */
+            size: number;
+            /**
+             * Format: int32
+             * @default 30
+             */
+            minutes: number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            dailyGrowth: number;
+            /**
+             * Format: int32
+             * @default 5000
+             */
+            most: number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            from: number;
+            /**
+             * Format: int32
+             * @default 24
+             */
+            until: number;
+        };
         Block: {
             kind: string;
             content?: {
@@ -3935,6 +4355,12 @@ export interface components {
             is: components["schemas"]["Comparison"];
             values: string[];
         };
+        ContactList: {
+            id: string;
+            name: string;
+            /** Format: int32 */
+            contacts: number;
+        };
         ContrastEntry: {
             text: string;
             textColour: string;
@@ -4008,6 +4434,22 @@ export interface components {
             /** @default  */
             reason: string;
         };
+        DeliveryEntry: {
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            /** Format: date-time */
+            at: string;
+            state: components["schemas"]["DeliveryState"];
+            /** Format: int32 */
+            tries: number;
+            /** Format: date-time */
+            nextTry: null | string;
+            answer: string;
+            body: string;
+        };
+        /** @enum {unknown} */
+        DeliveryState: "waiting" | "delivered" | "given-up";
         DeskAbout: {
             description: string;
             tags: string[];
@@ -4232,6 +4674,62 @@ export interface components {
             terms: null | components["schemas"]["Zone"];
             rules: null | components["schemas"]["DeskRules"];
         };
+        DestinationEntry: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            kind: string;
+            kindTitle: string;
+            profile: string;
+            pictures: components["schemas"]["PicturePolicy"];
+            address: string;
+            user: string;
+            hasSecret: boolean;
+            takesPushes: boolean;
+            sendsInBatches: boolean;
+            hasLists: boolean;
+            /** Format: date-time */
+            triedAt: null | string;
+            works: boolean;
+            triedAnswer: string;
+        };
+        DestinationKindEntry: {
+            name: string;
+            title: string;
+            explained: string;
+            pictures: components["schemas"]["PicturePolicy"][];
+            addressExample: string;
+            needsAddress: boolean;
+            hasUser: boolean;
+            secretName: string;
+            takesPushes: boolean;
+            sendsInBatches: boolean;
+            hasLists: boolean;
+        };
+        DestinationList: {
+            all: components["schemas"]["DestinationEntry"][];
+            kinds: components["schemas"]["DestinationKindEntry"][];
+            profiles: components["schemas"]["DestinationProfile"][];
+            setUp: components["schemas"]["Allowance"];
+        };
+        DestinationProfile: {
+            key: string;
+            name: string;
+        };
+        DestinationRequest: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            kind: string;
+            /** @default mustache */
+            profile: string;
+            pictures?: null | components["schemas"]["PicturePolicy"];
+            /** @default  */
+            address: string;
+            /** @default  */
+            user: string;
+            secret?: null | string;
+        };
         /** @enum {unknown} */
         Direction: "ltr" | "rtl";
         /** @enum {unknown} */
@@ -4265,6 +4763,22 @@ export interface components {
         };
         /** @enum {unknown} */
         Drawing: "lines" | "heading" | "picture" | "button";
+        DrawnSend: {
+            /** Format: int32 */
+            recipients: number;
+            /** Format: int32 */
+            unsubscribed: number;
+            /** Format: int32 */
+            sentBefore: number;
+            batches: components["schemas"]["PlannedBatch"][];
+            note: string;
+            charset: null | string;
+            columns: components["schemas"]["MappedColumn"][];
+            leftOut: components["schemas"]["LeftOutLine"][];
+            counts: {
+                [key: string]: number;
+            };
+        };
         Edit: components["schemas"]["EditSetFill"] | components["schemas"]["EditClearFill"] | components["schemas"]["EditSetLook"] | components["schemas"]["EditClearLook"] | components["schemas"]["EditInsertRow"] | components["schemas"]["EditRemoveRow"] | components["schemas"]["EditMoveRow"] | components["schemas"]["EditSwapRows"] | components["schemas"]["EditDuplicateRow"] | components["schemas"]["EditDetachRow"] | components["schemas"]["EditReattachRow"] | components["schemas"]["EditInsertZone"] | components["schemas"]["EditRemoveZone"] | components["schemas"]["EditSetZone"] | components["schemas"]["EditInsertBlock"] | components["schemas"]["EditRemoveBlock"] | components["schemas"]["EditMoveBlock"] | components["schemas"]["EditSwapBlocks"] | components["schemas"]["EditDuplicateBlock"] | components["schemas"]["EditSplitText"] | components["schemas"]["EditJoinTexts"] | components["schemas"]["EditSetLayout"] | components["schemas"]["EditRestoreColumns"] | components["schemas"]["EditSetBackground"] | components["schemas"]["EditSetShown"] | components["schemas"]["EditSetCondition"] | components["schemas"]["EditSetDetail"] | components["schemas"]["EditSetLanguage"] | components["schemas"]["EditConfirmUnchanged"] | components["schemas"]["EditTakeUpdate"] | components["schemas"]["EditDiscardUnplaced"] | components["schemas"]["EditRestoreUnplaced"] | components["schemas"]["EditSetPlainText"] | components["schemas"]["EditSetAttachments"] | components["schemas"]["EditSetPlainTextOpen"] | components["schemas"]["EditSetRecipient"] | components["schemas"]["EditSetForOnePerson"] | components["schemas"]["EditSetLock"] | components["schemas"]["EditSetLimit"] | components["schemas"]["EditSetOffer"] | components["schemas"]["EditSetInstruction"] | components["schemas"]["EditSetPlaceholder"] | components["schemas"]["EditSetPieceName"] | components["schemas"]["EditSetRowKind"] | components["schemas"]["EditSetCampaignTypes"] | components["schemas"]["EditSetDescription"] | components["schemas"]["EditSetTags"] | components["schemas"]["EditSetVaries"] | components["schemas"]["EditSetHouseStyle"] | components["schemas"]["EditSetVariable"] | components["schemas"]["EditRemoveVariable"] | components["schemas"]["EditRenameVariable"] | components["schemas"]["EditMoveVariable"] | components["schemas"]["EditReplaceVariable"] | components["schemas"]["EditReinstateVariable"] | components["schemas"]["EditSetStyle"] | components["schemas"]["EditRestoreHouseStyle"] | components["schemas"]["EditNarrowVariable"] | components["schemas"]["EditSetName"] | components["schemas"]["EditSetSnippetValue"] | components["schemas"]["EditAddSnippetValue"] | components["schemas"]["EditRemoveSnippetValue"] | components["schemas"]["EditRestoreFirstValue"] | components["schemas"]["EditSetSnippetFrom"] | components["schemas"]["EditSetSnippetExpiry"] | components["schemas"]["EditSetSnippetEditors"] | components["schemas"]["EditReplaceSnippet"] | components["schemas"]["EditSetMergeField"] | components["schemas"]["EditRemoveMergeField"] | components["schemas"]["EditSetAudience"] | components["schemas"]["EditRemoveAudience"] | components["schemas"]["EditSetExportProfile"] | components["schemas"]["EditRemoveExportProfile"];
         EditAddSnippetValue: {
             /** @enum {string} */
@@ -4868,6 +5382,15 @@ export interface components {
         EmailStatus: {
             archived: boolean;
         };
+        EventsRequest: {
+            events: components["schemas"]["ReaderEvent"][];
+        };
+        EventsTaken: {
+            /** Format: int32 */
+            taken: number;
+            /** Format: int32 */
+            known: number;
+        };
         ExcerptPart: {
             text: string;
             found: boolean;
@@ -5013,6 +5536,31 @@ export interface components {
             example: {
                 [key: string]: string;
             };
+        };
+        FoundHandOff: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            email: string;
+            /** Format: int32 */
+            number: number;
+            name: string;
+            campaignType: string;
+            subject: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: date-time */
+            changedAt: string;
+            withdrawn: boolean;
+            /** Format: uuid */
+            corrects: null | string;
+            profile: string;
+            files: components["schemas"]["HandOffFile"][];
+        };
+        FoundHandOffs: {
+            all: components["schemas"]["FoundHandOff"][];
+            since: string;
+            more: boolean;
         };
         HandOffAnswer: {
             record: components["schemas"]["HandOffRecord"];
@@ -5297,6 +5845,14 @@ export interface components {
             layer: string;
             value: string;
         };
+        LeftOutLine: {
+            /** Format: int32 */
+            line: number;
+            why: components["schemas"]["LeftOutReason"];
+            message: string;
+        };
+        /** @enum {unknown} */
+        LeftOutReason: "broken" | "twice" | "role";
         LibraryStatusChange: {
             retired?: null | boolean;
             private?: null | boolean;
@@ -5328,6 +5884,15 @@ export interface components {
         LinkAnswer: {
             fault: null | string;
             better: null | string;
+        };
+        LinkClicks: {
+            link: components["schemas"]["PlacedLink"];
+            /** Format: int32 */
+            clicked: number;
+            /** Format: int32 */
+            scanned: number;
+            /** Format: double */
+            share: number;
         };
         LinkTag: {
             name: string;
@@ -5378,7 +5943,7 @@ export interface components {
             days: number;
         };
         /** @enum {unknown} */
-        LogKind: "signed-in" | "sign-in-refused" | "signed-out" | "session-ended" | "password-changed" | "password-reset" | "two-factor-on" | "two-factor-off" | "person-invited" | "invitation-withdrawn" | "person-joined" | "roles-set" | "person-deactivated" | "person-reactivated" | "person-erased" | "team-made" | "team-changed" | "team-merged" | "team-removed" | "team-roles-set" | "campaign-type-made" | "campaign-type-changed" | "campaign-type-merged" | "row-kind-made" | "row-kind-changed" | "row-kind-merged" | "checks-set" | "link-tracking-set" | "coverage-set" | "review-rule-set" | "review-asked" | "review-taken-back" | "approved" | "approved-from-writers-browser" | "changes-asked" | "approval-overtaken" | "released" | "release-planned" | "release-withdrawn" | "release-not-made" | "exported" | "handed-off" | "correction-begun" | "hand-off-withdrawn" | "browser-page-set" | "personal-message-sent" | "test-sent" | "testers-set" | "log-kept-for";
+        LogKind: "signed-in" | "sign-in-refused" | "signed-out" | "session-ended" | "password-changed" | "password-reset" | "two-factor-on" | "two-factor-off" | "person-invited" | "invitation-withdrawn" | "person-joined" | "roles-set" | "person-deactivated" | "person-reactivated" | "person-erased" | "team-made" | "team-changed" | "team-merged" | "team-removed" | "team-roles-set" | "campaign-type-made" | "campaign-type-changed" | "campaign-type-merged" | "row-kind-made" | "row-kind-changed" | "row-kind-merged" | "checks-set" | "link-tracking-set" | "coverage-set" | "review-rule-set" | "review-asked" | "review-taken-back" | "approved" | "approved-from-writers-browser" | "changes-asked" | "approval-overtaken" | "released" | "release-planned" | "release-withdrawn" | "release-not-made" | "exported" | "handed-off" | "correction-begun" | "hand-off-withdrawn" | "browser-page-set" | "personal-message-sent" | "test-sent" | "testers-set" | "destination-set" | "destination-retired" | "pushed" | "send-planned" | "send-paused" | "send-resumed" | "send-stopped" | "send-ended" | "token-made" | "token-revoked" | "webhook-set" | "webhook-retired" | "webhook-secret-rolled" | "log-kept-for";
         LogKindEntry: {
             kind: components["schemas"]["LogKind"];
             label: string;
@@ -5606,6 +6171,11 @@ export interface components {
             value: null | string;
             whyNot: null | string;
         };
+        NotReached: {
+            address: string;
+            state: components["schemas"]["SendState"];
+            answer: string;
+        };
         NoteThis: {
             key: string;
         };
@@ -5712,6 +6282,8 @@ export interface components {
             count: number;
             next: null | string;
         };
+        /** @enum {unknown} */
+        PicturePolicy: "linked" | "uploaded" | "inside";
         PieceFill: {
             content?: {
                 [key: string]: components["schemas"]["FieldValue"];
@@ -5738,6 +6310,14 @@ export interface components {
             piece?: null | string;
             field?: null | string;
         };
+        PlacedLink: {
+            address: string;
+            row: string;
+            rowName: string;
+            words: string;
+            /** Format: int32 */
+            places: number;
+        };
         PlacedRow: {
             /** Format: uuid */
             master?: null | string;
@@ -5760,6 +6340,14 @@ export interface components {
             at: string;
             /** @default false */
             required: boolean;
+        };
+        PlannedBatch: {
+            /** Format: int32 */
+            number: number;
+            /** Format: date-time */
+            at: string;
+            /** Format: int32 */
+            size: number;
         };
         PlannedReleaseAnswer: {
             note: string;
@@ -5814,6 +6402,30 @@ export interface components {
             layers: components["schemas"]["LayerValue"][];
             through: string[];
         };
+        PushEntry: {
+            /** Format: uuid */
+            destination: string;
+            name: string;
+            kindTitle: string;
+            kind: string;
+            profile: string;
+            state: components["schemas"]["PushState"];
+            answer: string;
+            otherId: string;
+            by: components["schemas"]["PersonEntry"];
+            /** Format: date-time */
+            askedAt: string;
+            /** Format: date-time */
+            takenAt: null | string;
+            /** Format: date-time */
+            nextTry: null | string;
+        };
+        PushRequest: {
+            /** Format: uuid */
+            destination: string;
+        };
+        /** @enum {unknown} */
+        PushState: "waiting" | "taken" | "given-up" | "stopped";
         ReachAnswer: {
             /** Format: int32 */
             follow: number;
@@ -5878,6 +6490,22 @@ export interface components {
             /** Format: uuid */
             sample: string;
         };
+        ReaderEvent: {
+            id: string;
+            kind: components["schemas"]["ReaderEventKind"];
+            /** Format: date-time */
+            at: string;
+            /** @default  */
+            message: string;
+            /** @default  */
+            link: string;
+            /** @default  */
+            agent: string;
+            /** Format: date-time */
+            sentAt?: null | string;
+        };
+        /** @enum {unknown} */
+        ReaderEventKind: "sent" | "bounced" | "opened" | "clicked" | "unsubscribed";
         ReaderFileRequest: {
             csv: string;
             columns?: null | components["schemas"]["MappedColumn"][];
@@ -6007,6 +6635,33 @@ export interface components {
         };
         ResetRequest: {
             email: string;
+        };
+        ReturnAnswer: {
+            counts: components["schemas"]["ReturnCounts"];
+            links: components["schemas"]["LinkClicks"][];
+            /** Format: int32 */
+            elsewhere: number;
+        };
+        ReturnCounts: {
+            /** Format: int32 */
+            sent: number;
+            /** Format: int32 */
+            bounced: number;
+            /** Format: int32 */
+            opened: number;
+            /** Format: int32 */
+            clicked: number;
+            /** Format: int32 */
+            scanned: number;
+            /** Format: int32 */
+            unsubscribed: number;
+        };
+        ReturnGroup: {
+            key: string;
+            name: string;
+            /** Format: int32 */
+            handOffs: number;
+            counts: components["schemas"]["ReturnCounts"];
         };
         ReturningDeck: {
             text: string;
@@ -6213,6 +6868,10 @@ export interface components {
             from: string;
             value: components["schemas"]["FieldValue"];
         };
+        ScopeEntry: {
+            scope: string;
+            words: string;
+        };
         SearchHit: {
             kind: components["schemas"]["SearchHitKind"];
             id: string;
@@ -6249,7 +6908,56 @@ export interface components {
             row: string;
         };
         /** @enum {unknown} */
-        SendState: "waiting" | "sending" | "sent" | "refused" | "unknown";
+        SendAct: "pause" | "resume" | "stop-after-batch";
+        SendActRequest: {
+            act: components["schemas"]["SendAct"];
+        };
+        SendEntry: {
+            /** Format: uuid */
+            id: string;
+            destination: string;
+            listName: string;
+            rule: components["schemas"]["BatchRule"];
+            zone: string;
+            state: components["schemas"]["SendingState"];
+            answer: string;
+            by: components["schemas"]["PersonEntry"];
+            /** Format: date-time */
+            askedAt: string;
+            /** Format: int32 */
+            waiting: number;
+            batches: components["schemas"]["BatchEntry"][];
+        };
+        SendRequest: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            destination: string;
+            rule: components["schemas"]["BatchRule"];
+            zone: string;
+            /** @default  */
+            start: string;
+            /** @default  */
+            list: string;
+            /** Format: byte */
+            file?: null | string;
+            /** @default  */
+            fileName: string;
+        };
+        /** @enum {unknown} */
+        SendState: "waiting" | "sending" | "sent" | "refused" | "unknown" | "unsubscribed";
+        SendingAnswer: {
+            /** Format: date-time */
+            now: string;
+            /** Format: double */
+            clockSpeed: number;
+            destinations: components["schemas"]["DestinationEntry"][];
+            pushes: components["schemas"]["PushEntry"][];
+            sends: components["schemas"]["SendEntry"][];
+            push: components["schemas"]["Allowance"];
+        };
+        /** @enum {unknown} */
+        SendingState: "running" | "paused" | "stopping" | "stopped" | "done";
         SentEdit: {
             /** Format: uuid */
             id: string;
@@ -6589,6 +7297,34 @@ export interface components {
             draft: boolean;
             screen?: components["schemas"]["ThumbnailScreen"];
         };
+        TokenEntry: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            beginning: string;
+            scopes: string[];
+            by: components["schemas"]["PersonEntry"];
+            /** Format: date-time */
+            madeAt: string;
+            /** Format: date-time */
+            usedAt: null | string;
+            /** Format: date-time */
+            revokedAt: null | string;
+        };
+        TokenList: {
+            all: components["schemas"]["TokenEntry"][];
+            scopes: components["schemas"]["ScopeEntry"][];
+        };
+        TokenMade: {
+            token: string;
+            list: components["schemas"]["TokenList"];
+        };
+        TokenRequest: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            scopes: string[];
+        };
         TwoFactorBegun: {
             secret: string;
             qrCode: string;
@@ -6739,6 +7475,35 @@ export interface components {
             edits: components["schemas"]["Edit"][];
             refused: string[];
         };
+        WebhookEntry: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            address: string;
+            kinds: string[];
+            /** Format: date-time */
+            formerUntil: null | string;
+        };
+        WebhookKindEntry: {
+            kind: string;
+            words: string;
+        };
+        WebhookList: {
+            all: components["schemas"]["WebhookEntry"][];
+            kinds: components["schemas"]["WebhookKindEntry"][];
+            setUp: components["schemas"]["Allowance"];
+        };
+        WebhookMade: {
+            webhook: components["schemas"]["WebhookEntry"];
+            secret: string;
+        };
+        WebhookRequest: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            address: string;
+            kinds: string[];
+        };
         /**
          * @default ask-again
          * @enum {unknown}
@@ -6782,6 +7547,76 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    findHandOffs: {
+        parameters: {
+            query?: {
+                since?: string;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundHandOffs"];
+                };
+            };
+        };
+    };
+    fetchHandOffFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    reportEvents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventsTaken"];
+                };
+            };
+        };
+    };
     setUp: {
         parameters: {
             query?: never;
@@ -7297,6 +8132,50 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    getReturns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnAnswer"];
+                };
+            };
+        };
+    };
+    listReturns: {
+        parameters: {
+            query?: {
+                by?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnGroup"][];
+                };
             };
         };
     };
@@ -8549,6 +9428,28 @@ export interface operations {
             };
         };
     };
+    getSending: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingAnswer"];
+                };
+            };
+        };
+    };
     sendToOnePerson: {
         parameters: {
             query?: never;
@@ -8788,6 +9689,540 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobEntry"];
+                };
+            };
+        };
+    };
+    listDestinations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DestinationList"];
+                };
+            };
+        };
+    };
+    addDestination: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DestinationRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DestinationList"];
+                };
+            };
+        };
+    };
+    setDestination: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DestinationRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DestinationList"];
+                };
+            };
+        };
+    };
+    retireDestination: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DestinationList"];
+                };
+            };
+        };
+    };
+    tryDestination: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DestinationList"];
+                };
+            };
+        };
+    };
+    listContactLists: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContactList"][];
+                };
+            };
+        };
+    };
+    pushHandOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PushRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingAnswer"];
+                };
+            };
+        };
+    };
+    stopPush: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingAnswer"];
+                };
+            };
+        };
+    };
+    drawSend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnSend"];
+                };
+            };
+        };
+    };
+    sendHandOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingAnswer"];
+                };
+            };
+        };
+    };
+    actOnSend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                send: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendActRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingAnswer"];
+                };
+            };
+        };
+    };
+    listNotReached: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                send: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotReached"][];
+                };
+            };
+        };
+    };
+    listTokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenList"];
+                };
+            };
+        };
+    };
+    makeToken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenMade"];
+                };
+            };
+        };
+    };
+    revokeToken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenList"];
+                };
+            };
+        };
+    };
+    listWebhooks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookList"];
+                };
+            };
+        };
+    };
+    addWebhook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WebhookRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookMade"];
+                };
+            };
+        };
+    };
+    setWebhook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WebhookRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookList"];
+                };
+            };
+        };
+    };
+    retireWebhook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookList"];
+                };
+            };
+        };
+    };
+    rollWebhookSecret: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookMade"];
+                };
+            };
+        };
+    };
+    tryWebhook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryEntry"][];
+                };
+            };
+        };
+    };
+    listDeliveries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryEntry"][];
+                };
+            };
+        };
+    };
+    tellAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryEntry"][];
                 };
             };
         };

@@ -24,6 +24,7 @@ const TemplatesRoom = lazily(() => import("../features/templates/TemplatesRoom")
 const RowsRoom = lazily(() => import("../features/rows/RowsRoom"));
 const PlanRoom = lazily(() => import("../features/plan/PlanRoom"));
 const PeopleRoom = lazily(() => import("../features/people/PeopleRoom"));
+const SendingRoom = lazily(() => import("../features/sending/SendingRoom"));
 const AccountRoom = lazily(() => import("../features/session/AccountRoom"));
 const MailroomRoom = lazily(() => import("../features/mailroom/MailroomRoom"));
 const StartRoom = lazily(() => import("../features/emails/StartRoom"));
@@ -55,6 +56,7 @@ const rooms = [
   HandOffRoom,
   PlanRoom,
   PeopleRoom,
+  SendingRoom,
 ];
 
 // Whoever opens a document's own address needs the desk: it and what lies on it are fetched while the session is asked for.
@@ -151,6 +153,7 @@ function Rooms({ session }: { session: Session }) {
               <Route path="/plan/:part?" element={<PlanRoom />} />
               <Route path="/coverage" element={<Navigate to="/plan/coverage" replace />} />
               <Route path="/people/:part?" element={<PeopleRoom />} />
+              <Route path="/sending/:part?" element={<SendingRoom />} />
               <Route path="/account" element={<AccountRoom />} />
               <Route path="/mailroom/:id?" element={<MailroomRoom />} />
               <Route path="/rows" element={<RowsRoom />} />

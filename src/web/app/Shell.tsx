@@ -24,6 +24,7 @@ const rooms = [
   { to: "/emails", name: "Emails" },
   { to: "/pictures", name: "Pictures" },
   { to: "/checks", name: "Checks" },
+  { to: "/sending", name: "Sending" },
 ];
 
 /** The line of rooms across the top, and the room below it. */

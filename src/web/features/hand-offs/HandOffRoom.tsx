@@ -7,6 +7,8 @@ import type { HandOff } from "../../api/types";
 import { EmailLine } from "../../shared/EmailLine";
 import { dateAndTimeOf } from "../../shared/format";
 import { Pending } from "../../shared/Pending";
+import { ClickHeat } from "../sending/ClickHeat";
+import { SendingColumn } from "../sending/SendingColumn";
 import { BrowserPage } from "./BrowserPage";
 import { Frozen } from "./Frozen";
 import { FrozenProofs } from "./FrozenProofs";
@@ -31,7 +33,7 @@ export default function HandOffRoom() {
   const mark = number ? list.data?.all.find((h) => `${h.number}` === number) : list.data?.all[0];
   const handOff = useQuery({ ...queries.handOff(mark?.id ?? ""), enabled: mark !== undefined });
   return (
-    <div className={classes.room}>
+    <div className={`${classes.room} ${handOff.data?.record.to ? classes.toOne : ""}`}>
       {handOff.data ? (
         <Opened key={handOff.data.record.id} handOff={handOff.data} />
       ) : (
@@ -80,15 +82,24 @@ function Opened({ handOff }: { handOff: HandOff }) {
           </p>
         )}
         <Frozen record={record} />
-      </aside>
-      <main className={classes.proofsColumn} aria-label="As it was frozen">
-        <FrozenProofs handOff={handOff} />
-      </main>
-      <aside className={classes.standingColumn} aria-label="How it stands">
         <Verification handOff={handOff} />
         <BrowserPage handOff={handOff} />
         <HandOffs handOff={handOff} />
       </aside>
+      {record.to ? (
+        <main className={classes.proofsColumn} aria-label="As it was frozen">
+          <FrozenProofs handOff={handOff} />
+        </main>
+      ) : (
+        <>
+          <main className={classes.sendingColumn} aria-label="Sending">
+            <SendingColumn handOff={handOff} />
+          </main>
+          <aside className={classes.heatColumn} aria-label="What came back">
+            <ClickHeat handOff={handOff} />
+          </aside>
+        </>
+      )}
     </>
   );
 }

@@ -9,6 +9,7 @@ const states = {
   sending: "being sent",
   sent: "✓ sent",
   refused: "■ refused",
+  unsubscribed: "",
   unknown: "▲ not known",
 };
 
