@@ -8,14 +8,41 @@ const random = () => {
   t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
   return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
 };
-const zones = ["Europe/London", "Europe/Berlin", "America/New_York", "America/St_Johns", "Australia/Lord_Howe", "Pacific/Chatham", "Asia/Kolkata", "Africa/Cairo", "America/Santiago", "Asia/Tokyo"];
+const zones = [
+  "Europe/London",
+  "Europe/Berlin",
+  "America/New_York",
+  "America/St_Johns",
+  "Australia/Lord_Howe",
+  "Pacific/Chatham",
+  "Asia/Kolkata",
+  "Africa/Cairo",
+  "America/Santiago",
+  "Asia/Tokyo",
+];
 const [minute, hour, day] = [60_000, 3_600_000, 86_400_000];
 const formats = new Map();
 function localOf(zone, at) {
   if (!formats.has(zone)) {
-    formats.set(zone, new Intl.DateTimeFormat("en-GB", { timeZone: zone, hourCycle: "h23", year: "numeric", month: "2-digit", day: "2-digit", hour: "2-digit", minute: "2-digit" }));
+    formats.set(
+      zone,
+      new Intl.DateTimeFormat("en-GB", {
+        timeZone: zone,
+        hourCycle: "h23",
+        year: "numeric",
+        month: "2-digit",
+        day: "2-digit",
+        hour: "2-digit",
+        minute: "2-digit",
+      }),
+    );
   }
-  const part = Object.fromEntries(formats.get(zone).formatToParts(at).map((p) => [p.type, p.value]));
+  const part = Object.fromEntries(
+    formats
+      .get(zone)
+      .formatToParts(at)
+      .map((p) => [p.type, p.value]),
+  );
   return `${part.year}-${part.month}-${part.day}T${part.hour}:${part.minute}`;
 }
 const offset = (zone, at) => Date.parse(`${localOf(zone, at)}Z`) - at;
@@ -42,8 +69,13 @@ const moments = Array.from({ length: 500 }, (_, i) => {
   // What a clock on the wall says, or would say if it went on: some of these come twice, some do not come.
   const local = new Date(near + offset(zone, near - 3 * hour)).toISOString().slice(0, 16);
   const wall = Date.parse(`${local}Z`);
-  const offsets = [...new Set([offset(zone, wall - day), offset(zone, wall + day), offset(zone, wall - 12 * hour), offset(zone, wall + 12 * hour)])];
-  const at = offsets.map((o) => wall - o).filter((t) => localOf(zone, t) === local).sort((a, b) => a - b);
+  const offsets = [
+    ...new Set([offset(zone, wall - day), offset(zone, wall + day), offset(zone, wall - 12 * hour), offset(zone, wall + 12 * hour)]),
+  ];
+  const at = offsets
+    .map((o) => wall - o)
+    .filter((t) => localOf(zone, t) === local)
+    .sort((a, b) => a - b);
   return { zone, local, at: at.map((t) => new Date(t).toISOString()) };
 });
 console.log(JSON.stringify(moments, null, 1));

@@ -52,7 +52,14 @@ export function CorrectButton({ email }: { email: string }) {
   );
 }
 
-const sent = { waiting: "", sending: "Being sent…", sent: "Sent", refused: "Not taken", unknown: "Not known whether it was taken", unsubscribed: "" };
+const sent = {
+  waiting: "",
+  sending: "Being sent…",
+  sent: "Sent",
+  refused: "Not taken",
+  unknown: "Not known whether it was taken",
+  unsubscribed: "",
+};
 
 /** Sends the frozen message to the one person it is written to: once. */
 function SendToOne({ handOff }: { handOff: HandOff }) {

@@ -58,7 +58,6 @@ export function ReturnsSheet() {
                     g.counts.bounced,
                     g.counts.scanned,
                   ].map(
-                    // biome-ignore lint/suspicious/noArrayIndexKey: the columns are always the same.
                     (value, i) => (
                       // biome-ignore lint/suspicious/noArrayIndexKey: the columns are always the same.
                       <td key={i} className={classes.figure}>

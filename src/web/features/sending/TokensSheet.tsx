@@ -6,8 +6,8 @@ import { queries } from "../../api/queries";
 import { dateAndTimeOf } from "../../shared/format";
 import { newId } from "../../shared/ids";
 import { Pending } from "../../shared/Pending";
-import { ShownOnce } from "./ShownOnce";
 import classes from "./Sending.module.css";
+import { ShownOnce } from "./ShownOnce";
 
 /** Tokens by which programs fetch hand-offs and tell what came back. */
 export function TokensSheet() {

@@ -7,8 +7,8 @@ import type { WebhookEntry } from "../../api/types";
 import { dateAndTimeOf } from "../../shared/format";
 import { newId } from "../../shared/ids";
 import { Pending } from "../../shared/Pending";
-import { ShownOnce } from "./ShownOnce";
 import classes from "./Sending.module.css";
+import { ShownOnce } from "./ShownOnce";
 
 /** Addresses that are told of what happens to emails. */
 export function WebhooksSheet() {

@@ -35,10 +35,7 @@ export function WhereItWent({ handOff, sending }: { handOff: HandOff; sending: S
         {sending.pushes.map((one) => (
           <li key={one.destination}>
             <span>
-              <b>{one.name}</b>{" "}
-              <span className="soft">
-                {one.kind === "download" ? "ZIP with pictures" : `${one.kindTitle.toLowerCase()}, as ${one.profile}`}
-              </span>
+              <Whereto of={one} />
             </span>
             <span role="status" className={one.state === "given-up" || (one.state === "waiting" && one.answer) ? classes.fault : undefined}>
               {stateOf(one)}
@@ -65,10 +62,7 @@ export function WhereItWent({ handOff, sending }: { handOff: HandOff; sending: S
         {offered.map((one) => (
           <li key={one.id}>
             <span>
-              <b>{one.name}</b>{" "}
-              <span className="soft">
-                {one.kind === "download" ? "ZIP with pictures" : `${one.kindTitle.toLowerCase()}, as ${one.profile}`}
-              </span>
+              <Whereto of={one} />
             </span>
             <span className="soft">not there</span>
             <span>
@@ -85,6 +79,18 @@ export function WhereItWent({ handOff, sending }: { handOff: HandOff; sending: S
     </section>
   );
 }
+
+/** Its name, and how emails are written for it. */
+const Whereto = ({ of }: { of: { name: string; kind: string; kindTitle: string; profile: string } }) => (
+  <>
+    <b>{of.name}</b>{" "}
+    <span className="soft">
+      {of.kind === "download"
+        ? "ZIP with pictures"
+        : `${of.name === of.kindTitle ? "" : `${of.kindTitle.toLowerCase()}, `}as ${of.profile}`}
+    </span>
+  </>
+);
 
 function stateOf(push: Push) {
   switch (push.state) {
