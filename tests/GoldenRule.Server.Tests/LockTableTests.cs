@@ -53,7 +53,7 @@ public sealed class LockTableTests(Running server) : IClassFixture<Running>
 
         var (order, before) = Order(id);
         var asked = GovernedLibrary.Expectations(order, People.Select(p => new GovernedLibrary.Who(p.Role))).ToList();
-        Assert.Equal(1932, asked.Count);
+        Assert.Equal(1940, asked.Count);
         foreach (var (who, edit, allowed) in asked)
         {
             var role = who.Roles[0];

@@ -30,6 +30,7 @@ public sealed class ReachingTests(Running server) : IClassFixture<Running>
             "/health/ready",
             "/pictures/{file}",
             "/view/{address}",
+            "/unsubscribe/{reader}",
             "/api/{**rest}",
             "{*path:nonfile}",
         ];

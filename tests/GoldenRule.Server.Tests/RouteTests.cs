@@ -27,6 +27,9 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         Author,
         Maker,
         Lead,
+
+        /// <summary>Nobody who is signed in: a program with a token.</summary>
+        Program,
     }
 
     private static Func<HttpContent> Json(Func<object> body) =>
@@ -54,6 +57,32 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
     private static readonly Func<HttpContent> UndoStyle = Json(() => new { id = Guid.CreateVersion7() });
     private static readonly Func<HttpContent> Release = Json(() => new { note = "By the table" });
     private static readonly Func<HttpContent> Job = Json(() => new { id = Guid.CreateVersion7() });
+
+    private static object Send() =>
+        new
+        {
+            id = Guid.CreateVersion7(),
+            destination = Guid.NewGuid(),
+            rule = new
+            {
+                size = 200,
+                minutes = 30,
+                dailyGrowth = 0,
+                most = 200,
+                from = 0,
+                until = 24,
+            },
+            zone = "Europe/London",
+        };
+
+    private static object Hook() =>
+        new
+        {
+            id = Guid.CreateVersion7(),
+            name = "By the table",
+            address = "https://hooks.example.org/emails",
+            kinds = new[] { "hand-off.made" },
+        };
 
     private static Func<HttpContent> File(string name, string content) =>
         () => new MultipartFormDataContent { { new ByteArrayContent(Encoding.UTF8.GetBytes(content)), "file", name } };
@@ -282,6 +311,67 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
         ["POST /api/hand-offs/{id}/withdrawal"] = new(May.Author, Json(() => new { reason = "By the table" })),
         ["PUT /api/hand-offs/{id}/page"] = new(May.Lead, Json(() => new { until = (string?)null })),
         ["GET /view/{address}"] = new(May.Anyone),
+        ["GET /unsubscribe/{reader}"] = new(May.Anyone),
+        ["POST /unsubscribe/{reader}"] = new(May.Anyone),
+        ["GET /api/destinations"] = new(May.SignedIn),
+        ["POST /api/destinations"] = new(
+            May.Lead,
+            Json(() =>
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    name = $"By the table {Guid.NewGuid():n}"[..30],
+                    kind = "download",
+                }
+            )
+        ),
+        ["PUT /api/destinations/{id}"] = new(
+            May.Lead,
+            Json(() =>
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    name = "By the table",
+                    kind = "download",
+                }
+            )
+        ),
+        ["DELETE /api/destinations/{id}"] = new(May.Lead),
+        ["POST /api/destinations/{id}/trial"] = new(May.Lead),
+        ["GET /api/destinations/{id}/lists"] = new(May.Author),
+        ["POST /api/hand-offs/{id}/pushes"] = new(May.Author, Json(() => new { destination = Guid.NewGuid() })),
+        ["DELETE /api/hand-offs/{id}/pushes/{destination}"] = new(May.Author),
+        ["GET /api/hand-offs/{id}/sending"] = new(May.SignedIn),
+        ["POST /api/hand-offs/{id}/sends/plan"] = new(May.Author, Json(Send)),
+        ["POST /api/hand-offs/{id}/sends"] = new(May.Author, Json(Send)),
+        ["POST /api/hand-offs/{id}/sends/{send}/act"] = new(May.Author, Json(() => new { act = "pause" })),
+        ["GET /api/hand-offs/{id}/sends/{send}/not-reached"] = new(May.Author),
+        ["GET /api/hand-offs/{id}/returns"] = new(May.SignedIn),
+        ["GET /api/returns"] = new(May.SignedIn),
+        ["GET /api/tokens"] = new(May.Lead),
+        ["POST /api/tokens"] = new(
+            May.Lead,
+            Json(() =>
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    name = "By the table",
+                    scopes = new[] { "events:write" },
+                }
+            )
+        ),
+        ["DELETE /api/tokens/{id}"] = new(May.Lead),
+        ["GET /api/webhooks"] = new(May.Lead),
+        ["POST /api/webhooks"] = new(May.Lead, Json(Hook)),
+        ["PUT /api/webhooks/{id}"] = new(May.Lead, Json(Hook)),
+        ["DELETE /api/webhooks/{id}"] = new(May.Lead),
+        ["POST /api/webhooks/{id}/secret"] = new(May.Lead),
+        ["POST /api/webhooks/{id}/trial"] = new(May.Lead),
+        ["GET /api/webhooks/{id}/deliveries"] = new(May.Lead),
+        ["POST /api/webhooks/{id}/deliveries/{delivery}/again"] = new(May.Lead),
+        ["GET /api/hand-offs"] = new(May.Program),
+        ["GET /api/hand-offs/{id}/files/{**name}"] = new(May.Program),
+        ["POST /api/hand-offs/{id}/events"] = new(May.Program, Json(() => new { events = Array.Empty<object>() })),
         ["GET /api/emails/{id}/comments"] = new(May.SignedIn),
         ["POST /api/emails/{id}/comments"] = new(May.SignedIn, Json(() => new { id = Guid.CreateVersion7(), text = "By the table" })),
         ["PUT /api/emails/{id}/comments/{comment}"] = new(
@@ -766,6 +856,14 @@ public sealed class RouteTests(Running server) : IClassFixture<Running>
             .Replace("/emails/{id}", $"/emails/{p.Email}", StringComparison.Ordinal)
             .Replace("/hand-offs/{id}", $"/hand-offs/{p.HandOff}", StringComparison.Ordinal)
             .Replace("{address}", "none", StringComparison.Ordinal)
+            .Replace("{reader}", "none", StringComparison.Ordinal)
+            .Replace("/destinations/{id}", $"/destinations/{Guid.NewGuid()}", StringComparison.Ordinal)
+            .Replace("/webhooks/{id}", $"/webhooks/{Guid.NewGuid()}", StringComparison.Ordinal)
+            .Replace("/tokens/{id}", $"/tokens/{Guid.NewGuid()}", StringComparison.Ordinal)
+            .Replace("{destination}", Guid.NewGuid().ToString(), StringComparison.Ordinal)
+            .Replace("{delivery}", Guid.NewGuid().ToString(), StringComparison.Ordinal)
+            .Replace("{send}", Guid.NewGuid().ToString(), StringComparison.Ordinal)
+            .Replace("{**name}", "mustache/index.html", StringComparison.Ordinal)
             .Replace("/house-styles/{id}", $"/house-styles/{p.House}", StringComparison.Ordinal)
             .Replace("/snippets/{id}", $"/snippets/{p.Snippet}", StringComparison.Ordinal)
             .Replace("/sample-readers/{id}", $"/sample-readers/{Guid.NewGuid()}", StringComparison.Ordinal)

@@ -12,12 +12,14 @@ namespace GoldenRule.Server.Tests;
 /// <summary>
 /// A mail server that does what tests need, by the dialogue of RFC 5321 and the STARTTLS of RFC 3207: what a recipient is called says
 /// what becomes of the message. "refused@" is not taken, "dropped@" is taken and the connection ends before the answer, "cut@" ends in
-/// the middle of the message, "slow@" is never answered.
+/// the middle of the message, "slow@" is never answered, "later@" is put off the first time.
 /// </summary>
 public sealed class ScriptedMailServer : IDisposable
 {
     private readonly TcpListener listener = new(IPAddress.Loopback, 0);
     private readonly X509Certificate2 certificate = SelfSigned();
+
+    private readonly ConcurrentDictionary<string, bool> putOff = new(StringComparer.Ordinal);
 
     public ScriptedMailServer()
     {
@@ -80,7 +82,7 @@ public sealed class ScriptedMailServer : IDisposable
                         break;
                     case "RCPT":
                         to = line[(line.IndexOf('<', StringComparison.Ordinal) + 1)..line.IndexOf('>', StringComparison.Ordinal)];
-                        await SayAsync(stream, to.StartsWith("refused@", StringComparison.Ordinal) ? "550 No such mailbox here" : "250 ok");
+                        await SayAsync(stream, AnswerTo(to));
                         break;
                     case "DATA":
                         await SayAsync(stream, "354 go on");
@@ -105,6 +107,14 @@ public sealed class ScriptedMailServer : IDisposable
             // The other side went away.
         }
     }
+
+    private string AnswerTo(string to) =>
+        to.Split('@')[0] switch
+        {
+            "refused" => "550 No such mailbox here",
+            "later" when putOff.TryAdd(to, true) => "451 Come again later",
+            _ => "250 ok",
+        };
 
     /// <returns>False: the connection ends here.</returns>
     private async Task<bool> TakeAsync(StreamReader reader, string to)
@@ -146,7 +156,13 @@ public sealed class RunningWithMail : Running
     public ScriptedMailServer Mail { get; } = new();
 
     protected override IEnumerable<(string Name, string Value)> Settings =>
-        [("Mail:Port", $"{Mail.Port}"), ("Mail:CheckCertificate", "false"), ("Mail:Seconds", "3"), ("Limits:TestMessagesAnHour", "40")];
+        [
+            ("Mail:Port", $"{Mail.Port}"),
+            ("Mail:CheckCertificate", "false"),
+            ("Mail:Seconds", "3"),
+            ("Limits:TestMessagesAnHour", "40"),
+            ("Sending:ClockSpeed", "600"),
+        ];
 
     protected override void Dispose(bool disposing)
     {

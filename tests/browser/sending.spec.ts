@@ -14,7 +14,7 @@ const day = 86_400_000;
 /** A server of its own whose sending clock runs fast, with the simulated platform and a mailbox. */
 async function begin(name: string, speed: number) {
   const connection = freshDatabase(name);
-  const platform = await startPlatform({ token: "by the test" });
+  const platform = await startPlatform({ token: "by-the-test" });
   const mailbox = await startMailbox({ password: name });
   const port = await freePort();
   const settings = {
@@ -63,7 +63,7 @@ async function addPlatform(page: Page, own: Own) {
   await page.getByRole("button", { name: "Add a destination" }).click();
   const dialog = page.getByRole("dialog", { name: "Add a destination" });
   await dialog.getByLabel("Address").fill(own.platform.address);
-  await dialog.getByRole("textbox", { name: "Access token" }).fill("by the test");
+  await dialog.getByRole("textbox", { name: "Access token" }).fill("by-the-test");
   await dialog.getByLabel("Pictures").selectOption("uploaded");
   await dialog.getByRole("button", { name: "Add it" }).click();
   await expect(dialog).toHaveCount(0);
@@ -85,7 +85,7 @@ test("a hand-off is pushed, sent to 2,000 in batches through a crash, each once,
       await lead.getByRole("button", { name: "Try Sending platform" }).click();
       await expect(lead.getByText("✓ The simulated platform answers, with 2,400 contacts.")).toBeVisible();
       await expectNoViolationsInBoth(lead);
-      expect(await (await lead.request.get("/api/destinations")).text()).not.toContain("by the test");
+      expect(await (await lead.request.get("/api/destinations")).text()).not.toContain("by-the-test");
       own.platform.faults.plan({ path: "/account", kind: "nonsense" });
       await lead.getByRole("button", { name: "Try Sending platform" }).click();
       await expect(lead.getByText("▲ The platform answered something that cannot be read.")).toBeVisible();
@@ -102,7 +102,7 @@ test("a hand-off is pushed, sent to 2,000 in batches through a crash, each once,
       await expect(where(lead).getByText(/^taken .*, id 8841$/)).toBeVisible({ timeout: 30_000 });
       await where(lead).getByRole("button", { name: "Refresh Sending platform" }).click();
       await expect(where(lead).getByText(/^taken .*, id 8841$/)).toBeVisible();
-      const there = await fetch(`${own.platform.address}/templates/${template}`, { headers: { authorization: "Bearer by the test" } });
+      const there = await fetch(`${own.platform.address}/templates/${template}`, { headers: { authorization: "Bearer by-the-test" } });
       expect(await there.json()).toEqual({ id: "8841", revision: 1, withdrawn: false });
     });
 
@@ -147,7 +147,7 @@ test("a hand-off is pushed, sent to 2,000 in batches through a crash, each once,
       const clicks: { kind: string; agent?: string; link?: string }[] = [];
       for (let after = "0", more = true; more; ) {
         const page = await fetch(`${own.platform.address}/events?template=${template}&after=${after}`, {
-          headers: { authorization: "Bearer by the test" },
+          headers: { authorization: "Bearer by-the-test" },
         }).then((r) => r.json());
         clicks.push(...page.events.filter((e: { kind: string }) => e.kind === "clicked"));
         ({ next: after, more } = page);

@@ -7,7 +7,7 @@ using StandardWebhooks;
 namespace GoldenRule.Server.Webhooks;
 
 /// <summary>Says something to an address, signed as Standard Webhooks have it: id, timestamp, HMAC-SHA-256.</summary>
-internal static class WebhookCall
+public static class WebhookCall
 {
     /// <param name="id">The same however often it is said.</param>
     /// <param name="secrets">Each signs, so that one can be rolled without a gap.</param>
@@ -56,6 +56,6 @@ internal static class WebhookCall
         }
     }
 
-    internal static string Sign(string id, DateTimeOffset at, string body, IReadOnlyList<string> secrets) =>
+    public static string Sign(string id, DateTimeOffset at, string body, IReadOnlyList<string> secrets) =>
         string.Join(' ', secrets.Select(secret => new StandardWebhook(secret).Sign(id, at, body)));
 }

@@ -168,6 +168,9 @@ export const queries = {
       queryKey: ["hand-off", handOff, "sending"],
       queryFn: () => ask(api.GET("/api/hand-offs/{id}/sending", { params: { path: { id: handOff } } })),
       refetchOnMount: "always",
+      // What is told live may come seldom: while something goes on, its time goes on too.
+      refetchInterval: ({ state: { data } }) =>
+        data?.sends.some((s) => s.state === "running" || s.state === "stopping") || data?.pushes.some((p) => p.nextTry) ? 2000 : false,
     }),
   returns: (handOff: string) =>
     queryOptions({

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Link, useParams } from "react-router";
-import { watchReviews } from "../../api/live";
+import { watchDocument, watchReviews } from "../../api/live";
 import { queries } from "../../api/queries";
 import type { HandOff } from "../../api/types";
 import { EmailLine } from "../../shared/EmailLine";
@@ -21,14 +21,17 @@ import { Verification } from "./Verification";
 export default function HandOffRoom() {
   const { id = "", number } = useParams();
   const cache = useQueryClient();
-  useEffect(
-    () =>
-      watchReviews(id, () => {
-        void cache.invalidateQueries({ queryKey: ["hand-offs", id] });
-        void cache.invalidateQueries({ queryKey: ["hand-off"] });
-      }),
-    [cache, id],
-  );
+  useEffect(() => {
+    const again = () => {
+      void cache.invalidateQueries({ queryKey: ["hand-offs", id] });
+      void cache.invalidateQueries({ queryKey: ["hand-off"] });
+    };
+    // News of an email reach whoever watches it.
+    const stops = [watchDocument(id, again), watchReviews(id, again)];
+    return () => {
+      for (const stop of stops) stop();
+    };
+  }, [cache, id]);
   const list = useQuery(queries.handOffs(id));
   const mark = number ? list.data?.all.find((h) => `${h.number}` === number) : list.data?.all[0];
   const handOff = useQuery({ ...queries.handOff(mark?.id ?? ""), enabled: mark !== undefined });

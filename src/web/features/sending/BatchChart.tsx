@@ -5,6 +5,7 @@ import { lastAt, timeIn } from "./times";
 
 const [width, height, axis] = [600, 210, 24];
 const mostBars = 48;
+const fewest = 10;
 
 /** How many have it after each batch: what was sent, what is being sent, and what is planned. */
 export function BatchChart({ send, now }: { send: Send; now: string }) {
@@ -18,7 +19,8 @@ export function BatchChart({ send, now }: { send: Send; now: string }) {
     const state = part.every((b) => b.endedAt) ? "sent" : part.some((b) => b.begunAt) ? "now" : "planned";
     bars.push({ from: part[0]?.begunAt ?? part[0]?.at ?? "", after, state });
   }
-  const step = width / Math.max(bars.length, 1);
+  // A few batches stand as far apart as many would.
+  const step = width / Math.max(bars.length, fewest);
   const sent = send.batches.reduce((sum, b) => sum + b.sent, 0);
   const tick = Math.max(1, Math.ceil(bars.length / 6));
   const current = bars.findIndex((b) => b.state !== "sent");

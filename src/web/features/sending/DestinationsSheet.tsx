@@ -60,7 +60,7 @@ export function DestinationsSheet() {
                   <span className="soft">{one.kindTitle}</span>
                 </td>
                 <td>
-                  {one.address || "this server’s own"}
+                  {one.address || (one.takesPushes ? "to whoever downloads it" : "this server’s mail server")}
                   <br />
                   <span className="soft">
                     as {list.data.profiles.find((p) => p.key === one.profile)?.name ?? one.profile}, {pictures[one.pictures]}

@@ -57,14 +57,12 @@ export function ReturnsSheet() {
                     g.counts.unsubscribed,
                     g.counts.bounced,
                     g.counts.scanned,
-                  ].map(
-                    (value, i) => (
-                      // biome-ignore lint/suspicious/noArrayIndexKey: the columns are always the same.
-                      <td key={i} className={classes.figure}>
-                        {by === "row" && [2, 4, 5].includes(i) ? "" : numberOf(value)}
-                      </td>
-                    ),
-                  )}
+                  ].map((value, i) => (
+                    // biome-ignore lint/suspicious/noArrayIndexKey: the columns are always the same.
+                    <td key={i} className={classes.figure}>
+                      {by === "row" && [2, 4, 5].includes(i) ? "" : numberOf(value)}
+                    </td>
+                  ))}
                 </tr>
               ))}
             </tbody>
