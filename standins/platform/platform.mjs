@@ -141,6 +141,14 @@ export async function startPlatform({ port = 0, token, contacts = demoContacts()
     answer.json({ events: page.map(({ due: _, ...event }) => event), next: `${from + page.length}`, more: from + page.length < due.length });
   });
 
+  // Whom it could not reach, so that lists are tidied: no part of what readers did.
+  api.get("/bounces", (request, answer) => {
+    const due = events.filter((e) => e.kind === "bounced" && e.template === request.query.template && e.due <= clock.now());
+    const from = Number(request.query.after ?? 0);
+    const page = due.slice(from, from + 500);
+    answer.json({ bounces: page.map((e) => ({ address: messages.find((m) => m.id === e.message).to, reason: "550 No such mailbox" })), next: `${from + page.length}` });
+  });
+
   // What readers of a message do later is decided when it is sent, and told once its moment has come.
   function deliver(template, reference, person, send) {
     const message = `message-${messages.length + 1}`;

@@ -70,6 +70,8 @@ test("events come when the clock says so, in order, and each once", async () => 
   }
   assert.equal(new Set(all.map((e) => e.id)).size, all.length);
   assert.deepEqual(new Set(all.map((e) => e.kind)), new Set(["sent", "bounced", "opened", "clicked", "unsubscribed"]));
+  const { bounces } = await (await ask("/bounces?template=e")).json();
+  assert.equal(bounces.length, all.filter((e) => e.kind === "bounced").length);
   assert.ok(all.every((e, i) => i === 0 || e.at >= all[i - 1].at));
 });
 

@@ -19,6 +19,7 @@ public sealed class ScriptedMailServer : IDisposable
     private readonly TcpListener listener = new(IPAddress.Loopback, 0);
     private readonly X509Certificate2 certificate = SelfSigned();
 
+    private long downUntil;
     private readonly ConcurrentDictionary<string, bool> putOff = new(StringComparer.Ordinal);
 
     public ScriptedMailServer()
@@ -31,6 +32,9 @@ public sealed class ScriptedMailServer : IDisposable
 
     /// <summary>False: it says nothing of STARTTLS.</summary>
     public bool OffersTls { get; set; } = true;
+
+    /// <summary>After so many messages it ends every connection, for a while.</summary>
+    public int? DownAfter { get; set; }
 
     /// <summary>What was taken in: recipient and message.</summary>
     public ConcurrentQueue<(string To, string Message)> Taken { get; } = new();
@@ -59,6 +63,11 @@ public sealed class ScriptedMailServer : IDisposable
     private async Task ServeAsync(TcpClient client)
     {
         using var connection = client;
+        if (Environment.TickCount64 < downUntil)
+        {
+            return;
+        }
+
         try
         {
             Stream stream = client.GetStream();
@@ -133,6 +142,14 @@ public sealed class ScriptedMailServer : IDisposable
         if (to.StartsWith("slow@", StringComparison.Ordinal))
         {
             await Task.Delay(Timeout.Infinite, new CancellationTokenSource(TimeSpan.FromSeconds(30)).Token);
+        }
+
+        if (DownAfter is { } most && Taken.Count >= most)
+        {
+            // Killed: this one was not taken, and nobody is answered for a moment.
+            DownAfter = null;
+            downUntil = Environment.TickCount64 + 500;
+            return false;
         }
 
         Taken.Enqueue((to, message.ToString()));

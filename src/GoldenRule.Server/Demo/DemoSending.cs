@@ -32,7 +32,9 @@ internal static class DemoSending
         var known = await db.Destinations.FirstOrDefaultAsync(d => d.Id == Platform);
         if (known is null)
         {
-            known = Make(Platform, "Sending platform", "platform", PicturePolicy.Uploaded);
+            const string name = "Sending platform";
+            var taken = await db.Destinations.AnyAsync(d => d.Name == name && d.RetiredAt == null);
+            known = Make(Platform, taken ? $"{name}, simulated" : name, "platform", PicturePolicy.Uploaded);
             db.Destinations.Add(known);
         }
 

@@ -37,6 +37,9 @@ public sealed record ContactList(string Id, string Name, int Contacts);
 /// <param name="Unsubscribed">They want no more mail.</param>
 public sealed record Contact(string Id, string Address, bool Unsubscribed);
 
+/// <param name="Reason">What the mailbox said.</param>
+public sealed record Bounce(string Address, string Reason);
+
 /// <summary>Events of one hand-off as the destination told them.</summary>
 /// <param name="Next">Where to go on; the same as before: there is nothing new.</param>
 public sealed record EventPage(ImmutableArray<ReaderEvent> Events, string Next, bool More);
@@ -110,6 +113,10 @@ public abstract class DestinationKind
 
     /// <summary>Sends to the recipients of one batch.</summary>
     public virtual Task SendAsync(BatchWork batch, OpenDestination to, CancellationToken cancel) => throw new NotSupportedException();
+
+    /// <summary>Whom a hand-off could not reach.</summary>
+    public virtual IAsyncEnumerable<Bounce> BouncesAsync(Guid handOff, OpenDestination to, CancellationToken cancel) =>
+        AsyncEnumerable.Empty<Bounce>();
 
     /// <summary>What it tells of a hand-off that it sent. Null: it tells nothing by itself.</summary>
     public virtual Task<EventPage?> EventsAsync(Guid handOff, string after, OpenDestination to, CancellationToken cancel) =>

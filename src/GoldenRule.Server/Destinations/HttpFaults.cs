@@ -32,7 +32,9 @@ internal static class HttpFaults
     public static async Task<string> WordsAsync(HttpResponseMessage answer, CancellationToken cancel)
     {
         var said = await answer.Content.ReadAsStringAsync(cancel);
-        var line = string.Concat(said.Take(200).Select(c => char.IsControl(c) ? ' ' : c)).Trim();
-        return $"{(int)answer.StatusCode} {line}".Trim();
+        return $"{(int)answer.StatusCode} {Shortened(said)}".Trim();
     }
+
+    /// <summary>Somebody else's words, as they are shown: one line, and not a long one.</summary>
+    public static string Shortened(string said) => string.Concat(said.Take(200).Select(c => char.IsControl(c) ? ' ' : c)).Trim();
 }

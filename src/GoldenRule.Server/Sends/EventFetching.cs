@@ -37,6 +37,7 @@ public sealed partial class EventFetching(
                 if (stored.RetiredAt is null)
                 {
                     await FetchAsync(push, kinds.Get(stored.Kind), kinds.Open(stored), services, cancel);
+                    await TakeBouncesAsync(push.HandOffId, kinds.Get(stored.Kind), kinds.Open(stored), db, cancel);
                 }
             }
             catch (Exception fault) when (fault is DestinationException or ProblemException)
@@ -65,12 +66,60 @@ public sealed partial class EventFetching(
             }
 
             // What was counted and not noted here is counted once: each event has an id.
-            await returns.TakeAsync(push.HandOffId, page.Events, cancel);
+            foreach (var some in page.Events.Chunk(ReaderReturns.MostEvents))
+            {
+                await returns.TakeAsync(push.HandOffId, [.. some], cancel);
+            }
+
             push.EventsUpTo = page.Next;
             if (!page.More)
             {
                 return;
             }
+        }
+    }
+
+    // On the list of a send they stand as refused: what was handed over did not arrive.
+    private static async Task TakeBouncesAsync(
+        Guid handOff,
+        DestinationKind kind,
+        OpenDestination to,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    )
+    {
+        var (addresses, reasons) = (new List<string>(), new List<string>());
+        await foreach (var bounce in kind.BouncesAsync(handOff, to, cancel))
+        {
+            addresses.Add(bounce.Address.ToLowerInvariant());
+            reasons.Add($"Bounced: {bounce.Reason}");
+        }
+
+        if (addresses.Count == 0)
+        {
+            return;
+        }
+
+        var bounced = await db.Database.ExecuteSqlAsync(
+            $"""
+            update send_recipients r set state = 'Refused', answer = b.reason
+            from unnest({addresses.ToArray()}, {reasons.ToArray()}) as b(address, reason), sends s
+            where s.id = r.send_id and s.hand_off_id = {handOff} and r.state = 'Sent' and lower(r.address) = b.address
+            """,
+            cancel
+        );
+        if (bounced > 0)
+        {
+            await db.Database.ExecuteSqlAsync(
+                $"""
+                update send_batches b set
+                  sent = (select count(*) from send_recipients r where r.send_id = b.send_id and r.batch = b.number and r.state = 'Sent'),
+                  refused = (select count(*) from send_recipients r where r.send_id = b.send_id and r.batch = b.number and r.state = 'Refused')
+                from sends s where s.id = b.send_id and s.hand_off_id = {handOff} and b.ended_at is not null
+                  and exists (select 1 from send_recipients r where r.send_id = b.send_id)
+                """,
+                cancel
+            );
         }
     }
 

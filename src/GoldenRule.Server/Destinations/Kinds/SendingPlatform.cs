@@ -17,6 +17,7 @@ namespace GoldenRule.Server.Destinations.Kinds;
 public sealed class SendingPlatform(OutboundConnections outbound) : DestinationKind
 {
     private const int PageSize = 1_000;
+    private const int LongestPlace = 2_000;
 
     private static readonly JsonSerializerOptions Reading = new(JsonSerializerDefaults.Web)
     {
@@ -56,7 +57,7 @@ public sealed class SendingPlatform(OutboundConnections outbound) : DestinationK
     public override async Task<string> TryAsync(OpenDestination to, CancellationToken cancel)
     {
         var account = await AskAsync<Account>(to, HttpMethod.Get, "account", null, cancel);
-        return $"{account.Name} answers, with {account.Contacts:N0} contacts.";
+        return $"{HttpFaults.Shortened(account.Name)} answers, with {account.Contacts:N0} contacts.";
     }
 
     public override async Task<PushResult> PushAsync(Guid push, HandedOffEmail email, OpenDestination to, CancellationToken cancel)
@@ -88,7 +89,8 @@ public sealed class SendingPlatform(OutboundConnections outbound) : DestinationK
             record.Language
         );
         var taken = await AskAsync<Taken>(to, HttpMethod.Put, $"templates/{record.Id:N}", Json(template), cancel);
-        return new(taken.Id, $"Taken as template {taken.Id}, revision {taken.Revision}.");
+        var id = HttpFaults.Shortened(taken.Id);
+        return new(id, $"Taken as template {id}, revision {taken.Revision}.");
     }
 
     public override Task WithdrawAsync(Guid handOff, OpenDestination to, CancellationToken cancel) =>
@@ -148,7 +150,7 @@ public sealed class SendingPlatform(OutboundConnections outbound) : DestinationK
         var asked = new { template = batch.Email.Record.Id.ToString("N"), contacts = batch.Recipients.Select(r => ids[r.Position]) };
         var sent = await AskAsync<Sent>(to, HttpMethod.Post, "sends", Json(asked), cancel, batch.Key);
         var skipped = sent.Skipped.DistinctBy(s => s.Contact).ToDictionary(s => s.Contact, s => s.Reason, StringComparer.Ordinal);
-        batch.OtherId = sent.Id;
+        batch.OtherId = HttpFaults.Shortened(sent.Id);
         foreach (var alike in batch.Recipients.GroupBy(r => skipped.GetValueOrDefault(ids[r.Position]), r => r.Position))
         {
             var (state, answer) = alike.Key switch
@@ -161,6 +163,28 @@ public sealed class SendingPlatform(OutboundConnections outbound) : DestinationK
         }
     }
 
+    public override async IAsyncEnumerable<Bounce> BouncesAsync(
+        Guid handOff,
+        OpenDestination to,
+        [EnumeratorCancellation] CancellationToken cancel
+    )
+    {
+        for (var (next, more) = ("", true); more; )
+        {
+            var path = $"bounces?template={handOff:N}&after={Uri.EscapeDataString(next)}";
+            var page = await AskAsync<Bounces>(to, HttpMethod.Get, path, null, cancel);
+            foreach (var bounce in page.All)
+            {
+                yield return bounce with
+                {
+                    Reason = HttpFaults.Shortened(bounce.Reason),
+                };
+            }
+
+            (more, next) = (!page.All.IsEmpty && page.Next != next, page.Next);
+        }
+    }
+
     public override async Task<EventPage?> EventsAsync(Guid handOff, string after, OpenDestination to, CancellationToken cancel)
     {
         var page = await AskAsync<Events>(
@@ -170,7 +194,9 @@ public sealed class SendingPlatform(OutboundConnections outbound) : DestinationK
             null,
             cancel
         );
-        return new(page.All, page.Next, page.More && page.Next != after);
+        return page.Next.Length <= LongestPlace
+            ? new(page.All, page.Next, page.More && page.Next != after)
+            : throw new DestinationException("The platform answered something that cannot be read.", TimeSpan.Zero);
     }
 
     // Recipients of a file become contacts, with their fields.
@@ -290,6 +316,14 @@ public sealed class SendingPlatform(OutboundConnections outbound) : DestinationK
     }
 
     private sealed record Unsubscribed(ImmutableArray<string> Addresses, string Next);
+
+    private sealed record Bounces
+    {
+        [JsonPropertyName("bounces")]
+        public required ImmutableArray<Bounce> All { get; init; }
+
+        public required string Next { get; init; }
+    }
 
     private sealed record Skipped(string Contact, string Reason);
 
