@@ -261,7 +261,7 @@ test("a template for one person is made into an email to one, which is sent once
   await author.getByRole("dialog").getByRole("button", { name: /^Take/ }).click();
   const person = author.getByRole("group", { name: "To one person" });
   await expect(person.getByText("Nobody is named to whom it is written.")).toBeVisible();
-  await person.getByLabel("Name").fill("Ada Fell");
+  await person.getByLabel("Name", { exact: true }).fill("Ada Fell");
   await person.getByLabel("Address").fill("ada.fell@example.org");
   await expect(person.getByText("Nobody is named to whom it is written.")).toHaveCount(0);
   await expect(author.locator("[data-keeping=kept]")).toBeVisible();

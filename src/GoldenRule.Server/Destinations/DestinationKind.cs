@@ -79,7 +79,7 @@ public abstract class DestinationKind
     /// <summary>It keeps lists of its own.</summary>
     public virtual bool HasLists => false;
 
-    /// <summary>Asked twice under one key, a batch is sent once. False: what was being handed in when this server ended is not known.</summary>
+    /// <summary>Asked twice under one key, a batch is sent once. False: what was being handed in when this ended is not known.</summary>
     public virtual bool IsIdempotent => false;
 
     /// <exception cref="Hosting.ProblemException">The address cannot be its.</exception>

@@ -28,7 +28,8 @@ public sealed record HandedOffEmail(
         if (record.Profiles.All(p => p.Key != profile))
         {
             throw new DestinationException(
-                $"It was not written for \"{profile}\" when it was handed off. Choose another profile for the destination, or hand it off anew.",
+                $"It was not written for \"{profile}\" when it was handed off. "
+                    + "Choose another profile for the destination, or hand it off anew.",
                 null
             );
         }

@@ -42,7 +42,8 @@ public sealed class PushDesk(GoldenRuleDb db, HandOffAnswers answers, LibraryCac
         // Two who ask at once ask for the same.
         await db.Database.ExecuteSqlAsync(
             $"""
-            insert into pushes (id, hand_off_id, destination_id, asked_by, asked_at, base, state, tries, next_try, answer, other_id, events_up_to)
+            insert into pushes
+              (id, hand_off_id, destination_id, asked_by, asked_at, base, state, tries, next_try, answer, other_id, events_up_to)
             values ({Guid.CreateVersion7()}, {handOff}, {destination}, {everywhere.Id}, {now}, {at}, 'Waiting', 0, {now}, '', '', '')
             on conflict (hand_off_id, destination_id) do update
             set asked_by = excluded.asked_by, asked_at = excluded.asked_at, state = 'Waiting', tries = 0, next_try = excluded.next_try

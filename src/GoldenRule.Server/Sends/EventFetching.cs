@@ -113,10 +113,14 @@ public sealed partial class EventFetching(
             await db.Database.ExecuteSqlAsync(
                 $"""
                 update send_batches b set
-                  sent = (select count(*) from send_recipients r where r.send_id = b.send_id and r.batch = b.number and r.state = 'Sent'),
-                  refused = (select count(*) from send_recipients r where r.send_id = b.send_id and r.batch = b.number and r.state = 'Refused')
-                from sends s where s.id = b.send_id and s.hand_off_id = {handOff} and b.ended_at is not null
-                  and exists (select 1 from send_recipients r where r.send_id = b.send_id)
+                  sent = counted.sent, refused = counted.refused
+                from (
+                  select r.send_id, r.batch,
+                    count(*) filter (where r.state = 'Sent') as sent, count(*) filter (where r.state = 'Refused') as refused
+                  from send_recipients r join sends s on s.id = r.send_id
+                  where s.hand_off_id = {handOff} group by r.send_id, r.batch
+                ) counted
+                where counted.send_id = b.send_id and counted.batch = b.number and b.ended_at is not null
                 """,
                 cancel
             );

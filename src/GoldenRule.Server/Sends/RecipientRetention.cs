@@ -4,7 +4,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Sends;
 
-/// <summary>Deletes who was sent to 30 days after a send has ended; its counts stay. Events are told twice within 90 days or never.</summary>
+/// <summary>
+/// Deletes who was sent to 30 days after a send has ended; its counts stay. What webhooks were told, and the ids of events that were
+/// counted, are kept 90 days.
+/// </summary>
 public sealed class RecipientRetention(IServiceScopeFactory scopes, ILogger<RecipientRetention> log)
     : Recurring(TimeSpan.FromHours(1), scopes, log)
 {
@@ -17,7 +20,8 @@ public sealed class RecipientRetention(IServiceScopeFactory scopes, ILogger<Reci
             delete from send_recipients r using sends s
             where s.id = r.send_id and s.state in ('Done', 'Stopped') and s.asked_at < now() - interval '30 days'
               and not exists (select 1 from send_batches b where b.send_id = s.id and b.ended_at > now() - interval '30 days');
-            delete from counted_events where at < now() - interval '90 days'
+            delete from counted_events where at < now() - interval '90 days';
+            delete from webhook_deliveries where at < now() - interval '90 days' and next_try is null
             """,
             cancel
         );

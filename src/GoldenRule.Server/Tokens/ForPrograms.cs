@@ -30,7 +30,7 @@ public sealed record FoundHandOff(
     ImmutableArray<HandOffFile> Files
 );
 
-/// <param name="Since">What to ask with the next time, for what changed after this. What changed in the last seconds may come again.</param>
+/// <param name="Since">What to ask with the next time. What changed in the last seconds may come again.</param>
 /// <param name="More">There is more: ask again at once.</param>
 public sealed record FoundHandOffs(ImmutableArray<FoundHandOff> All, string Since, bool More);
 

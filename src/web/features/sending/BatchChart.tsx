@@ -58,7 +58,7 @@ export function BatchChart({ send, now }: { send: Send; now: string }) {
       </svg>
       {send.state === "running" && (
         <figcaption>
-          now {timeIn(send.zone, now, true)} · {numberOf(sent)} sent, done at {timeIn(send.zone, end)}
+          now {timeIn(send.zone, now, true)} · {numberOf(sent)} sent, the last begins {timeIn(send.zone, end)}
         </figcaption>
       )}
     </figure>

@@ -35,7 +35,7 @@ export function WhereItWent({ handOff, sending }: { handOff: HandOff; sending: S
         {sending.pushes.map((one) => (
           <li key={one.destination}>
             <span>
-              <Whereto of={one} />
+              <Whereto of={one} profiles={handOff.record.profiles} />
             </span>
             <span role="status" className={one.state === "given-up" || (one.state === "waiting" && one.answer) ? classes.fault : undefined}>
               {stateOf(one)}
@@ -62,7 +62,7 @@ export function WhereItWent({ handOff, sending }: { handOff: HandOff; sending: S
         {offered.map((one) => (
           <li key={one.id}>
             <span>
-              <Whereto of={one} />
+              <Whereto of={one} profiles={handOff.record.profiles} />
             </span>
             <span className="soft">not there</span>
             <span>
@@ -80,14 +80,19 @@ export function WhereItWent({ handOff, sending }: { handOff: HandOff; sending: S
   );
 }
 
+interface WheretoProps {
+  of: { name: string; kind: string; kindTitle: string; profile: string };
+  profiles: HandOff["record"]["profiles"];
+}
+
 /** Its name, and how emails are written for it. */
-const Whereto = ({ of }: { of: { name: string; kind: string; kindTitle: string; profile: string } }) => (
+const Whereto = ({ of, profiles }: WheretoProps) => (
   <>
     <b>{of.name}</b>{" "}
     <span className="soft">
       {of.kind === "download"
         ? "ZIP with pictures"
-        : `${of.name === of.kindTitle ? "" : `${of.kindTitle.toLowerCase()}, `}as ${of.profile}`}
+        : `${of.name === of.kindTitle ? "" : `${of.kindTitle.toLowerCase()}, `}as ${profiles.find((p) => p.key === of.profile)?.name ?? of.profile}`}
     </span>
   </>
 );
