@@ -46,7 +46,7 @@ need_tools() {
 pg_bin() { ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1; }
 need_postgres() { [ -x "$(pg_bin)/postgres" ] || need_package /nonexistent/postgres postgresql; [ -x "$(pg_bin)/postgres" ] || fail "PostgreSQL's server is not where Debian puts it."; }
 
-free_port() { node -e 'const s=require("net").createServer().listen(0,"127.0.0.1",()=>{console.log(s.address().port);s.close()})'; }
+free_port() { node -e 'const s=require("net").createServer().listen(0,"127.0.0.1",()=>{console.log(`${s.address().port}`);s.close()})'; }
 port_is_free() { node -e 'const s=require("net").createServer().once("error",()=>process.exit(1)).listen(+process.argv[1],"127.0.0.1",()=>s.close())' "$1"; }
 
 # Where this checkout keeps its data: outside it, as PostgreSQL runs under another name where the caller is root.

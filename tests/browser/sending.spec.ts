@@ -1,19 +1,27 @@
 import { execFileSync } from "node:child_process";
+import { mkdtempSync } from "node:fs";
 import { createServer, type IncomingMessage } from "node:http";
 import type { AddressInfo } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { type Browser, expect, type Page } from "@playwright/test";
 import { Webhook } from "standardwebhooks";
 import { startMailbox } from "../../standins/mailbox/mailbox.mjs";
 import { startPlatform } from "../../standins/platform/platform.mjs";
-import { cutConnections, dropDatabase, freePort, freshDatabase, startServer, stopServer } from "./server";
+import { freePort, startServer, stopServer } from "./server";
 import { demoEmail, expectNoViolationsInBoth, signIn, test } from "./support";
 
 const autumn = demoEmail("autumn-shelf");
 const day = 86_400_000;
 
+const privatePostgres = (act: "start" | "restart" | "stop", folder: string) =>
+  execFileSync(join(import.meta.dirname, "private-postgres.sh"), [act, folder], { encoding: "utf8" }).trim();
+
 /** A server of its own whose sending clock runs fast, with the simulated platform and a mailbox. */
 async function begin(name: string, speed: number) {
-  const connection = freshDatabase(name);
+  // One that may be restarted is nobody else's.
+  const folder = mkdtempSync(join(tmpdir(), "golden-rule-sending."));
+  const connection = privatePostgres("start", folder);
   const platform = await startPlatform({ token: "by-the-test" });
   const mailbox = await startMailbox({ password: name });
   const port = await freePort();
@@ -34,16 +42,16 @@ async function begin(name: string, speed: number) {
     url: `http://127.0.0.1:${port}`,
     platform,
     mailbox,
-    /** As a power cut would: the server is killed, and once it is up again the database goes away under it. */
+    /** The server is killed, and once it is up again PostgreSQL is restarted under it. */
     async kill() {
       await stopServer(server, "SIGKILL");
       server = await startServer(port, connection, settings);
-      cutConnections(name);
+      privatePostgres("restart", folder);
     },
     async end() {
       await stopServer(server, "SIGKILL");
       await Promise.all([platform.stop(), mailbox.stop()]);
-      dropDatabase(name);
+      privatePostgres("stop", folder);
     },
   };
 }

@@ -39,10 +39,6 @@ export function emptyDatabase(name: string): string {
   return (process.env.GOLDEN_RULE_CONNECTION_TO ?? "").replace(/Database=[^;]*/, `Database=${name}`);
 }
 
-/** Ends whatever is connected to a database, as PostgreSQL does when it is restarted. */
-export const cutConnections = (name: string) =>
-  sql(`select pg_terminate_backend(pid) from pg_stat_activity where datname = '${name}' and pid <> pg_backend_pid()`);
-
 export const dropDatabase = (name: string) => sql(`drop database if exists ${name} with (force)`);
 
 /** A server over a database, once it answers. Several over one are what it is meant to bear. `place`: its time zone and language. */

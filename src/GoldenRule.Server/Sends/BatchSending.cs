@@ -145,6 +145,7 @@ public sealed partial class BatchSending(
     {
         if (batch.BegunAt is null)
         {
+            await using var turn = await db.Database.BeginTransactionAsync(cancel);
             await db.Database.ExecuteSqlAsync(
                 $"""
                 update send_recipients set batch = {batch.Number}
@@ -156,6 +157,7 @@ public sealed partial class BatchSending(
             );
             batch.BegunAt = sending.Now;
             await db.SaveChangesAsync(cancel);
+            await turn.CommitAsync(cancel);
         }
         else if (!kind.IsIdempotent)
         {
@@ -235,7 +237,7 @@ public sealed partial class BatchSending(
         }
 
         var again = sending.Now + (least > Pause ? least : Pause);
-        await DueAsync(send, again, $"{fault.Message} It is tried again.", of, db);
+        await SetAsync(send, null, again, $"{fault.Message} It is tried again.", of, db);
     }
 
     private async Task EndBatchAsync(StoredSend send, StoredBatch batch, StoredHandOff of, GoldenRuleDb db, CancellationToken cancel)
@@ -276,7 +278,12 @@ public sealed partial class BatchSending(
     {
         await using var turn = await db.Database.BeginTransactionAsync(CancellationToken.None);
         var waiting = await db.Recipients.CountAsync(r => r.SendId == send.Id && r.State == SendState.Waiting);
-        await SetAsync(send, waiting == 0 ? SendingState.Done : SendingState.Stopped, null, why, of, db);
+        if (await SetAsync(send, waiting == 0 ? SendingState.Done : SendingState.Stopped, null, why, of, db) == 0)
+        {
+            // Paused at this moment: it ends once somebody resumes it.
+            return;
+        }
+
         var record = HandOffRecord.Read(of.Record);
         var sent = await db.Batches.Where(b => b.SendId == send.Id).SumAsync(b => b.Sent);
         db.Record(clock, LogKind.SendEnded, send.AskedBy, record.Name, null, new SendEnded(of.Id, record.Number, send.ListName, sent));
@@ -285,20 +292,33 @@ public sealed partial class BatchSending(
         await turn.CommitAsync();
     }
 
-    private Task DueAsync(StoredSend send, DateTime? at, string answer, StoredHandOff of, GoldenRuleDb db) =>
-        SetAsync(send, null, at, answer, of, db);
+    // What stops after its batch has no next one to wait for.
+    private async Task DueAsync(StoredSend send, DateTime? at, string answer, StoredHandOff of, GoldenRuleDb db)
+    {
+        await SetAsync(send, null, at, answer, of, db);
+        var now = sending.Now;
+        await db
+            .Sends.Where(s => s.Id == send.Id && s.State == SendingState.Stopping)
+            .ExecuteUpdateAsync(s => s.SetProperty(x => x.DueAt, now));
+    }
 
     // What somebody said meanwhile stays said: only a send that still runs is set.
-    private async Task SetAsync(StoredSend send, SendingState? state, DateTime? due, string answer, StoredHandOff of, GoldenRuleDb db)
+    private static async Task<int> SetAsync(
+        StoredSend send,
+        SendingState? state,
+        DateTime? due,
+        string answer,
+        StoredHandOff of,
+        GoldenRuleDb db
+    )
     {
-        await db
+        var set = await db
             .Sends.Where(s => s.Id == send.Id && (s.State == SendingState.Running || s.State == SendingState.Stopping))
             .ExecuteUpdateAsync(s =>
-                s.SetProperty(x => x.State, x => state ?? x.State)
-                    .SetProperty(x => x.DueAt, x => x.State == SendingState.Stopping && state == null ? sending.Now : due)
-                    .SetProperty(x => x.Answer, answer)
+                s.SetProperty(x => x.State, x => state ?? x.State).SetProperty(x => x.DueAt, due).SetProperty(x => x.Answer, answer)
             );
         await TellAsync(of, db);
+        return set;
     }
 
     private static Task TellAsync(StoredHandOff of, GoldenRuleDb db) =>
