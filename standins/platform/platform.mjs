@@ -10,6 +10,9 @@ import { eventsOf } from "./readers.mjs";
 
 const mostContacts = 5_000;
 
+// As the Mustache specification has it ("interpolation"); the package escapes more by itself.
+const escape = (text) => `${text}`.replaceAll("&", "&amp;").replaceAll('"', "&quot;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
+
 /** @param token what whoever asks has to show; @param contacts of its lists, see demoContacts. */
 export async function startPlatform({ port = 0, token, contacts = demoContacts() }) {
   const clock = new Clock();
@@ -161,7 +164,7 @@ export async function startPlatform({ port = 0, token, contacts = demoContacts()
       to: person.address,
       at: new Date(clock.now()).toISOString(),
       subject: Mustache.render(template.subject, view, {}, { escape: String }),
-      html: Mustache.render(template.html, view),
+      html: Mustache.render(template.html, view, {}, { escape }),
       headers: { "List-Unsubscribe": `<${way}>`, "List-Unsubscribe-Post": "List-Unsubscribe=One-Click" },
     };
     messages.push(made);

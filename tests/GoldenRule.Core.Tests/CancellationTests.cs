@@ -6,6 +6,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Core.Interchange;
 using GoldenRule.Core.Releases;
 using GoldenRule.Core.Resolving;
+using GoldenRule.Core.Sending;
 
 namespace GoldenRule.Core.Tests;
 
@@ -48,6 +49,7 @@ public sealed class CancellationTests
                 Larkfell.Pictures,
                 cancel
             ),
+        ["RecipientFile.Read"] = cancel => RecipientFile.Read("Email\nada@example.org\n"u8.ToArray(), Larkfell.Audiences, cancel),
         ["SampleReaderFile.Read"] = cancel => SampleReaderFile.Read("First name\nAda\n", Larkfell.Audiences, null, Guid.NewGuid, cancel),
         ["Replacing.Plan"] = cancel => new Replacing("steam", "smoke").Plan(Places, cancel),
     };

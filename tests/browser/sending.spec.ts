@@ -5,6 +5,7 @@ import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type Browser, expect, type Page } from "@playwright/test";
+import { simpleParser } from "mailparser";
 import { Webhook } from "standardwebhooks";
 import { startMailbox } from "../../standins/mailbox/mailbox.mjs";
 import { startPlatform } from "../../standins/platform/platform.mjs";
@@ -279,6 +280,51 @@ test("a small list from a file goes out by the mail server, each once, with a wa
     await next.go.click();
     await expect.poll(async () => (await mails()).length, { timeout: 60_000 }).toBe(4);
     expect((await mails())[0]?.to).toEqual(["dov@readers.example.org"]);
+  });
+});
+
+test("what a platform makes of the readers in a file is what each of them gets from here", async ({ browser }) => {
+  await withOwn("sending_readers", 1, async (own) => {
+    const lead = await signIn(browser, "ruth", own.url);
+    const { request } = lead;
+    const spring = demoEmail("spring-shelf");
+    const { hash } = await (await request.get(`/api/emails/${spring}/hand-offs`)).json();
+    const made = await request.post(`/api/emails/${spring}/hand-offs`, { data: { id: "0198a000-0000-7000-8000-0000000000e1", hash } });
+    expect(made.ok(), await made.text()).toBe(true);
+    const handOff = (await made.json()).record.id;
+    const destination = "0198a000-0000-7000-8000-0000000000e2";
+    const added = await request.post("/api/destinations", {
+      data: {
+        id: destination,
+        name: "Platform",
+        kind: "platform",
+        address: own.platform.address,
+        secret: "by-the-test",
+        pictures: "linked",
+      },
+    });
+    expect(added.ok(), await added.text()).toBe(true);
+    const readers: { id: string; values: Record<string, string> }[] = await (await request.get("/api/sample-readers")).json();
+    const keys = [...new Set(readers.flatMap((r) => Object.keys(r.values)))];
+    const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
+    const lines = readers.map((r, i) => [`reader.${i}@samples.example.org`, ...keys.map((k) => r.values[k] ?? "")].map(quoted).join(","));
+    const file = Buffer.from(`${["Email", ...keys].join(",")}\n${lines.join("\n")}\n`).toString("base64");
+    const rule = { size: 200, minutes: 30, dailyGrowth: 0, most: 200, from: 0, until: 24 };
+    const sent = await request.post(`/api/hand-offs/${handOff}/sends`, {
+      data: { id: "0198a000-0000-7000-8000-0000000000e3", destination, rule, zone: "Europe/London", file, fileName: "readers.csv" },
+    });
+    expect(sent.ok(), await sent.text()).toBe(true);
+    await expect.poll(() => own.platform.messages.length, { timeout: 60_000 }).toBe(readers.length);
+    const seen = new Set<string>();
+    for (const [i, reader] of readers.entries()) {
+      const here = await simpleParser(await (await request.get(`/api/hand-offs/${handOff}/message?sample=${reader.id}`)).body());
+      const there = own.platform.messages.find((m) => m.to === `reader.${i}@samples.example.org`);
+      expect(there?.subject).toBe(here.subject);
+      expect(there?.html.replaceAll("\r\n", "\n").trim()).toBe((here.html || "").replaceAll("\r\n", "\n").trim());
+      seen.add(there?.html ?? "");
+    }
+    // Its condition holds of some and not of others.
+    expect(seen.size).toBeGreaterThan(1);
   });
 });
 

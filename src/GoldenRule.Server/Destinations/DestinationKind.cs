@@ -79,6 +79,9 @@ public abstract class DestinationKind
     /// <summary>It keeps lists of its own.</summary>
     public virtual bool HasLists => false;
 
+    /// <summary>It tells what came back. False: what is known of its sends is known here.</summary>
+    public virtual bool TellsEvents => false;
+
     /// <summary>Asked twice under one key, a batch is sent once. False: what was being handed in when this ended is not known.</summary>
     public virtual bool IsIdempotent => false;
 

@@ -1,5 +1,6 @@
 using GoldenRule.Core.HandOffs;
 using GoldenRule.Data;
+using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
 
@@ -9,8 +10,13 @@ namespace GoldenRule.Server.Destinations;
 /// Takes hand-offs to their destinations, and again later where that did not work. One push keeps one id however often it is tried,
 /// so that what was taken although the answer was lost is not there twice.
 /// </summary>
-public sealed class Pushing(IServiceScopeFactory scopes, DestinationKinds kinds, TimeProvider clock, ILogger<Pushing> log)
-    : Recurring(TimeSpan.FromSeconds(1), scopes, log)
+public sealed class Pushing(
+    IServiceScopeFactory scopes,
+    DestinationKinds kinds,
+    LibraryCache library,
+    TimeProvider clock,
+    ILogger<Pushing> log
+) : Recurring(TimeSpan.FromSeconds(1), scopes, log)
 {
     /// <summary>After these it is given up.</summary>
     private static readonly TimeSpan[] Pauses =
@@ -79,7 +85,8 @@ public sealed class Pushing(IServiceScopeFactory scopes, DestinationKinds kinds,
             return;
         }
 
-        var email = await HandedOffEmail.LoadAsync(HandOffRecord.Read(of.Record), to.Profile, db, cancel);
+        var plan = (await library.GetAsync(db, cancel)).Audiences;
+        var email = await HandedOffEmail.LoadAsync(HandOffRecord.Read(of.Record), to.Profile, plan, db, cancel);
         var (other, answer) = await kind.PushAsync(push.Id, email, to, cancel);
         (push.OtherId, push.Answer, push.State, push.NextTry) = (other, answer, PushState.Taken, null);
         push.TakenAt = clock.GetUtcNow().UtcDateTime;

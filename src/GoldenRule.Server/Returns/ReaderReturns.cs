@@ -6,6 +6,7 @@ using GoldenRule.Core.HandOffs;
 using GoldenRule.Core.Reviews;
 using GoldenRule.Core.Sending;
 using GoldenRule.Data;
+using GoldenRule.Server.Destinations;
 using GoldenRule.Server.HandOffs;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
@@ -13,7 +14,7 @@ using Microsoft.EntityFrameworkCore;
 namespace GoldenRule.Server.Returns;
 
 /// <summary>Counts what came back of hand-offs. Events become counts at once: who did what is not kept.</summary>
-public sealed class ReaderReturns(GoldenRuleDb db, TimeProvider clock)
+public sealed class ReaderReturns(GoldenRuleDb db, DestinationKinds kinds, TimeProvider clock)
 {
     public const int MostEvents = 1_000;
     private const int LongestWord = 4_000;
@@ -163,9 +164,11 @@ public sealed class ReaderReturns(GoldenRuleDb db, TimeProvider clock)
             _ => of.Month.ToString("yyyy-MM", System.Globalization.CultureInfo.InvariantCulture),
         };
 
-    // Of what a mail server was handed nobody tells: it is known here.
-    private Task<Dictionary<Guid, int>> SentFromHereAsync(List<Guid> handOffs, CancellationToken cancel) =>
-        db
+    // Of what a destination that tells nothing was handed, such as a mail server, it is known here.
+    private Task<Dictionary<Guid, int>> SentFromHereAsync(List<Guid> handOffs, CancellationToken cancel)
+    {
+        var silent = kinds.All.Where(k => !k.TellsEvents).Select(k => k.Name).ToList();
+        return db
             .Batches.Join(
                 db.Sends,
                 b => b.SendId,
@@ -178,10 +181,11 @@ public sealed class ReaderReturns(GoldenRuleDb db, TimeProvider clock)
                         s.DestinationId,
                     }
             )
-            .Where(b => handOffs.Contains(b.HandOffId) && db.Destinations.Any(d => d.Id == b.DestinationId && d.Kind == "smtp"))
+            .Where(b => handOffs.Contains(b.HandOffId) && db.Destinations.Any(d => d.Id == b.DestinationId && silent.Contains(d.Kind)))
             .GroupBy(b => b.HandOffId)
             .Select(g => new { g.Key, Sent = g.Sum(b => b.Sent) })
             .ToDictionaryAsync(g => g.Key, g => g.Sent, cancel);
+    }
 
     private static ReturnCounts Total(IReadOnlyCollection<ReturnedCount> counts)
     {

@@ -6,6 +6,7 @@ using GoldenRule.Core.HandOffs;
 using GoldenRule.Core.Sending;
 using GoldenRule.Data;
 using GoldenRule.Server.Destinations;
+using GoldenRule.Server.Editing;
 using GoldenRule.Server.HandOffs;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Logs;
@@ -21,6 +22,7 @@ namespace GoldenRule.Server.Sends;
 public sealed partial class BatchSending(
     IServiceScopeFactory scopes,
     DestinationKinds kinds,
+    LibraryCache library,
     BrowserPages pages,
     Unsubscribing ways,
     SendingClock sending,
@@ -121,7 +123,8 @@ public sealed partial class BatchSending(
             await BeginAsync(send, batch, kind, db, cancel);
             var to = kinds.Open(stored);
             await LeaveOutAsync(send, batch, db, cancel);
-            var email = await HandedOffEmail.LoadAsync(HandOffRecord.Read(of.Record), to.Profile, db, cancel);
+            var plan = (await library.GetAsync(db, cancel)).Audiences;
+            var email = await HandedOffEmail.LoadAsync(HandOffRecord.Read(of.Record), to.Profile, plan, db, cancel);
             var left = await LeftAsync(send, batch, db, cancel);
             var work = new StoredBatchWork(send, batch, email, left, db, pages, ways, () => TellAsync(of, db));
             await kind.SendAsync(work, to, cancel);

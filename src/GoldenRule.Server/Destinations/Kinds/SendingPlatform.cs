@@ -42,6 +42,8 @@ public sealed class SendingPlatform(OutboundConnections outbound) : DestinationK
 
     public override bool HasLists => true;
 
+    public override bool TellsEvents => true;
+
     public override bool IsIdempotent => true;
 
     public override void CheckAddress(string address) => outbound.ReadAddress(address, "address");
@@ -146,7 +148,7 @@ public sealed class SendingPlatform(OutboundConnections outbound) : DestinationK
             return;
         }
 
-        var ids = await ContactIdsAsync(batch.Recipients, to, cancel);
+        var ids = await ContactIdsAsync(batch, to, cancel);
         var asked = new { template = batch.Email.Record.Id.ToString("N"), contacts = batch.Recipients.Select(r => ids[r.Position]) };
         var sent = await AskAsync<Sent>(to, HttpMethod.Post, "sends", Json(asked), cancel, batch.Key);
         var skipped = sent.Skipped.DistinctBy(s => s.Contact).ToDictionary(s => s.Contact, s => s.Reason, StringComparer.Ordinal);
@@ -199,21 +201,17 @@ public sealed class SendingPlatform(OutboundConnections outbound) : DestinationK
             : throw new DestinationException("The platform answered something that cannot be read.", TimeSpan.Zero);
     }
 
-    // Recipients of a file become contacts, with their fields.
-    private async Task<Dictionary<int, string>> ContactIdsAsync(
-        ImmutableArray<StoredRecipient> recipients,
-        OpenDestination to,
-        CancellationToken cancel
-    )
+    // Recipients of a file become contacts, with what the template asks of them.
+    private async Task<Dictionary<int, string>> ContactIdsAsync(BatchWork batch, OpenDestination to, CancellationToken cancel)
     {
-        var ids = recipients.Where(r => r.OtherId.Length > 0).ToDictionary(r => r.Position, r => r.OtherId);
-        var unknown = recipients.Where(r => r.OtherId.Length == 0).ToList();
+        var ids = batch.Recipients.Where(r => r.OtherId.Length > 0).ToDictionary(r => r.Position, r => r.OtherId);
+        var unknown = batch.Recipients.Where(r => r.OtherId.Length == 0).ToList();
         if (unknown.Count > 0)
         {
             var given = unknown.Select(r => new
             {
                 address = r.Address,
-                attributes = DocumentJson.Read<Dictionary<string, string>>(r.Values),
+                attributes = batch.Email.AttributesOf(DocumentJson.Read<ImmutableSortedDictionary<string, string>>(r.Values)),
             });
             var made = await AskAsync<Contacts>(to, HttpMethod.Put, "contacts", Json(new { contacts = given }), cancel);
             var byAddress = made
