@@ -178,6 +178,7 @@ builder
     );
 authentication.AddTokens();
 builder.Services.AddAuthorization(TokenScopes.AddPolicies);
+builder.Services.AddSingleton<HandOffLinks>();
 builder.Services.AddScoped<ReaderReturns>();
 builder.Services.AddScoped<SendDesk>();
 

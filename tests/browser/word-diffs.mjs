@@ -1,14 +1,8 @@
 // What the npm package "diff" finds between 500 pairs of texts, for the core's tests: node word-diffs.mjs > ../GoldenRule.Core.Tests/word-diffs.json
 import { diffArrays } from "diff";
+import { seeded } from "./seeded.mjs";
 
-// mulberry32, seeded: the same pairs each time.
-let seed = 20261130;
-const random = () => {
-  seed = (seed + 0x6d2b79f5) | 0;
-  let t = Math.imul(seed ^ (seed >>> 15), 1 | seed);
-  t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-  return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-};
+const random = seeded(20261130);
 const pick = (list) => list[Math.floor(random() * list.length)];
 const syllables = ["ka", "lo", "mi", "ren", "dor", "vel", "tas", "um", "ir", "bo", "£4", "n’", "é"];
 const word = () =>

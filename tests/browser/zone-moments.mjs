@@ -1,13 +1,8 @@
 // 500 moments in time zones as Intl (ICU and the IANA Time Zone Database) has them, half of them near a change of clocks, for the core's
 // tests: node zone-moments.mjs > ../GoldenRule.Core.Tests/zone-moments.json
-let seed = 20261130;
-// mulberry32, seeded: the same moments each time.
-const random = () => {
-  seed = (seed + 0x6d2b79f5) | 0;
-  let t = Math.imul(seed ^ (seed >>> 15), 1 | seed);
-  t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-  return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-};
+import { seeded } from "./seeded.mjs";
+
+const random = seeded(20261130);
 const zones = [
   "Europe/London",
   "Europe/Berlin",

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using GoldenRule.Core.Governance;
 using GoldenRule.Data;
+using GoldenRule.Server.Emails;
 
 namespace GoldenRule.Server.Destinations;
 
@@ -42,13 +43,11 @@ public sealed record DestinationEntry(
     string TriedAnswer
 );
 
-public sealed record DestinationProfile(string Key, string Name);
-
 /// <summary>All destinations, and what there is to set one up.</summary>
 public sealed record DestinationList(
     ImmutableArray<DestinationEntry> All,
     ImmutableArray<DestinationKindEntry> Kinds,
-    ImmutableArray<DestinationProfile> Profiles,
+    ImmutableArray<ProfileChoice> Profiles,
     Allowance SetUp
 );
 

@@ -82,7 +82,7 @@ public static class DestinationEndpoints
                     k.HasLists
                 )),
             ],
-            [.. plan.AllProfiles.Select(p => new DestinationProfile(p.Key, p.Name))],
+            ProfileChoice.List(plan),
             Allowance.From(may)
         );
     }

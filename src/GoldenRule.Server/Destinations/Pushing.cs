@@ -19,15 +19,14 @@ public sealed class Pushing(
 ) : Recurring(TimeSpan.FromSeconds(1), scopes, log)
 {
     /// <summary>After these it is given up.</summary>
-    private static readonly TimeSpan[] Pauses =
-    [
+    private static readonly RetryPauses Pauses = new(
         TimeSpan.FromSeconds(5),
         TimeSpan.FromMinutes(1),
         TimeSpan.FromMinutes(4),
         TimeSpan.FromMinutes(20),
         TimeSpan.FromHours(1),
-        TimeSpan.FromHours(6),
-    ];
+        TimeSpan.FromHours(6)
+    );
 
     protected override async Task RunAsync(IServiceProvider services, CancellationToken cancel)
     {
@@ -61,11 +60,8 @@ public sealed class Pushing(
         catch (DestinationException fault)
         {
             push.Answer = fault.Message;
-            var pause = push.Tries <= Pauses.Length ? Pauses[push.Tries - 1] : (TimeSpan?)null;
-            (push.State, push.NextTry) =
-                fault.Again is { } least && pause is { } usual
-                    ? (PushState.Waiting, now + (least > usual ? least : usual))
-                    : (PushState.GivenUp, (DateTime?)null);
+            push.NextTry = Pauses.Next(push.Tries, now, fault.Again);
+            push.State = push.NextTry is null ? PushState.GivenUp : PushState.Waiting;
         }
 
         await db.SaveChangesAsync(CancellationToken.None);

@@ -1,4 +1,5 @@
 using GoldenRule.Data;
+using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using MimeKit;
@@ -19,13 +20,12 @@ public sealed partial class MailSending(
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(15);
 
     /// <summary>After these the mail is given up: a minute, five, a quarter of an hour, an hour.</summary>
-    private static readonly TimeSpan[] Pauses =
-    [
+    private static readonly RetryPauses Pauses = new(
         TimeSpan.FromMinutes(1),
         TimeSpan.FromMinutes(5),
         TimeSpan.FromMinutes(15),
-        TimeSpan.FromHours(1),
-    ];
+        TimeSpan.FromHours(1)
+    );
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -69,7 +69,7 @@ public sealed partial class MailSending(
         catch (Exception fault) when (!cancel.IsCancellationRequested)
         {
             mail.Problem = fault.Message;
-            mail.NextTry = mail.Tries <= Pauses.Length ? now + Pauses[mail.Tries - 1] : null;
+            mail.NextTry = Pauses.Next(mail.Tries, now, TimeSpan.Zero);
             LogRefused(log, fault.Message);
         }
 

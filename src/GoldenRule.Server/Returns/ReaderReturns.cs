@@ -1,20 +1,18 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text;
-using GoldenRule.Core.Documents;
 using GoldenRule.Core.HandOffs;
 using GoldenRule.Core.Reviews;
 using GoldenRule.Core.Sending;
 using GoldenRule.Data;
 using GoldenRule.Server.Destinations;
-using GoldenRule.Server.HandOffs;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Returns;
 
 /// <summary>Counts what came back of hand-offs. Events become counts at once: who did what is not kept.</summary>
-public sealed class ReaderReturns(GoldenRuleDb db, DestinationKinds kinds, TimeProvider clock)
+public sealed class ReaderReturns(GoldenRuleDb db, HandOffLinks links, DestinationKinds kinds, TimeProvider clock)
 {
     public const int MostEvents = 1_000;
     private const int LongestWord = 4_000;
@@ -31,7 +29,7 @@ public sealed class ReaderReturns(GoldenRuleDb db, DestinationKinds kinds, TimeP
         }
 
         var record = HandOffRecord.Read(stored.Record);
-        var links = await LinksAsync(record, db, cancel);
+        var placed = await links.GetAsync(record, db, cancel);
         var scanners = ScannerClicks.Find(events);
         var once = events.DistinctBy(e => e.Id, StringComparer.Ordinal).ToList();
         await using var turn = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(cancel) : null;
@@ -40,13 +38,13 @@ public sealed class ReaderReturns(GoldenRuleDb db, DestinationKinds kinds, TimeP
             .GroupBy(e =>
                 (
                     e.Kind,
-                    Link: e.Kind == ReaderEventKind.Clicked && links.ContainsKey(e.Link) ? e.Link : "",
+                    Link: e.Kind == ReaderEventKind.Clicked && placed.ContainsKey(e.Link) ? e.Link : "",
                     Scanner: scanners.Contains(e.Id)
                 )
             );
         foreach (var alike in counted)
         {
-            var (row, name) = SavedRow(links.GetValueOrDefault(alike.Key.Link), record);
+            var (row, name) = SavedRow(placed.GetValueOrDefault(alike.Key.Link), record);
             await db.Database.ExecuteSqlAsync(
                 $"""
                 insert into returned_counts (hand_off_id, kind, link, scanner, row, row_name, count)
@@ -69,7 +67,7 @@ public sealed class ReaderReturns(GoldenRuleDb db, DestinationKinds kinds, TimeP
     public async Task<ReturnAnswer> AnswerAsync(HandOffRecord record, CancellationToken cancel)
     {
         var counts = await db.ReturnedCounts.AsNoTracking().Where(c => c.HandOffId == record.Id).ToListAsync(cancel);
-        var links = await LinksAsync(record, db, cancel);
+        var placed = await links.GetAsync(record, db, cancel);
         var (total, sent) = (Total(counts), await SentFromHereAsync([record.Id], cancel));
         return new(
             total with
@@ -77,7 +75,7 @@ public sealed class ReaderReturns(GoldenRuleDb db, DestinationKinds kinds, TimeP
                 Sent = total.Sent + sent.GetValueOrDefault(record.Id),
             },
             [
-                .. links
+                .. placed
                     .Values.Select(link =>
                     {
                         var (clicked, scanned) = (Clicks(link.Address, false), Clicks(link.Address, true));
@@ -228,25 +226,6 @@ public sealed class ReaderReturns(GoldenRuleDb db, DestinationKinds kinds, TimeP
             """,
             cancel
         );
-    }
-
-    /// <summary>The links of a hand-off by their addresses, as they are in every profile it was written in.</summary>
-    private static async Task<Dictionary<string, PlacedLink>> LinksAsync(HandOffRecord record, GoldenRuleDb db, CancellationToken cancel)
-    {
-        var seen = DocumentJson.Read<SeenEmail>(
-            Encoding.UTF8.GetString(await HandOffFiles.ReadAsync(record, HandOffFileKind.Seen, "", db, cancel))
-        );
-        var links = new Dictionary<string, PlacedLink>(StringComparer.Ordinal);
-        foreach (var profile in record.Profiles)
-        {
-            var html = await HandOffFiles.ReadAsync(record, HandOffFileKind.Html, profile.Key, db, cancel);
-            foreach (var link in LinkPlaces.Find(Encoding.UTF8.GetString(html), seen))
-            {
-                links.TryAdd(link.Address, link);
-            }
-        }
-
-        return links;
     }
 
     private static (string Key, string Name) SavedRow(PlacedLink? link, HandOffRecord record) =>

@@ -90,7 +90,6 @@ public sealed partial class BatchSending(
         var batch = send.Batches.FirstOrDefault(b => b.EndedAt is null);
         if (send.State is not (SendingState.Running or SendingState.Stopping))
         {
-            await DueAsync(send, null, "", of, db);
             return;
         }
 

@@ -15,16 +15,15 @@ public sealed class WebhookTelling(
 ) : Recurring(TimeSpan.FromSeconds(1), scopes, log)
 {
     /// <summary>As Standard Webhooks propose them; together a day.</summary>
-    private static readonly TimeSpan[] Pauses =
-    [
+    private static readonly RetryPauses Pauses = new(
         TimeSpan.FromSeconds(5),
         TimeSpan.FromMinutes(5),
         TimeSpan.FromMinutes(30),
         TimeSpan.FromHours(2),
         TimeSpan.FromHours(5),
         TimeSpan.FromHours(6),
-        TimeSpan.FromHours(10),
-    ];
+        TimeSpan.FromHours(10)
+    );
 
     protected override async Task RunAsync(IServiceProvider services, CancellationToken cancel)
     {
@@ -66,11 +65,8 @@ public sealed class WebhookTelling(
         catch (DestinationException fault)
         {
             next.Answer = fault.Message;
-            var pause = next.Tries <= Pauses.Length ? Pauses[next.Tries - 1] : (TimeSpan?)null;
-            (next.State, next.NextTry) =
-                fault.Again is { } least && pause is { } usual
-                    ? (DeliveryState.Waiting, now.UtcDateTime + (least > usual ? least : usual))
-                    : (DeliveryState.GivenUp, (DateTime?)null);
+            next.NextTry = Pauses.Next(next.Tries, now.UtcDateTime, fault.Again);
+            next.State = next.NextTry is null ? DeliveryState.GivenUp : DeliveryState.Waiting;
         }
 
         await db.SaveChangesAsync(CancellationToken.None);

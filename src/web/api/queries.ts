@@ -1,5 +1,5 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { api, ask } from "./client";
+import { api, ask, askText } from "./client";
 import type { paths } from "./schema";
 import { findThumbnail } from "./thumbnails";
 import type { ReviewAgainst, ThumbnailSubject } from "./types";
@@ -185,6 +185,10 @@ export const queries = {
       queryFn: () => ask(api.GET("/api/emails/{id}/hand-offs", { params: { path: { id: email } } })),
       refetchOnMount: "always",
     }),
+  handOffHtml: (id: string) =>
+    queryOptions({ queryKey: ["hand-off-html", id], ...fixed, queryFn: () => askText(`/api/hand-offs/${id}/html?proof=true`) }),
+  handOffText: (id: string) =>
+    queryOptions({ queryKey: ["hand-off-text", id], ...fixed, queryFn: () => askText(`/api/hand-offs/${id}/text?proof=true`) }),
   handOff: (id: string) =>
     queryOptions({ queryKey: ["hand-off", id], queryFn: () => ask(api.GET("/api/hand-offs/{id}", { params: { path: { id } } })) }),
   testSends: (email: string) =>

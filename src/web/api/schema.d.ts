@@ -4709,12 +4709,8 @@ export interface components {
         DestinationList: {
             all: components["schemas"]["DestinationEntry"][];
             kinds: components["schemas"]["DestinationKindEntry"][];
-            profiles: components["schemas"]["DestinationProfile"][];
+            profiles: components["schemas"]["ProfileChoice"][];
             setUp: components["schemas"]["Allowance"];
-        };
-        DestinationProfile: {
-            key: string;
-            name: string;
         };
         DestinationRequest: {
             /** Format: uuid */

@@ -2,7 +2,7 @@ import { SegmentedControl } from "@mantine/core";
 import { useElementSize } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { askText } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { HandOff } from "../../api/types";
 import { Pending } from "../../shared/Pending";
 import classes from "./HandOffRoom.module.css";
@@ -16,18 +16,8 @@ export function FrozenProofs({ handOff }: { handOff: HandOff }) {
   const { id } = handOff.record;
   const [view, setView] = useState("proofs");
   const { ref, width } = useElementSize();
-  const frozen = { staleTime: Number.POSITIVE_INFINITY };
-  const html = useQuery({
-    ...frozen,
-    queryKey: ["hand-off-html", id],
-    queryFn: () => askText(`/api/hand-offs/${id}/html?proof=true`),
-  });
-  const text = useQuery({
-    ...frozen,
-    queryKey: ["hand-off-text", id],
-    enabled: view === "text",
-    queryFn: () => askText(`/api/hand-offs/${id}/text?proof=true`),
-  });
+  const html = useQuery(queries.handOffHtml(id));
+  const text = useQuery({ ...queries.handOffText(id), enabled: view === "text" });
   const scale = Math.min(1, Math.max(0.3, (width - gap) / (desktop + phone)));
   return (
     <div className={classes.proofs}>

@@ -2,7 +2,6 @@ import { SegmentedControl } from "@mantine/core";
 import { useElementSize } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { askText } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { HandOff, Returns } from "../../api/types";
 import { countOf, numberOf } from "../../shared/format";
@@ -17,14 +16,8 @@ export function ClickHeat({ handOff }: { handOff: HandOff }) {
   const { id } = handOff.record;
   const [view, setView] = useState<"desktop" | "phone" | "text">("desktop");
   const returns = useQuery(queries.returns(id));
-  const frozen = { staleTime: Number.POSITIVE_INFINITY };
-  const html = useQuery({ ...frozen, queryKey: ["hand-off-html", id], queryFn: () => askText(`/api/hand-offs/${id}/html?proof=true`) });
-  const text = useQuery({
-    ...frozen,
-    queryKey: ["hand-off-text", id],
-    enabled: view === "text",
-    queryFn: () => askText(`/api/hand-offs/${id}/text?proof=true`),
-  });
+  const html = useQuery(queries.handOffHtml(id));
+  const text = useQuery({ ...queries.handOffText(id), enabled: view === "text" });
   const counts = returns.data?.counts;
   const came = counts && counts.sent + counts.bounced + counts.opened + counts.clicked + counts.scanned > 0;
   return (
