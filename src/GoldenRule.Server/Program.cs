@@ -85,6 +85,7 @@ builder.Services.AddSingleton<BrowserPages>();
 builder.Services.AddScoped<ReviewAnswers>();
 builder.Services.AddScoped<ReviewComparisons>();
 builder.Services.AddScoped<HomeDesk>();
+builder.Services.AddScoped<PausedSends>();
 builder.Services.AddScoped<NoticeDesk>();
 builder.Services.AddScoped<NoticeDigest>();
 builder.Services.AddScoped<SendCalendar>();

@@ -52,9 +52,6 @@ public sealed class NoticeTests(Running server) : IClassFixture<Running>, IDispo
         ];
     }
 
-    private static async Task<IReadOnlyList<WaitEntry>> Waits(HttpClient client) =>
-        (await client.GetFromJsonAsync<HomeAnswer>("/api/home", DocumentJson.Options))!.Waits;
-
     private static Task<HttpResponseMessage> Comment(HttpClient client, Guid email, string text, params Guid[] mentions) =>
         client.PostAsJsonAsync(
             $"/api/emails/{email}/comments",
@@ -114,7 +111,7 @@ public sealed class NoticeTests(Running server) : IClassFixture<Running>, IDispo
         await (await imran.PutAsJsonAsync("/api/notices", new[] { off, off })).Problem(422, "invalid");
         (await imran.PutAsJsonAsync("/api/notices", new[] { off })).EnsureSuccessStatusCode();
         (await Comment(legal, server.EmailId("Soup and a window seat"), "Only for Imran", id)).EnsureSuccessStatusCode();
-        var wait = Assert.Single(await Waits(imran), w => w.Text.Contains("Only for Imran", StringComparison.Ordinal));
+        var wait = Assert.Single(await imran.Waits(), w => w.Text.Contains("Only for Imran", StringComparison.Ordinal));
         Assert.False(wait.Tell);
         server.Sql($"update \"AspNetUsers\" set notices_mailed_at = null where id = '{id}'");
         await Look();
@@ -150,19 +147,19 @@ public sealed class NoticeTests(Running server) : IClassFixture<Running>, IDispo
         Assert.Equal("Imran Sayle", Assert.Single(approval.SameBrowserAs).Name);
 
         var lead = await server.As("ruth");
-        var wait = Assert.Single(await Waits(lead), w => w.Kind == WaitKind.SameBrowser && w.Id == email);
+        var wait = Assert.Single(await lead.Waits(), w => w.Kind == WaitKind.SameBrowser && w.Id == email);
         Assert.Contains("Imran Sayle, who wrote in it", wait.Text, StringComparison.Ordinal);
         // Nobody else hears of it, and their own review says nothing.
         var author = await server.As("imran");
-        Assert.DoesNotContain(await Waits(author), w => w.Kind == WaitKind.SameBrowser);
+        Assert.DoesNotContain(await author.Waits(), w => w.Kind == WaitKind.SameBrowser);
         var seen = (await author.GetFromJsonAsync<ReviewAnswer>($"/api/emails/{email}/review", DocumentJson.Options))!;
         Assert.All(seen.Rounds[0].Approvals, a => Assert.Empty(a.SameBrowserAs));
         Assert.Equal(1, server.Query(db => db.Log.Count(l => l.Kind == LogKind.ApprovedFromWritersBrowser)));
         // The author knows that it is approved; both say that they know, and it is gone.
-        var approved = Assert.Single(await Waits(author), w => w.Kind == WaitKind.Approved && w.Id == email);
+        var approved = Assert.Single(await author.Waits(), w => w.Kind == WaitKind.Approved && w.Id == email);
         (await author.PostAsJsonAsync("/api/home/noted", new { key = approved.Key })).EnsureSuccessStatusCode();
         (await lead.PostAsJsonAsync("/api/home/noted", new { key = wait.Key })).EnsureSuccessStatusCode();
-        Assert.DoesNotContain(await Waits(author), w => w.Kind == WaitKind.Approved && w.Id == email);
-        Assert.DoesNotContain(await Waits(lead), w => w.Kind == WaitKind.SameBrowser);
+        Assert.DoesNotContain(await author.Waits(), w => w.Kind == WaitKind.Approved && w.Id == email);
+        Assert.DoesNotContain(await lead.Waits(), w => w.Kind == WaitKind.SameBrowser);
     }
 }

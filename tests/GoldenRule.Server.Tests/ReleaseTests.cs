@@ -102,13 +102,13 @@ public sealed class ReleaseTests(Running server) : IClassFixture<Running>
         await MomentComes(row);
         Assert.Equal(before, Newest(row));
         Assert.StartsWith("The draft was changed", (await Planned(designer, row))!.Problem, StringComparison.Ordinal);
-        var wait = Assert.Single(await Waits(designer), w => w.Kind == WaitKind.ReleaseNotMade && w.Id == row);
+        var wait = Assert.Single(await designer.Waits(), w => w.Kind == WaitKind.ReleaseNotMade && w.Id == row);
         Assert.Contains("was not made", wait.Text, StringComparison.Ordinal);
-        Assert.DoesNotContain(await Waits(await server.As("ruth")), w => w.Kind == WaitKind.ReleaseNotMade);
+        Assert.DoesNotContain(await (await server.As("ruth")).Waits(), w => w.Kind == WaitKind.ReleaseNotMade);
         // Released by hand, there is nothing left to tell.
         (await Release(designer, row, new { note = "By hand" })).EnsureSuccessStatusCode();
         Assert.Null(await Planned(designer, row));
-        Assert.DoesNotContain(await Waits(designer), w => w.Kind == WaitKind.ReleaseNotMade);
+        Assert.DoesNotContain(await designer.Waits(), w => w.Kind == WaitKind.ReleaseNotMade);
     }
 
     [Fact]
@@ -295,7 +295,4 @@ public sealed class ReleaseTests(Running server) : IClassFixture<Running>
         (await author.GetAsync($"/api/emails/{mine[0].Id}/html?proof=true")).EnsureSuccessStatusCode();
         (await author.GetAsync($"/api/emails/{mine[1].Id}/html")).EnsureSuccessStatusCode();
     }
-
-    private static async Task<IReadOnlyList<WaitEntry>> Waits(HttpClient client) =>
-        (await client.GetFromJsonAsync<HomeAnswer>("/api/home", DocumentJson.Options))!.Waits;
 }

@@ -5,6 +5,7 @@ using GoldenRule.Core.Documents;
 using GoldenRule.Data;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Emails;
+using GoldenRule.Server.Home;
 using GoldenRule.Server.HouseStyles;
 using GoldenRule.Server.Jobs;
 using GoldenRule.Server.Reviews;
@@ -324,6 +325,10 @@ internal static class Asking
             field = "link",
             value = new { kind = "link", href },
         };
+
+    /// <summary>What waits at Home.</summary>
+    public static async Task<IReadOnlyList<WaitEntry>> Waits(this HttpClient client) =>
+        (await client.GetFromJsonAsync<HomeAnswer>("/api/home", DocumentJson.Options))!.Waits;
 
     public static async Task<T> Read<T>(this HttpResponseMessage answer)
     {

@@ -8,6 +8,7 @@ using GoldenRule.Core.Sending;
 using GoldenRule.Data;
 using GoldenRule.Server.Destinations;
 using GoldenRule.Server.HandOffs;
+using GoldenRule.Server.Home;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Returns;
 using GoldenRule.Server.Sends;
@@ -140,9 +141,16 @@ public sealed class SendingTests(RunningWithMail server) : IClassFixture<Running
             (SendingState.Paused, new DateTime(2031, 1, 1, 10, 0, 0, DateTimeKind.Utc)),
             (paused.Sends[0].State, paused.Sends[0].Batches[0].At)
         );
+        // By hand it is known; what a fault has paused waits at Home, for whoever asked for it.
+        Assert.DoesNotContain(await author.Waits(), w => w.Kind == WaitKind.SendPaused);
+        server.Sql($"update sends set answer = 'The mail server is not there.' where id = '{request.Id}'");
+        var wait = Assert.Single(await author.Waits(), w => w.Kind == WaitKind.SendPaused);
+        Assert.Equal("Sending it is paused. The mail server is not there.", wait.Text);
+        Assert.DoesNotContain(await (await server.As("ruth")).Waits(), w => w.Kind == WaitKind.SendPaused);
         await (await Act(await server.As("jonas"), "resume")).Problem(403, "refused");
         await (await Act(await server.As("wren"), "resume")).Problem(403, "refused");
         (await Act(author, "resume")).EnsureSuccessStatusCode();
+        Assert.DoesNotContain(await author.Waits(), w => w.Kind == WaitKind.SendPaused);
         Assert.Equal(SendingState.Done, (await Ended(author, id)).State);
         Assert.Equal((1, 1), (TakenBy("p1@b.example.org"), TakenBy("p2@b.example.org")));
 
@@ -417,6 +425,37 @@ public sealed class SendingTests(RunningWithMail server) : IClassFixture<Running
         (await lead.PutAsJsonAsync($"/api/destinations/{id}", Platform("https://platform.example.org/v1", null))).EnsureSuccessStatusCode();
         (await lead.DeleteAsync($"/api/destinations/{id}")).EnsureSuccessStatusCode();
         Assert.Empty(server.Query(db => db.Destinations.Single(d => d.Id == id).Secret));
+    }
+
+    [Fact]
+    public async Task Of_two_leads_who_change_a_destination_the_second_is_told_what_it_is_now()
+    {
+        var lead = await server.As("ruth");
+        var id = Guid.CreateVersion7();
+        object Named(string name, string? version) =>
+            new
+            {
+                id,
+                name,
+                kind = "download",
+                version,
+            };
+        async Task<string> VersionAsync() =>
+            (await lead.GetFromJsonAsync<DestinationList>("/api/destinations", DocumentJson.Options))!.All.Single(d => d.Id == id).Version;
+        (await lead.PostAsJsonAsync("/api/destinations", Named("Folder", null))).EnsureSuccessStatusCode();
+        var seen = await VersionAsync();
+        (await lead.PostAsync($"/api/destinations/{id}/trial", null)).EnsureSuccessStatusCode();
+        Assert.Equal(seen, await VersionAsync());
+        string[] names = ["Folder of the press", "Folder of the shop"];
+        var both = await Task.WhenAll(names.Select(n => lead.PutAsJsonAsync($"/api/destinations/{id}", Named(n, seen))));
+        var refused = both.Single(a => a.StatusCode == HttpStatusCode.Conflict);
+        var stored = names[Array.FindIndex(both, a => a.IsSuccessStatusCode)];
+        Assert.Contains(
+            $"\"{stored}\" now",
+            (string?)(await refused.Problem(409, "changed-meanwhile"))["detail"],
+            StringComparison.Ordinal
+        );
+        (await lead.PutAsJsonAsync($"/api/destinations/{id}", Named("Folder", await VersionAsync()))).EnsureSuccessStatusCode();
     }
 
     /// <summary>

@@ -65,7 +65,7 @@ test("a combination that leaves readers without a main row is found, shown as on
   // A lead widens the audience, and the gap is closed in the window that is open.
   await form.getByLabel("Comparison").selectOption("not-empty");
   await expect(found).toContainText("not Neighbours");
-  await form.getByRole("button", { name: "Remove question 1" }).click();
+  await form.getByRole("button", { name: "Remove condition 1" }).click();
   await expect(found).toHaveCount(0);
 });
 
@@ -77,7 +77,7 @@ test("three readers, three proofs; by a condition of its own a block is for some
   await panel(author, "Look");
   const who = author.getByRole("group", { name: "Who sees it", exact: true });
   await who.getByRole("combobox", { name: "Text", exact: true }).first().selectOption("Own condition");
-  await who.getByRole("button", { name: "Add a question" }).click();
+  await who.getByRole("button", { name: "Add a condition" }).click();
   await who.getByLabel("Field", { exact: true }).selectOption({ label: "Interests" });
   await who.getByLabel("Comparison").selectOption("one-of");
   await expect(who.getByText(/For readers: Interests is tearoom/)).toBeVisible();

@@ -84,11 +84,11 @@ test("the library is audited, counted three ways and exported", async ({ browser
   await lead.getByRole("button", { name: /^Run the audit/ }).click();
   await expect(lead.getByText(/documents checked .* without a finding/)).toBeVisible({ timeout: 120_000 });
   await expect(lead.getByRole("heading", { name: /^All findings, \d+/ })).toBeVisible();
-  await lead.getByRole("button", { name: "Usual wording left as it is", exact: true }).click();
-  await expect(lead.getByRole("heading", { name: /^Usual wording left as it is, \d+/ })).toBeVisible();
+  await lead.getByRole("button", { name: "Wording of the saved row left as it is", exact: true }).click();
+  await expect(lead.getByRole("heading", { name: /^Wording of the saved row left as it is, \d+/ })).toBeVisible();
   // Of a number in it only those; and from a finding to its very field.
-  await lead.getByRole("button", { name: /^\d+ blockers?, Wording that says what belongs there/ }).click();
-  await expect(lead.getByRole("heading", { name: /^blockers, Wording that says what belongs there, \d+/ })).toBeVisible();
+  await lead.getByRole("button", { name: /^\d+ blockers?, Placeholder text left in/ }).click();
+  await expect(lead.getByRole("heading", { name: /^blockers, Placeholder text left in, \d+/ })).toBeVisible();
   await lead.getByRole("button", { name: "Show all" }).click();
   await lead.getByText("By campaign type").click();
   await lead.getByRole("button", { name: "Members’ gazette", exact: true }).click();

@@ -1,9 +1,12 @@
+import { existsSync } from "node:fs";
+
 /**
- * Debian's Chromium without a monitor. The features that are off are those the test runner turns off by itself, and two
+ * Debian's Chromium without a monitor; where there is its build without windows, which does the same with less work, that. The features that are off are those the test runner turns off by itself, and two
  * that keep a process for the address bar of every window, which nobody sees here.
  */
+const withoutWindows = "/usr/bin/chromium-headless-shell";
 export const chromiumOptions = {
-  executablePath: "/usr/bin/chromium",
+  executablePath: existsSync(withoutWindows) ? withoutWindows : "/usr/bin/chromium",
   args: [
     "--no-sandbox",
     "--disable-gpu",

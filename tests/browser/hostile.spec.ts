@@ -6,7 +6,7 @@ import { kept, signIn, startEmail, test } from "./support";
 
 type Value = { kind: string; items?: Record<string, Value>[]; [more: string]: unknown };
 
-const hostile = `"><img src=x onerror="window.ran=1"><script>window.ran=1</script></td></tr></table><![endif]--><svg onload="window.ran=1">\u202e${"w".repeat(3000)}👩‍🚒`;
+const hostile = `"><img src=x onerror="window.ran=1"><script>window.ran=1</script></td></tr></table><![endif]--><svg onload="window.ran=1">\u202e${"w".repeat(600)}👩‍🚒`;
 const link = "javascript:window.ran=1";
 
 /** The same field with hostile words and links in it. */

@@ -1,5 +1,7 @@
 import { type ChildProcess, execFileSync, spawn } from "node:child_process";
+import { mkdirSync, openSync } from "node:fs";
 import { createServer } from "node:net";
+import { join } from "node:path";
 
 /** ./test says where these are; the database has the demo in it and nobody on it, so that it can be copied. */
 const {
@@ -10,13 +12,21 @@ const {
   GOLDEN_RULE_DEMO = "",
 } = process.env;
 
-export const freePort = () =>
-  new Promise<number>((resolve) => {
-    const server = createServer().listen(0, "127.0.0.1", () => {
-      const { port } = server.address() as { port: number };
-      server.close(() => resolve(port));
-    });
+/**
+ * Ports that nobody else is given: below those that the system hands out by itself, a hundred for each worker. A port that the
+ * system chose may be somebody's again before the server listens.
+ */
+let nextPort = 10_000 + 100 * Number(process.env.TEST_WORKER_INDEX ?? 0);
+const canListen = (port: number) =>
+  new Promise<boolean>((resolve) => {
+    const server = createServer()
+      .once("error", () => resolve(false))
+      .listen(port, "127.0.0.1", () => server.close(() => resolve(true)));
   });
+export async function freePort(): Promise<number> {
+  while (!(await canListen(nextPort))) nextPort++;
+  return nextPort++;
+}
 
 const sql = (statement: string, database = "postgres") =>
   execFileSync(GOLDEN_RULE_PSQL, ["-q", `${GOLDEN_RULE_PSQL_URL}/${database}`, "-c", "set client_min_messages = warning", "-c", statement]);
@@ -41,15 +51,22 @@ export function emptyDatabase(name: string): string {
 
 export const dropDatabase = (name: string) => sql(`drop database if exists ${name} with (force)`);
 
+/** What the servers of a run say, by port: kept with its results. */
+const logs = join(import.meta.dirname, "test-results", "servers");
+
 /** A server over a database, once it answers. Several over one are what it is meant to bear. `place`: its time zone and language. */
 export async function startServer(port: number, connection: string, place: NodeJS.ProcessEnv = {}): Promise<ChildProcess> {
+  mkdirSync(logs, { recursive: true });
+  const log = openSync(join(logs, `${port}.log`), "a");
   const server = spawn("dotnet", [GOLDEN_RULE_DLL, "--urls", `http://127.0.0.1:${port}`, "--contentRoot", GOLDEN_RULE_CONTENT], {
     env: { ...process.env, ...place, ConnectionStrings__GoldenRule: connection },
-    stdio: "ignore",
+    stdio: ["ignore", log, log],
   });
   for (;;) {
-    if (server.exitCode !== null) throw new Error(`The server ended while starting, with ${server.exitCode}.`);
-    const ready = await fetch(`http://127.0.0.1:${port}/health/ready`).catch(() => undefined);
+    // What nobody caught ends it by a signal, without a code.
+    const ended = server.exitCode ?? server.signalCode;
+    if (ended !== null) throw new Error(`The server ended while starting, with ${ended}; see ${logs}/${port}.log.`);
+    const ready = await fetch(`http://127.0.0.1:${port}/health/ready`, { signal: AbortSignal.timeout(10_000) }).catch(() => undefined);
     if (ready?.ok) return server;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }

@@ -83,7 +83,7 @@ test("a snippet is made, put into words by a key, scheduled, retired and replace
   // Of the new one, not of that which stood there before.
   const made = lead.getByRole("region", { name: "Platform of the day" });
   await made.getByRole("textbox", { name: "What it says now" }).fill("platform 2");
-  await expect(snippet(lead, /Platform of the day/)).toContainText("nowhere yet");
+  await expect(snippet(lead, /Platform of the day/)).toContainText("not used yet");
 
   await takeBack(author, "winter-times");
   await openEmail(author, "Winter timetable");

@@ -25,6 +25,7 @@ public sealed record DestinationKindEntry(
 
 /// <param name="HasSecret">It has one; it is never shown.</param>
 /// <param name="TriedAt">Null: it was never tried.</param>
+/// <param name="Version">Another one after each change; empty for whoever may not change it.</param>
 public sealed record DestinationEntry(
     Guid Id,
     string Name,
@@ -40,7 +41,8 @@ public sealed record DestinationEntry(
     bool HasLists,
     DateTime? TriedAt,
     bool Works,
-    string TriedAnswer
+    string TriedAnswer,
+    string Version
 );
 
 /// <summary>All destinations, and what there is to set one up.</summary>
@@ -53,6 +55,7 @@ public sealed record DestinationList(
 
 /// <param name="Id">UUIDv7 made by the client: asked twice, it is one destination.</param>
 /// <param name="Secret">Null: the one that is stored stays.</param>
+/// <param name="Version">The one that was looked at; changed meanwhile, it is refused. Null: whatever it is now.</param>
 public sealed record DestinationRequest(
     Guid Id,
     string Name,
@@ -61,5 +64,6 @@ public sealed record DestinationRequest(
     PicturePolicy? Pictures = null,
     string Address = "",
     string User = "",
-    string? Secret = null
+    string? Secret = null,
+    string? Version = null
 );

@@ -24,13 +24,15 @@ public static class DestinationEndpoints
         var all = api.MapGroup("/destinations").WithTags("Destinations");
         all.MapGet("", ListAsync).WithName("listDestinations");
         all.MapPost("", (DestinationRequest request, Asking asking, CancellationToken cancel) => AddAsync(request, asking, cancel))
+            .OnlyWhoSetsUp()
             .WithName("addDestination");
         all.MapPut("/{id:guid}", (Guid id, DestinationRequest request, Asking asking, CancellationToken cancel) =>
                 SetAsync(id, request, asking, cancel)
             )
+            .OnlyWhoSetsUp()
             .WithName("setDestination");
-        all.MapDelete("/{id:guid}", RetireAsync).WithName("retireDestination");
-        all.MapPost("/{id:guid}/trial", TryAsync).RequireRateLimiting(RateLimits.Costly).WithName("tryDestination");
+        all.MapDelete("/{id:guid}", RetireAsync).OnlyWhoSetsUp().WithName("retireDestination");
+        all.MapPost("/{id:guid}/trial", TryAsync).OnlyWhoSetsUp().RequireRateLimiting(RateLimits.Costly).WithName("tryDestination");
         all.MapGet("/{id:guid}/lists", ListsAsync).RequireRateLimiting(RateLimits.Costly).WithName("listContactLists");
     }
 
@@ -49,14 +51,6 @@ public static class DestinationEndpoints
                     services.GetRequiredService<TimeProvider>()
                 )
             );
-        }
-
-        /// <exception cref="ProblemException">They are no lead.</exception>
-        public Person MustSetUp()
-        {
-            var person = User.Person();
-            ProblemException.ThrowIfRefused(SendingPermissions.MaySetUp(person));
-            return person;
         }
     }
 
@@ -106,13 +100,20 @@ public static class DestinationEndpoints
             kind.HasLists,
             of.TriedAt,
             of.Works,
-            of.TriedAnswer
+            of.TriedAnswer,
+            shown ? DestinationKinds.VersionOf(of) : ""
         );
     }
 
+    /// <summary>As the log has it.</summary>
+    private static DestinationEntry Told(StoredDestination of, DestinationKinds kinds) =>
+        Entry(of, kinds, shown: true) with
+        {
+            Version = "",
+        };
+
     private static async Task<DestinationList> AddAsync(DestinationRequest request, Asking asking, CancellationToken cancel)
     {
-        _ = asking.MustSetUp();
         return await asking.Db.Destinations.AnyAsync(d => d.Id == request.Id, cancel)
             ? await ListAsync(asking, cancel)
             : await StoreAsync(null, request, asking, cancel);
@@ -120,11 +121,28 @@ public static class DestinationEndpoints
 
     private static async Task<DestinationList> SetAsync(Guid id, DestinationRequest request, Asking asking, CancellationToken cancel)
     {
-        _ = asking.MustSetUp();
-        var known = await DestinationKinds.FindAsync(id, asking.Db, cancel);
-        return known.Kind == request.Kind
-            ? await StoreAsync(known, request, asking, cancel)
-            : throw ProblemException.Invalid("What sort of destination it is stays as it is. Add another one.", "kind");
+        await using var turn = await asking.Db.Database.BeginTransactionAsync(cancel);
+        var known = await DestinationKinds.FindToChangeAsync(id, asking.Db, cancel);
+        if (known.Kind != request.Kind)
+        {
+            throw ProblemException.Invalid("What sort of destination it is stays as it is. Add another one.", "kind");
+        }
+
+        if (request.Version is { } seen && seen != DestinationKinds.VersionOf(known))
+        {
+            throw new ProblemException(
+                409,
+                "changed-meanwhile",
+                "It was changed meanwhile",
+                $"Somebody changed this destination while you did: it is called \"{known.Name}\" now"
+                    + (known.Address.Length > 0 ? $", at {known.Address}" : "")
+                    + ". What you typed stays here; change it again to have it so."
+            );
+        }
+
+        var answer = await StoreAsync(known, request, asking, cancel);
+        await turn.CommitAsync(CancellationToken.None);
+        return answer;
     }
 
     private static async Task<DestinationList> StoreAsync(
@@ -134,7 +152,7 @@ public static class DestinationEndpoints
         CancellationToken cancel
     )
     {
-        var (db, person, kind) = (asking.Db, asking.MustSetUp(), asking.Kinds.Get(request.Kind));
+        var (db, person, kind) = (asking.Db, asking.User.Person(), asking.Kinds.Get(request.Kind));
         var name = PlanName.Read(request.Name, "destination");
         if (await db.Destinations.AnyAsync(d => d.Name == name && d.Id != request.Id && d.RetiredAt == null, cancel))
         {
@@ -167,7 +185,7 @@ public static class DestinationEndpoints
         }
 
         kind.CheckSecret(secret ?? (known is null ? "" : null));
-        var before = known is null ? null : Entry(known, asking.Kinds, shown: true);
+        var before = known is null ? null : Told(known, asking.Kinds);
         var stored = known
             ?? new StoredDestination
             {
@@ -189,14 +207,14 @@ public static class DestinationEndpoints
             db.Destinations.Add(stored);
         }
 
-        db.Record(asking.Clock, LogKind.DestinationSet, person.Id, name, before, Entry(stored, asking.Kinds, shown: true));
+        db.Record(asking.Clock, LogKind.DestinationSet, person.Id, name, before, Told(stored, asking.Kinds));
         await db.SaveChangesAsync(cancel);
         return await ListAsync(asking, cancel);
     }
 
     private static async Task<DestinationList> RetireAsync(Guid id, Asking asking, CancellationToken cancel)
     {
-        var person = asking.MustSetUp();
+        var person = asking.User.Person();
         var known = await DestinationKinds.FindAsync(id, asking.Db, cancel);
         if (
             await asking.Db.Sends.AnyAsync(
@@ -219,14 +237,13 @@ public static class DestinationEndpoints
                         .SetProperty(x => x.Answer, "The destination was retired."),
                 cancel
             );
-        asking.Db.Record(asking.Clock, LogKind.DestinationRetired, person.Id, known.Name, Entry(known, asking.Kinds, shown: true));
+        asking.Db.Record(asking.Clock, LogKind.DestinationRetired, person.Id, known.Name, Told(known, asking.Kinds));
         await asking.Db.SaveChangesAsync(cancel);
         return await ListAsync(asking, cancel);
     }
 
     private static async Task<DestinationList> TryAsync(Guid id, Asking asking, CancellationToken cancel)
     {
-        _ = asking.MustSetUp();
         var known = await DestinationKinds.FindAsync(id, asking.Db, cancel);
         try
         {

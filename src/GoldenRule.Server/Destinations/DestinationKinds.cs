@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text;
+using System.Text.Json;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.AspNetCore.DataProtection;
@@ -40,4 +41,19 @@ public sealed class DestinationKinds(IEnumerable<DestinationKind> kinds, IDataPr
     public static async Task<StoredDestination> FindAsync(Guid id, GoldenRuleDb db, CancellationToken cancel) =>
         await db.Destinations.FirstOrDefaultAsync(d => d.Id == id && d.RetiredAt == null, cancel)
         ?? throw ProblemException.NotFound("There is no such destination.");
+
+    /// <summary>The same, and nobody else changes it until the transaction ends.</summary>
+    public static async Task<StoredDestination> FindToChangeAsync(Guid id, GoldenRuleDb db, CancellationToken cancel) =>
+        await db
+            .Destinations.FromSql($"select * from destinations where id = {id} and retired_at is null for update")
+            .FirstOrDefaultAsync(cancel)
+        ?? throw ProblemException.NotFound("There is no such destination.");
+
+    /// <summary>Another text once anything that people set is another.</summary>
+    public static string VersionOf(StoredDestination of) =>
+        Convert.ToHexStringLower(
+            SHA256.HashData(
+                JsonSerializer.SerializeToUtf8Bytes(new object[] { of.Name, of.Profile, of.Pictures, of.Address, of.User, of.Secret })
+            )
+        )[..16];
 }

@@ -20,6 +20,9 @@ public enum WaitKind
     /// <summary>What one had approved changed by itself, and one is asked again.</summary>
     ApproveAgain,
 
+    /// <summary>A fault has paused a send that one asked for: some readers have the email, others do not.</summary>
+    SendPaused,
+
     /// <summary>Changes of one's own email are asked for.</summary>
     Change,
 
@@ -85,6 +88,7 @@ public sealed class HomeDesk(
     LibraryCache library,
     HeadCache heads,
     CompilationCache compilations,
+    PausedSends sends,
     NoticeDesk notices,
     TimeProvider clock
 )
@@ -107,6 +111,7 @@ public sealed class HomeDesk(
         await DraftsAsync(everywhere, snapshot, waits, cancel);
         Snippets(everywhere, snapshot, waits);
         await ReleasesAsync(everywhere, waits, cancel);
+        await sends.AddAsync(everywhere, snapshot, waits, cancel);
         await ApprovedAsync(everywhere, snapshot, waits, cancel);
         await notices.MarkAsync(everywhere.Id, waits, cancel);
         return new HomeAnswer([.. waits.OrderBy(w => w.Kind).ThenByDescending(w => w.At)], [.. asked.OrderByDescending(a => a.Since)]);
@@ -428,7 +433,7 @@ public sealed class HomeDesk(
         }
     }
 
-    private static WaitEntry Wait(WaitKind kind, StoredDocument email, string text, DateTime at) =>
+    internal static WaitEntry Wait(WaitKind kind, StoredDocument email, string text, DateTime at) =>
         new(
             kind,
             // What goes on while one writes is the same all along.

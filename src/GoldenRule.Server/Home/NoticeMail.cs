@@ -109,6 +109,7 @@ public sealed class NoticeDigest(
             { Document: DocumentKind.Row } => $"/rows/{wait.Id}",
             { Document: DocumentKind.Template } => $"/templates/{wait.Id}",
             { Comment: { } comment } => $"/emails/{wait.Id}/review?comment={comment}",
+            { Kind: WaitKind.SendPaused } => $"/emails/{wait.Id}/hand-offs",
             { Kind: WaitKind.Approve or WaitKind.ApproveAgain or WaitKind.Approved or WaitKind.SameBrowser } => $"/emails/{wait.Id}/review",
             _ => $"/emails/{wait.Id}",
         };

@@ -84,7 +84,7 @@ public sealed class ReviewComparisons(GoldenRuleDb db, DocumentAccess access, Co
                 var (template, next) = (loaded.Layout.Order.Template, 0);
                 var begun = Email.StartFrom(email.Template, email.TemplateRelease, template, email.Name, () => $"new-{next++}");
                 return (
-                    $"As {template.Name} begins",
+                    $"The template {template.Name}",
                     ReviewSight.Look(
                         compilations.CompileOnce(new LoadedDocument(loaded.Stored, begun, loaded.Library), cancel),
                         loaded.Library

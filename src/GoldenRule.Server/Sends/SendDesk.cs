@@ -146,7 +146,7 @@ public sealed class SendDesk(
         switch (act, send.State)
         {
             case (SendAct.Pause, SendingState.Running):
-                (send.State, send.DueAt, kind) = (SendingState.Paused, null, LogKind.SendPaused);
+                (send.State, send.DueAt, send.Answer, kind) = (SendingState.Paused, null, "", LogKind.SendPaused);
                 break;
             case (SendAct.Resume, SendingState.Paused):
                 await RedrawAsync(send, cancel);

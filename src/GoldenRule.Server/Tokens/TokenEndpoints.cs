@@ -1,8 +1,7 @@
 using System.Collections.Immutable;
 using System.Security.Claims;
-using GoldenRule.Core.Governance;
-using GoldenRule.Core.Sending;
 using GoldenRule.Data;
+using GoldenRule.Server.Destinations;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Logs;
 using GoldenRule.Server.People;
@@ -45,16 +44,14 @@ public static class TokenEndpoints
 
     public static void MapTokens(this IEndpointRouteBuilder api)
     {
-        var all = api.MapGroup("/tokens").WithTags("API tokens");
-        all.MapGet("", (ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) => ListAsync(user, db, cancel))
-            .WithName("listTokens");
+        var all = api.MapGroup("/tokens").WithTags("API tokens").OnlyWhoSetsUp();
+        all.MapGet("", (GoldenRuleDb db, CancellationToken cancel) => ListAsync(db, cancel)).WithName("listTokens");
         all.MapPost("", MakeAsync).WithName("makeToken");
         all.MapDelete("/{id:guid}", RevokeAsync).WithName("revokeToken");
     }
 
-    private static async Task<TokenList> ListAsync(ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel)
+    private static async Task<TokenList> ListAsync(GoldenRuleDb db, CancellationToken cancel)
     {
-        ProblemException.ThrowIfRefused(SendingPermissions.MaySetUp(user.Person()));
         var stored = await db.Tokens.AsNoTracking().OrderByDescending(t => t.MadeAt).ToListAsync(cancel);
         var people = stored.Select(t => t.MadeBy).Distinct().ToList();
         var names = await db.Users.Where(u => people.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Name, cancel);
@@ -84,7 +81,6 @@ public static class TokenEndpoints
     )
     {
         var person = user.Person();
-        ProblemException.ThrowIfRefused(SendingPermissions.MaySetUp(person));
         var name = PlanName.Read(request.Name, "token");
         if (request.Scopes.FirstOrDefault(s => TokenScopes.All.All(k => k.Scope != s)) is { } unknown)
         {
@@ -120,7 +116,7 @@ public static class TokenEndpoints
         db.Tokens.Add(stored);
         db.Record(clock, LogKind.TokenMade, person.Id, name, null, new TokenTold(stored.Beginning, stored.Scopes));
         await db.SaveChangesAsync(cancel);
-        return new(token, await ListAsync(user, db, cancel));
+        return new(token, await ListAsync(db, cancel));
     }
 
     private static async Task<TokenList> RevokeAsync(
@@ -132,7 +128,6 @@ public static class TokenEndpoints
     )
     {
         var person = user.Person();
-        ProblemException.ThrowIfRefused(SendingPermissions.MaySetUp(person));
         var token = await db.Tokens.FirstOrDefaultAsync(t => t.Id == id, cancel)
             ?? throw ProblemException.NotFound("There is no such token.");
         if (token.RevokedAt is null)
@@ -142,7 +137,7 @@ public static class TokenEndpoints
             await db.SaveChangesAsync(cancel);
         }
 
-        return await ListAsync(user, db, cancel);
+        return await ListAsync(db, cancel);
     }
 
     private sealed record TokenTold(string Beginning, string[] Scopes);

@@ -3,6 +3,7 @@ using System.Security.Claims;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.Sending;
 using GoldenRule.Data;
+using GoldenRule.Server.Destinations;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Logs;
 using GoldenRule.Server.People;
@@ -53,7 +54,7 @@ public static class WebhookEndpoints
 
     public static void MapWebhooks(this IEndpointRouteBuilder api)
     {
-        var all = api.MapGroup("/webhooks").WithTags("Webhooks").AddEndpointFilter(OnlyWhoSetsUpAsync);
+        var all = api.MapGroup("/webhooks").WithTags("Webhooks").OnlyWhoSetsUp();
         all.MapGet("", (ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) => ListAsync(user, db, cancel))
             .WithName("listWebhooks");
         all.MapPost("", AddAsync).WithName("addWebhook");
@@ -63,12 +64,6 @@ public static class WebhookEndpoints
         all.MapPost("/{id:guid}/trial", TryAsync).RequireRateLimiting(RateLimits.Costly).WithName("tryWebhook");
         all.MapGet("/{id:guid}/deliveries", DeliveriesAsync).WithName("listDeliveries");
         all.MapPost("/{id:guid}/deliveries/{delivery:guid}/again", AgainAsync).WithName("tellAgain");
-    }
-
-    private static ValueTask<object?> OnlyWhoSetsUpAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
-    {
-        ProblemException.ThrowIfRefused(SendingPermissions.MaySetUp(context.HttpContext.User.Person()));
-        return next(context);
     }
 
     private static async Task<WebhookList> ListAsync(ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>

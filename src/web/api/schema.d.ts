@@ -4692,6 +4692,7 @@ export interface components {
             triedAt: null | string;
             works: boolean;
             triedAnswer: string;
+            version: string;
         };
         DestinationKindEntry: {
             name: string;
@@ -4725,6 +4726,7 @@ export interface components {
             /** @default  */
             user: string;
             secret?: null | string;
+            version?: null | string;
         };
         /** @enum {unknown} */
         Direction: "ltr" | "rtl";
@@ -7446,7 +7448,7 @@ export interface components {
             tell: boolean;
         };
         /** @enum {unknown} */
-        WaitKind: "approve" | "approve-again" | "change" | "mention" | "comment" | "take-update" | "fill" | "snippet-expires" | "release-not-made" | "same-browser" | "approved";
+        WaitKind: "approve" | "approve-again" | "send-paused" | "change" | "mention" | "comment" | "take-update" | "fill" | "snippet-expires" | "release-not-made" | "same-browser" | "approved";
         WaitingUpdate: {
             /** Format: uuid */
             id: string;

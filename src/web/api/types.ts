@@ -127,4 +127,6 @@ export type Push = S["PushEntry"];
 export type Returns = S["ReturnAnswer"];
 export type ReturnGroup = S["ReturnGroup"];
 export type WebhookEntry = S["WebhookEntry"];
+export type WebhookKind = S["WebhookKindEntry"];
+export type WebhookRequest = S["WebhookRequest"];
 export type TokenList = S["TokenList"];

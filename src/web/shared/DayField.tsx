@@ -18,6 +18,7 @@ interface Props {
   /** The label is heard, not seen. */
   bare?: boolean;
   className?: string;
+  size?: "xs" | "sm";
   ref?: React.Ref<HTMLInputElement>;
 }
 

@@ -7,7 +7,7 @@ public sealed class DefaultWordingCheck : RowCheck
 {
     public override string Name => "default-wording";
 
-    public override string Label => "Usual wording left as it is";
+    public override string Label => "Wording of the saved row left as it is";
 
     public override CheckGroup Group => CheckGroup.Copy;
 
@@ -42,7 +42,7 @@ public sealed class DefaultWordingCheck : RowCheck
             {
                 if (entry.Kind.FieldAt(field)?.IsMessage == true && value.HasWords() && !IsFilled(row.Row, entry.Block, field))
                 {
-                    found.Add(Found(entry.At(field), $"\"{NameOf(entry.Block)}\" stands as the row has it."));
+                    found.Add(Found(entry.At(field), $"\"{NameOf(entry.Block)}\" still has the wording of the saved row."));
                 }
             }
         }

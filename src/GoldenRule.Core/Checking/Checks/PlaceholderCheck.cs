@@ -7,7 +7,7 @@ public sealed class PlaceholderCheck : RowCheck
 {
     public override string Name => "placeholder-wording";
 
-    public override string Label => "Wording that says what belongs there";
+    public override string Label => "Placeholder text left in";
 
     public override CheckGroup Group => CheckGroup.Copy;
 

@@ -12,7 +12,8 @@ using MessagePart = GoldenRule.Core.Interchange.MessagePart;
 namespace GoldenRule.Server.Destinations.Kinds;
 
 /// <summary>A mail server (RFC 5321) that each message is handed in to, filled in for its reader. For small lists.</summary>
-public sealed class SmtpBatches(IOptions<MailSettings> own, MailServer ownServer, OutboundConnections outbound) : DestinationKind
+public sealed class SmtpBatches(IOptions<MailSettings> own, MailServer ownServer, OutboundConnections outbound, TimeProvider clock)
+    : DestinationKind
 {
     private const int Submission = 587; // RFC 6409, 3.1
 
@@ -77,7 +78,7 @@ public sealed class SmtpBatches(IOptions<MailSettings> own, MailServer ownServer
                 MimeMessage message;
                 try
                 {
-                    message = MessageFile.Make(content, new MessageTerms(DateTimeOffset.UtcNow, id, recipient.Address, attached, pictures));
+                    message = MessageFile.Make(content, new MessageTerms(clock.GetUtcNow(), id, recipient.Address, attached, pictures));
                 }
                 catch (StructureException fault)
                 {

@@ -70,7 +70,7 @@ export function SidePanel({ state }: { state: DeskState }) {
           {desk.kind === "email" && (
             <fieldset className={classes.span} aria-label="What the sheet shows">
               <button type="button" className="plain" aria-pressed={!whole} onClick={() => setWhole(false)}>
-                What is chosen
+                Chosen row
               </button>
               <button type="button" className="plain" aria-pressed={whole} onClick={() => setWhole(true)}>
                 Whole email

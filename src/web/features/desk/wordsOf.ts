@@ -1,4 +1,5 @@
 import type { Edit, FieldValue } from "../../api/types";
+import { writtenMoment } from "../../shared/format";
 import { readNodes } from "../../shared/nodes";
 import { isEveryone } from "../readers/conditions";
 
@@ -22,7 +23,7 @@ function written(value: FieldValue): string {
     case "entries":
       return value.items.map((item) => Object.values(item).map(written).filter(Boolean).join("\n")).join("\n\n");
     case "moment":
-      return [value.start, value.end].filter(Boolean).join(" to ");
+      return [value.start, value.end].filter(Boolean).map(writtenMoment).join(" to ");
     case "code":
       return value.html;
     case "flag":

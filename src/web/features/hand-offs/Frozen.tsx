@@ -105,7 +105,7 @@ export function Frozen({ record }: { record: Record }) {
           )}
         </Fact>
         {record.note && <Fact name="Note">{record.note}</Fact>}
-        <Fact name="By">{record.byName}</Fact>
+        <Fact name="Handed off by">{record.byName}</Fact>
       </dl>
       <details className={classes.values}>
         <summary>Brand variables, {record.variables.length}</summary>

@@ -8,6 +8,11 @@ export const acts: Record<Wait["kind"], { label: string; name: string; to: (wait
     name: "See what changed",
     to: (w) => `/emails/${w.id}/review?against=approval`,
   },
+  "send-paused": {
+    label: "A fault has paused a send that I asked for",
+    name: "Look at the send",
+    to: (w) => `/emails/${w.id}/hand-offs`,
+  },
   change: { label: "Changes of my email are asked for", name: "Go on writing", to: (w) => `/emails/${w.id}` },
   mention: {
     label: "Somebody calls me in a comment",

@@ -1,10 +1,11 @@
-import { Button, NativeSelect, NumberInput, TextInput } from "@mantine/core";
+import { Button, NativeSelect, NumberInput } from "@mantine/core";
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { LogItem } from "../../api/types";
 import { ChangeLine } from "../../shared/ChangeLine";
+import { DayField } from "../../shared/DayField";
 import { dateAndTimeOf } from "../../shared/format";
 import { Pending } from "../../shared/Pending";
 import classes from "./PeopleRoom.module.css";
@@ -44,8 +45,8 @@ export function LogSheet() {
           onChange={(e) => setPerson(e.currentTarget.value)}
           data={[{ value: "", label: "Everyone" }, ...(people.data?.map((p) => ({ value: p.id, label: p.name })) ?? [])]}
         />
-        <TextInput label="From" type="date" size="xs" value={from} onChange={(e) => setFrom(e.currentTarget.value)} />
-        <TextInput label="Until" type="date" size="xs" value={until} onChange={(e) => setUntil(e.currentTarget.value)} />
+        <DayField label="From" size="xs" value={from} onChange={setFrom} />
+        <DayField label="Until" size="xs" value={until} onChange={setUntil} />
         <Button component="a" variant="default" size="xs" href={`/api/log/file?${file}`} download>
           Export as CSV
         </Button>

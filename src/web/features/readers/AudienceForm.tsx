@@ -42,7 +42,7 @@ export function AudienceForm({ entry: { audience: served, places }, plan, edit }
         onChange={(e) => change({ description: e.currentTarget.value })}
       />
       <ConditionEditor
-        label="Readers of whom"
+        label="Readers in it: those of whom"
         condition={audience.condition}
         plan={plan}
         disabled={!mayChange}

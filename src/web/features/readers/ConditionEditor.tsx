@@ -83,7 +83,7 @@ function Group({ group, plan, audiences, deep, onChange }: GroupProps) {
             ) : (
               <Test test={part} plan={plan} onChange={(next) => put(at, next)} />
             )}
-            <button type="button" className={`plain ${classes.remove}`} aria-label={`Remove question ${at + 1}`} onClick={() => put(at)}>
+            <button type="button" className={`plain ${classes.remove}`} aria-label={`Remove condition ${at + 1}`} onClick={() => put(at)}>
               ×
             </button>
           </li>
@@ -92,7 +92,7 @@ function Group({ group, plan, audiences, deep, onChange }: GroupProps) {
       <p className={classes.acts}>
         {first && (
           <Button size="compact-xs" variant="default" onClick={() => add(newTest(first))}>
-            Add a question
+            Add a condition
           </Button>
         )}
         {first && deep === 1 && (

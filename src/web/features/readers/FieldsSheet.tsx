@@ -20,7 +20,7 @@ export function FieldsSheet() {
           key: field.key,
           name: field.label,
           type: typeLabel(field.type).toLowerCase(),
-          note: `${places > 0 ? countOf(places, "place") : "nowhere yet"}${field.fallback == null && !field.always ? ", no fallback" : ""}`,
+          note: `${places > 0 ? countOf(places, "place") : "not used yet"}${field.fallback == null && !field.always ? ", no fallback" : ""}`,
           retired: field.retired,
         }))
       }

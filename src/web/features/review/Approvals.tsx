@@ -37,7 +37,7 @@ export function Approvals({ review }: { review: Review }) {
 function Standing({ approval }: { approval: Approval }) {
   if (!approval.by || !approval.at) {
     const names = approval.may.map((p) => p.name).join(" or ");
-    return <>{names ? `open: ${names}` : "nobody is left who may"}</>;
+    return <>{names ? `waits for ${names}` : "nobody is left who may"}</>;
   }
   if (approval.verdict === "ask-for-changes") {
     return (

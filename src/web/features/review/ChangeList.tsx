@@ -1,3 +1,4 @@
+import { NativeSelect } from "@mantine/core";
 import type { ReviewAgainst, ReviewComparison, SeenChange } from "../../api/types";
 import { MarkedText } from "./MarkedText";
 import classes from "./ReviewRoom.module.css";
@@ -37,16 +38,14 @@ export function ChangeList({ comparison, against, chosen, onAgainst, onChoose }:
   return (
     <section aria-label="What changed" className={classes.changes}>
       <h2>What changed</h2>
-      <label className={classes.against}>
-        against{" "}
-        <select value={comparison.against} onChange={(e) => onAgainst(e.currentTarget.value as ReviewAgainst)}>
-          {against.map((one) => (
-            <option key={one} value={one}>
-              {againstNames[one]}
-            </option>
-          ))}
-        </select>
-      </label>
+      <NativeSelect
+        className={classes.against}
+        size="xs"
+        label="Compared with"
+        value={comparison.against}
+        onChange={(e) => onAgainst(e.currentTarget.value as ReviewAgainst)}
+        data={against.map((one) => ({ value: one, label: againstNames[one] }))}
+      />
       {comparison.changes.length === 0 && <p className="soft">Nothing: it is as it was.</p>}
       {list(made)}
       {itself.length > 0 && (

@@ -27,6 +27,11 @@ interface Props {
   onPin?: (id: string) => void;
 }
 
+const marking =
+  "html,body{overflow:hidden}::highlight(changed){background-color:#ECE0C6;color:#1E2430;text-decoration:underline 2px #A9781C}" +
+  "::highlight(pinned){background-color:#E6ECF2;color:#1E2430;text-decoration:underline 2px #3A5A7D}" +
+  "[data-chosen]{outline:3px solid #A9781C;outline-offset:-3px}";
+
 /** One of two states of an email, with what changed marked in it. The frame runs no script; this page marks words without touching them. */
 export function ReviewFrame(props: Props) {
   const { html, side, width, scale, dark, label, comparison, chosen, pins, pin, onBlock, onWords, onPin } = props;
@@ -53,10 +58,7 @@ export function ReviewFrame(props: Props) {
     page.write(asScheme(html, dark));
     page.close();
     const style = page.createElement("style");
-    style.textContent =
-      "html,body{overflow:hidden}::highlight(changed){background-color:#ECE0C6;color:#1E2430;text-decoration:underline 2px #A9781C}" +
-      "::highlight(pinned){background-color:#E6ECF2;color:#1E2430;text-decoration:underline 2px #3A5A7D}" +
-      "[data-chosen]{outline:3px solid #A9781C;outline-offset:-3px}";
+    style.textContent = marking;
     page.head.append(style);
     page.addEventListener("click", (event) => {
       event.preventDefault();

@@ -12,6 +12,20 @@ export const states = {
   retired: "Retired",
 } as const;
 
+/** How it stands, with the release that authors get. */
+function stateOf({ state, release }: RowEntry): string {
+  switch (state) {
+    case "draft":
+      return states.draft;
+    case "released":
+      return `Release ${release}`;
+    case "changed":
+      return `Draft ahead of release ${release}`;
+    case "retired":
+      return release > 0 ? `Retired, release ${release}` : states.retired;
+  }
+}
+
 interface Props {
   row: RowEntry;
   /** Whether whoever looks makes rows. */
@@ -45,8 +59,7 @@ export function RowItem({ row, makes, onVariant }: Props) {
         {makes && (
           <p className={classes.foot}>
             <span data-state={row.state}>
-              {states[row.state]}
-              {row.release > 0 && row.state !== "draft" ? `, ${row.release}` : ""}
+              {stateOf(row)}
               {row.private ? " · private" : ""}
             </span>
             <span className="soft">{row.mine ? "mine" : row.owner}</span>

@@ -1,7 +1,7 @@
 import { Button, Modal, NativeSelect, PasswordInput, TextInput } from "@mantine/core";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
-import { api, ask } from "../../api/client";
+import { api, ask, type Problem } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { Destination, DestinationList } from "../../api/types";
 import { newId } from "../../shared/ids";
@@ -25,6 +25,8 @@ export function DestinationDialog({ list, of, onClose }: { list: DestinationList
   const [secret, setSecret] = useState("");
   const [profile, setProfile] = useState(of?.profile ?? list.profiles[0]?.key ?? "mustache");
   const [pictures, setPictures] = useState(of?.pictures);
+  // The one that was looked at; what somebody else changed meanwhile is told before it is changed again.
+  const [version, setVersion] = useState(of?.version);
   const store = useMutation({
     mutationFn: () => {
       const body = {
@@ -37,6 +39,7 @@ export function DestinationDialog({ list, of, onClose }: { list: DestinationList
         user,
         // Nothing typed: the one that is kept stays.
         secret: secret || !of?.hasSecret ? secret : undefined,
+        version,
       };
       return ask(
         of ? api.PUT("/api/destinations/{id}", { params: { path: { id: id.current } }, body }) : api.POST("/api/destinations", { body }),
@@ -45,6 +48,13 @@ export function DestinationDialog({ list, of, onClose }: { list: DestinationList
     onSuccess: (answer) => {
       cache.setQueryData(queries.destinations.queryKey, answer);
       onClose();
+    },
+    onError: async (error: Problem) => {
+      if (error.type !== "changed-meanwhile") {
+        return;
+      }
+      const { all } = await cache.fetchQuery({ ...queries.destinations, staleTime: 0 });
+      setVersion(all.find((d) => d.id === of?.id)?.version ?? version);
     },
   });
   const submit = (event: FormEvent) => {

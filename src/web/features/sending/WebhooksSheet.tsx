@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
-import type { WebhookEntry } from "../../api/types";
+import type { WebhookEntry, WebhookKind, WebhookRequest } from "../../api/types";
 import { dateAndTimeOf } from "../../shared/format";
 import { newId } from "../../shared/ids";
 import { Pending } from "../../shared/Pending";
@@ -14,35 +14,58 @@ import { ShownOnce } from "./ShownOnce";
 export function WebhooksSheet() {
   const cache = useQueryClient();
   const list = useQuery(queries.webhooks);
-  const [name, setName] = useState("");
-  const [address, setAddress] = useState("");
-  const [kinds, setKinds] = useState<string[]>([]);
   const [secret, setSecret] = useState<string>();
   const again = () => cache.invalidateQueries({ queryKey: queries.webhooks.queryKey });
-  const add = useMutation({
-    mutationFn: () => ask(api.POST("/api/webhooks", { body: { id: newId(), name, address, kinds } })),
-    onSuccess: (answer) => {
-      setSecret(answer.secret);
-      setName("");
-      setAddress("");
-      setKinds([]);
-      void again();
-    },
-  });
+  const [added, setAdded] = useState(0);
   if (!list.data) {
     return <Pending query={list} what="The webhooks" />;
   }
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    add.mutate();
-  };
   return (
     <section aria-label="Webhooks" className={classes.sheet}>
       <p className="soft">
         An address that is told when something happens to an email: a chat, a calendar, a program of your own. What it gets is signed as
         Standard Webhooks have it, and tried for a day.
       </p>
-      <form onSubmit={submit} className={classes.line}>
+      {/* After each that is added, an empty one. */}
+      <HookForm
+        key={added}
+        known={list.data.kinds}
+        store={async (body) => {
+          const { secret: shown } = await ask(api.POST("/api/webhooks", { body }));
+          setSecret(shown);
+          setAdded(added + 1);
+          void again();
+        }}
+      />
+      {secret && <ShownOnce what="The signing secret" secret={secret} onDone={() => setSecret(undefined)} />}
+      {list.data.all.length === 0 && <p>Nothing is told of anything.</p>}
+      {list.data.all.map((hook) => (
+        <Hook key={hook.id} hook={hook} known={list.data.kinds} onSecret={setSecret} onChanged={again} />
+      ))}
+    </section>
+  );
+}
+
+interface FormProps {
+  of?: WebhookEntry;
+  known: WebhookKind[];
+  store: (body: WebhookRequest) => Promise<void>;
+}
+
+/** What a webhook is called, where it is, and what it is told of. */
+function HookForm({ of, known, store }: FormProps) {
+  const [id] = useState(of?.id ?? newId());
+  const [name, setName] = useState(of?.name ?? "");
+  const [address, setAddress] = useState(of?.address ?? "");
+  const [kinds, setKinds] = useState(of?.kinds ?? []);
+  const sent = useMutation({ mutationFn: () => store({ id, name, address, kinds }) });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    sent.mutate();
+  };
+  return (
+    <>
+      <form onSubmit={submit} className={classes.line} aria-label={of ? `Change ${of.name}` : "Add a webhook"}>
         <TextInput label="Name" required maxLength={60} value={name} onChange={(e) => setName(e.currentTarget.value)} />
         <TextInput
           label="Address"
@@ -53,28 +76,17 @@ export function WebhooksSheet() {
         />
         <Checkbox.Group label="It is told when" value={kinds} onChange={setKinds}>
           <div className={classes.checks}>
-            {list.data.kinds.map((k) => (
+            {known.map((k) => (
               <Checkbox key={k.kind} value={k.kind} label={k.words} />
             ))}
           </div>
         </Checkbox.Group>
-        <Button type="submit" loading={add.isPending} disabled={!name.trim() || !address.trim() || kinds.length === 0}>
-          Add a webhook
+        <Button type="submit" loading={sent.isPending} disabled={!name.trim() || !address.trim() || kinds.length === 0}>
+          {of ? "Save the change" : "Add a webhook"}
         </Button>
       </form>
-      {add.error && <p role="alert">■ {add.error.message}</p>}
-      {secret && <ShownOnce what="The signing secret" secret={secret} onDone={() => setSecret(undefined)} />}
-      {list.data.all.length === 0 && <p>Nothing is told of anything.</p>}
-      {list.data.all.map((hook) => (
-        <Hook
-          key={hook.id}
-          hook={hook}
-          told={list.data.kinds.filter((k) => hook.kinds.includes(k.kind)).map((k) => k.words)}
-          onSecret={setSecret}
-          onChanged={again}
-        />
-      ))}
-    </section>
+      {sent.error && <p role="alert">■ {sent.error.message}</p>}
+    </>
   );
 }
 
@@ -82,16 +94,18 @@ const states = { waiting: "waits", delivered: "delivered", "given-up": "given up
 
 interface HookProps {
   hook: WebhookEntry;
-  told: string[];
+  known: WebhookKind[];
   onSecret: (secret: string) => void;
   onChanged: () => void;
 }
 
-function Hook({ hook, told, onSecret, onChanged }: HookProps) {
+function Hook({ hook, known, onSecret, onChanged }: HookProps) {
   const cache = useQueryClient();
   const path = { params: { path: { id: hook.id } } };
   const log = useQuery(queries.deliveries(hook.id));
   const { queryKey } = queries.deliveries(hook.id);
+  const [changing, setChanging] = useState(false);
+  const told = known.filter((k) => hook.kinds.includes(k.kind)).map((k) => k.words);
   const roll = useMutation({
     mutationFn: () => ask(api.POST("/api/webhooks/{id}/secret", path)),
     onSuccess: (answer) => {
@@ -123,6 +137,9 @@ function Hook({ hook, told, onSecret, onChanged }: HookProps) {
         <Button size="xs" variant="default" loading={trial.isPending} onClick={() => trial.mutate()}>
           Try it
         </Button>
+        <Button size="xs" variant="default" aria-expanded={changing} onClick={() => setChanging(!changing)}>
+          Change
+        </Button>
         <Button size="xs" variant="default" loading={roll.isPending} onClick={() => roll.mutate()}>
           Roll the secret
         </Button>
@@ -130,6 +147,16 @@ function Hook({ hook, told, onSecret, onChanged }: HookProps) {
           Retire
         </Button>
       </div>
+      {changing && (
+        <HookForm
+          of={hook}
+          known={known}
+          store={async (body) => {
+            cache.setQueryData(queries.webhooks.queryKey, await ask(api.PUT("/api/webhooks/{id}", { ...path, body })));
+            setChanging(false);
+          }}
+        />
+      )}
       {fault && <p role="alert">■ {fault.message}</p>}
       {log.data && log.data.length > 0 && (
         <table className={classes.table}>

@@ -84,4 +84,4 @@ export function ScheduleRuler({ data }: { data: Snippet }) {
 
 const startOfDay = (moment: number) => Math.floor(moment / aDay) * aDay;
 
-const inOneLine = (value: FieldValue) => wordsOf(value).replace("T", " ") || "nothing yet";
+const inOneLine = (value: FieldValue) => wordsOf(value) || "nothing yet";

@@ -117,7 +117,7 @@ export default function SnippetsRoom() {
 }
 
 function Standing({ entry }: { entry: SnippetEntry }) {
-  const places = entry.places === 0 ? "nowhere yet" : countOf(entry.places, "place");
+  const places = entry.places === 0 ? "not used yet" : countOf(entry.places, "place");
   if (entry.retired) {
     return <span className={classes.note}>retired, {places}</span>;
   }
