@@ -1,6 +1,6 @@
 import { useHotkeys } from "@mantine/hooks";
 import { useQueryClient } from "@tanstack/react-query";
-import { Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { watchReleases } from "../api/live";
 import type { Session } from "../api/types";
@@ -141,38 +141,36 @@ function Rooms({ session }: { session: Session }) {
   return (
     <>
       <ErrorBoundary at={pathname}>
-        <Suspense fallback={null}>
-          <Routes>
-            <Route path="/emails/:id" element={<DeskRoom key="emails" kind="emails" />} />
-            <Route path="/emails/:id/review" element={<ReviewRoom />} />
-            <Route path="/emails/:id/hand-offs/:number?" element={<HandOffRoom />} />
-            <Route path="/templates/:id" element={<DeskRoom key="templates" kind="templates" />} />
-            <Route path="/rows/:id" element={<DeskRoom key="rows" kind="rows" />} />
-            <Route element={<Shell session={session} onGo={() => setGoing(true)} />}>
-              <Route path="/home" element={<HomeRoom />} />
-              <Route path="/plan/:part?" element={<PlanRoom />} />
-              <Route path="/coverage" element={<Navigate to="/plan/coverage" replace />} />
-              <Route path="/people/:part?" element={<PeopleRoom />} />
-              <Route path="/sending/:part?" element={<SendingRoom />} />
-              <Route path="/account" element={<AccountRoom />} />
-              <Route path="/mailroom/:id?" element={<MailroomRoom />} />
-              <Route path="/rows" element={<RowsRoom />} />
-              <Route path="/snippets/:id?" element={<SnippetsRoom />} />
-              <Route path="/readers/:part?" element={<ReadersRoom />} />
-              <Route path="/templates" element={<TemplatesRoom />} />
-              <Route path="/emails" element={<EmailsRoom />} />
-              <Route path="/start" element={<StartRoom />} />
-              <Route path="/house-style/:id?" element={<HouseStyleRoom />} />
-              <Route path="/pictures" element={<PicturesRoom />} />
-              <Route path="/checks/:part?" element={<ChecksRoom />} />
-              <Route path="/emails/:id/findings" element={<ReportRoom />} />
-              <Route path="/" element={<Navigate to="/home" replace />} />
-              <Route path="*" element={<NotFound />} />
-            </Route>
-          </Routes>
-        </Suspense>
+        <Routes>
+          <Route path="/emails/:id" element={<DeskRoom key="emails" kind="emails" />} />
+          <Route path="/emails/:id/review" element={<ReviewRoom />} />
+          <Route path="/emails/:id/hand-offs/:number?" element={<HandOffRoom />} />
+          <Route path="/templates/:id" element={<DeskRoom key="templates" kind="templates" />} />
+          <Route path="/rows/:id" element={<DeskRoom key="rows" kind="rows" />} />
+          <Route element={<Shell session={session} onGo={() => setGoing(true)} />}>
+            <Route path="/home" element={<HomeRoom />} />
+            <Route path="/plan/:part?" element={<PlanRoom />} />
+            <Route path="/coverage" element={<Navigate to="/plan/coverage" replace />} />
+            <Route path="/people/:part?" element={<PeopleRoom />} />
+            <Route path="/sending/:part?" element={<SendingRoom />} />
+            <Route path="/account" element={<AccountRoom />} />
+            <Route path="/mailroom/:id?" element={<MailroomRoom />} />
+            <Route path="/rows" element={<RowsRoom />} />
+            <Route path="/snippets/:id?" element={<SnippetsRoom />} />
+            <Route path="/readers/:part?" element={<ReadersRoom />} />
+            <Route path="/templates" element={<TemplatesRoom />} />
+            <Route path="/emails" element={<EmailsRoom />} />
+            <Route path="/start" element={<StartRoom />} />
+            <Route path="/house-style/:id?" element={<HouseStyleRoom />} />
+            <Route path="/pictures" element={<PicturesRoom />} />
+            <Route path="/checks/:part?" element={<ChecksRoom />} />
+            <Route path="/emails/:id/findings" element={<ReportRoom />} />
+            <Route path="/" element={<Navigate to="/home" replace />} />
+            <Route path="*" element={<NotFound />} />
+          </Route>
+        </Routes>
       </ErrorBoundary>
-      <Suspense fallback={null}>{going && <GoDialog session={session} onClose={() => setGoing(false)} />}</Suspense>
+      {going && <GoDialog session={session} onClose={() => setGoing(false)} />}
       <Notices />
       <SignInAgain session={session} />
     </>

@@ -1,6 +1,6 @@
 import { Kbd, Menu } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { Suspense, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { queries } from "../api/queries";
 import type { Session } from "../api/types";
@@ -89,12 +89,10 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
       </header>
       <main className={classes.body} ref={body} tabIndex={-1}>
         <ErrorBoundary at={pathname}>
-          <Suspense fallback={null}>
-            <Outlet />
-          </Suspense>
+          <Outlet />
         </ErrorBoundary>
       </main>
-      <Suspense fallback={null}>{glossary && <GlossaryDialog onClose={() => setGlossary(false)} />}</Suspense>
+      {glossary && <GlossaryDialog onClose={() => setGlossary(false)} />}
     </div>
   );
 }

@@ -1,27 +1,37 @@
-import { type ComponentType, lazy, useState } from "react";
+import { type ComponentType, type ReactNode, useEffect, useState } from "react";
 
 const againAfter = 1500;
 
 export type Part<P> = ComponentType<P> & { fetch: () => Promise<unknown> };
 
 /**
- * A part of the interface that is fetched when it is needed, or before by `fetch`. Out of reach it is asked for again.
- * Once it is here it is drawn at once: after having waited for a part, React holds what comes back for 300 ms.
+ * A part of the interface that is fetched when it is needed, or before by `fetch`. Out of reach it is asked for again. It is drawn as
+ * soon as it is here: what React itself waits for it holds back for 300 ms, and leaves the room before standing meanwhile, open to
+ * presses that were meant for the next.
+ * @param meanwhile What stands in its place until it is here.
  */
-export function lazily<P extends object>(load: () => Promise<{ default: ComponentType<P> }>): Part<P> {
+export function lazily<P extends object>(load: () => Promise<{ default: ComponentType<P> }>, meanwhile?: ReactNode): Part<P> {
   let here: ComponentType<P> | undefined;
-  const insist = (): Promise<{ default: ComponentType<P> }> =>
-    load().catch(() => new Promise((resolve) => setTimeout(resolve, againAfter)).then(insist));
-  const fetch = () =>
-    insist().then((part) => {
-      here = part.default;
-      return part;
-    });
-  const Waiting = lazy(fetch);
+  const fetch = (): Promise<ComponentType<P>> =>
+    load().then(
+      (part) => {
+        here = part.default;
+        return part.default;
+      },
+      () => new Promise((resolve) => setTimeout(resolve, againAfter)).then(fetch),
+    );
   const part = (props: P) => {
-    // One for as long as it stands: another would begin anew and forget what was typed.
-    const [Shown] = useState(() => here ?? Waiting);
-    return <Shown {...props} />;
+    const [Shown, show] = useState(() => here);
+    useEffect(() => {
+      let left = false;
+      if (!Shown) {
+        void fetch().then((fetched) => left || show(() => fetched));
+      }
+      return () => {
+        left = true;
+      };
+    }, [Shown]);
+    return Shown ? <Shown {...props} /> : meanwhile;
   };
   return Object.assign(part, { fetch });
 }

@@ -1,5 +1,5 @@
 import { Button, Tooltip } from "@mantine/core";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { clockTime, countOf } from "../../shared/format";
 import { keyNames } from "../../shared/keys";
@@ -91,7 +91,7 @@ export function DeskHeader({ state }: { state: DeskState }) {
           <ReviewActs desk={desk} />
         </>
       )}
-      <Suspense fallback={null}>{history && <HistoryDialog desk={desk} onClose={() => setHistory(false)} />}</Suspense>
+      {history && <HistoryDialog desk={desk} onClose={() => setHistory(false)} />}
     </header>
   );
 }
@@ -146,7 +146,7 @@ function UpdateAvailable({ desk }: { desk: Desk }) {
       <button type="button" className={`plain underlined ${classes.waits}`} onClick={() => setOpen(true)}>
         {desk.template?.updateRequired ? "update must be taken" : "update available"}
       </button>
-      <Suspense fallback={null}>{open && <UpdateDialog desk={desk} onClose={() => setOpen(false)} />}</Suspense>
+      {open && <UpdateDialog desk={desk} onClose={() => setOpen(false)} />}
     </>
   );
 }
@@ -209,10 +209,9 @@ function ReviewActs({ desk }: { desk: Desk }) {
           Hand-off
         </Button>
       )}
-      <Suspense fallback={null}>
-        {asking && <AskDialog email={desk.id} onClose={() => setAsking(false)} />}
-        {handing && <HandOffDialog email={desk.id} onClose={() => setHanding(false)} />}
-      </Suspense>
+
+      {asking && <AskDialog email={desk.id} onClose={() => setAsking(false)} />}
+      {handing && <HandOffDialog email={desk.id} onClose={() => setHanding(false)} />}
     </>
   );
 }
@@ -229,7 +228,7 @@ function MasterActs({ desk }: { desk: Desk }) {
       <Button disabled={desk.asAuthor || !desk.about?.changed} onClick={() => setReleasing(true)}>
         Release
       </Button>
-      <Suspense fallback={null}>{releasing && <ReleaseDialog desk={desk} onClose={() => setReleasing(false)} />}</Suspense>
+      {releasing && <ReleaseDialog desk={desk} onClose={() => setReleasing(false)} />}
     </>
   );
 }

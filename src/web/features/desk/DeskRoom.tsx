@@ -1,4 +1,4 @@
-import { Suspense, useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import { countOf } from "../../shared/format";
 import { lazily } from "../../shared/lazily";
@@ -184,7 +184,7 @@ export default function DeskRoom({ kind }: { kind: DeskKind }) {
               onLater={() => store.settleLater(true)}
             />
           )}
-          <Suspense fallback={null}>{keysShown && <KeysDialog onClose={() => setKeysShown(false)} />}</Suspense>
+          {keysShown && <KeysDialog onClose={() => setKeysShown(false)} />}
         </EditingContext.Provider>
       </NodePlaceContext>
     </DeskContext.Provider>

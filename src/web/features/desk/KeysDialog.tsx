@@ -1,5 +1,5 @@
 import { Kbd, Modal } from "@mantine/core";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { keyName } from "../../shared/keys";
 import { lazily } from "../../shared/lazily";
 import classes from "./KeysDialog.module.css";
@@ -46,7 +46,7 @@ export default function KeysDialog({ onClose }: { onClose: () => void }) {
       <button type="button" className="plain underlined" onClick={() => setGlossary(true)}>
         What our words mean
       </button>
-      <Suspense fallback={null}>{glossary && <GlossaryDialog onClose={() => setGlossary(false)} />}</Suspense>
+      {glossary && <GlossaryDialog onClose={() => setGlossary(false)} />}
     </Modal>
   );
 }

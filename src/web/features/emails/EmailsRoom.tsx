@@ -1,7 +1,7 @@
 import { Button, Checkbox, Select } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -147,7 +147,7 @@ export default function EmailsRoom() {
         />
       </Listing>
       {origin && <StartDialog origin={origin} onClose={() => setOrigin(undefined)} />}
-      <Suspense fallback={null}>{template && <NewTemplateDialog email={template} onClose={() => setTemplate(undefined)} />}</Suspense>
+      {template && <NewTemplateDialog email={template} onClose={() => setTemplate(undefined)} />}
     </ListRoom>
   );
 }

@@ -1,7 +1,7 @@
 import { Button, Menu } from "@mantine/core";
 import { useLocalStorage } from "@mantine/hooks";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { type MouseEvent, Suspense, useState } from "react";
+import { type MouseEvent, useState } from "react";
 import { Link } from "react-router";
 import { api, ask, askText } from "../../api/client";
 import { countOf } from "../../shared/format";
@@ -168,20 +168,19 @@ export function ExportMenu({ desk }: { desk: Desk }) {
           {makes && <Menu.Item onClick={() => whenStored(() => setOpen("template"))}>Make this a template</Menu.Item>}
         </Menu.Dropdown>
       </Menu>
-      <Suspense fallback={null}>
-        {open === "template" && (
-          <NewTemplateDialog email={{ id: desk.id, name: desk.name, campaignType: desk.template?.campaignType ?? "" }} onClose={close} />
-        )}
-        {(open === "test" || open === "test-to-me") && <TestSendDialog email={desk.id} toMe={open === "test-to-me"} onClose={close} />}
-        {open === "sign-off" && (
-          <ApprovalSheetDialog
-            print={(id) => ask(api.POST("/api/emails/{id}/sign-off", { params: { path: { id: desk.id } }, body: { id } }))}
-            onClose={close}
-          >
-            Subject and sender, the releases it is made from, the findings, and the email on a desktop and a phone, as it is at this moment.
-          </ApprovalSheetDialog>
-        )}
-      </Suspense>
+
+      {open === "template" && (
+        <NewTemplateDialog email={{ id: desk.id, name: desk.name, campaignType: desk.template?.campaignType ?? "" }} onClose={close} />
+      )}
+      {(open === "test" || open === "test-to-me") && <TestSendDialog email={desk.id} toMe={open === "test-to-me"} onClose={close} />}
+      {open === "sign-off" && (
+        <ApprovalSheetDialog
+          print={(id) => ask(api.POST("/api/emails/{id}/sign-off", { params: { path: { id: desk.id } }, body: { id } }))}
+          onClose={close}
+        >
+          Subject and sender, the releases it is made from, the findings, and the email on a desktop and a phone, as it is at this moment.
+        </ApprovalSheetDialog>
+      )}
     </>
   );
 }

@@ -1,6 +1,6 @@
 import { Button, Menu } from "@mantine/core";
 import { useHotkeys } from "@mantine/hooks";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { keyNames } from "../../shared/keys";
 import { lazily } from "../../shared/lazily";
 import type { Desk } from "../desk/DeskStore";
@@ -30,11 +30,10 @@ export function TextToolsMenu({ desk }: { desk: Desk }) {
           <Menu.Item onClick={() => setOpen("deck")}>Copy deck</Menu.Item>
         </Menu.Dropdown>
       </Menu>
-      <Suspense fallback={null}>
-        {open === "lay-out" && <PasteDocumentDialog desk={desk} onClose={close} />}
-        {open === "replace" && <ReplaceDialog desk={desk} onClose={close} />}
-        {open === "deck" && <DeckDialog desk={desk} onClose={close} />}
-      </Suspense>
+
+      {open === "lay-out" && <PasteDocumentDialog desk={desk} onClose={close} />}
+      {open === "replace" && <ReplaceDialog desk={desk} onClose={close} />}
+      {open === "deck" && <DeckDialog desk={desk} onClose={close} />}
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { Button, Menu } from "@mantine/core";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { api, ask } from "../../api/client";
 import type { HandOff, Job } from "../../api/types";
 import { lazily } from "../../shared/lazily";
@@ -52,16 +52,15 @@ export function HandOffExport({ handOff }: { handOff: HandOff }) {
           )}
         </Menu.Dropdown>
       </Menu>
-      <Suspense fallback={null}>
-        {printing && (
-          <ApprovalSheetDialog
-            print={(id) => ask(api.POST("/api/hand-offs/{id}/sign-off", { params: { path: { id: record.id } }, body: { id } }))}
-            onClose={() => setPrinting(false)}
-          >
-            Subject and sender, the releases it was made from, the findings, and the email on a desktop and a phone, as it was frozen.
-          </ApprovalSheetDialog>
-        )}
-      </Suspense>
+
+      {printing && (
+        <ApprovalSheetDialog
+          print={(id) => ask(api.POST("/api/hand-offs/{id}/sign-off", { params: { path: { id: record.id } }, body: { id } }))}
+          onClose={() => setPrinting(false)}
+        >
+          Subject and sender, the releases it was made from, the findings, and the email on a desktop and a phone, as it was frozen.
+        </ApprovalSheetDialog>
+      )}
     </>
   );
 }

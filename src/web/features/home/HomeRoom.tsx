@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -62,7 +62,7 @@ export default function HomeRoom() {
         {leads && <Health />}
       </div>
       <Calendar />
-      <Suspense fallback={null}>{updating && <UpdatesDialog onClose={() => setUpdating(false)} />}</Suspense>
+      {updating && <UpdatesDialog onClose={() => setUpdating(false)} />}
     </div>
   );
 }

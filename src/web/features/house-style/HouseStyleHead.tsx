@@ -1,6 +1,6 @@
 import { Menu } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { memo, Suspense, useCallback, useState } from "react";
+import { memo, useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import { queries } from "../../api/queries";
 import { countOf } from "../../shared/format";
@@ -68,12 +68,11 @@ export function HouseStyleHead({ move }: { move: (which: "undo" | "redo") => voi
           </button>
         ))}
       </p>
-      <Suspense fallback={null}>
-        {dialog === "name" && <RenameDialog onClose={close} />}
-        {dialog === "new" && <NewHouseStyle onClose={close} />}
-        {dialog === "palette" && <PaletteDialog onClose={close} />}
-        {dialog === "import" && <ImportDialog onClose={close} />}
-      </Suspense>
+
+      {dialog === "name" && <RenameDialog onClose={close} />}
+      {dialog === "new" && <NewHouseStyle onClose={close} />}
+      {dialog === "palette" && <PaletteDialog onClose={close} />}
+      {dialog === "import" && <ImportDialog onClose={close} />}
     </>
   );
 }

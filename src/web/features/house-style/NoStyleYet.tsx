@@ -1,5 +1,5 @@
 import { Button } from "@mantine/core";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { lazily } from "../../shared/lazily";
 import { useIsEverywhere } from "../session/useSession";
 import classes from "./HouseStyleRoom.module.css";
@@ -26,7 +26,7 @@ export function NoStyleYet() {
       ) : (
         <p>There is none yet. A lead makes it.</p>
       )}
-      <Suspense fallback={null}>{making && <NewHouseStyle onClose={() => setMaking(false)} />}</Suspense>
+      {making && <NewHouseStyle onClose={() => setMaking(false)} />}
     </section>
   );
 }

@@ -1,6 +1,6 @@
 import { Button, Modal, TextInput } from "@mantine/core";
 import { useMutation } from "@tanstack/react-query";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { api, ask } from "../../api/client";
 import type { PaletteEntry } from "../../api/types";
 import { FileDrop } from "../../shared/FileDrop";
@@ -48,17 +48,16 @@ export default function PaletteDialog({ onClose }: { onClose: () => void }) {
         </p>
       )}
       {read.data && <Colours key={read.submittedAt} colours={read.data} onDone={onClose} />}
-      <Suspense fallback={null}>
-        {choosing && (
-          <PictureDialog
-            onClose={() => setChoosing(false)}
-            onChoose={(picture) => {
-              setChoosing(false);
-              read.mutate(picture.id);
-            }}
-          />
-        )}
-      </Suspense>
+
+      {choosing && (
+        <PictureDialog
+          onClose={() => setChoosing(false)}
+          onChoose={(picture) => {
+            setChoosing(false);
+            read.mutate(picture.id);
+          }}
+        />
+      )}
     </Modal>
   );
 }

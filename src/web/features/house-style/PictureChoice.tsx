@@ -1,4 +1,4 @@
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { lazily } from "../../shared/lazily";
 import { usePicture } from "../pictures/usePictures";
 import classes from "./ValueList.module.css";
@@ -25,17 +25,16 @@ export function PictureChoice({
       <button type="button" className="plain underlined" disabled={disabled} onClick={() => setChoosing(true)}>
         {picture ? `${picture.name}: choose another` : `Choose the picture of ${label}`}
       </button>
-      <Suspense fallback={null}>
-        {choosing && (
-          <PictureDialog
-            onClose={() => setChoosing(false)}
-            onChoose={(chosen) => {
-              onChange(chosen.id);
-              setChoosing(false);
-            }}
-          />
-        )}
-      </Suspense>
+
+      {choosing && (
+        <PictureDialog
+          onClose={() => setChoosing(false)}
+          onChoose={(chosen) => {
+            onChange(chosen.id);
+            setChoosing(false);
+          }}
+        />
+      )}
     </div>
   );
 }

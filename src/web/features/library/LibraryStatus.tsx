@@ -1,6 +1,6 @@
 import { Button, Menu } from "@mantine/core";
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { DeskAbout } from "../../api/types";
@@ -104,20 +104,19 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
           </li>
         ))}
       </ul>
-      <Suspense fallback={null}>
-        {again && <ReleaseDialog desk={desk} again={again} onClose={() => setAgain(undefined)} />}
-        {open === "updates" && <UpdatesDialog of={{ id: desk.id, name: desk.name }} onClose={() => setOpen(undefined)} />}
-        {open === "retire" && (
-          <RetireDialog
-            desk={desk}
-            onRetire={(heir) => {
-              stand.mutate({ retired: true, heir });
-              setOpen(undefined);
-            }}
-            onClose={() => setOpen(undefined)}
-          />
-        )}
-      </Suspense>
+
+      {again && <ReleaseDialog desk={desk} again={again} onClose={() => setAgain(undefined)} />}
+      {open === "updates" && <UpdatesDialog of={{ id: desk.id, name: desk.name }} onClose={() => setOpen(undefined)} />}
+      {open === "retire" && (
+        <RetireDialog
+          desk={desk}
+          onRetire={(heir) => {
+            stand.mutate({ retired: true, heir });
+            setOpen(undefined);
+          }}
+          onClose={() => setOpen(undefined)}
+        />
+      )}
     </>
   );
 }

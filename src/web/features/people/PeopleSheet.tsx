@@ -1,6 +1,6 @@
 import { Button } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { queries } from "../../api/queries";
 import type { Account } from "../../api/types";
 import { lazily } from "../../shared/lazily";
@@ -61,18 +61,17 @@ export function PeopleSheet() {
         {shown.length === 0 && <p className={classes.about}>Nobody is called so. Clear the search to see all.</p>}
       </section>
       {chosen && <PersonSide key={chosen.id} account={chosen} teams={teams.data} others={accounts.data} />}
-      <Suspense fallback={null}>
-        {inviting && (
-          <InviteDialog
-            teams={teams.data}
-            onClose={() => setInviting(false)}
-            onInvited={(id) => {
-              setInviting(false);
-              filters.set("person", id);
-            }}
-          />
-        )}
-      </Suspense>
+
+      {inviting && (
+        <InviteDialog
+          teams={teams.data}
+          onClose={() => setInviting(false)}
+          onInvited={(id) => {
+            setInviting(false);
+            filters.set("person", id);
+          }}
+        />
+      )}
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { Button } from "@mantine/core";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { SampleReader } from "../../api/types";
@@ -127,27 +127,26 @@ export function SamplesSheet() {
           </table>
         </div>
       )}
-      <Suspense fallback={null}>
-        {opened === "file" && (
-          <ReaderFileDialog
-            fields={fields}
-            onClose={() => {
-              open(undefined);
-              void again();
-            }}
-          />
-        )}
-        {opened && opened !== "file" && (
-          <ReaderDialog
-            reader={opened}
-            fields={fields}
-            onClose={() => {
-              open(undefined);
-              void again();
-            }}
-          />
-        )}
-      </Suspense>
+
+      {opened === "file" && (
+        <ReaderFileDialog
+          fields={fields}
+          onClose={() => {
+            open(undefined);
+            void again();
+          }}
+        />
+      )}
+      {opened && opened !== "file" && (
+        <ReaderDialog
+          reader={opened}
+          fields={fields}
+          onClose={() => {
+            open(undefined);
+            void again();
+          }}
+        />
+      )}
     </div>
   );
 }

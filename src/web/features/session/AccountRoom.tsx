@@ -1,6 +1,6 @@
 import { Button } from "@mantine/core";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import { dateAndTimeOf } from "../../shared/format";
@@ -91,7 +91,7 @@ export default function AccountRoom() {
           </Button>
         </p>
       </section>
-      <Suspense fallback={null}>{changing && <PasswordDialog onClose={() => setChanging(false)} />}</Suspense>
+      {changing && <PasswordDialog onClose={() => setChanging(false)} />}
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { Button, Checkbox, NativeSelect } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { queries } from "../../api/queries";
 import type { SnippetEntry } from "../../api/types";
@@ -101,17 +101,16 @@ export default function SnippetsRoom() {
         )}
       </section>
       {id ? <SnippetEditor key={id} id={id} /> : <div />}
-      <Suspense fallback={null}>
-        {making && (
-          <NewSnippetDialog
-            onClose={() => setMaking(false)}
-            onMade={(made) => {
-              setMaking(false);
-              go(`/snippets/${made}`);
-            }}
-          />
-        )}
-      </Suspense>
+
+      {making && (
+        <NewSnippetDialog
+          onClose={() => setMaking(false)}
+          onMade={(made) => {
+            setMaking(false);
+            go(`/snippets/${made}`);
+          }}
+        />
+      )}
     </div>
   );
 }

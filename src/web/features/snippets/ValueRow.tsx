@@ -1,5 +1,5 @@
 import { TextInput } from "@mantine/core";
-import { Suspense, useEffect, useRef } from "react";
+import { useEffect, useRef } from "react";
 import type { FieldValue, Snippet } from "../../api/types";
 import { DayField } from "../../shared/DayField";
 import { momentOf } from "../../shared/format";
@@ -11,7 +11,7 @@ import classes from "./SnippetsRoom.module.css";
 import { emptyOf } from "./snippetTypes";
 import type { useSnippet } from "./useSnippet";
 
-const ProseField = lazily(() => import("../desk/copy/fields/ProseField"));
+const ProseField = lazily(() => import("../desk/copy/fields/ProseField"), <div className={classes.waiting} />);
 
 interface Props {
   data: Snippet;
@@ -132,18 +132,16 @@ function ValueInput({ id, label, value, disabled, onChange }: InputProps) {
             .join("")}
         </p>
       ) : (
-        <Suspense fallback={<div className={classes.waiting} />}>
-          <ProseField
-            id={id}
-            label={label}
-            value={value.text}
-            note=""
-            asked={0}
-            oneParagraph
-            lang="en-GB"
-            onChange={(text) => onChange({ kind: "prose", text })}
-          />
-        </Suspense>
+        <ProseField
+          id={id}
+          label={label}
+          value={value.text}
+          note=""
+          asked={0}
+          oneParagraph
+          lang="en-GB"
+          onChange={(text) => onChange({ kind: "prose", text })}
+        />
       );
     case "link":
       return (

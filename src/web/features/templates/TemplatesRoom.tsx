@@ -1,7 +1,7 @@
 import { Button, Checkbox } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { queries } from "../../api/queries";
 import type { CampaignType, TemplateEntry } from "../../api/types";
 import { FilterList, Listing, ListRoom, moreOf } from "../../shared/ListRoom";
@@ -108,11 +108,10 @@ export default function TemplatesRoom() {
         />
       </Listing>
       {dialog.start && <StartDialog origin={{ kind: "template", ...dialog.start }} onClose={() => setDialog({})} />}
-      <Suspense fallback={null}>
-        {filters.is("new") && makes && <NewTemplateDialog campaignType={chosen} onClose={() => filters.set("new")} />}
-        {dialog.copy && <NewTemplateDialog from={dialog.copy} onClose={() => setDialog({})} />}
-        {dialog.bring && <ImportTemplateDialog onClose={() => setDialog({})} />}
-      </Suspense>
+
+      {filters.is("new") && makes && <NewTemplateDialog campaignType={chosen} onClose={() => filters.set("new")} />}
+      {dialog.copy && <NewTemplateDialog from={dialog.copy} onClose={() => setDialog({})} />}
+      {dialog.bring && <ImportTemplateDialog onClose={() => setDialog({})} />}
     </ListRoom>
   );
 }

@@ -1,4 +1,4 @@
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { DeskRow } from "../../../api/types";
 import { newId } from "../../../shared/ids";
@@ -143,7 +143,7 @@ function RowActs({ row, desk }: { row: DeskRow; desk: Desk }) {
         {row.detach.allowed && act("Unlink from the library", row.detach, detach)}
         {maySave && act("Save to the library", { allowed: true }, () => setSaving(true))}
       </p>
-      <Suspense fallback={null}>{saving && <SaveRowDialog row={row} desk={desk} onClose={() => setSaving(false)} />}</Suspense>
+      {saving && <SaveRowDialog row={row} desk={desk} onClose={() => setSaving(false)} />}
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { NativeSelect, NumberInput, Radio } from "@mantine/core";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import type { DeskBlock, DeskLook, DeskRow, Visibility } from "../../../api/types";
 import { choiceOf } from "../../../shared/format";
 import { newId } from "../../../shared/ids";
@@ -151,17 +151,16 @@ function Background({ row }: { row: DeskRow }) {
       <p className={classes.note}>
         Where it does not show, the background colour above stands for it; choose one on which the text reads well.
       </p>
-      <Suspense fallback={null}>
-        {choosing && (
-          <PictureDialog
-            onChoose={(picture) => {
-              setBackground(picture.id);
-              setChoosing(false);
-            }}
-            onClose={() => setChoosing(false)}
-          />
-        )}
-      </Suspense>
+
+      {choosing && (
+        <PictureDialog
+          onChoose={(picture) => {
+            setBackground(picture.id);
+            setChoosing(false);
+          }}
+          onClose={() => setChoosing(false)}
+        />
+      )}
     </fieldset>
   );
 }

@@ -1,6 +1,6 @@
 import { NativeSelect } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { queries } from "../../../api/queries";
 import type { Audiences, Condition, DeskBlock, DeskCondition, DeskRow } from "../../../api/types";
@@ -91,19 +91,18 @@ function Seen({ row, piece, name, condition, free, plan }: SeenProps) {
           ...(free || isOwn ? [{ value: own, label: "Own condition" }] : []),
         ]}
       />
-      <Suspense fallback={null}>
-        {isOwn && (
-          <ConditionEditor
-            label={`Who sees it: ${name}`}
-            bare
-            condition={value}
-            plan={plan}
-            audiences
-            disabled={!free}
-            onChange={(next) => show(next)}
-          />
-        )}
-      </Suspense>
+
+      {isOwn && (
+        <ConditionEditor
+          label={`Who sees it: ${name}`}
+          bare
+          condition={value}
+          plan={plan}
+          audiences
+          disabled={!free}
+          onChange={(next) => show(next)}
+        />
+      )}
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { NativeSelect } from "@mantine/core";
 import { useElementSize } from "@mantine/hooks";
-import { Suspense, useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import type { ProofView } from "../../../api/types";
 import { kilobytesOf } from "../../../shared/format";
 import { lazily } from "../../../shared/lazily";
@@ -111,10 +111,10 @@ export function ProofTable({ state }: { state: DeskState }) {
           </div>
         )}
       </div>
-      <Suspense fallback={null}>
-        {adding && <BlockSlip state={state} place={adding} />}
-        {pictures && <PictureStrip onClose={() => setPictures(false)} />}
-      </Suspense>
+
+      {adding && <BlockSlip state={state} place={adding} />}
+      {pictures && <PictureStrip onClose={() => setPictures(false)} />}
+
       <footer className={classes.foot} data-more={differs && !as}>
         <Toggle on={dark} set={setDark} name="Dark" />
         <Toggle on={picturesOff} set={setPicturesOff} name="Pictures off" />

@@ -1,5 +1,5 @@
 import type { Editor } from "@tiptap/react";
-import { Suspense, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { lazily } from "../../../../shared/lazily";
 import { hasNodes, type InlineNode, onlyNode, writeNode } from "../../../../shared/nodes";
 import { NodeMenu } from "../../../nodes/NodeMenu";
@@ -7,7 +7,7 @@ import { useNodeOffers } from "../../../nodes/nodeOffers";
 import classes from "./fields.module.css";
 import { notesOf } from "./notesOf";
 
-const LineEditor = lazily(() => import("./LineEditor"));
+const LineEditor = lazily(() => import("./LineEditor"), <div className={classes.line} />);
 
 interface Props {
   id: string;
@@ -127,20 +127,18 @@ export function LineInput({
           <span className={classes.small}>{find(only)?.value}</span>
         </p>
       ) : hasNodes(value) ? (
-        <Suspense fallback={<div className={classes.line} />}>
-          <LineEditor
-            id={id}
-            value={value}
-            onChange={onChange}
-            onAsk={insert}
-            onReady={(made) => {
-              editor.current = made;
-            }}
-            lang={type === "url" ? undefined : lang}
-            asked={asked + taken}
-            broken={broken}
-          />
-        </Suspense>
+        <LineEditor
+          id={id}
+          value={value}
+          onChange={onChange}
+          onAsk={insert}
+          onReady={(made) => {
+            editor.current = made;
+          }}
+          lang={type === "url" ? undefined : lang}
+          asked={asked + taken}
+          broken={broken}
+        />
       ) : (
         <textarea
           id={id}

@@ -1,4 +1,4 @@
-import { Suspense, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { PictureEntry } from "../../../../api/types";
 import { sizeOf } from "../../../../shared/format";
 import { lazily } from "../../../../shared/lazily";
@@ -77,17 +77,16 @@ export function PictureField({ label, picture, comesTo, asked, note, onChoose, o
         </span>
       </div>
       {note && <p className={classes.small}>{note}</p>}
-      <Suspense fallback={null}>
-        {choosing && (
-          <PictureDialog
-            onChoose={(chosen) => {
-              onChoose(chosen);
-              setChoosing(false);
-            }}
-            onClose={() => setChoosing(false)}
-          />
-        )}
-      </Suspense>
+
+      {choosing && (
+        <PictureDialog
+          onChoose={(chosen) => {
+            onChoose(chosen);
+            setChoosing(false);
+          }}
+          onClose={() => setChoosing(false)}
+        />
+      )}
     </div>
   );
 }

@@ -1,5 +1,4 @@
 import { Checkbox } from "@mantine/core";
-import { Suspense } from "react";
 import type { FieldValue, Measurement, PictureEntry, RichText } from "../../../../api/types";
 import { lazily } from "../../../../shared/lazily";
 import { CellsField } from "./CellsField";
@@ -10,7 +9,7 @@ import { LinksField } from "./LinksField";
 import { MomentField } from "./MomentField";
 import { PictureField } from "./PictureField";
 
-const ProseField = lazily(() => import("./ProseField"));
+const ProseField = lazily(() => import("./ProseField"), <div className={classes.waiting} />);
 
 interface Props {
   id: string;
@@ -51,15 +50,13 @@ export function ValueEditor({ value, resolved, onChange, onPicture, measured: _,
       );
     case "prose":
       return (
-        <Suspense fallback={<div className={classes.waiting} />}>
-          <ProseField
-            {...common}
-            value={value.text}
-            resolved={resolved?.kind === "prose" ? resolved.text : undefined}
-            onChange={(text) => onChange({ kind: "prose", text })}
-            onSplit={onSplit}
-          />
-        </Suspense>
+        <ProseField
+          {...common}
+          value={value.text}
+          resolved={resolved?.kind === "prose" ? resolved.text : undefined}
+          onChange={(text) => onChange({ kind: "prose", text })}
+          onSplit={onSplit}
+        />
       );
     case "picture":
       return (
