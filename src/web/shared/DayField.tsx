@@ -35,6 +35,8 @@ export function DayField({ label, value, onChange, bare, placeholder = "day mont
       clearable={clearable}
       clearButtonProps={{ "aria-label": "Clear the day" }}
       firstDayOfWeek={1}
+      // Red is for what is wrong.
+      weekendDays={[]}
       valueFormat={shown}
       placeholder={placeholder}
       dateParser={(text) => {

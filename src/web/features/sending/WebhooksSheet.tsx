@@ -69,6 +69,7 @@ function HookForm({ of, known, store }: FormProps) {
         <TextInput label="Name" required maxLength={60} value={name} onChange={(e) => setName(e.currentTarget.value)} />
         <TextInput
           label="Address"
+          className={classes.address}
           required
           placeholder="https://hooks.example.org/emails"
           value={address}
