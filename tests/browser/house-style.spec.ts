@@ -288,3 +288,36 @@ test("what was set while the line was down is kept, and sent when it is back", a
   await page.goto(address);
   await expect(specimen(page).getByRole("link", { name: "Choose your seat" })).toHaveCSS("background-color", "rgb(11, 110, 79)");
 });
+
+test("an answer that was asked for before an edit does not come back over it", async ({ browser }) => {
+  const [page, other] = [await signIn(browser, "ruth"), await signIn(browser, "ruth")];
+  await openHouseStyle(page);
+  await makeHouseStyle(page, "Overtaken");
+  await page.getByRole("button", { name: "Add the usual variables" }).click();
+  await page.getByRole("button", { name: /^See (the|all)/ }).click();
+  await page.getByRole("button", { name: /^Accent/ }).click();
+  await other.goto(page.url());
+  await other.getByRole("button", { name: /^Body size/ }).click();
+
+  // What the other window sets makes this one ask; the answer is made at once and comes late.
+  let [asked, letGo] = [() => {}, () => {}];
+  const [made, held] = [new Promise<void>((done) => (asked = done)), new Promise<void>((done) => (letGo = done))];
+  await page.route(/\/api\/house-styles\/[^/?]+$/, async (route) => {
+    const answer = await route.fetch();
+    asked();
+    await held;
+    await route.fulfill({ response: answer });
+  });
+  await other.getByLabel("Body size", { exact: true }).fill("17");
+  await made;
+  const stored = page.waitForResponse("**/edits");
+  await page.getByLabel("Accent", { exact: true }).fill("#0b6e4f");
+  await stored;
+  const late = page.waitForResponse(/\/api\/house-styles\/[^/?]+$/);
+  letGo();
+  await late;
+  await expect(page.getByText("→").filter({ hasText: "17" })).toBeVisible();
+  await expect(page.getByText("→").filter({ hasText: "#0b6e4f" })).toBeVisible();
+  await page.evaluate(() => new Promise((over) => setTimeout(over, 500)));
+  await expect(page.getByText("→").filter({ hasText: "#0b6e4f" })).toBeVisible();
+});

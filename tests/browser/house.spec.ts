@@ -155,6 +155,14 @@ test("what cannot load says so and is asked for again; an unknown address says t
   await page.unrouteAll();
   await page.getByRole("button", { name: "Try again" }).click();
   await expect(page.getByRole("heading", { name: "Two facts" })).toBeVisible();
+  // A room whose part cannot be had, as after an update or out of reach.
+  await page.route("**/assets/SnippetsRoom-*.js", (route) => route.abort());
+  await page.reload();
+  await page.getByRole("link", { name: "Snippets", exact: true }).click();
+  await expect(page.getByRole("alert").filter({ hasText: "This part could not be fetched" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Two facts" })).toHaveCount(0);
+  await page.unrouteAll();
+  await expect(page.getByRole("heading", { name: "Snippets" })).toBeVisible();
   await page.goto("/gazettes/of/nowhere");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("There is nothing at this address");
   await page.getByRole("link", { name: "Emails" }).last().click();

@@ -68,7 +68,7 @@ test("five people: asked, commented, mended, approved by both, overtaken by the 
   await author.getByRole("textbox", { name: /A word with it/ }).fill("The price is mended.");
   await author.getByRole("dialog").getByRole("button", { name: "Ask for approval" }).click();
   // What is in review nobody changes; the open desk says so at once.
-  await expect(author.getByRole("link", { name: "Review" })).toBeVisible();
+  await expect(author.getByRole("link", { name: "Review", exact: true })).toBeVisible();
   await expect(subject).toBeDisabled();
   const stale = await author.request.post(`/api/emails/${id}/edits`, {
     data: {
@@ -96,7 +96,7 @@ test("five people: asked, commented, mended, approved by both, overtaken by the 
     await expect(page.getByText(/approved, /).first()).toBeVisible();
   }
   await expect(legal.getByRole("status")).toHaveText("approved");
-  await expect(author.getByRole("link", { name: "Review" })).toBeVisible();
+  await expect(author.getByRole("link", { name: "Review", exact: true })).toBeVisible();
 
   // The house style changes: the approval is overtaken, shown, and asked for again by itself.
   await restyle(designer, "#701010").catch(() => restyle(lead, "#701010"));

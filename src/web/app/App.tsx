@@ -1,6 +1,6 @@
 import { useHotkeys } from "@mantine/hooks";
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { type ComponentType, useEffect, useState } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { watchReleases } from "../api/live";
 import type { Session } from "../api/types";
@@ -13,32 +13,34 @@ import { SignInAgain } from "../features/session/SignInAgain";
 import { SignInPage } from "../features/session/SignInPage";
 import { useSession } from "../features/session/useSession";
 import { lazily } from "../shared/lazily";
-import { Pending } from "../shared/Pending";
+import { Loading, Pending } from "../shared/Pending";
 import { ErrorBoundary } from "./ErrorBoundary";
 import { keepFocus } from "./keepFocus";
 import { NotFound } from "./NotFound";
 import { Shell } from "./Shell";
 
-const HomeRoom = lazily(() => import("../features/home/HomeRoom"));
-const TemplatesRoom = lazily(() => import("../features/templates/TemplatesRoom"));
-const RowsRoom = lazily(() => import("../features/rows/RowsRoom"));
-const PlanRoom = lazily(() => import("../features/plan/PlanRoom"));
-const PeopleRoom = lazily(() => import("../features/people/PeopleRoom"));
-const SendingRoom = lazily(() => import("../features/sending/SendingRoom"));
-const AccountRoom = lazily(() => import("../features/session/AccountRoom"));
-const MailroomRoom = lazily(() => import("../features/mailroom/MailroomRoom"));
-const StartRoom = lazily(() => import("../features/emails/StartRoom"));
-const EmailsRoom = lazily(() => import("../features/emails/EmailsRoom"));
-const HouseStyleRoom = lazily(() => import("../features/house-style/HouseStyleRoom"));
-const ChecksRoom = lazily(() => import("../features/checks/ChecksRoom"));
-const ReportRoom = lazily(() => import("../features/checks/ReportRoom"));
-const PicturesRoom = lazily(() => import("../features/pictures/PicturesRoom"));
-const SnippetsRoom = lazily(() => import("../features/snippets/SnippetsRoom"));
-const ReadersRoom = lazily(() => import("../features/readers/ReadersRoom"));
+/** A room is fetched when somebody goes to it, or before. */
+const room = <P extends object>(load: () => Promise<{ default: ComponentType<P> }>) => lazily<P>(load, <Loading />);
+const HomeRoom = room(() => import("../features/home/HomeRoom"));
+const TemplatesRoom = room(() => import("../features/templates/TemplatesRoom"));
+const RowsRoom = room(() => import("../features/rows/RowsRoom"));
+const PlanRoom = room(() => import("../features/plan/PlanRoom"));
+const PeopleRoom = room(() => import("../features/people/PeopleRoom"));
+const SendingRoom = room(() => import("../features/sending/SendingRoom"));
+const AccountRoom = room(() => import("../features/session/AccountRoom"));
+const MailroomRoom = room(() => import("../features/mailroom/MailroomRoom"));
+const StartRoom = room(() => import("../features/emails/StartRoom"));
+const EmailsRoom = room(() => import("../features/emails/EmailsRoom"));
+const HouseStyleRoom = room(() => import("../features/house-style/HouseStyleRoom"));
+const ChecksRoom = room(() => import("../features/checks/ChecksRoom"));
+const ReportRoom = room(() => import("../features/checks/ReportRoom"));
+const PicturesRoom = room(() => import("../features/pictures/PicturesRoom"));
+const SnippetsRoom = room(() => import("../features/snippets/SnippetsRoom"));
+const ReadersRoom = room(() => import("../features/readers/ReadersRoom"));
+const HandOffRoom = room(() => import("../features/hand-offs/HandOffRoom"));
+const ReviewRoom = room(() => import("../features/review/ReviewRoom"));
+const DeskRoom = room<{ kind: DeskKind }>(() => import("../features/desk/DeskRoom"));
 const GoDialog = lazily(() => import("../features/search/GoDialog"));
-const HandOffRoom = lazily(() => import("../features/hand-offs/HandOffRoom"));
-const ReviewRoom = lazily(() => import("../features/review/ReviewRoom"));
-const DeskRoom = lazily<{ kind: DeskKind }>(() => import("../features/desk/DeskRoom"));
 
 const rooms = [
   DeskRoom,

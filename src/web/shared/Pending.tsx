@@ -19,9 +19,22 @@ export function Pending({ query, what }: { query: Asked; what: string }) {
       </p>
     );
   }
-  return query.data === undefined && query.isPending ? (
-    <p role="status" className={classes.loading}>
-      Loading…
-    </p>
-  ) : null;
+  return query.data === undefined && query.isPending ? <Loading /> : null;
 }
+
+export const Loading = () => (
+  <p role="status" className={classes.loading}>
+    Loading…
+  </p>
+);
+
+/** Stands where a part of the interface will: the server is out of reach, or has another release than this page by now. */
+export const NotFetched = () => (
+  <p role="alert" className={classes.failed}>
+    This part could not be fetched; it is tried again. If Golden Rule was updated meanwhile,{" "}
+    <button type="button" className="plain underlined" onClick={() => location.reload()}>
+      load the page again
+    </button>
+    .
+  </p>
+);

@@ -36,7 +36,15 @@ interface Laid<Answer> {
 /** A document that is edited as a whole, and the ways to change it. */
 export function useEditedDocument<Answer extends Edited>(id: string, person: string, source: DocumentSource<Answer>) {
   const cache = useQueryClient();
-  const query = useQuery({ queryKey: source.key, queryFn: source.get });
+  const query = useQuery({
+    queryKey: source.key,
+    queryFn: async () => {
+      const answer = await source.get();
+      const newest = cache.getQueryData<Answer>(source.key);
+      // An edit that was answered meanwhile is newer than what was asked before it.
+      return newest && newest.revision > answer.revision ? newest : answer;
+    },
+  });
   const [fault, setFault] = useState<Fault>();
   const [offline, setOffline] = useState(false);
   /** A step that could not be taken back, or brought again: the next time it is passed over. */
