@@ -112,12 +112,10 @@ public static class DestinationEndpoints
             Version = "",
         };
 
-    private static async Task<DestinationList> AddAsync(DestinationRequest request, Asking asking, CancellationToken cancel)
-    {
-        return await asking.Db.Destinations.AnyAsync(d => d.Id == request.Id, cancel)
+    private static async Task<DestinationList> AddAsync(DestinationRequest request, Asking asking, CancellationToken cancel) =>
+        await asking.Db.Destinations.AnyAsync(d => d.Id == request.Id, cancel)
             ? await ListAsync(asking, cancel)
             : await StoreAsync(null, request, asking, cancel);
-    }
 
     private static async Task<DestinationList> SetAsync(Guid id, DestinationRequest request, Asking asking, CancellationToken cancel)
     {

@@ -140,11 +140,7 @@ public sealed class HomeDesk(
             .Take(MostRounds)
             .ToListAsync(cancel);
         var ids = open.ConvertAll(r => r.DocumentId);
-        var emails = await db
-            .Documents.AsNoTracking()
-            .Where(d => ids.Contains(d.Id) && !d.Retired)
-            .EmailsSeenBy(everywhere, snapshot.Plan.Teams)
-            .ToDictionaryAsync(d => d.Id, cancel);
+        var emails = await EmailsAsync(ids, everywhere, snapshot, db, cancel);
         var writers = (
             await db
                 .Edits.Where(e => ids.Contains(e.DocumentId) && e.AuthorId == everywhere.Id)
@@ -341,6 +337,20 @@ public sealed class HomeDesk(
     private string HashOf(StoredDocument stored, LibrarySnapshot snapshot) =>
         ReviewSight.Look(compilations.Compile(Load(stored, snapshot)), snapshot).Hash;
 
+    /// <summary>Those of the emails that are there and that this person may see, by their ids.</summary>
+    internal static Task<Dictionary<Guid, StoredDocument>> EmailsAsync(
+        List<Guid> ids,
+        Person everywhere,
+        LibrarySnapshot snapshot,
+        GoldenRuleDb db,
+        CancellationToken cancel
+    ) =>
+        db
+            .Documents.AsNoTracking()
+            .Where(d => ids.Contains(d.Id) && !d.Retired)
+            .EmailsSeenBy(everywhere, snapshot.Plan.Teams)
+            .ToDictionaryAsync(d => d.Id, cancel);
+
     private static DateOnly? DayOf(CompiledRevision compiled) =>
         Core.Compiling.RenderContext.DayOf(compiled.Resolved.Email.Details.SendDay);
 
@@ -400,11 +410,7 @@ public sealed class HomeDesk(
             .Take(MostRounds)
             .ToListAsync(cancel);
         var ids = found.ConvertAll(r => r.DocumentId);
-        var emails = await db
-            .Documents.AsNoTracking()
-            .Where(d => ids.Contains(d.Id) && !d.Retired)
-            .EmailsSeenBy(everywhere, snapshot.Plan.Teams)
-            .ToDictionaryAsync(d => d.Id, cancel);
+        var emails = await EmailsAsync(ids, everywhere, snapshot, db, cancel);
         foreach (var round in found)
         {
             if (!emails.TryGetValue(round.DocumentId, out var email))

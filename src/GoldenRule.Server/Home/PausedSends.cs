@@ -31,11 +31,7 @@ public sealed class PausedSends(GoldenRuleDb db)
             .Where(s => s.AskedBy == everywhere.Id || s.Left)
             .ToListAsync(cancel);
         var ids = paused.ConvertAll(s => s.DocumentId);
-        var emails = await db
-            .Documents.AsNoTracking()
-            .Where(d => ids.Contains(d.Id) && !d.Retired)
-            .EmailsSeenBy(everywhere, snapshot.Plan.Teams)
-            .ToDictionaryAsync(d => d.Id, cancel);
+        var emails = await HomeDesk.EmailsAsync(ids, everywhere, snapshot, db, cancel);
         foreach (var send in paused)
         {
             if (

@@ -25,7 +25,6 @@ const localMoment = new Intl.DateTimeFormat(locale, {
   minute: "2-digit",
   timeZone: "UTC",
 });
-const wholeDay = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", year: "numeric", timeZone: "UTC" });
 const localDay = new Intl.DateTimeFormat(locale, { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" });
 
 /** A local moment, "2026-11-30T09:00", as words; midnight is only its day. */
@@ -37,8 +36,8 @@ export const momentOf = (local: string) => {
 /** What a date says, "2027-04-14T11:00" or only its day, as words with the year. */
 export const writtenMoment = (local: string) => {
   const [date = "", hour] = local.split("T");
-  const at = new Date(`${date}T00:00Z`);
-  return Number.isNaN(at.getTime()) ? local : [wholeDay.format(at), hour].filter(Boolean).join(", ");
+  const at = new Date(`${date}T00:00`);
+  return Number.isNaN(at.getTime()) ? local : [day.format(at), hour].filter(Boolean).join(", ");
 };
 
 /** "28 Nov", of a moment in milliseconds. */

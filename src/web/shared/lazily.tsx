@@ -13,24 +13,26 @@ export type Part<P> = ComponentType<P> & { fetch: () => Promise<unknown> };
  */
 export function lazily<P extends object>(load: () => Promise<{ default: ComponentType<P> }>, meanwhile?: ReactNode): Part<P> {
   let here: ComponentType<P> | undefined;
-  const fetch = (onFault?: () => void): Promise<ComponentType<P>> =>
-    load().then(
-      (part) => {
-        here = part.default;
-        return part.default;
-      },
-      () => {
+  const fetch = async (isWanted = () => true, onFault?: () => void) => {
+    while (!here && isWanted()) {
+      try {
+        here = (await load()).default;
+      } catch {
         onFault?.();
-        return new Promise((resolve) => setTimeout(resolve, againAfter)).then(() => fetch(onFault));
-      },
-    );
+        await new Promise((resolve) => setTimeout(resolve, againAfter));
+      }
+    }
+  };
   const part = (props: P) => {
     const [Shown, show] = useState(() => here);
     const [failed, setFailed] = useState(false);
     useEffect(() => {
       let left = false;
       if (!Shown) {
-        void fetch(() => left || setFailed(true)).then((fetched) => left || show(() => fetched));
+        void fetch(
+          () => !left,
+          () => setFailed(true),
+        ).then(() => left || show(() => here));
       }
       return () => {
         left = true;

@@ -209,7 +209,6 @@ function ReviewActs({ desk }: { desk: Desk }) {
           Hand-off
         </Button>
       )}
-
       {asking && <AskDialog email={desk.id} onClose={() => setAsking(false)} />}
       {handing && <HandOffDialog email={desk.id} onClose={() => setHanding(false)} />}
     </>

@@ -168,7 +168,6 @@ export function ExportMenu({ desk }: { desk: Desk }) {
           {makes && <Menu.Item onClick={() => whenStored(() => setOpen("template"))}>Make this a template</Menu.Item>}
         </Menu.Dropdown>
       </Menu>
-
       {open === "template" && (
         <NewTemplateDialog email={{ id: desk.id, name: desk.name, campaignType: desk.template?.campaignType ?? "" }} onClose={close} />
       )}

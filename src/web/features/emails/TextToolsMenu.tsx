@@ -30,7 +30,6 @@ export function TextToolsMenu({ desk }: { desk: Desk }) {
           <Menu.Item onClick={() => setOpen("deck")}>Copy deck</Menu.Item>
         </Menu.Dropdown>
       </Menu>
-
       {open === "lay-out" && <PasteDocumentDialog desk={desk} onClose={close} />}
       {open === "replace" && <ReplaceDialog desk={desk} onClose={close} />}
       {open === "deck" && <DeckDialog desk={desk} onClose={close} />}

@@ -52,7 +52,6 @@ export function HandOffExport({ handOff }: { handOff: HandOff }) {
           )}
         </Menu.Dropdown>
       </Menu>
-
       {printing && (
         <ApprovalSheetDialog
           print={(id) => ask(api.POST("/api/hand-offs/{id}/sign-off", { params: { path: { id: record.id } }, body: { id } }))}

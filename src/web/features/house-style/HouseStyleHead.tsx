@@ -68,7 +68,6 @@ export function HouseStyleHead({ move }: { move: (which: "undo" | "redo") => voi
           </button>
         ))}
       </p>
-
       {dialog === "name" && <RenameDialog onClose={close} />}
       {dialog === "new" && <NewHouseStyle onClose={close} />}
       {dialog === "palette" && <PaletteDialog onClose={close} />}

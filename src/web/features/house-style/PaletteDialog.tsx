@@ -48,7 +48,6 @@ export default function PaletteDialog({ onClose }: { onClose: () => void }) {
         </p>
       )}
       {read.data && <Colours key={read.submittedAt} colours={read.data} onDone={onClose} />}
-
       {choosing && (
         <PictureDialog
           onClose={() => setChoosing(false)}

@@ -25,7 +25,6 @@ export function PictureChoice({
       <button type="button" className="plain underlined" disabled={disabled} onClick={() => setChoosing(true)}>
         {picture ? `${picture.name}: choose another` : `Choose the picture of ${label}`}
       </button>
-
       {choosing && (
         <PictureDialog
           onClose={() => setChoosing(false)}

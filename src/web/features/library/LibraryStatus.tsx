@@ -104,7 +104,6 @@ export function LibraryStatus({ desk, about }: { desk: Desk; about: DeskAbout })
           </li>
         ))}
       </ul>
-
       {again && <ReleaseDialog desk={desk} again={again} onClose={() => setAgain(undefined)} />}
       {open === "updates" && <UpdatesDialog of={{ id: desk.id, name: desk.name }} onClose={() => setOpen(undefined)} />}
       {open === "retire" && (

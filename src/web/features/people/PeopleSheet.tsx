@@ -61,7 +61,6 @@ export function PeopleSheet() {
         {shown.length === 0 && <p className={classes.about}>Nobody is called so. Clear the search to see all.</p>}
       </section>
       {chosen && <PersonSide key={chosen.id} account={chosen} teams={teams.data} others={accounts.data} />}
-
       {inviting && (
         <InviteDialog
           teams={teams.data}

@@ -127,7 +127,6 @@ export function SamplesSheet() {
           </table>
         </div>
       )}
-
       {opened === "file" && (
         <ReaderFileDialog
           fields={fields}

@@ -1,9 +1,9 @@
 import { Button, NativeSelect, SegmentedControl } from "@mantine/core";
+import { useElementSize } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
 import type { CommentPlace, ReviewComparison, SeenChange } from "../../api/types";
-import { useWidth } from "../../shared/useWidth";
 import { MarkedText } from "./MarkedText";
 import { type Pin, ReviewFrame } from "./ReviewFrame";
 import classes from "./ReviewRoom.module.css";
@@ -31,7 +31,7 @@ export function ReviewProofs({ email, comparison, chosen, pins, pin, onPin, onPl
   const readers = useQuery(queries.sampleReaders);
   const asReader = useQuery({ ...queries.seenBy(email, reader, comparison.after.html), enabled: reader !== "" });
   const seen = reader ? asReader.data : undefined;
-  const { ref, width: room } = useWidth<HTMLDivElement>();
+  const { ref, width: room } = useElementSize();
   // On a phone there is room for one: the one that is asked for.
   const single = over || room < 560;
   const width = view === "phone" ? widths.phone : widths.desktop;

@@ -101,7 +101,6 @@ export default function SnippetsRoom() {
         )}
       </section>
       {id ? <SnippetEditor key={id} id={id} /> : <div />}
-
       {making && (
         <NewSnippetDialog
           onClose={() => setMaking(false)}

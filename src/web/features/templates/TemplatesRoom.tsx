@@ -108,7 +108,6 @@ export default function TemplatesRoom() {
         />
       </Listing>
       {dialog.start && <StartDialog origin={{ kind: "template", ...dialog.start }} onClose={() => setDialog({})} />}
-
       {filters.is("new") && makes && <NewTemplateDialog campaignType={chosen} onClose={() => filters.set("new")} />}
       {dialog.copy && <NewTemplateDialog from={dialog.copy} onClose={() => setDialog({})} />}
       {dialog.bring && <ImportTemplateDialog onClose={() => setDialog({})} />}

@@ -151,7 +151,6 @@ function Background({ row }: { row: DeskRow }) {
       <p className={classes.note}>
         Where it does not show, the background colour above stands for it; choose one on which the text reads well.
       </p>
-
       {choosing && (
         <PictureDialog
           onChoose={(picture) => {

@@ -91,7 +91,6 @@ function Seen({ row, piece, name, condition, free, plan }: SeenProps) {
           ...(free || isOwn ? [{ value: own, label: "Own condition" }] : []),
         ]}
       />
-
       {isOwn && (
         <ConditionEditor
           label={`Who sees it: ${name}`}

@@ -111,7 +111,6 @@ export function ProofTable({ state }: { state: DeskState }) {
           </div>
         )}
       </div>
-
       {adding && <BlockSlip state={state} place={adding} />}
       {pictures && <PictureStrip onClose={() => setPictures(false)} />}
 

@@ -77,7 +77,6 @@ export function PictureField({ label, picture, comesTo, asked, note, onChoose, o
         </span>
       </div>
       {note && <p className={classes.small}>{note}</p>}
-
       {choosing && (
         <PictureDialog
           onChoose={(chosen) => {
