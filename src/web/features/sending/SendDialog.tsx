@@ -1,6 +1,6 @@
 import { Button, Modal, NativeSelect, NumberInput, SegmentedControl, TextInput } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -28,7 +28,7 @@ export function SendDialog({ handOff, destinations, onClose }: Props) {
   const source = to?.hasLists ? from : "file";
   const lists = useQuery(queries.contactLists(to?.hasLists ? destination : ""));
   const [list, setList] = useState("");
-  const [file, setFile] = useState<{ name: string; content: string }>();
+  const [file, setFile] = useState<{ id: string; name: string; content: string }>();
   const [rule, setRule] = useState({ size: 200, minutes: 30, dailyGrowth: 0, most: 5000, from: 0, until: 24 });
   const [start, setStart] = useState<"now" | "later">("now");
   const [day, setDay] = useState("");
@@ -45,15 +45,18 @@ export function SendDialog({ handOff, destinations, onClose }: Props) {
     fileName: file?.name ?? "",
   };
   const ready = source === "list" ? request.list !== "" : file !== undefined;
-  // What is typed is drawn once it pauses.
-  const [settled] = useDebouncedValue(JSON.stringify({ ...request, file: file?.name }), 400);
+  // What is typed is drawn once it pauses; until then the plan before it stands, with the lines opened in it.
+  const asked = JSON.stringify({ ...request, file: file?.id });
+  const [settled] = useDebouncedValue(asked, 400);
   const plan = useQuery({
     queryKey: ["send-plan", handOff, settled],
     enabled: ready,
     retry: false,
     staleTime: 0,
+    placeholderData: keepPreviousData,
     queryFn: () => ask(api.POST("/api/hand-offs/{id}/sends/plan", { params: { path: { id: handOff } }, body: request })),
   });
+  const drawn = ready && plan.data !== undefined && settled === asked && !plan.isFetching;
   const send = useMutation({
     mutationFn: () => ask(api.POST("/api/hand-offs/{id}/sends", { params: { path: { id: handOff } }, body: request })),
     onSuccess: (answer) => {
@@ -164,7 +167,7 @@ export function SendDialog({ handOff, destinations, onClose }: Props) {
         <Button
           type="submit"
           loading={send.isPending}
-          disabled={!ready || !plan.data?.recipients || plan.isFetching || (start === "later" && !day)}
+          disabled={!drawn || !plan.data?.recipients || (start === "later" && !day)}
         >
           {start === "now" ? "Send" : "Plan to send"} to {countOf(plan.data?.recipients ?? 0, "reader")}
         </Button>
@@ -179,7 +182,7 @@ export function SendDialog({ handOff, destinations, onClose }: Props) {
       for (let i = 0; i < bytes.length; i += 0x8000) {
         text += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
       }
-      setFile({ name: chosen.name, content: btoa(text) });
+      setFile({ id: newId(), name: chosen.name, content: btoa(text) });
     }
   }
 }
