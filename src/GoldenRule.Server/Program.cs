@@ -85,7 +85,12 @@ builder.Services.AddSingleton<BrowserPages>();
 builder.Services.AddScoped<ReviewAnswers>();
 builder.Services.AddScoped<ReviewComparisons>();
 builder.Services.AddScoped<HomeDesk>();
-builder.Services.AddScoped<PausedSends>();
+builder.Services.AddScoped<OpenReviews>();
+foreach (var source in WaitSource.All)
+{
+    builder.Services.AddScoped(typeof(WaitSource), source);
+}
+
 builder.Services.AddScoped<NoticeDesk>();
 builder.Services.AddScoped<NoticeDigest>();
 builder.Services.AddScoped<SendCalendar>();

@@ -226,7 +226,7 @@ public class BlockSpecimenTests
     {
         var view = View("question");
         view = With(view, ("link", new FieldValue.Link(page)), ("tag", new FieldValue.Words("answer")));
-        var html = new Utf8Writer();
+        var html = new HtmlWriter();
         BlockKinds.All.Single(k => k.Name == "question").WriteHtml(html, view);
         var first = new HtmlParser().ParseDocument(Encoding.UTF8.GetString(html.Written)).QuerySelector("a")!.GetAttribute("href");
         Assert.Equal(expected, first);
@@ -250,7 +250,7 @@ public class BlockSpecimenTests
     {
         var view = View("html");
         view = With(view, ("html", new FieldValue.Code(written)));
-        var html = new Utf8Writer();
+        var html = new HtmlWriter();
         BlockKinds.All.Single(k => k.Name == "html").WriteHtml(html, view);
         var text = Encoding.UTF8.GetString(html.Written);
         Assert.DoesNotContain("<!--", text, StringComparison.Ordinal);

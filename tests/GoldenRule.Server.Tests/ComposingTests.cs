@@ -264,13 +264,13 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
     {
         var (designer, author, reviewer) = (await server.As("dana"), await server.As("imran"), await server.As("jonas"));
         var desk = await server.NewEmail(author, "Shop offer");
-        Assert.False(desk.Template!.UpdateWaits);
+        Assert.False(desk.Email!.Template.UpdateWaits);
         await Send(
             author,
             desk.Id,
             new SetFill("hero", "headline", "text", new FieldValue.Words("Forty characters or so in this headline"))
         );
-        var template = desk.Template.Id;
+        var template = desk.Email.Template.Id;
         var row = server.Query(db => db.Documents.Single(d => d.Id == template).Head);
         var hero = Guid.Parse((string)JsonNode.Parse(row)!["order"]!.AsArray().Single(i => (string?)i!["id"] == "hero")!["master"]!);
         object Sent(params Edit[] edits) => new { @base = 0, edits = Step(edits) };
@@ -308,11 +308,11 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
             await designer.PostAsJsonAsync($"/api/templates/{template}/releases", new { note = "With shorter headlines", required = true })
         ).EnsureSuccessStatusCode();
 
-        Assert.True((await Running.Desk(author, desk.Id)).Template!.UpdateWaits);
+        Assert.True((await Running.Desk(author, desk.Id)).Email!.Template.UpdateWaits);
         var update = await Get<UpdateAnswer>(author, $"/api/emails/{desk.Id}/update");
         var newer = Assert.Single(update.Newer);
         Assert.Equal(
-            (desk.Template.Release, desk.Template.Release + 1, "With shorter headlines", true),
+            (desk.Email.Template.Release, desk.Email.Template.Release + 1, "With shorter headlines", true),
             (newer.From, newer.To, Assert.Single(newer.Notes), newer.Required)
         );
         Assert.Contains("39 characters, and 20 are allowed", Assert.Single(update.Aside).Why, StringComparison.Ordinal);
@@ -324,13 +324,13 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
         Assert.False((await Get<UpdateAnswer>(reviewer, $"/api/emails/{desk.Id}/update")).Allowed.Allowed);
 
         var taken = await Send(author, desk.Id, update.Edit!);
-        Assert.False(taken.Template!.UpdateWaits);
-        var aside = Assert.Single(taken.Unplaced);
+        Assert.False(taken.Email!.Template.UpdateWaits);
+        var aside = Assert.Single(taken.Email!.Unplaced);
         Assert.Equal(new FieldValue.Words("Forty characters or so in this headline"), aside.Value);
         var back = await (
             await author.PostAsJsonAsync($"/api/emails/{desk.Id}/undo", new { id = Guid.CreateVersion7(), @base = 0 })
         ).Read<DeskAnswer>();
-        Assert.Empty(back.Unplaced);
+        Assert.Empty(back.Email!.Unplaced);
         Assert.Contains(
             "Forty characters",
             await author.GetStringAsync($"/api/emails/{desk.Id}/html?proof=true"),
@@ -339,7 +339,7 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
         (
             await author.PostAsJsonAsync($"/api/emails/{desk.Id}/redo", new { id = Guid.CreateVersion7(), @base = 0 })
         ).EnsureSuccessStatusCode();
-        Assert.Empty((await Send(author, desk.Id, new DiscardUnplaced(aside.Key))).Unplaced);
+        Assert.Empty((await Send(author, desk.Id, new DiscardUnplaced(aside.Key))).Email!.Unplaced);
         Assert.True((await Get<ReplayAnswer>(author, $"/api/emails/{desk.Id}/replay")).Equal);
 
         // The next of a series begins on what is newest.
@@ -353,7 +353,7 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
                 name = "Next",
             }
         );
-        Assert.False((await Running.Desk(author, next.Id)).Template!.UpdateWaits);
+        Assert.False((await Running.Desk(author, next.Id)).Email!.Template.UpdateWaits);
     }
 
     [Fact]
@@ -432,13 +432,16 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
         var first = await server.NewEmail(imran);
         await Send(bea, first.Id, new SetFill("hero", "headline", "text", new FieldValue.Words("One")));
         await Send(bea, first.Id, new SetDetail("subject", "Two"));
-        var changed = await Get<DeskAnswer>(imran, $"/api/emails/{first.Id}/desk?seen={first.Revision}&styleVersion={first.StyleVersion}");
+        var changed = await Get<DeskAnswer>(
+            imran,
+            $"/api/emails/{first.Id}/desk?seen={first.Revision}&styleVersion={first.Proof.StyleVersion}"
+        );
         Assert.False(changed.Whole);
         Assert.Equal(["hero"], changed.Rows.Select(r => r.Id));
         var whole = await Running.Desk(bea, first.Id);
         Assert.Equal(whole.Rows.Single(r => r.Id == "hero").Html, changed.Rows[0].Html);
-        Assert.Equal(whole.Details, changed.Details);
-        Assert.True((await Get<DeskAnswer>(imran, $"/api/emails/{first.Id}/desk?seen=-1&styleVersion={first.StyleVersion}")).Whole);
+        Assert.Equal(whole.Head.Details, changed.Head.Details);
+        Assert.True((await Get<DeskAnswer>(imran, $"/api/emails/{first.Id}/desk?seen=-1&styleVersion={first.Proof.StyleVersion}")).Whole);
         Assert.True((await Get<DeskAnswer>(imran, $"/api/emails/{first.Id}/desk?seen={first.Revision}&styleVersion=0")).Whole);
     }
 }

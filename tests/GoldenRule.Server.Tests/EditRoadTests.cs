@@ -44,7 +44,7 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         var edits = new
         {
             @base = desk.Revision,
-            styleVersion = desk.StyleVersion,
+            styleVersion = desk.Proof.StyleVersion,
             edits = new[]
             {
                 new
@@ -59,7 +59,7 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         Assert.False(changed.Whole);
         Assert.Equal("hero", Assert.Single(changed.Rows).Id);
         Assert.Contains("All aboard", changed.Rows[0].Html, StringComparison.Ordinal);
-        Assert.Null(changed.Opening);
+        Assert.Null(changed.Proof.Opening);
         Assert.Equal(1, changed.Revision);
         Assert.True(changed.CanUndo);
     }
@@ -199,7 +199,7 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
     {
         var author = await server.As("imran");
         var desk = await server.NewEmail(author, "Members’ gazette");
-        var row = desk.Order.Single(i => i.Zone?.Id == "beside").Zone!.Rows[0];
+        var row = desk.Order.Items.Single(i => i.Zone?.Id == "beside").Zone!.Rows[0];
         (
             await author.Edit(desk.Id, 0, Asking.SetWords(row, "headline", "Warm scones"), new { kind = "remove-row", row })
         ).EnsureSuccessStatusCode();

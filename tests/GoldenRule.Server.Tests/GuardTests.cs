@@ -190,7 +190,7 @@ public sealed class GuardTests(Running server) : IClassFixture<Running>
 
         await hers;
         var end = await Running.Desk(imran, desk.Id);
-        Assert.Equal(("His 13", "Hers 29"), (end.Details.Subject, end.Details.Preheader));
+        Assert.Equal(("His 13", "Hers 29"), (end.Head.Details.Subject, end.Head.Details.Preheader));
         Assert.Equal(30 + made + taken, end.Revision);
         Assert.True((await imran.GetFromJsonAsync<ReplayAnswer>($"{path}/replay", DocumentJson.Options))!.Equal);
     }

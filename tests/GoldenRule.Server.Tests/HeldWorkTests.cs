@@ -204,7 +204,7 @@ public sealed class HeldWorkTests(Running server) : IClassFixture<Running>
                 (FieldValue.Words)opened.Rows.Single(r => r.Id == "hero").Columns[0].Blocks.Single(b => b.Id == "headline").Fields[0].Value
             ).Text
         );
-        Assert.Equal("", opened.Details.Subject);
+        Assert.Equal("", opened.Head.Details.Subject);
         (await other.GetAsync("/api/emails?q=train")).EnsureSuccessStatusCode();
         (await other.Edit(desk.Id, 1, Asking.SetWords("hero", "headline", "Here again"))).EnsureSuccessStatusCode();
     }
@@ -347,12 +347,12 @@ public sealed class HeldWorkTests(Running server) : IClassFixture<Running>
         Assert.Contains("Someone else", (string?)stuck["detail"], StringComparison.Ordinal);
 
         var after = await (await Undo(imran, "emails", desk.Id, step)).Read<DeskAnswer>();
-        Assert.Equal(desk.Details.Preheader, after.Details.Preheader);
+        Assert.Equal(desk.Head.Details.Preheader, after.Head.Details.Preheader);
         await (await Undo(imran, "emails", desk.Id, step)).Problem(422, "invalid");
         var again = await (
             await imran.PostAsJsonAsync($"/api/emails/{desk.Id}/redo", new { id = Guid.CreateVersion7(), @base = 0 })
         ).Read<DeskAnswer>();
-        Assert.Equal("First", again.Details.Preheader);
+        Assert.Equal("First", again.Head.Details.Preheader);
         // The next session hears why once more.
         await (await Undo(await server.As("imran"), "emails", desk.Id, Guid.NewGuid())).Read<DeskAnswer>();
         Assert.Equal(
@@ -675,7 +675,7 @@ public sealed class HeldWorkTests(Running server) : IClassFixture<Running>
                 }
             )
         ).EnsureSuccessStatusCode();
-        return (id, (await Running.Desk(author, id)).Order.Single(i => i.Zone?.Id == "free").Zone!.Rows[0], template);
+        return (id, (await Running.Desk(author, id)).Order.Items.Single(i => i.Zone?.Id == "free").Zone!.Rows[0], template);
     }
 
     private Guid Story(Guid email, string row) =>

@@ -88,7 +88,7 @@ public sealed class LibraryTests(Running server) : IClassFixture<Running>
             new
             {
                 @base = 0,
-                styleVersion = desk.StyleVersion,
+                styleVersion = desk.Proof.StyleVersion,
                 edits = new[]
                 {
                     new

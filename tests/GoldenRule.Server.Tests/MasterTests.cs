@@ -199,7 +199,7 @@ public sealed class MasterTests(Running server) : IClassFixture<Running>
                     new
                     {
                         @base = seen,
-                        styleVersion = desk.StyleVersion,
+                        styleVersion = desk.Proof.StyleVersion,
                         edits = new[]
                         {
                             new

@@ -123,7 +123,7 @@ public sealed class OutputTests(Running server) : IClassFixture<Running>
         await (await author.Edit(desk.Id, desk.Revision, Attach(new string('0', 64), 5))).Problem(422, "invalid");
         await (await author.Edit(desk.Id, desk.Revision, Attach(file.Id, 5))).Problem(422, "invalid");
         var after = await (await author.Edit(desk.Id, desk.Revision, Attach(file.Id, file.Bytes))).Read<DeskAnswer>();
-        Assert.Equal(file.Id, Assert.Single(after.Attachments).File);
+        Assert.Equal(file.Id, Assert.Single(after.Head.Attachments).File);
         var message = Encoding.ASCII.GetString(await author.GetByteArrayAsync($"/api/emails/{desk.Id}/message"));
         Assert.Contains("multipart/mixed", message, StringComparison.Ordinal);
         Assert.Contains(Convert.ToBase64String(Pdf), message, StringComparison.Ordinal);

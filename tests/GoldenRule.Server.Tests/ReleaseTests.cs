@@ -286,7 +286,7 @@ public sealed class ReleaseTests(Running server) : IClassFixture<Running>
         var review = (await author.GetFromJsonAsync<JsonObject>($"/api/emails/{mine[0].Id}/review"))!;
         Assert.True((int)review["obstacles"]!["blockers"]! > 0);
         // Nor does it leave otherwise; it is only looked at.
-        Assert.True((await Running.Desk(author, mine[0].Id)).Template!.UpdateRequired);
+        Assert.True((await Running.Desk(author, mine[0].Id)).Email!.Template.UpdateRequired);
         foreach (var export in (string[])["html", "html?download=true", "text", "message", "bundle"])
         {
             await (await author.GetAsync($"/api/emails/{mine[0].Id}/{export}")).Problem(409, "state");

@@ -198,7 +198,7 @@ public sealed class ReviewTests(Running server) : IClassFixture<Running>
     {
         var (author, legal) = (await server.As("bea"), await server.As("jonas"));
         var id = await server.NewGala(author);
-        var subject = (await Running.Desk(author, id)).Details.Subject;
+        var subject = (await Running.Desk(author, id)).Head.Details.Subject;
         var words = subject.Split(' ')[0];
         var thread = Guid.CreateVersion7();
         var comment = new

@@ -98,7 +98,7 @@ public sealed class SnippetTests(Running server) : IClassFixture<Running>
         await Edit(lead, snippet.Id, 0, new SetSnippetValue("first", Text("at ten")));
         var again = (
             await author.GetFromJsonAsync<DeskAnswer>(
-                $"/api/emails/{first.Id}/desk?seen={shown.Revision}&styleVersion={shown.StyleVersion}",
+                $"/api/emails/{first.Id}/desk?seen={shown.Revision}&styleVersion={shown.Proof.StyleVersion}",
                 DocumentJson.Options
             )
         )!;
@@ -109,7 +109,7 @@ public sealed class SnippetTests(Running server) : IClassFixture<Running>
         var apart = await server.NewEmail(author);
         await Edit(lead, snippet.Id, 1, new SetSnippetValue("first", Text("at eleven")));
         var same = await author.GetFromJsonAsync<DeskAnswer>(
-            $"/api/emails/{apart.Id}/desk?seen={apart.Revision}&styleVersion={apart.StyleVersion}",
+            $"/api/emails/{apart.Id}/desk?seen={apart.Revision}&styleVersion={apart.Proof.StyleVersion}",
             DocumentJson.Options
         );
         Assert.False(same!.Whole);

@@ -132,7 +132,7 @@ const writer = (async () => {
   for (; writing; written++) {
     seen = await api(other, `/api/emails/${id}/edits`, {
       base: seen.revision,
-      styleVersion: seen.styleVersion,
+      styleVersion: seen.proof.styleVersion,
       edits: [
         {
           id: crypto.randomUUID(),

@@ -245,7 +245,9 @@ test("testers are named by leads", async ({ browser }) => {
 test("a template for one person is made into an email to one, which is sent once", async ({ browser }) => {
   const [designer, author] = [await signIn(browser, "ruth"), await signIn(browser, "bea")];
   const booking = demoEmail("booking-standard");
-  const { template } = await (await author.request.get(`/api/emails/${booking}/desk`)).json();
+  const {
+    email: { template },
+  } = await (await author.request.get(`/api/emails/${booking}/desk`)).json();
   await designer.goto(`/templates/${template.id}`);
   await row(designer, /^About this template/).click();
   await designer.getByLabel("Its emails are each written to one person").check();

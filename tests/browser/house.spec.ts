@@ -263,7 +263,7 @@ test("days are typed and shown as people here write them", async ({ browser }) =
   }
   await kept(page);
   const id = page.url().split("/").at(-1);
-  await expect.poll(async () => (await (await page.request.get(`/api/emails/${id}/desk`)).json()).details.sendDay).toBe("2026-12-24");
+  await expect.poll(async () => (await (await page.request.get(`/api/emails/${id}/desk`)).json()).head.details.sendDay).toBe("2026-12-24");
   await expect(page.getByText(/^\d+ of \d+ filled$/)).toBeVisible();
 });
 

@@ -32,8 +32,8 @@ test("every message is read back to the same text, HTML and pictures", async () 
       approved: "[Not handed off]",
       "handed-off": "[Not what was handed off]",
     };
-    expect(message.subject).toBe(`${marks[desk.state]} ${desk.details.subject}`);
-    expect(message.from?.value).toEqual([{ name: desk.details.senderName, address: desk.details.senderAddress }]);
+    expect(message.subject).toBe(`${marks[desk.state]} ${desk.head.details.subject}`);
+    expect(message.from?.value).toEqual([{ name: desk.head.details.senderName, address: desk.head.details.senderAddress }]);
     expect(message.html).toBe(await text(`/api/emails/${id}/html?sample=${sample}`));
     // mailparser joins flowing lines again (RFC 3676): compared word by word.
     expect(message.text?.split(/\s+/).filter(Boolean)).toEqual(
@@ -42,7 +42,7 @@ test("every message is read back to the same text, HTML and pictures", async () 
     expect(message.attachments).toEqual([]);
     const list = message.headers.get("list") as { unsubscribe?: { url: string }; "unsubscribe-post"?: { name: string } } | undefined;
     // A booking answers its reader's own act and offers no way out; every other email does.
-    const offers = desk.template.campaignType !== "booking-confirmation";
+    const offers = desk.email.template.campaignType !== "booking-confirmation";
     expect(list?.unsubscribe?.url).toBe(offers ? "https://larkfell.example.org/mail/unsubscribe" : undefined);
     expect(JSON.stringify(list ?? {}).includes("One-Click")).toBe(offers);
 
@@ -170,10 +170,10 @@ test("the sheet to sign off says what the email is, what was found, and shows it
   const sheet = bare(sheets.flatMap((p) => p.words.map((w) => w.str)).join(""));
   for (const words of [
     desk.name,
-    desk.details.subject,
-    desk.details.preheader,
-    desk.details.senderAddress,
-    `${desk.template.name}, release ${desk.template.release}`,
+    desk.head.details.subject,
+    desk.head.details.preheader,
+    desk.head.details.senderAddress,
+    `${desk.email.template.name}, release ${desk.email.template.release}`,
   ]) {
     expect(sheet).toContain(bare(words));
   }

@@ -229,7 +229,7 @@ test("a row used in 200 emails: before its release a designer sees which three i
   const first = id();
   await send(author, "/api/emails", { id: first, name: "Reached 1", template: templates[0].id });
   let desk = await (await author.request.get(`/api/emails/${first}/desk`)).json();
-  const zone = desk.order.find((item: { zone?: { add: { allowed: boolean } } }) => item.zone?.add.allowed).zone.id;
+  const zone = desk.order.items.find((item: { zone?: { add: { allowed: boolean } } }) => item.zone?.add.allowed).zone.id;
   const offers: { id: string; release: number; name: string }[] = await (
     await author.request.get(`/api/emails/${first}/offers?zone=${zone}`)
   ).json();

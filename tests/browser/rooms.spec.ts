@@ -131,7 +131,7 @@ test("one refused edit among several waiting takes only itself back", async ({ b
   const id = page.url().split("/").at(-1) ?? "";
   const other = await signIn(browser, "bea");
   const desk = await other.request.get(`/api/emails/${id}/desk`).then((r) => r.json());
-  const zone = desk.order.find((i: { zone?: { id: string } }) => i.zone?.id === "calls").zone;
+  const zone = desk.order.items.find((i: { zone?: { id: string } }) => i.zone?.id === "calls").zone;
   const edit = (e: object) => ({ id: crypto.randomUUID(), step: crypto.randomUUID(), edit: e });
   const answer = await other.request.post(`/api/emails/${id}/edits`, {
     data: {

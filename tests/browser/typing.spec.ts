@@ -231,7 +231,9 @@ test("of two conflicts at once both are kept, closed and opened again, until eac
   await dialog.getByRole("button", { name: "Keep theirs" }).click();
   await expect(dialog).toHaveCount(0);
   await kept(page);
-  const { details } = await desk(page);
+  const {
+    head: { details },
+  } = await desk(page);
   expect([details.subject, details.preheader]).toEqual(["His", "Hers too"]);
 });
 
@@ -310,7 +312,7 @@ test("keys in a dialog, on a button beside the rows and in another's view change
   expect((await desk(page)).revision).toBe(1);
 
   // As an author sees it.
-  const template = (await desk(page)).template.id;
+  const template = (await desk(page)).email.template.id;
   await page.goto(`/templates/${template}`);
   await row(page, /About this template/).click();
   await page.getByLabel("What it is for").fill("For the days when one runs.");

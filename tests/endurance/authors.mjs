@@ -69,7 +69,7 @@ export class Author extends Window {
   }
 
   order() {
-    return this.desk.order.flatMap((item) => (item.row ? [item.row] : item.zone.rows));
+    return this.desk.order.items.flatMap((item) => (item.row ? [item.row] : item.zone.rows));
   }
 
   async open(email) {
@@ -80,7 +80,7 @@ export class Author extends Window {
 
   choose() {
     const rows = this.order().map((row) => this.rows.get(row)).filter(Boolean);
-    const zones = this.desk.order.flatMap((item) => (item.zone ? [item.zone] : []));
+    const zones = this.desk.order.items.flatMap((item) => (item.zone ? [item.zone] : []));
     const open = rows.flatMap((row) =>
       row.columns.flatMap((c) => c.blocks).filter((b) => b.content.allowed).flatMap((b) => b.fields.filter((f) => f.value.kind === "words").map((f) => ({ row, b, f }))),
     );
@@ -106,7 +106,7 @@ export class Author extends Window {
     while (Date.now() < until || !enough()) {
       const sent = { id: id(), step: id(), edit: this.choose() };
       const began = performance.now();
-      const answer = await this.insist(`/api/emails/${this.email}/edits`, { base: this.desk.revision, styleVersion: this.desk.styleVersion, edits: [sent] });
+      const answer = await this.insist(`/api/emails/${this.email}/edits`, { base: this.desk.revision, styleVersion: this.desk.proof.styleVersion, edits: [sent] });
       if (answer.status === 200) {
         this.acknowledged.push(sent.id);
         this.times.push(performance.now() - began);
@@ -121,7 +121,7 @@ export class Author extends Window {
   }
 
   async look() {
-    this.take((await this.insist(`/api/emails/${this.email}/desk?seen=${this.desk.revision}&styleVersion=${this.desk.styleVersion}`)).data);
+    this.take((await this.insist(`/api/emails/${this.email}/desk?seen=${this.desk.revision}&styleVersion=${this.desk.proof.styleVersion}`)).data);
   }
 }
 

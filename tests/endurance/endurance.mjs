@@ -39,8 +39,8 @@ async function judge({ name, emails, authors }) {
       // What everyone has put together piece by piece is what lies there.
       await author.look();
       const mine = author.order().map((row) => author.rows.get(row)?.html).join("\n");
-      const theirs = whole.order.flatMap((item) => (item.row ? [item.row] : item.zone.rows)).map((row) => whole.rows.find((r) => r.id === row).html).join("\n");
-      if (mine !== theirs || author.desk.details.subject !== whole.details.subject) faults.push(`${name}: someone sees a stale proof of ${email}.`);
+      const theirs = whole.order.items.flatMap((item) => (item.row ? [item.row] : item.zone.rows)).map((row) => whole.rows.find((r) => r.id === row).html).join("\n");
+      if (mine !== theirs || author.desk.head.details.subject !== whole.head.details.subject) faults.push(`${name}: someone sees a stale proof of ${email}.`);
     }
   }
   console.log(`${name}: ${authors.length} authors, ${stored} edits stored, ${refused} refused.`);

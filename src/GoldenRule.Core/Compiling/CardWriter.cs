@@ -23,7 +23,7 @@ internal readonly record struct CardWriter(
     /// <param name="placing">Where the picture stands: "above", "left" or "right".</param>
     /// <param name="linkStyle">"link", or a button's style.</param>
     /// <param name="anchor">The id that a contents list leads to; null: none does.</param>
-    public void Write(Utf8Writer html, in BlockView view, int width, string placing, int level, string linkStyle, string? anchor)
+    public void Write(HtmlWriter html, in BlockView view, int width, string placing, int level, string linkStyle, string? anchor)
     {
         if (view.Pictures.Find(Picture) is not { } picture)
         {
@@ -88,7 +88,7 @@ internal readonly record struct CardWriter(
             linkStyle == "link" ? read(view, dark, "Link", "body", "link") : ButtonWriter.Reading(view, linkStyle, dark),
         ];
 
-    private void Words(Utf8Writer html, in BlockView view, int width, int level, string linkStyle, string? anchor)
+    private void Words(HtmlWriter html, in BlockView view, int width, int level, string linkStyle, string? anchor)
     {
         var gap = view.Theme.BlockSpace / 2;
         Parts.Heading(html, view, level, Heading, anchor, gap);
@@ -99,16 +99,13 @@ internal readonly record struct CardWriter(
             if (Was.Length > 0)
             {
                 // Struck through for the eye, said in words for the ear.
-                html.Raw(" <span class=\""u8)
-                    .Raw(view.Surface.QuietClass)
-                    .Raw("\" style=\"color:"u8)
-                    .Raw(view.Surface.Quiet)
-                    .Raw(";font-weight:normal\">was <s>"u8)
-                    .Text(Was)
-                    .Raw("</s></span>"u8);
+                html.Write(
+                    $""" <span class="{view.Surface.QuietClass}" style="color:{view.Surface.Quiet};font-weight:normal">"""
+                        + $"was <s>{Was}</s></span>"
+                );
             }
 
-            html.Raw("</p>"u8);
+            html.Write("</p>"u8);
         }
 
         Parts.Prose(html, view, "body", Text);

@@ -45,15 +45,15 @@ internal static class ColumnsWriter
 
     /// <param name="keeps">True: they stay side by side on the phone.</param>
     /// <param name="reversed">True: on screens where they stand side by side, the last written is the first.</param>
-    public static void Open(Utf8Writer html, bool keeps, bool reversed)
+    public static void Open(HtmlWriter html, bool keeps, bool reversed)
     {
         if (keeps)
         {
-            html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr>"u8);
+            html.Write("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr>"u8);
         }
         else if (reversed)
         {
-            html.Raw("<div dir=\"rtl\">"u8);
+            html.Write("<div dir=\"rtl\">"u8);
         }
     }
 
@@ -61,7 +61,7 @@ internal static class ColumnsWriter
     /// <param name="width">Of all columns together.</param>
     /// <param name="inside">Its space at the left and right where it stands within a block; null: it is a row's own.</param>
     public static void OpenColumn(
-        Utf8Writer html,
+        HtmlWriter html,
         int index,
         int own,
         int width,
@@ -72,59 +72,51 @@ internal static class ColumnsWriter
     {
         if (keeps)
         {
-            html.Raw("<td width=\""u8);
+            html.Write("<td width=\""u8);
             Percent(html, own, width);
-            html.Raw("%\" style=\"width:"u8);
+            html.Write("%\" style=\"width:"u8);
             Percent(html, own, width);
-            html.Raw("%;vertical-align:top;padding:0 "u8).Number(Gutter).Raw("px\">"u8);
+            html.Write($"""%;vertical-align:top;padding:0 {Gutter}px">""");
             return;
         }
 
         if (index > 0)
         {
-            html.Raw("<!--[if mso]></td>"u8);
+            html.Write("<!--[if mso]></td>"u8);
         }
         else
         {
-            html.Raw("<!--[if mso]><table role=\"presentation\" "u8)
-                .Raw(reversed ? "dir=\"rtl\" "u8 : ""u8)
-                .Raw("width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr>"u8);
+            html.Write(
+                $"""<!--[if mso]><table role="presentation" {(reversed ? "dir=\"rtl\" "u8 : [])}"""
+                    + $"""width="100%" cellpadding="0" cellspacing="0" border="0"><tr>"""
+            );
         }
 
-        html.Raw("<td valign=\"top\" width=\""u8)
-            .Number(own)
-            .Raw(
-                reversed
-                    ? "\"><![endif]--><div class=\"k\" dir=\"ltr\" style=\"display:inline-block;vertical-align:top;width:"u8
-                    : "\"><![endif]--><div class=\"k\" style=\"display:inline-block;vertical-align:top;width:"u8
-            )
-            .Number(own)
-            .Raw("px;min-width:"u8);
+        html.Write(
+            $"""<td valign="top" width="{own}"><![endif]--><div class="k" {(reversed ? "dir=\"ltr\" "u8 : [])}"""
+                + $"""style="display:inline-block;vertical-align:top;width:{own}px;min-width:"""
+        );
         Percent(html, own, width);
-        html.Raw("%;max-width:100%;width:calc(("u8)
-            .Number(StackBelow)
-            .Raw("px - 100%) * "u8)
-            .Number(StackBelow)
-            .Raw(")\"><table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td"u8)
-            // One above the other they need no space between them.
-            .Raw(inside is null ? ""u8 : " class=\"g\""u8)
-            .Raw(" style=\"padding:0 "u8)
-            .Number(inside?.Right ?? Gutter)
-            .Raw("px 0 "u8)
-            .Number(inside?.Left ?? Gutter)
-            .Raw("px\">"u8);
+        // One above the other they need no space between them.
+        html.Write(
+            $"""%;max-width:100%;width:calc(({StackBelow}px - 100%) * {StackBelow})">"""
+                + $"""<table role="presentation" width="100%" cellpadding="0" cellspacing="0" border="0"><tr>"""
+                + $"""<td{(inside is null ? [] : " class=\"g\""u8)} style="padding:0 {inside?.Right ?? Gutter}px 0 {inside?.Left ?? Gutter}px">"""
+        );
     }
 
-    public static void CloseColumn(Utf8Writer html, bool keeps) => html.Raw(keeps ? "</td>"u8 : "</td></tr></table></div>"u8);
+    public static void CloseColumn(HtmlWriter html, bool keeps) => html.Write(keeps ? "</td>"u8 : "</td></tr></table></div>"u8);
 
-    public static void Close(Utf8Writer html, bool keeps, bool reversed) =>
-        html.Raw(keeps ? "</tr></table>"u8 : "<!--[if mso]></td></tr></table><![endif]-->"u8).Raw(!keeps && reversed ? "</div>"u8 : ""u8);
+    public static void Close(HtmlWriter html, bool keeps, bool reversed) =>
+        html.Write(
+            $"{(keeps ? "</tr></table>"u8 : "<!--[if mso]></td></tr></table><![endif]-->"u8)}" + $"{(!keeps && reversed ? "</div>"u8 : [])}"
+        );
 
     // Rounded down to a ten-thousandth, so that the columns of a row never add up to more than the whole.
-    private static void Percent(Utf8Writer html, int own, int width)
+    private static void Percent(HtmlWriter html, int own, int width)
     {
         var share = (int)((long)own * 1_000_000 / width);
-        html.Number(share / 10_000).Raw("."u8);
+        html.Write($"{share / 10_000}.");
         for (var digit = 1000; digit >= 1; digit /= 10)
         {
             html.Number(share / digit % 10);

@@ -11,7 +11,7 @@ namespace GoldenRule.Core.Compiling;
 public static class Compiler
 {
     /// <summary>What one compilation writes into, row after row.</summary>
-    private readonly record struct Writers(Utf8Writer Html, PlainTextWriter Text);
+    private readonly record struct Writers(HtmlWriter Html, PlainTextWriter Text);
 
     /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
     /// <param name="pageAt">Address of the same email as a web page; empty: it has none.</param>
@@ -26,7 +26,7 @@ public static class Compiler
     {
         var context = RenderContext.For(email, picturesAt, purpose, pageAt);
         var former = previous is not null && previous.Context.WritesLike(context) ? previous : null;
-        var writers = new Writers(new Utf8Writer(16384), new PlainTextWriter());
+        var writers = new Writers(new HtmlWriter(16384), new PlainTextWriter());
         var apart = former is { HasRowsApart: true };
         var rows = IncrementalMap.Rows(
             email.Rows,
@@ -62,7 +62,7 @@ public static class Compiler
         return new CompiledEmail(email, context, opening, rows, "</div></body></html>\n"u8.ToArray(), apart);
     }
 
-    private static byte[] InDirection(Utf8Writer html) => Encoding.UTF8.GetBytes(Mirrored.Html(Encoding.UTF8.GetString(html.Written)));
+    private static byte[] InDirection(HtmlWriter html) => Encoding.UTF8.GetBytes(Mirrored.Html(Encoding.UTF8.GetString(html.Written)));
 
     // Beside what it says a row shows whether it lies at an end: those that lie there now, and those that did.
     private static ImmutableArray<CompiledRow> InTheirPlaces(
@@ -164,64 +164,59 @@ public static class Compiler
         return parts?.DrainToImmutable() ?? [];
     }
 
-    private static void Opening(Utf8Writer html, ResolvedEmail email, Theme theme, ImmutableArray<CompiledRow> rows)
+    private static void Opening(HtmlWriter html, ResolvedEmail email, Theme theme, ImmutableArray<CompiledRow> rows)
     {
         var details = email.Email.Details;
-        html.Raw("<!DOCTYPE html>\n<html lang=\""u8)
-            .Text(email.Email.Language)
-            .Raw("\" dir=\"ltr\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width,initial-scale=1\">"u8)
-            .Raw(
-                "<meta name=\"color-scheme\" content=\"light dark\"><meta name=\"supported-color-schemes\" content=\"light dark\">"u8
-                    + "<meta name=\"format-detection\" content=\"telephone=no,date=no,address=no,email=no\"><title>"u8
-            )
-            .Text(details.Subject.Length > 0 ? details.Subject : email.Email.Name)
-            .Raw("</title><style>:root{color-scheme:light dark}"u8)
-            .Raw(theme.HeadStyle);
+        html.Write(
+            $"<!DOCTYPE html>\n<html lang=\"{email.Email.Language}\" dir=\"ltr\"><head><meta charset=\"utf-8\">"
+                + $"""<meta name="viewport" content="width=device-width,initial-scale=1">"""
+                + $"""<meta name="color-scheme" content="light dark"><meta name="supported-color-schemes" content="light dark">"""
+                + $"""<meta name="format-detection" content="telephone=no,date=no,address=no,email=no">"""
+                + $"<title>{(details.Subject.Length > 0 ? details.Subject : email.Email.Name)}</title>"
+                + $"<style>:root{{color-scheme:light dark}}{theme.HeadStyle}"
+        );
         RowStyles(html, theme, rows);
-        html.Raw(
-                "</style><!--[if mso]><style>table{mso-table-lspace:0;mso-table-rspace:0}"u8
-                    + "td,p,li,h1,h2,h3,h4{mso-line-height-rule:exactly}.ph{mso-hide:all}</style><xml>"u8
-                    + "<o:OfficeDocumentSettings xmlns:o=\"urn:schemas-microsoft-com:office:office\">"u8
-                    + "<o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]--></head>"u8
-            )
-            .Raw("<body class=\"pg\" style=\"margin:0;padding:0;background-color:"u8)
-            .Raw(theme.Page)
-            .Raw("\">"u8);
+        html.Write(
+            $"</style><!--[if mso]><style>table{{mso-table-lspace:0;"
+                + $"mso-table-rspace:0}}td,p,li,h1,h2,h3,h4{{mso-line-height-rule:exactly}}.ph{{mso-hide:all}}</style>"
+                + $"""<xml><o:OfficeDocumentSettings xmlns:o="urn:schemas-microsoft-com:office:office">"""
+                + $"<o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]--></head>"
+                + $"""<body class="pg" style="margin:0;padding:0;background-color:{theme.Page}">"""
+        );
         Preheader(html, details.Preheader);
-        html.Raw("<div role=\"article\" aria-roledescription=\"email\" dir=\"ltr\" lang=\""u8).Text(email.Email.Language).Raw("\">"u8);
+        html.Write($"""<div role="article" aria-roledescription="email" dir="ltr" lang="{email.Email.Language}">""");
     }
 
     // Rules of rows that narrow the house style for themselves; rows that narrow it alike share them.
-    private static void RowStyles(Utf8Writer html, Theme theme, ImmutableArray<CompiledRow> rows)
+    private static void RowStyles(HtmlWriter html, Theme theme, ImmutableArray<CompiledRow> rows)
     {
         HashSet<Theme>? written = null;
         foreach (var row in rows)
         {
             if (row.Theme != theme && (written ??= []).Add(row.Theme))
             {
-                html.Raw(row.Theme.HeadStyle);
+                html.Write(row.Theme.HeadStyle);
             }
         }
     }
 
     // Hidden, and followed by joiners and figure spaces so that the body's first words do not run into the inbox line.
-    private static void Preheader(Utf8Writer html, string preheader)
+    private static void Preheader(HtmlWriter html, string preheader)
     {
         if (preheader.Length == 0)
         {
             return;
         }
 
-        html.Raw(
-                "<div class=\"ph\" style=\"display:none;max-height:0;max-width:0;overflow:hidden;opacity:0;"u8
-                    + "font-size:1px;line-height:1px\">"u8
-            )
-            .Text(preheader);
+        html.Write(
+            $"""<div class="ph" style="display:none;max-height:0;max-width:0;overflow:hidden;opacity:0;font-size:1px;"""
+                + $"""line-height:1px">{preheader}"""
+        );
         for (var i = 0; i < 60; i++)
         {
-            html.Raw("&#847;&zwnj;&nbsp;"u8);
+            html.Write("&#847;&zwnj;&nbsp;"u8);
         }
 
-        html.Raw("</div>"u8);
+        html.Write("</div>"u8);
     }
 }

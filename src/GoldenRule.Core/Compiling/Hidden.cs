@@ -8,9 +8,10 @@ namespace GoldenRule.Core.Compiling;
 /// </summary>
 internal static class Hidden
 {
-    public static void Open(Utf8Writer html, Visibility shown) => html.Raw(shown == Visibility.PhoneOnly ? "<!--[if !mso]><!-->"u8 : ""u8);
+    public static void Open(HtmlWriter html, Visibility shown) =>
+        html.Write(shown == Visibility.PhoneOnly ? "<!--[if !mso]><!-->"u8 : ""u8);
 
-    public static void Close(Utf8Writer html, Visibility shown) => html.Raw(shown == Visibility.PhoneOnly ? "<!--<![endif]-->"u8 : ""u8);
+    public static void Close(HtmlWriter html, Visibility shown) => html.Write(shown == Visibility.PhoneOnly ? "<!--<![endif]-->"u8 : ""u8);
 
     /// <param name="inTable">True: a row of a table, the class's own value; else a table, after a blank.</param>
     public static ReadOnlySpan<byte> Class(Visibility shown, bool inTable) =>

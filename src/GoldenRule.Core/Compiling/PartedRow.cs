@@ -19,19 +19,19 @@ public sealed record PartedRow(ImmutableArray<ConditionalHtml> Html, ImmutableAr
 
     private static ReadOnlySpan<byte> Closes => "\uFDD6"u8;
 
-    internal static void Open(Utf8Writer html, Condition? condition)
+    internal static void Open(HtmlWriter html, Condition? condition)
     {
         if (condition is not null)
         {
-            html.Raw(Opens);
+            html.Write(Opens);
         }
     }
 
-    internal static void Close(Utf8Writer html, Condition? condition)
+    internal static void Close(HtmlWriter html, Condition? condition)
     {
         if (condition is not null)
         {
-            html.Raw(Closes);
+            html.Write(Closes);
         }
     }
 
@@ -42,19 +42,19 @@ public sealed record PartedRow(ImmutableArray<ConditionalHtml> Html, ImmutableAr
         IEnumerable<Condition> conditions
     )
     {
-        var plain = new Utf8Writer(marked.Length);
+        var plain = new HtmlWriter(marked.Length);
         var parts = ImmutableArray.CreateBuilder<ConditionalHtml>();
         foreach (var condition in conditions)
         {
             var (open, close) = (marked.IndexOf(Opens), marked.IndexOf(Closes));
-            plain.Raw(marked[..open]);
+            plain.Write(marked[..open]);
             var start = plain.Written.Length;
-            plain.Raw(marked[(open + Opens.Length)..close]);
+            plain.Write(marked[(open + Opens.Length)..close]);
             parts.Add(new(start, plain.Written.Length - start, condition));
             marked = marked[(close + Closes.Length)..];
         }
 
-        return (plain.Raw(marked).ToArray(), parts.DrainToImmutable());
+        return (plain.Write(marked).ToArray(), parts.DrainToImmutable());
     }
 
     /// <summary>The row as those get it of whom some conditions hold.</summary>
@@ -65,10 +65,10 @@ public sealed record PartedRow(ImmutableArray<ConditionalHtml> Html, ImmutableAr
             return row;
         }
 
-        var (html, at) = (new Utf8Writer(row.Html.Length), 0);
+        var (html, at) = (new HtmlWriter(row.Html.Length), 0);
         foreach (var part in parted.Html.Where(p => !holds(p.Condition)))
         {
-            html.Raw(row.Html.AsSpan(at, part.Start - at));
+            html.Write(row.Html.AsSpan(at, part.Start - at));
             at = part.Start + part.Length;
         }
 
@@ -80,7 +80,7 @@ public sealed record PartedRow(ImmutableArray<ConditionalHtml> Html, ImmutableAr
             row.Place,
             row.Named,
             row.Contents,
-            html.Raw(row.Html.AsSpan(at)).ToArray(),
+            html.Write(row.Html.AsSpan(at)).ToArray(),
             string.Join('\n', text.Select(t => t.Text))
         )
         {

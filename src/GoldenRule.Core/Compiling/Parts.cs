@@ -8,7 +8,7 @@ internal static class Parts
     /// <param name="level">1 to 4.</param>
     /// <param name="anchor">The id that a contents list leads to; null: none does.</param>
     /// <param name="below">CSS pixels of space below.</param>
-    public static void Heading(Utf8Writer html, in BlockView view, int level, string words, string? anchor = null, int below = 0)
+    public static void Heading(HtmlWriter html, in BlockView view, int level, string words, string? anchor = null, int below = 0)
     {
         if (words.Length == 0)
         {
@@ -16,21 +16,20 @@ internal static class Parts
         }
 
         var type = view.Theme.Type(HeadingStyle(level));
-        html.Raw("<h"u8).Number(level);
+        html.Write($"<h{level}");
         if (anchor is not null)
         {
-            html.Raw(" id=\""u8).Text(anchor).Raw("\""u8);
+            html.Write($" id=\"{anchor}\"");
         }
 
-        html.Raw(" class=\""u8).Raw(view.Surface.HeadingClass).Raw(type.Class).Raw("\" style=\"margin:0"u8);
+        html.Write($""" class="{view.Surface.HeadingClass}{type.Class}" style="margin:0""");
         Below(html, below);
-        ProseWriter.Declarations(html, type.Style, view.Surface.Heading);
-        html.Raw("\">"u8).Text(words).Raw("</h"u8).Number(level).Raw(">"u8);
+        html.Write($"""{type.Style}color:{view.Surface.Heading}">{words}</h{level}>""");
     }
 
     /// <summary>One paragraph of plain words.</summary>
     public static void Line(
-        Utf8Writer html,
+        HtmlWriter html,
         in BlockView view,
         string style,
         string words,
@@ -45,22 +44,18 @@ internal static class Parts
         }
 
         OpenLine(html, view, style, below, quiet, bold);
-        html.Text(words).Raw("</p>"u8);
+        html.Write($"{words}</p>");
     }
 
-    public static void OpenLine(Utf8Writer html, in BlockView view, string style, int below = 0, bool quiet = false, bool bold = false)
+    public static void OpenLine(HtmlWriter html, in BlockView view, string style, int below = 0, bool quiet = false, bool bold = false)
     {
         var type = view.Theme.Type(style);
-        html.Raw("<p class=\""u8)
-            .Raw(quiet ? view.Surface.QuietClass : view.Surface.TextClass)
-            .Raw(type.Class)
-            .Raw("\" style=\"margin:0"u8);
+        html.Write($"""<p class="{(quiet ? view.Surface.QuietClass : view.Surface.TextClass)}{type.Class}" style="margin:0""");
         Below(html, below);
-        ProseWriter.Declarations(html, type.Style, quiet ? view.Surface.Quiet : view.Surface.Text);
-        html.Raw(bold ? ";font-weight:bold\">"u8 : "\">"u8);
+        html.Write($"{type.Style}color:{(quiet ? view.Surface.Quiet : view.Surface.Text)}{(bold ? ";font-weight:bold"u8 : [])}\">");
     }
 
-    public static void Prose(Utf8Writer html, in BlockView view, string style, RichText text, bool quiet = false)
+    public static void Prose(HtmlWriter html, in BlockView view, string style, RichText text, bool quiet = false)
     {
         if (!text.IsEmpty)
         {
@@ -77,25 +72,25 @@ internal static class Parts
     }
 
     /// <summary>A link in the words' own style.</summary>
-    public static void Link(Utf8Writer html, in BlockView view, string words, string href)
+    public static void Link(HtmlWriter html, in BlockView view, string words, string href)
     {
-        ProseWriter.Link(html, href, view.Surface, view.Theme);
-        html.Text(words).Raw("</a>"u8);
+        ProseWriter.OpenLink(html, href, view.Surface, view.Theme);
+        html.Write($"{words}</a>");
     }
 
     /// <summary>Links beside one another.</summary>
-    public static void Links(Utf8Writer html, in BlockView view, IEnumerable<(string Words, string Href)> links)
+    public static void Links(HtmlWriter html, in BlockView view, IEnumerable<(string Words, string Href)> links)
     {
         var first = true;
         foreach (var (words, href) in links)
         {
-            html.Raw(first ? ""u8 : "&ensp;"u8);
+            html.Write(first ? [] : "&ensp;"u8);
             first = false;
             Link(html, view, words, href);
         }
     }
 
-    public static void LinkLine(Utf8Writer html, in BlockView view, string style, string words, string href, int below = 0)
+    public static void LinkLine(HtmlWriter html, in BlockView view, string style, string words, string href, int below = 0)
     {
         if (words.Length == 0)
         {
@@ -104,18 +99,14 @@ internal static class Parts
 
         OpenLine(html, view, style, below);
         Link(html, view, words, href);
-        html.Raw("</p>"u8);
+        html.Write("</p>"u8);
     }
 
-    public static void Gap(Utf8Writer html, int height)
+    public static void Gap(HtmlWriter html, int height)
     {
         if (height > 0)
         {
-            html.Raw("<div style=\"height:"u8)
-                .Number(height)
-                .Raw("px;line-height:"u8)
-                .Number(height)
-                .Raw("px;font-size:1px\">&#8202;</div>"u8);
+            html.Write($"""<div style="height:{height}px;line-height:{height}px;font-size:1px">&#8202;</div>""");
         }
     }
 
@@ -128,13 +119,13 @@ internal static class Parts
             _ => "heading4",
         };
 
-    private static void Below(Utf8Writer html, int below)
+    private static void Below(HtmlWriter html, int below)
     {
         if (below > 0)
         {
-            html.Raw(" 0 "u8).Number(below).Raw("px"u8);
+            html.Write($" 0 {below}px");
         }
 
-        html.Raw(";"u8);
+        html.Write(";"u8);
     }
 }

@@ -14,8 +14,10 @@ public sealed class PlainTextWriter
     public const int LineLength = 72;
 
     // One buffer, written to from the front: an email's text is a few thousand words.
-    private char[] text = new char[4096];
+    private char[] text = GC.AllocateUninitializedArray<char>(4096);
     private int length;
+
+    private readonly StringBuilder joined = new();
 
     public override string ToString() => new(text, 0, length);
 
@@ -169,18 +171,18 @@ public sealed class PlainTextWriter
         return Links.IsPlaceholder(href) ? words : $"{words}: {href}";
     }
 
-    private static string Words(Paragraph paragraph)
+    private string Words(Paragraph paragraph)
     {
         if (paragraph.Runs is [{ Href: null } only])
         {
             return only.Text;
         }
 
-        var words = new StringBuilder();
+        joined.Clear();
         for (var i = 0; i < paragraph.Runs.Length; i++)
         {
             var run = paragraph.Runs[i];
-            words.Append(run.Text);
+            joined.Append(run.Text);
             // A link may be several runs of different emphasis; its address follows the last of them.
             if (
                 run.Href is { } href
@@ -189,11 +191,11 @@ public sealed class PlainTextWriter
                 && !Links.IsPlaceholder(href)
             )
             {
-                words.Append(" (").Append(href).Append(')');
+                joined.Append(" (").Append(href).Append(')');
             }
         }
 
-        return words.ToString();
+        return joined.ToString();
     }
 
     private int Gap()

@@ -6,7 +6,7 @@ namespace GoldenRule.Core.Compiling;
 internal static class ProseWriter
 {
     public static void Write(
-        Utf8Writer html,
+        HtmlWriter html,
         RichText text,
         TypeDress type,
         byte[] colour,
@@ -22,81 +22,59 @@ internal static class ProseWriter
             var last = i == paragraphs.Length - 1;
             if (list == ListStyle.None)
             {
-                html.Raw("<p class=\""u8).Raw(colourClass).Raw(type.Class).Raw("\" style=\"margin:0"u8);
-                if (!last)
-                {
-                    html.Raw(" 0 "u8).Raw(theme.ParagraphSpace);
-                }
-
-                html.Raw(";"u8);
-                Declarations(html, type.Style, colour);
-                html.Raw("\">"u8);
+                html.Write(
+                    $"""<p class="{colourClass}{type.Class}" """
+                        + $"""style="margin:0{(last ? [] : " 0 "u8)}{(last ? [] : theme.ParagraphSpace)};{type.Style}color:{colour}">"""
+                );
                 Runs(html, paragraphs[i], surface, theme);
-                html.Raw("</p>"u8);
+                html.Write("</p>"u8);
                 continue;
             }
 
             if (i == 0 || paragraphs[i - 1].List != list)
             {
-                html.Raw(list == ListStyle.Bullet ? "<ul"u8 : "<ol"u8)
-                    .Raw(" class=\""u8)
-                    .Raw(colourClass)
-                    .Raw(type.Class)
-                    .Raw("\" style=\""u8)
-                    .Raw(theme.ListStyle)
-                    .Raw(list == ListStyle.Bullet ? theme.ListMarker : []);
-                Declarations(html, type.Style, colour);
-                html.Raw("\">"u8);
+                OpenList(html, list == ListStyle.Bullet, type, colour, colourClass, theme);
             }
 
-            html.Raw("<li style=\""u8).Raw(theme.ListItem).Raw("\">"u8);
+            html.Write($"""<li style="{theme.ListItem}">""");
             Runs(html, paragraphs[i], surface, theme);
-            html.Raw("</li>"u8);
+            html.Write("</li>"u8);
             if (last || paragraphs[i + 1].List != list)
             {
-                html.Raw(list == ListStyle.Bullet ? "</ul>"u8 : "</ol>"u8);
+                html.Write(list == ListStyle.Bullet ? "</ul>"u8 : "</ol>"u8);
             }
         }
     }
 
-    public static void Declarations(Utf8Writer html, byte[] type, byte[] colour) => html.Raw(type).Raw("color:"u8).Raw(colour);
+    public static void OpenList(HtmlWriter html, bool bullets, TypeDress type, byte[] colour, byte[] colourClass, Theme theme) =>
+        html.Write(
+            $"""<{(bullets ? "ul"u8 : "ol"u8)} class="{colourClass}{type.Class}" """
+                + $"""style="{theme.ListStyle}{(bullets ? theme.ListMarker : [])}{type.Style}color:{colour}">"""
+        );
 
-    public static void Link(Utf8Writer html, string href, SurfaceDress surface, Theme theme)
-    {
-        html.Raw("<a href=\""u8)
-            .Href(href)
-            .Raw("\" class=\""u8)
-            .Raw(surface.LinkClass)
-            .Raw("\" style=\"color:"u8)
-            .Raw(surface.Link)
-            .Raw(theme.Link)
-            .Raw("\">"u8);
-    }
+    public static void OpenLink(HtmlWriter html, string href, SurfaceDress surface, Theme theme) =>
+        html.Write($"""<a href="{HtmlWriter.Href(href)}" class="{surface.LinkClass}" style="color:{surface.Link}{theme.Link}">""");
 
-    /// <summary>An address as an attribute's value. What is not safe to follow is written as "#", which the checks report.</summary>
-    public static Utf8Writer Href(this Utf8Writer html, string href) => Links.IsSafe(href) ? html.Text(href) : html.Raw("#"u8);
-
-    private static void Runs(Utf8Writer html, Paragraph paragraph, SurfaceDress surface, Theme theme)
+    private static void Runs(HtmlWriter html, Paragraph paragraph, SurfaceDress surface, Theme theme)
     {
         foreach (var run in paragraph.Runs)
         {
             if (run.Href is not null)
             {
-                Link(html, run.Href, surface, theme);
+                OpenLink(html, run.Href, surface, theme);
             }
 
-            html.Raw(run.Bold ? "<strong>"u8 : ""u8).Raw(run.Italic ? "<em>"u8 : ""u8);
+            html.Write($"{(run.Bold ? "<strong>"u8 : [])}{(run.Italic ? "<em>"u8 : [])}");
             Lines(html, run.Text);
-            html.Raw(run.Italic ? "</em>"u8 : ""u8).Raw(run.Bold ? "</strong>"u8 : ""u8);
-            html.Raw(run.Href is not null ? "</a>"u8 : ""u8);
+            html.Write($"{(run.Italic ? "</em>"u8 : [])}{(run.Bold ? "</strong>"u8 : [])}{(run.Href is not null ? "</a>"u8 : [])}");
         }
     }
 
-    private static void Lines(Utf8Writer html, ReadOnlySpan<char> text)
+    private static void Lines(HtmlWriter html, ReadOnlySpan<char> text)
     {
         for (var feed = text.IndexOf('\n'); feed >= 0; feed = text.IndexOf('\n'))
         {
-            html.Text(text[..feed]).Raw("<br>"u8);
+            html.Write($"{text[..feed]}<br>");
             text = text[(feed + 1)..];
         }
 

@@ -35,7 +35,7 @@ public sealed record RenderContext(
     public ImmutableArray<ContentsEntry> Contents { get; init; } = [];
 
     /// <summary>The address of pictures as it is written.</summary>
-    internal byte[] PicturesAtHtml { get; } = new Utf8Writer(PicturesAt.Length).Text(PicturesAt).ToArray();
+    internal byte[] PicturesAtHtml { get; } = new HtmlWriter(PicturesAt.Length).Text(PicturesAt).ToArray();
 
     /// <summary>Which way its language runs.</summary>
     public Direction Direction { get; } = Writing.ForLanguage(Language).Direction;

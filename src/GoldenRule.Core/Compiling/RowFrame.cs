@@ -47,7 +47,7 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
     /// <param name="context">Needed where there is a picture behind the row.</param>
     public static RowFrame Make(ResolvedRow row, RowPlace place, Theme theme, Picture? background, RenderContext? context)
     {
-        var (html, cuts) = (new Utf8Writer(), new List<int>());
+        var (html, cuts) = (new HtmlWriter(), new List<int>());
         var surface = theme[row.Surface];
         var (side, above) = row.FullWidth ? (0, 0) : (theme.Padding, Space(theme.RowSpace, row.Space));
         var width = theme.Width - (2 * theme.EdgeWidth);
@@ -55,76 +55,64 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
         var own = several && side >= ColumnsWriter.Gutter ? side - ColumnsWriter.Gutter : side;
 
         Hidden.Open(html, row.Shown);
-        html.Raw("<table role=\"presentation\" class=\""u8)
-            .Raw(row.Across ? surface.BackgroundClass : "pg"u8)
-            .Raw(Hidden.Class(row.Shown, inTable: false))
-            .Raw("\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\""u8);
+        html.Write(
+            $"""<table role="presentation" class="{(row.Across ? surface.BackgroundClass : "pg"u8)}"""
+                + $"{Hidden.Class(row.Shown, inTable: false)}\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\""
+        );
         cuts.Add(html.Written.Length);
-        html.Raw(" style=\"background-color:"u8).Raw(row.Across ? surface.Background : theme.Page);
+        html.Write($""" style="background-color:{(row.Across ? surface.Background : theme.Page)}""");
         if (row.Across && background is not null)
         {
             Picture(html, background, theme, context!);
         }
 
-        html.Raw(Hidden.Style(row.Shown)).Raw("\"><tr><td align=\"center\""u8);
+        html.Write($"{Hidden.Style(row.Shown)}\"><tr><td align=\"center\"");
         OuterSpace(html, place, theme);
-        html.Raw("><!--[if mso]><table role=\"presentation\" width=\""u8)
-            .Number(theme.Width)
-            .Raw("\" align=\"center\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td"u8);
+        html.Write(
+            $"><!--[if mso]>"
+                + $"""<table role="presentation" width="{theme.Width}" align="center" cellpadding="0" cellspacing="0" border="0"><tr><td"""
+        );
         if (theme.EdgeWidth > 0)
         {
-            html.Raw(" style=\""u8);
+            html.Write(" style=\""u8);
             Edge(html, place, theme);
-            html.Raw("\""u8);
+            html.Write("\""u8);
         }
 
-        html.Raw(">"u8);
+        html.Write(">"u8);
         if (background is not null)
         {
             // That client shows background pictures only as shapes filled with them; the colour is theirs too.
-            html.Raw("<v:rect xmlns:v=\"urn:schemas-microsoft-com:vml\" fill=\"true\" stroke=\"false\" style=\"width:"u8)
-                .Number(width)
-                .Raw("px\"><v:fill type=\"frame\" src=\""u8)
-                .Raw(context!.PicturesAtHtml)
-                .Text(background.FileFor(theme.Width).Name)
-                .Raw("\" color=\""u8)
-                .Raw(surface.Background)
-                .Raw("\"/><v:textbox style=\"mso-fit-shape-to-text:true\" inset=\"0,0,0,0\">"u8);
+            html.Write(
+                $"""<v:rect xmlns:v="urn:schemas-microsoft-com:vml" fill="true" stroke="false" style="width:{width}px">"""
+                    + $"""<v:fill type="frame" src="{context!.PicturesAtHtml}{background.FileFor(theme.Width).Name}" """
+                    + $"""color="{surface.Background}"/><v:textbox style="mso-fit-shape-to-text:true" inset="0,0,0,0">"""
+            );
         }
 
-        html.Raw("<![endif]--><div"u8)
-            .Raw(theme.EdgeWidth > 0 ? " class=\"ed\""u8 : ""u8)
-            .Raw(" style=\"max-width:"u8)
-            .Number(theme.Width)
-            .Raw("px;margin:0 auto"u8);
+        html.Write($"""<![endif]--><div{(theme.EdgeWidth > 0 ? " class=\"ed\""u8 : [])} style="max-width:{theme.Width}px;margin:0 auto""");
         Outline(html, place, theme);
-        html.Raw("\"><table role=\"presentation\""u8);
+        html.Write("\"><table role=\"presentation\""u8);
         if (row.Across && background is not null)
         {
-            html.Raw(" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\""u8);
+            html.Write(" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\""u8);
         }
         else
         {
-            html.Raw(" class=\""u8)
-                .Raw(surface.BackgroundClass)
-                .Raw("\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\" style=\"background-color:"u8)
-                .Raw(surface.Background);
+            html.Write(
+                $""" class="{surface.BackgroundClass}" width="100%" cellpadding="0" cellspacing="0" border="0" """
+                    + $"""style="background-color:{surface.Background}"""
+            );
             if (background is not null)
             {
                 Picture(html, background, theme, context!);
             }
 
-            html.Raw("\""u8);
+            html.Write("\""u8);
         }
 
-        html.Raw("><tr><td align=\"left\""u8)
-            .Raw(own > 0 ? theme.SideClass : [])
-            .Raw(" style=\"padding:"u8)
-            .Number(above)
-            .Raw("px "u8)
-            .Number(own)
-            // A word longer than the screen is broken, not the screen.
-            .Raw("px;word-break:break-word\">"u8);
+        // A word longer than the screen is broken, not the screen.
+        html.Write($"""><tr><td align="left"{(own > 0 ? theme.SideClass : [])} style="padding:{above}px {own}px;word-break:break-word">""");
         var widths = RowWidths.Measure(row, theme);
         if (several)
         {
@@ -135,9 +123,10 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
             cuts.Add(html.Written.Length);
         }
 
-        html.Raw("</td></tr></table></div><!--[if mso]>"u8)
-            .Raw(background is not null ? "</v:textbox></v:rect>"u8 : ""u8)
-            .Raw("</td></tr></table><![endif]--></td></tr></table>"u8);
+        html.Write(
+            $"""</td></tr></table></div><!--[if mso]>{(background is not null ? "</v:textbox></v:rect>"u8 : [])}"""
+                + $"</td></tr></table><![endif]--></td></tr></table>"
+        );
         Hidden.Close(html, row.Shown);
         return new RowFrame(html.ToArray(), [.. cuts], widths);
     }
@@ -153,18 +142,18 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
         };
 
     // The colour stands beneath: whoever gets no background pictures gets the surface.
-    private static void Picture(Utf8Writer html, Picture picture, Theme theme, RenderContext context) =>
-        html.Raw(";background-image:url('"u8)
-            .Raw(context.PicturesAtHtml)
-            .Text(picture.FileFor(theme.Width).Name)
-            .Raw("');background-size:cover;background-position:center"u8);
+    private static void Picture(HtmlWriter html, Picture picture, Theme theme, RenderContext context) =>
+        html.Write(
+            $";background-image:url('{context.PicturesAtHtml}{picture.FileFor(theme.Width).Name}');"
+                + $"background-size:cover;background-position:center"
+        );
 
     // The content area's own space, border and corners are written by the rows at its two ends.
-    private static void OuterSpace(Utf8Writer html, RowPlace place, Theme theme)
+    private static void OuterSpace(HtmlWriter html, RowPlace place, Theme theme)
     {
         if (theme.HasOuterSpace && place != RowPlace.Between)
         {
-            html.Raw(
+            html.Write(
                 place switch
                 {
                     RowPlace.First => " class=\"ot\""u8,
@@ -174,51 +163,39 @@ internal sealed record RowFrame(byte[] Html, int[] Cuts, ImmutableArray<int> Wid
             );
         }
 
-        html.Raw(" style=\"padding:"u8)
-            .Number(place.IsFirst() ? theme.OuterSpace : 0)
-            .Raw("px 0 "u8)
-            .Number(place.IsLast() ? theme.OuterSpace : 0)
-            .Raw("px\""u8);
+        html.Write($" style=\"padding:{(place.IsFirst() ? theme.OuterSpace : 0)}px 0 {(place.IsLast() ? theme.OuterSpace : 0)}px\"");
     }
 
-    private static void Outline(Utf8Writer html, RowPlace place, Theme theme)
+    private static void Outline(HtmlWriter html, RowPlace place, Theme theme)
     {
         if (theme.EdgeWidth > 0)
         {
-            html.Raw(";box-sizing:border-box;"u8);
+            html.Write(";box-sizing:border-box;"u8);
             Edge(html, place, theme);
         }
 
         if (theme.Radius > 0 && place != RowPlace.Between)
         {
             var (top, bottom) = (place.IsFirst() ? theme.Radius : 0, place.IsLast() ? theme.Radius : 0);
-            html.Raw(";overflow:hidden;border-radius:"u8)
-                .Number(top)
-                .Raw("px "u8)
-                .Number(top)
-                .Raw("px "u8)
-                .Number(bottom)
-                .Raw("px "u8)
-                .Number(bottom)
-                .Raw("px"u8);
+            html.Write($";overflow:hidden;border-radius:{top}px {top}px {bottom}px {bottom}px");
         }
     }
 
-    private static void Edge(Utf8Writer html, RowPlace place, Theme theme)
+    private static void Edge(HtmlWriter html, RowPlace place, Theme theme)
     {
-        html.Raw("border-left:"u8).Raw(theme.Edge).Raw(";border-right:"u8).Raw(theme.Edge);
+        html.Write($"border-left:{theme.Edge};border-right:{theme.Edge}");
         if (place.IsFirst())
         {
-            html.Raw(";border-top:"u8).Raw(theme.Edge);
+            html.Write($";border-top:{theme.Edge}");
         }
 
         if (place.IsLast())
         {
-            html.Raw(";border-bottom:"u8).Raw(theme.Edge);
+            html.Write($";border-bottom:{theme.Edge}");
         }
     }
 
-    private static void Columns(Utf8Writer html, ResolvedRow row, ImmutableArray<int> inside, List<int> cuts)
+    private static void Columns(HtmlWriter html, ResolvedRow row, ImmutableArray<int> inside, List<int> cuts)
     {
         var (keeps, reversed) = (row.Phone == PhoneColumns.Keep, row.Phone == PhoneColumns.StackReversed);
         ImmutableArray<int> widths = [.. inside.Select(w => w + (2 * ColumnsWriter.Gutter))];

@@ -39,7 +39,7 @@ public abstract class WritableKind : BlockKind
     public virtual bool ReachesEdges => false;
 
     /// <summary>Writes the block into its table cell. Null content, an unset picture for example, may write nothing.</summary>
-    public abstract void WriteHtml(Utf8Writer html, in BlockView view);
+    public abstract void WriteHtml(HtmlWriter html, in BlockView view);
 
     public abstract void WriteText(PlainTextWriter text, in BlockView view);
 
@@ -110,7 +110,7 @@ public abstract class WritableKind : BlockKind
 
     private protected static LookProperty LinkLook { get; } = new("linkStyle", "Link as", ["link", "primary", "secondary", "quiet"]);
 
-    private protected static void LinkOrButton(Utf8Writer html, in BlockView view, string words, string href)
+    private protected static void LinkOrButton(HtmlWriter html, in BlockView view, string words, string href)
     {
         if (view.Look("linkStyle") == "link")
         {

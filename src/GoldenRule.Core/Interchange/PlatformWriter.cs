@@ -69,7 +69,7 @@ internal sealed class PlatformWriter(CompiledEmail kept, AudiencePlan plan, Expo
     private string Html(ReadOnlySpan<byte> html) =>
         KeptField.Replace(
             Encoding.UTF8.GetString(html),
-            field => Value(field, html: true, text => Literally(Utf8Writer.Escape(text))),
+            field => Value(field, html: true, text => Literally(HtmlWriter.Escape(text))),
             Literally
         );
 

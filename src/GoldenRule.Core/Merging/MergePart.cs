@@ -37,7 +37,7 @@ public abstract record MergePart
                 (InAddress, InHtml) switch
                 {
                     (true, _) => Uri.EscapeDataString(words),
-                    (_, true) => Utf8Writer.Escape(words),
+                    (_, true) => HtmlWriter.Escape(words),
                     _ => words,
                 }
             );

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text;
 using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Checking.Checks;
+using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
@@ -68,11 +69,7 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
     )
     {
         var (undo, redo) = asAuthor ? (false, false) : await pipeline.HistoryAsync(loaded, person.Id, cancel);
-        var former = before?.Proof.Rows.ToDictionary(r => r.Source.Id, StringComparer.Ordinal);
-        // Allowances of a row depend on how many stand beside it, so rows come again where the arrangement changed.
-        var arranged = before is null || !before.Order.Rows.Select(r => r.Id).SequenceEqual(compiled.Order.Rows.Select(r => r.Id));
         var layer = new RowLayer(compiled, open, loaded.Library, person);
-
         return new DeskAnswer(
             loaded.Stored.Id,
             loaded.Stored.Kind,
@@ -80,38 +77,65 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             loaded.Stored.State,
             loaded.Stored.Revision,
             loaded.Stored.ChangedAt,
-            before is null,
             asAuthor,
-            StyleVersion(loaded, compiled, open, person),
-            compiled.Proof.Context.Theme.Width,
-            loaded.Document is Email email ? Template(email, compiled, loaded.Library) : null,
+            loaded.Document is Email email
+                ? new DeskEmail(
+                    Template(email, compiled, loaded.Library),
+                    DeskAside.List(email.Unplaced),
+                    compiled.Inspected.Inspection.Fillable
+                )
+                : null,
             About(loaded),
-            compiled.DocumentLayout.Email.Details,
-            compiled.DocumentLayout.Email.Attachments,
-            compiled.DocumentLayout.Email.Language,
-            loaded.Document is Email held ? DeskAside.List(held.Unplaced) : [],
-            open is OpenDocument.OfSavedRow
-                ? new Allowance(false, Rules.WrongType, "A row has no subject and sender.")
-                : Allowance.From(Governor.Decide(person, new SetDetail("subject", ""), open)),
-            open is OpenDocument.OfTemplate
-                ? Allowances.OfZone(person, open, null)
-                : new Allowance(false, Rules.LockArrangement, "Rows are added in zones."),
-            [.. compiled.Order.Template.Order.Select(layer.Item)],
-            [
-                .. compiled
-                    .Proof.Rows.Where(r => arranged || former is null || !ReferenceEquals(former.GetValueOrDefault(r.Source.Id), r))
-                    .Select(layer.Row),
-            ],
-            before is not null && before.Proof.Opening.AsSpan().SequenceEqual(compiled.Proof.Opening)
-                ? null
-                : Encoding.UTF8.GetString(compiled.Proof.Opening),
+            Head(compiled.DocumentLayout.Email, open, person),
+            Order(compiled, open, person, layer),
+            before is null,
+            [.. Changed(compiled, before).Select(layer.Row)],
+            Proof(compiled, before, StyleVersion(loaded, compiled, open, person)),
             before is null ? new FindingsChange(0, 0, compiled.Findings) : FindingsChange.Between(before.Findings, compiled.Findings),
-            loaded.Document is Email ? compiled.Inspected.Inspection.Fillable : null,
-            new DeskWeight(compiled.Sending.HtmlBytes, ClippedCheck.Most),
             undo,
             redo
         );
     }
+
+    private static IEnumerable<CompiledRow> Changed(CompiledRevision compiled, CompiledRevision? before)
+    {
+        // Allowances of a row depend on how many stand beside it, so rows come again where the arrangement changed.
+        if (before is null || !before.Order.Rows.Select(r => r.Id).SequenceEqual(compiled.Order.Rows.Select(r => r.Id)))
+        {
+            return compiled.Proof.Rows;
+        }
+
+        var former = before.Proof.Rows.ToDictionary(r => r.Source.Id, StringComparer.Ordinal);
+        return compiled.Proof.Rows.Where(r => !ReferenceEquals(former.GetValueOrDefault(r.Source.Id), r));
+    }
+
+    private static DeskHead Head(Email email, OpenDocument open, Person person) =>
+        new(
+            email.Details,
+            email.Attachments,
+            email.Language,
+            open is OpenDocument.OfSavedRow
+                ? new Allowance(false, Rules.WrongType, "A row has no subject and sender.")
+                : Allowance.From(Governor.Decide(person, new SetDetail("subject", ""), open))
+        );
+
+    private static DeskOrder Order(CompiledRevision compiled, OpenDocument.OfRows open, Person person, RowLayer layer) =>
+        new(
+            [.. compiled.Order.Template.Order.Select(layer.Item)],
+            open is OpenDocument.OfTemplate
+                ? Allowances.OfZone(person, open, null)
+                : new Allowance(false, Rules.LockArrangement, "Rows are added in zones.")
+        );
+
+    private static DeskProof Proof(CompiledRevision compiled, CompiledRevision? before, string styleVersion) =>
+        new(
+            styleVersion,
+            compiled.Proof.Context.Theme.Width,
+            before is not null && before.Proof.Opening.AsSpan().SequenceEqual(compiled.Proof.Opening)
+                ? null
+                : Encoding.UTF8.GetString(compiled.Proof.Opening),
+            new DeskWeight(compiled.Sending.HtmlBytes, ClippedCheck.Most)
+        );
 
     private static DeskTemplate Template(Email email, CompiledRevision compiled, LibrarySnapshot library)
     {

@@ -135,6 +135,10 @@ public sealed record DeskZone(
 /// <summary>One item of the running order: a row of the template, or a zone with its rows.</summary>
 public sealed record DeskItem(string? Row, DeskZone? Zone);
 
+/// <summary>The running order.</summary>
+/// <param name="Add">Whether rows may be added to it outside zones.</param>
+public sealed record DeskOrder(ImmutableArray<DeskItem> Items, Allowance Add);
+
 /// <param name="UpdateWaits">The template or a row in a zone has a newer release than the email stands on.</param>
 /// <param name="UpdateRequired">One of these must be taken: until then it is neither asked about nor exported.</param>
 /// <param name="ForOnePerson">Its emails are each written to one person.</param>
@@ -194,25 +198,35 @@ public sealed record DeskAside(string Key, string Where, string Why, FieldValue?
         ];
 }
 
+/// <summary>What an email has and templates and rows have not.</summary>
+/// <param name="Fillable">How many places its author has to fill in, filled or not.</param>
+public sealed record DeskEmail(DeskTemplate Template, ImmutableArray<DeskAside> Unplaced, int Fillable);
+
+/// <summary>What goes with an email beside its rows.</summary>
+/// <param name="Allowance">Whether whoever asks may change it.</param>
+public sealed record DeskHead(EmailDetails Details, ImmutableArray<Attachment> Attachments, string Language, Allowance Allowance);
+
 /// <param name="Bytes">Of the HTML as it would be sent.</param>
 /// <param name="Most">Bytes after which it is clipped.</param>
 public sealed record DeskWeight(int Bytes, int Most);
+
+/// <summary>What the proofs need beside the rows.</summary>
+/// <param name="StyleVersion">
+/// Changes when the house style is released anew, with what a snippet, field or audience in it says, and with what whoever asks may do.
+/// </param>
+/// <param name="Width">CSS pixels of the content.</param>
+/// <param name="Opening">HTML before the rows; null: it did not change.</param>
+public sealed record DeskProof(string StyleVersion, int Width, string? Opening, DeskWeight Weight);
 
 /// <summary>
 /// The composing desk of one email, template or saved row. After an edit only the rows that changed are in it;
 /// <see cref="Order"/> always names them all.
 /// </summary>
-/// <param name="Whole">True: every row is here.</param>
-/// <param name="StyleVersion">
-/// Changes when the house style is released anew, with what a snippet, field or audience in it says, and with what whoever asks may do.
-/// </param>
-/// <param name="Template">What an email is made from; null for all else.</param>
-/// <param name="About">Null for an email.</param>
 /// <param name="AsAuthor">True: it only shows what a colleague would begin with, and takes no edits.</param>
-/// <param name="AddToOrder">Whether rows may be added to the running order itself, outside zones.</param>
-/// <param name="Opening">HTML before the rows; null: it did not change.</param>
+/// <param name="Email">Null for templates and rows.</param>
+/// <param name="About">Null for an email.</param>
+/// <param name="Whole">True: every row is here.</param>
 /// <param name="Findings">What changed among them; null: nothing did.</param>
-/// <param name="Fillable">How many places of an email its author has to fill in, filled or not; null for all else.</param>
 public sealed record DeskAnswer(
     Guid Id,
     DocumentKind Kind,
@@ -220,24 +234,15 @@ public sealed record DeskAnswer(
     EmailState State,
     long Revision,
     DateTime KeptAt,
-    bool Whole,
     bool AsAuthor,
-    string StyleVersion,
-    int Width,
-    DeskTemplate? Template,
+    DeskEmail? Email,
     DeskAbout? About,
-    EmailDetails Details,
-    ImmutableArray<Attachment> Attachments,
-    string Language,
-    ImmutableArray<DeskAside> Unplaced,
-    Allowance DetailsAllowance,
-    Allowance AddToOrder,
-    ImmutableArray<DeskItem> Order,
+    DeskHead Head,
+    DeskOrder Order,
+    bool Whole,
     ImmutableArray<DeskRow> Rows,
-    string? Opening,
+    DeskProof Proof,
     FindingsChange? Findings,
-    int? Fillable,
-    DeskWeight Weight,
     bool CanUndo,
     bool CanRedo
 );

@@ -44,7 +44,7 @@ public sealed class EditPipeline(
         var snapshot = await library.GetAsync(db, cancel);
         var stored = await db.Documents.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id && d.Kind == kind, cancel)
             ?? throw NotFound(kind);
-        return new LoadedDocument(stored, heads.Load(stored, snapshot.Masters), snapshot);
+        return heads.Open(stored, snapshot);
     }
 
     public async Task<LoadedDocument> EditAsync(DocumentKind kind, Guid id, Person person, EditsRequest request, CancellationToken cancel)

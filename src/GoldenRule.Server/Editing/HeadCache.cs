@@ -59,6 +59,8 @@ public sealed class HeadCache(IMeterFactory meters) : IDisposable
         return read;
     }
 
+    public LoadedDocument Open(StoredDocument stored, LibrarySnapshot snapshot) => new(stored, Load(stored, snapshot.Masters), snapshot);
+
     // What could be stored once can be opened, though it could not be stored today.
     private static Document Complete(Document document, ReleaseCatalog masters)
     {

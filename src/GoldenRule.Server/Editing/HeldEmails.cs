@@ -31,6 +31,6 @@ public sealed class HeldEmails(GoldenRuleDb db, LibraryCache library, HeadCache 
     public async Task<LoadedDocument> LoadAsync(StoredDocument stored, CancellationToken cancel)
     {
         var snapshot = await library.GetAsync(db, cancel);
-        return new LoadedDocument(stored, heads.Load(stored, snapshot.Masters), snapshot);
+        return heads.Open(stored, snapshot);
     }
 }

@@ -86,7 +86,7 @@ public static class UpdatesWaiting
             foreach (var stored in chunk)
             {
                 after = new PageKey<Guid>(stored.ChangedAt, stored.Id).ToString();
-                var loaded = new LoadedDocument(stored, heads.Load(stored, snapshot.Masters), snapshot);
+                var loaded = heads.Open(stored, snapshot);
                 if (Updates.Wait((Email)loaded.Document, snapshot))
                 {
                     var by = await db.Users.Where(u => u.Id == stored.CreatedBy).Select(u => u.Name).FirstOrDefaultAsync(cancel) ?? "";

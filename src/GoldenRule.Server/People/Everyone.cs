@@ -6,6 +6,10 @@ namespace GoldenRule.Server.People;
 
 public static class Everyone
 {
+    /// <summary>Who this is, also where they work here no longer.</summary>
+    public static async Task<string> NameAsync(GoldenRuleDb db, Guid id, CancellationToken cancel) =>
+        await db.Users.Where(u => u.Id == id).Select(u => u.Name).FirstOrDefaultAsync(cancel) ?? "Somebody";
+
     /// <summary>All who may sign in, with the roles of the moment, by name.</summary>
     public static async Task<List<Person>> ListAsync(GoldenRuleDb db, CancellationToken cancel)
     {

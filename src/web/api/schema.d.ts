@@ -4482,26 +4482,15 @@ export interface components {
             revision: number;
             /** Format: date-time */
             keptAt: string;
-            whole: boolean;
             asAuthor: boolean;
-            styleVersion: string;
-            /** Format: int32 */
-            width: number;
-            template: null | components["schemas"]["DeskTemplate"];
+            email: null | components["schemas"]["DeskEmail"];
             about: null | components["schemas"]["DeskAbout"];
-            details: components["schemas"]["EmailDetails"];
-            attachments: components["schemas"]["Attachment"][];
-            language: string;
-            unplaced: components["schemas"]["DeskAside"][];
-            detailsAllowance: components["schemas"]["Allowance"];
-            addToOrder: components["schemas"]["Allowance"];
-            order: components["schemas"]["DeskItem"][];
+            head: components["schemas"]["DeskHead"];
+            order: components["schemas"]["DeskOrder"];
+            whole: boolean;
             rows: components["schemas"]["DeskRow"][];
-            opening: null | string;
+            proof: components["schemas"]["DeskProof"];
             findings: null | components["schemas"]["FindingsChange"];
-            /** Format: int32 */
-            fillable: null | number;
-            weight: components["schemas"]["DeskWeight"];
             canUndo: boolean;
             canRedo: boolean;
         };
@@ -4555,6 +4544,12 @@ export interface components {
             /** Format: int64 */
             seen?: null | number;
         };
+        DeskEmail: {
+            template: components["schemas"]["DeskTemplate"];
+            unplaced: components["schemas"]["DeskAside"][];
+            /** Format: int32 */
+            fillable: number;
+        };
         DeskEntryField: {
             name: string;
             label: string;
@@ -4568,6 +4563,12 @@ export interface components {
             filled: boolean;
             measured: components["schemas"]["Measurement"][];
             entry: components["schemas"]["DeskEntryField"][];
+        };
+        DeskHead: {
+            details: components["schemas"]["EmailDetails"];
+            attachments: components["schemas"]["Attachment"][];
+            language: string;
+            allowance: components["schemas"]["Allowance"];
         };
         DeskItem: {
             row: null | string;
@@ -4585,6 +4586,17 @@ export interface components {
             label: string;
             value: string;
             choices: string[];
+        };
+        DeskOrder: {
+            items: components["schemas"]["DeskItem"][];
+            add: components["schemas"]["Allowance"];
+        };
+        DeskProof: {
+            styleVersion: string;
+            /** Format: int32 */
+            width: number;
+            opening: null | string;
+            weight: components["schemas"]["DeskWeight"];
         };
         DeskRow: {
             id: string;

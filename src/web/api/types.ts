@@ -28,6 +28,7 @@ export type CoverageCell = S["CoverageCell"];
 export type CopyPlan = S["CopyPlan"];
 export type DeskAbout = S["DeskAbout"];
 export type DeskAnswer = S["DeskAnswer"];
+export type DeskEmail = S["DeskEmail"];
 export type DeskAside = S["DeskAside"];
 export type DeskBlock = S["DeskBlock"];
 export type DeskColumn = S["DeskColumn"];

@@ -27,7 +27,7 @@ public sealed class ButtonBlock : WritableKind
 
     public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [(block.Look["style"], null)];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view) =>
+    public override void WriteHtml(HtmlWriter html, in BlockView view) =>
         ButtonWriter.Write(
             html,
             view.Theme,

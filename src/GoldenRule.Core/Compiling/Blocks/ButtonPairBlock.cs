@@ -35,7 +35,7 @@ public sealed class ButtonPairBlock : WritableKind
 
     public override Drawing Drawing => Drawing.Button;
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view) => ButtonWriter.WriteSeveral(html, view, Pair(view));
+    public override void WriteHtml(HtmlWriter html, in BlockView view) => ButtonWriter.WriteSeveral(html, view, Pair(view));
 
     public override void WriteText(PlainTextWriter text, in BlockView view) =>
         text.Lines(Pair(view).Select(b => PlainTextWriter.Link(b.Words, b.Link)));

@@ -36,7 +36,7 @@ public sealed class CardBlock : WritableKind
 
     public override int LeastWidth(BlockView view) => view.Look("placing") == "above" ? 140 : CardWriter.LeastBeside;
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view) =>
+    public override void WriteHtml(HtmlWriter html, in BlockView view) =>
         Card(view.Block)
             .Write(
                 html,

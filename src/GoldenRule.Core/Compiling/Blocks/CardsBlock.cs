@@ -44,7 +44,7 @@ public sealed class CardsBlock : WritableKind
     public override int LeastWidth(BlockView view) =>
         view.Look("across") != "1" || view.Look("placing") != "above" ? CardWriter.LeastBeside : 140;
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var (cards, across) = (view.Block.Entries("cards"), view.LookNumber("across"));
         for (var from = 0; from < cards.Length; from += across)
@@ -104,7 +104,7 @@ public sealed class CardsBlock : WritableKind
         IsNamed(block) ? block.Entries("cards").Select(c => c.Words("heading")) : [];
 
     private static void Write(
-        Utf8Writer html,
+        HtmlWriter html,
         in BlockView view,
         ImmutableSortedDictionary<string, FieldValue> card,
         int index,

@@ -21,7 +21,7 @@ public sealed class ContentsBlock : WritableKind
 
     public override bool ShowsContents => true;
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var type = view.Theme.Type("body");
         Parts.Line(html, view, "body", view.Block.Words("heading"), view.Theme.BlockSpace / 2, bold: true);
@@ -31,31 +31,16 @@ public sealed class ContentsBlock : WritableKind
         }
 
         var bullets = view.Look("order") == "bullets";
-        html.Raw(bullets ? "<ul class=\""u8 : "<ol class=\""u8)
-            .Raw(view.Surface.TextClass)
-            .Raw(type.Class)
-            .Raw("\" style=\""u8)
-            .Raw(view.Theme.ListStyle)
-            .Raw(bullets ? view.Theme.ListMarker : []);
-        ProseWriter.Declarations(html, type.Style, view.Surface.Text);
-        html.Raw("\">"u8);
+        ProseWriter.OpenList(html, bullets, type, view.Surface.Text, view.Surface.TextClass, view.Theme);
         foreach (var entry in view.Context.Contents)
         {
-            html.Raw("<li style=\""u8)
-                .Raw(view.Theme.ListItem)
-                .Raw("\"><a href=\"#"u8)
-                .Text(entry.Anchor)
-                .Raw("\" class=\""u8)
-                .Raw(view.Surface.LinkClass)
-                .Raw("\" style=\"color:"u8)
-                .Raw(view.Surface.Link)
-                .Raw(view.Theme.Link)
-                .Raw("\">"u8)
-                .Text(entry.Words)
-                .Raw("</a></li>"u8);
+            html.Write(
+                $"""<li style="{view.Theme.ListItem}"><a href="#{entry.Anchor}" class="{view.Surface.LinkClass}" """
+                    + $"""style="color:{view.Surface.Link}{view.Theme.Link}">{entry.Words}</a></li>"""
+            );
         }
 
-        html.Raw(bullets ? "</ul>"u8 : "</ol>"u8);
+        html.Write(bullets ? "</ul>"u8 : "</ol>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)

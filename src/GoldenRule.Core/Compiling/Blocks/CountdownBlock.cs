@@ -34,7 +34,7 @@ public sealed class CountdownBlock : WritableKind
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align, new("size", "Days", ["large", "body"])];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         Parts.Line(html, view, view.Look("size") == "large" ? "heading2" : "body", Left(view), view.Theme.BlockSpace / 4, bold: true);
         Parts.Line(html, view, "body", Then(view));

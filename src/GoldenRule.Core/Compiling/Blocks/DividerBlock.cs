@@ -19,12 +19,11 @@ public sealed class DividerBlock : WritableKind
 
     public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("divider", null)];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view) =>
-        html.Raw("<div class=\""u8)
-            .Raw(view.Theme.DividerClass)
-            .Raw("\" style=\"height:1px;line-height:1px;font-size:1px;"u8)
-            .Raw(view.Theme.Divider)
-            .Raw("\">&#8202;</div>"u8);
+    public override void WriteHtml(HtmlWriter html, in BlockView view) =>
+        html.Write(
+            $"""<div class="{view.Theme.DividerClass}" """
+                + $"""style="height:1px;line-height:1px;font-size:1px;{view.Theme.Divider}">&#8202;</div>"""
+        );
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => text.Rule();
 }

@@ -29,7 +29,7 @@ public sealed class EventBlock : WritableKind
 
     public override int LeastWidth(BlockView view) => 180;
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var (block, gap) = (view.Block, view.Theme.BlockSpace / 2);
         Parts.Heading(html, view, view.LookNumber("level"), block.Words("title"), null, gap);

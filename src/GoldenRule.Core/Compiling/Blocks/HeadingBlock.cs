@@ -31,7 +31,7 @@ public sealed class HeadingBlock : WritableKind
 
     public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("heading" + block.Look["level"], "heading")];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view) =>
+    public override void WriteHtml(HtmlWriter html, in BlockView view) =>
         Parts.Heading(
             html,
             view,

@@ -19,12 +19,12 @@ public sealed class HtmlBlock : WritableKind
 
     public override ImmutableArray<LookProperty> Look => [];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var type = view.Theme.Type("body");
-        html.Raw("<div class=\""u8).Raw(view.Surface.TextClass).Raw(type.Class).Raw("\" style=\"overflow:hidden;"u8);
-        ProseWriter.Declarations(html, type.Style, view.Surface.Text);
-        html.Raw("\">"u8).Utf8(((FieldValue.Code)view.Block.Content["html"]).Sanitised().Html).Raw("</div>"u8);
+        html.Write($"""<div class="{view.Surface.TextClass}{type.Class}" style="overflow:hidden;{type.Style}color:{view.Surface.Text}">""")
+            .Html(((FieldValue.Code)view.Block.Content["html"]).Sanitised().Html)
+            .Write("</div>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)

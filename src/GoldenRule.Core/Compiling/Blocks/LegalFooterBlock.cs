@@ -42,20 +42,16 @@ public sealed class LegalFooterBlock : WritableKind
 
     public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("footer", "quiet"), ("link", "link")];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var type = view.Theme.Type("footer");
         ProseWriter.Write(html, view.Block.Prose("text"), type, view.Surface.Quiet, view.Surface.QuietClass, view.Surface, view.Theme);
-        html.Raw("<p class=\""u8)
-            .Raw(view.Surface.QuietClass)
-            .Raw(type.Class)
-            .Raw("\" style=\"margin:"u8)
-            .Raw(view.Theme.ParagraphSpace)
-            .Raw(" 0 0;"u8);
-        ProseWriter.Declarations(html, type.Style, view.Surface.Quiet);
-        html.Raw("\">"u8);
+        html.Write(
+            $"""<p class="{view.Surface.QuietClass}{type.Class}" """
+                + $"""style="margin:{view.Theme.ParagraphSpace} 0 0;{type.Style}color:{view.Surface.Quiet}">"""
+        );
         Parts.Links(html, view, Written(view));
-        html.Raw("</p>"u8);
+        html.Write("</p>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)

@@ -29,23 +29,17 @@ public sealed class ListBlock : WritableKind
 
     public override int LeastWidth(BlockView view) => view.LookNumber("size") + 140;
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var size = view.LookNumber("size");
-        html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
+        html.Write("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
         foreach (var item in view.Block.Entries("items"))
         {
-            html.Raw("<tr><td width=\""u8)
-                .Number(size)
-                .Raw("\" style=\"width:"u8)
-                .Number(size)
-                .Raw("px;padding:"u8)
-                .Number(view.Theme.BlockSpace / 2)
-                .Raw("px "u8)
-                .Number(view.Theme.BlockSpace)
-                .Raw("px "u8)
-                .Number(view.Theme.BlockSpace / 2)
-                .Raw("px 0;vertical-align:top;text-align:center\">"u8);
+            html.Write(
+                $"""<tr><td width="{size}" style="width:{size}px;"""
+                    + $"padding:{view.Theme.BlockSpace / 2}px {view.Theme.BlockSpace}px {view.Theme.BlockSpace / 2}px 0;"
+                    + $"""vertical-align:top;text-align:center">"""
+            );
             if (view.Pictures.Find(item.Picture("icon")) is { } icon)
             {
                 // The words beside it say what it shows.
@@ -56,15 +50,14 @@ public sealed class ListBlock : WritableKind
                 Parts.Line(html, view, "body", "•");
             }
 
-            html.Raw("</td><td style=\"padding:"u8)
-                .Number(view.Theme.BlockSpace / 2)
-                .Raw("px 0;vertical-align:"u8)
-                .Raw(size > Mark ? "middle\">"u8 : "top\">"u8);
+            html.Write(
+                $"""</td><td style="padding:{view.Theme.BlockSpace / 2}px 0;vertical-align:{(size > Mark ? "middle"u8 : "top"u8)}">"""
+            );
             Parts.Prose(html, view, "body", item.Prose("text"));
-            html.Raw("</td></tr>"u8);
+            html.Write("</td></tr>"u8);
         }
 
-        html.Raw("</table>"u8);
+        html.Write("</table>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view) =>

@@ -19,34 +19,21 @@ public sealed class MenuBlock : WritableKind
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align, new("style", "Style", ["body", "small"])];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         Parts.OpenLine(html, view, view.Look("style"));
         // At the edges the words, not the room around them, stand in line with what is above and below.
         var (space, left, right) = (view.Theme.BlockSpace, view.Look("align") == "left" ? 0 : 1, view.Look("align") == "right" ? 0 : 1);
         foreach (var link in view.Block.Links("links"))
         {
-            html.Raw("<a href=\""u8)
-                .Href(link.Href)
-                .Raw("\" class=\""u8)
-                .Raw(view.Surface.LinkClass)
-                .Raw("\" style=\"display:inline-block;padding:"u8)
-                .Number(space)
-                .Raw("px "u8)
-                .Number((2 - left) * right * space)
-                .Raw("px "u8)
-                .Number(space)
-                .Raw("px "u8)
-                .Number((2 - right) * left * space)
-                .Raw("px;color:"u8)
-                .Raw(view.Surface.Link)
-                .Raw(view.Theme.Link)
-                .Raw("\">"u8)
-                .Text(link.Name)
-                .Raw("</a> "u8);
+            html.Write(
+                $"""<a href="{HtmlWriter.Href(link.Href)}" class="{view.Surface.LinkClass}" style="display:inline-block;"""
+                    + $"padding:{space}px {(2 - left) * right * space}px {space}px {(2 - right) * left * space}px;"
+                    + $"""color:{view.Surface.Link}{view.Theme.Link}">{link.Name}</a> """
+            );
         }
 
-        html.Raw("</p>"u8);
+        html.Write("</p>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => text.LinkLines(view.Block.Links("links"));

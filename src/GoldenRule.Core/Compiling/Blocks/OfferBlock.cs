@@ -37,7 +37,7 @@ public sealed class OfferBlock : WritableKind
 
     public override int LeastWidth(BlockView view) => view.Look("placing") == "above" ? 140 : CardWriter.LeastBeside;
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view) =>
+    public override void WriteHtml(HtmlWriter html, in BlockView view) =>
         Card(view.Block).Write(html, view, view.Width, view.Look("placing"), view.LookNumber("level"), view.Look("linkStyle"), null);
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => Card(view.Block).WriteText(text, view.LookNumber("level"));

@@ -34,7 +34,7 @@ public sealed class PictureBlock : WritableKind
 
     public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("picture", null)];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         if (view.Pictures.Find(view.Block.Picture("picture")) is not { } picture)
         {
@@ -44,7 +44,7 @@ public sealed class PictureBlock : WritableKind
         var space = view.Theme.PictureSpace;
         if (space > 0)
         {
-            html.Raw("<div style=\"padding:"u8).Number(space).Raw("px 0\">"u8);
+            html.Write($"""<div style="padding:{space}px 0">""");
         }
 
         // A picture chosen for phones goes before a crop of this one.
@@ -57,7 +57,7 @@ public sealed class PictureBlock : WritableKind
             view.Look("width") == "100",
             view.Look("align") == "left"
         );
-        html.Raw(space > 0 ? "</div>"u8 : ""u8);
+        html.Write(space > 0 ? "</div>"u8 : ""u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)

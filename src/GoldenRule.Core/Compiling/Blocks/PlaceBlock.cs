@@ -25,7 +25,7 @@ public sealed class PlaceBlock : WritableKind
 
     public override ImmutableArray<LookProperty> Look { get; } = [LinkLook, Align];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var gap = view.Theme.BlockSpace / 2;
         Parts.Line(html, view, "body", view.Block.Words("name"), gap, bold: true);

@@ -27,7 +27,7 @@ public sealed class QuestionBlock : WritableKind
 
     public override int LeastWidth(BlockView view) => 160;
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         Parts.Line(html, view, "body", view.Block.Words("question"), view.Theme.BlockSpace / 2, bold: true);
         var style = view.Look("style");

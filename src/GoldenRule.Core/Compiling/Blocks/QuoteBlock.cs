@@ -23,19 +23,16 @@ public sealed class QuoteBlock : WritableKind
 
     public override ImmutableArray<LookProperty> Look { get; } = [new("size", "Size", ["body", "large"])];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
-        html.Raw("<blockquote class=\""u8)
-            .Raw(view.Theme.DividerClass)
-            .Raw("\" style=\"margin:0;padding:0 0 0 "u8)
-            .Number(view.Theme.BlockSpace * 2)
-            .Raw("px;border-left:"u8)
-            .Raw(view.Theme.DividerBorder)
-            .Raw("\">"u8);
+        html.Write(
+            $"""<blockquote class="{view.Theme.DividerClass}" """
+                + $"""style="margin:0;padding:0 0 0 {view.Theme.BlockSpace * 2}px;border-left:{view.Theme.DividerBorder}">"""
+        );
         Parts.Prose(html, view, Style(view), view.Block.Prose("text"));
         Parts.Gap(html, view.Block.Words("by").Length > 0 ? view.Theme.BlockSpace / 2 : 0);
         Parts.Line(html, view, "small", view.Block.Words("by"), quiet: true);
-        html.Raw("</blockquote>"u8);
+        html.Write("</blockquote>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => text.Quote(view.Block.Prose("text"), view.Block.Words("by"));

@@ -28,7 +28,7 @@ public sealed class ReplyPairBlock : WritableKind
 
     public override int LeastWidth(BlockView view) => 160;
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var (style, other) = (view.Look("style"), view.Look("other"));
         var replies = Replies(view);

@@ -33,18 +33,18 @@ public sealed class ShareLinksBlock : WritableKind
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align, new("shares", "Passes on", ["email", "article"])];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         Parts.OpenLine(html, view, "footer");
         var ways = Ways(view).ToList();
         Parts.Links(html, view, ways);
         if (view.Block.Words("copyText") is { Length: > 0 } copy)
         {
-            html.Raw(ways.Count == 0 ? ""u8 : "<br>"u8).Text(copy).Raw(" "u8);
+            html.Write($"{(ways.Count == 0 ? [] : "<br>"u8)}{copy} ");
             Parts.Link(html, view, Shown(view), Address(view));
         }
 
-        html.Raw("</p>"u8);
+        html.Write("</p>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view) =>

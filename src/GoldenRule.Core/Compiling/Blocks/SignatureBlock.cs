@@ -30,29 +30,25 @@ public sealed class SignatureBlock : WritableKind
 
     public override int LeastWidth(BlockView view) => Portrait + 120;
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var gap = view.Theme.BlockSpace / 2;
         Parts.Line(html, view, "body", view.Block.Words("closing"), gap * 2);
         var portrait = view.Pictures.Find(view.Block.Picture("picture"));
-        html.Raw("<table role=\"presentation\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr>"u8);
+        html.Write("<table role=\"presentation\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr>"u8);
         if (portrait is not null)
         {
-            html.Raw("<td width=\""u8)
-                .Number(Portrait)
-                .Raw("\" style=\"width:"u8)
-                .Number(Portrait)
-                .Raw("px;vertical-align:top;padding:0 "u8)
-                .Number(view.Theme.BlockSpace)
-                .Raw("px 0 0\">"u8);
+            html.Write(
+                $"""<td width="{Portrait}" style="width:{Portrait}px;vertical-align:top;padding:0 {view.Theme.BlockSpace}px 0 0">"""
+            );
             new PictureWriter(portrait, view.Block.Words("alt"), "").Write(html, view, Math.Min(Portrait, portrait.Width), false, true);
-            html.Raw("</td>"u8);
+            html.Write("</td>"u8);
         }
 
-        html.Raw("<td style=\"vertical-align:middle\">"u8);
+        html.Write("<td style=\"vertical-align:middle\">"u8);
         Parts.Line(html, view, "body", view.Block.Words("name"), bold: true);
         Parts.Line(html, view, "small", view.Block.Words("role"), quiet: true);
-        html.Raw("</td></tr></table>"u8);
+        html.Write("</td></tr></table>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)

@@ -21,11 +21,10 @@ public sealed class SocialLinksBlock : WritableKind
 
     public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("social", "quiet"), ("link", "link")];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
-        html.Raw("<p class=\""u8).Raw(view.Surface.QuietClass).Raw(view.Theme.Type("social").Class).Raw("\" style=\"margin:0;"u8);
-        ProseWriter.Declarations(html, view.Theme.Type("social").Style, view.Surface.Quiet);
-        html.Raw("\">"u8);
+        var type = view.Theme.Type("social");
+        html.Write($"""<p class="{view.Surface.QuietClass}{type.Class}" style="margin:0;{type.Style}color:{view.Surface.Quiet}">""");
         var first = true;
         foreach (var link in view.Block.Links("links"))
         {
@@ -35,21 +34,20 @@ public sealed class SocialLinksBlock : WritableKind
             }
 
             first = false;
-            ProseWriter.Link(html, link.Href, view.Surface, view.Theme);
-            html.Text(link.Name).Raw("</a>"u8);
+            ProseWriter.OpenLink(html, link.Href, view.Surface, view.Theme);
+            html.Write($"{link.Name}</a>");
         }
 
-        html.Raw("</p>"u8);
+        html.Write("</p>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => text.LinkLines(view.Block.Links("links"));
 
-    private static void Between(Utf8Writer html, Theme theme) =>
-        html.Raw("<span style=\"display:inline-block;padding:0 "u8)
-            .Number(theme.SocialGap)
-            .Raw("px\">"u8)
-            .Raw(theme.SocialMark.Length > 0 ? theme.SocialMark : "&#8203;"u8)
-            .Raw("</span>"u8);
+    private static void Between(HtmlWriter html, Theme theme) =>
+        html.Write(
+            $"""<span style="display:inline-block;padding:0 {theme.SocialGap}px">"""
+                + $"{(theme.SocialMark.Length > 0 ? theme.SocialMark : "&#8203;"u8)}</span>"
+        );
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Social link", "social", "link")];
 

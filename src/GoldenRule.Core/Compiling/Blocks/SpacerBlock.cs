@@ -18,7 +18,7 @@ public sealed class SpacerBlock : WritableKind
 
     public override ImmutableArray<LookProperty> Look { get; } = [new("size", "Height", ["medium", "small", "large"])];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var height =
             view.Theme.BlockSpace

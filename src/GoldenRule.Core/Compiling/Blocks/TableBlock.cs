@@ -39,16 +39,14 @@ public sealed class TableBlock : WritableKind
 
     public override IEnumerable<(string Style, string? Colour)> Styles(Block block) => [("table", "text")];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var (head, stacks, rows) = (view.Look("header") == "yes", view.Look("phone") == "stack", view.Block.Cells("cells"));
-        html.Raw("<table"u8)
-            .Raw(stacks ? " class=\"st\""u8 : ""u8)
-            .Raw(" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\">"u8);
+        html.Write($"""<table{(stacks ? " class=\"st\""u8 : [])} width="100%" cellpadding="0" cellspacing="0" border="0">""");
         for (var r = 0; r < rows.Length; r++)
         {
             var isHead = head && r == 0;
-            html.Raw(isHead && stacks ? "<tr class=\"sh\">"u8 : "<tr>"u8);
+            html.Write(isHead && stacks ? "<tr class=\"sh\">"u8 : "<tr>"u8);
             for (var c = 0; c < rows[r].Length; c++)
             {
                 Cell(
@@ -61,10 +59,10 @@ public sealed class TableBlock : WritableKind
                 );
             }
 
-            html.Raw("</tr>"u8);
+            html.Write("</tr>"u8);
         }
 
-        html.Raw("</table>"u8);
+        html.Write("</table>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view) =>
@@ -90,29 +88,33 @@ public sealed class TableBlock : WritableKind
     public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Table", "table")];
 
     // What a cell stood under is there before it all the time, hidden until a phone takes the header row away.
-    private static void Cell(Utf8Writer html, in BlockView view, string words, bool head, string align, string under)
+    private static void Cell(HtmlWriter html, in BlockView view, string words, bool head, string align, string under)
     {
         var (table, type) = (view.Theme.Table, view.Theme.Type("table"));
-        html.Raw(head ? "<th scope=\"col\" class=\""u8 : "<td class=\""u8)
-            .Raw(head ? table.HeadClass : view.Surface.TextClass)
-            .Raw(head ? [] : " "u8)
-            .Raw(head ? [] : table.CellClass)
-            .Raw(type.Class)
-            .Raw("\" align=\""u8)
-            .Text(align)
-            .Raw("\" style=\"text-align:"u8)
-            .Text(align)
-            .Raw(";vertical-align:top;"u8)
-            .Raw(head ? table.Head : table.Cell);
-        ProseWriter.Declarations(html, type.Style, head ? table.HeadText : view.Surface.Text);
-        html.Raw(head ? ";font-weight:bold\">"u8 : "\">"u8);
-        if (under.Length > 0)
+        if (head)
         {
-            html.Raw("<!--[if !mso]><!--><span class=\"sl\" style=\"display:none;max-height:0;overflow:hidden;font-weight:bold\">"u8)
-                .Text(under)
-                .Raw(": </span><!--<![endif]-->"u8);
+            html.Write(
+                $"""<th scope="col" class="{table.HeadClass}{type.Class}" align="{align}" style="text-align:{align};vertical-align:top;"""
+                    + $"""{table.Head}{type.Style}color:{table.HeadText};font-weight:bold">"""
+            );
+        }
+        else
+        {
+            html.Write(
+                $"""<td class="{view.Surface.TextClass} {table.CellClass}{type.Class}" align="{align}" """
+                    + $"""style="text-align:{align};vertical-align:top;{table.Cell}{type.Style}color:{view.Surface.Text}">"""
+            );
         }
 
-        html.Text(words).Raw(head ? "</th>"u8 : "</td>"u8);
+        if (under.Length > 0)
+        {
+            html.Write(
+                $"<!--[if !mso]><!-->"
+                    + $"""<span class="sl" style="display:none;max-height:0;overflow:hidden;font-weight:bold">{under}: </span>"""
+                    + $"<!--<![endif]-->"
+            );
+        }
+
+        html.Write($"{words}{(head ? "</th>"u8 : "</td>"u8)}");
     }
 }

@@ -24,7 +24,7 @@ public sealed class TextBlock : WritableKind
     public override IEnumerable<(string Style, string? Colour)> Styles(Block block) =>
         block.Look["style"] == "body" ? [("body", "text"), ("link", "link"), ("list", null)] : [(block.Look["style"], "quiet")];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view) =>
+    public override void WriteHtml(HtmlWriter html, in BlockView view) =>
         Parts.Prose(html, view, view.Look("style"), view.Block.Prose("text"), IsQuiet(view));
 
     public override void WriteText(PlainTextWriter text, in BlockView view) => text.Prose(view.Block.Prose("text"));

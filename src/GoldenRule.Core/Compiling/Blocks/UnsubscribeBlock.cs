@@ -25,17 +25,17 @@ public sealed class UnsubscribeBlock : WritableKind
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         Parts.OpenLine(html, view, "footer", quiet: true);
         Parts.Link(html, view, view.Block.Words("unsubscribeText"), view.Block.Href("unsubscribe"));
         if (!Documents.Links.IsPlaceholder(view.Block.Href("preferences")))
         {
-            html.Raw("&ensp;"u8);
+            html.Write("&ensp;"u8);
             Parts.Link(html, view, view.Block.Words("preferencesText"), view.Block.Href("preferences"));
         }
 
-        html.Raw("</p>"u8);
+        html.Write("</p>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)

@@ -32,7 +32,7 @@ public sealed class VideoBlock : WritableKind
 
     public override int LeastWidth(BlockView view) => 160;
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var (button, link) = (view.Theme.Button(view.Look("style")), view.Block.Href("link"));
         if (view.Pictures.Find(view.Block.Picture("picture")) is { } picture)
@@ -47,38 +47,19 @@ public sealed class VideoBlock : WritableKind
         }
 
         // The bar is a cell of its own colour rather than a button: it belongs to the still and is as wide as it.
-        html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td class=\""u8)
-            .Raw(button.Class)
-            .Raw("\" style=\"padding:0;background-color:"u8)
-            .Raw(button.Fill)
-            .Raw(";border:"u8)
-            .Number(button.BorderWidth)
-            .Raw("px solid "u8)
-            .Raw(button.Border)
-            // The Word-based client knows no padding of links.
-            .Raw("\"><!--[if mso]><table role=\"presentation\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td style=\"padding:"u8)
-            .Number(button.PaddingBlock)
-            .Raw("px "u8)
-            .Number(button.PaddingInline)
-            .Raw("px\"><![endif]--><a href=\""u8)
-            .Href(link)
-            .Raw("\" class=\""u8)
-            .Raw(button.Class)
-            .Raw("\" style=\"display:block;padding:"u8)
-            .Number(button.PaddingBlock)
-            .Raw("px "u8)
-            .Number(button.PaddingInline)
-            .Raw("px;text-decoration:none;font-family:"u8)
-            .Raw(button.Font)
-            .Raw(";font-size:"u8)
-            .Number(button.Size)
-            .Raw("px;line-height:"u8)
-            .Number(button.Size * 5 / 4)
-            .Raw("px;font-weight:bold;color:"u8)
-            .Raw(button.Text)
-            .Raw("\"><span aria-hidden=\"true\">&#9654;&#65038;&ensp;</span>"u8)
-            .Text(view.Block.Words("text"))
-            .Raw("</a><!--[if mso]></td></tr></table><![endif]--></td></tr></table>"u8);
+        // The Word-based client knows no padding of links and gets a table around this one.
+        html.Write(
+            $"""<table role="presentation" width="100%" cellpadding="0" cellspacing="0" border="0"><tr>"""
+                + $"""<td class="{button.Class}" """
+                + $"""style="padding:0;background-color:{button.Fill};border:{button.BorderWidth}px solid {button.Border}">"""
+                + $"""<!--[if mso]><table role="presentation" cellpadding="0" cellspacing="0" border="0"><tr>"""
+                + $"""<td style="padding:{button.PaddingBlock}px {button.PaddingInline}px"><![endif]-->"""
+                + $"""<a href="{HtmlWriter.Href(link)}" class="{button.Class}" """
+                + $"""style="display:block;padding:{button.PaddingBlock}px {button.PaddingInline}px;text-decoration:none;"""
+                + $"font-family:{button.Font};font-size:{button.Size}px;line-height:{button.Size * 5 / 4}px;font-weight:bold;"
+                + $"""color:{button.Text}"><span aria-hidden="true">&#9654;&#65038;&ensp;</span>{view.Block.Words("text")}</a>"""
+                + $"<!--[if mso]></td></tr></table><![endif]--></td></tr></table>"
+        );
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)

@@ -23,7 +23,7 @@ public sealed class ViewInBrowserBlock : WritableKind
 
     public override ImmutableArray<LookProperty> Look { get; } = [Align];
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view) =>
+    public override void WriteHtml(HtmlWriter html, in BlockView view) =>
         Parts.LinkLine(html, view, "preheader", view.Block.Words("text"), view.PageOr(view.Block.Href("link")));
 
     public override void WriteText(PlainTextWriter text, in BlockView view) =>

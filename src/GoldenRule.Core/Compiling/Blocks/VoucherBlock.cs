@@ -28,27 +28,22 @@ public sealed class VoucherBlock : WritableKind
 
     public override int LeastWidth(BlockView view) => 140;
 
-    public override void WriteHtml(Utf8Writer html, in BlockView view)
+    public override void WriteHtml(HtmlWriter html, in BlockView view)
     {
         var gap = view.Theme.BlockSpace / 2;
-        html.Raw("<table role=\"presentation\" width=\"100%\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr><td class=\""u8)
-            .Raw(view.Theme.DividerClass)
-            .Raw("\" align=\""u8)
-            .Text(view.Look("align"))
-            .Raw("\" style=\"padding:"u8)
-            .Number(view.Theme.BlockSpace)
-            .Raw("px;border:2px dashed "u8)
-            .Text(view.Theme.Style.Value("divider", "colour"))
-            .Raw(";text-align:"u8)
-            .Text(view.Look("align"))
-            .Raw("\">"u8);
+        html.Write(
+            $"""<table role="presentation" width="100%" cellpadding="0" cellspacing="0" border="0"><tr>"""
+                + $"""<td class="{view.Theme.DividerClass}" align="{view.Look("align")}" """
+                + $"""style="padding:{view.Theme.BlockSpace}px;border:2px dashed {view.Theme.Style.Value("divider", "colour")};"""
+                + $"""text-align:{view.Look("align")}">"""
+        );
         Parts.Line(html, view, "small", view.Block.Words("label"), gap);
         Parts.OpenLine(html, view, "heading3", gap, bold: true);
         // Letters apart, so that 0 and O are told apart from their neighbours at least.
-        html.Raw("<span style=\"letter-spacing:2px;word-break:break-word\">"u8).Text(view.Block.Words("code")).Raw("</span></p>"u8);
+        html.Write($"""<span style="letter-spacing:2px;word-break:break-word">{view.Block.Words("code")}</span></p>""");
         Parts.Line(html, view, "small", Until(view), view.Block.Prose("note").IsEmpty ? 0 : gap);
         Parts.Prose(html, view, "small", view.Block.Prose("note"), quiet: true);
-        html.Raw("</td></tr></table>"u8);
+        html.Write("</td></tr></table>"u8);
     }
 
     public override void WriteText(PlainTextWriter text, in BlockView view)

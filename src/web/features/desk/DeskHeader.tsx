@@ -97,8 +97,8 @@ export function DeskHeader({ state }: { state: DeskState }) {
 }
 
 /** How far it is: "3 of 11 filled". */
-const filledOf = ({ fillable }: Desk, unfilled: number) => {
-  const all = Math.max(fillable ?? 0, unfilled);
+const filledOf = ({ email }: Desk, unfilled: number) => {
+  const all = Math.max(email?.fillable ?? 0, unfilled);
   return `${all - unfilled} of ${all} filled`;
 };
 
@@ -106,7 +106,8 @@ const filledOf = ({ fillable }: Desk, unfilled: number) => {
 const forAuthors = ({ rows }: DeskState) => [...rows.values()].flatMap(blocksOf).filter((b) => b.placeholder).length;
 
 function Path({ desk }: { desk: Desk }) {
-  const { template, about } = desk;
+  const { email, about } = desk;
+  const template = email?.template;
   return (
     <div className={classes.path}>
       <title>{`${desk.name} · Golden Rule`}</title>
@@ -144,7 +145,7 @@ function UpdateAvailable({ desk }: { desk: Desk }) {
   return (
     <>
       <button type="button" className={`plain underlined ${classes.waits}`} onClick={() => setOpen(true)}>
-        {desk.template?.updateRequired ? "update must be taken" : "update available"}
+        {desk.email?.template.updateRequired ? "update must be taken" : "update available"}
       </button>
       {open && <UpdateDialog desk={desk} onClose={() => setOpen(false)} />}
     </>

@@ -42,7 +42,7 @@ function firstPlace(kind: DeskKind, { desk, rows }: DeskState): string {
   if (kind === "emails") {
     return "details";
   }
-  const first = desk?.order[0];
+  const first = desk?.order.items[0];
   return (kind === "rows" ? [...rows.keys()][0] : (first?.row ?? first?.zone?.id)) ?? "about";
 }
 
@@ -58,9 +58,9 @@ function useVisited(person?: string, desk?: Desk) {
 
 /** By which the snippets and fields that can be put in are asked for. A saved row may serve several campaign types. */
 const nodePlaceOf = (desk?: Desk): Partial<NodePlace> => ({
-  campaignType: desk?.template?.campaignType ?? (desk?.kind === "template" ? desk.about?.campaignTypes[0] : undefined),
-  language: desk?.language,
-  day: desk?.details.sendDay,
+  campaignType: desk?.email?.template.campaignType ?? (desk?.kind === "template" ? desk.about?.campaignTypes[0] : undefined),
+  language: desk?.head.language,
+  day: desk?.head.details.sendDay,
 });
 
 /** The composing desk: running order, proofs, copy sheet. */

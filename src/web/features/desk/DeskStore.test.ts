@@ -3,7 +3,7 @@ import { Problem } from "../../api/client";
 import type { DeskAnswer, Edit, SentEdit } from "../../api/types";
 import { askDesk, sendEdits, sendMove } from "./askDesk";
 import { type Conflict, type Desk, DeskStore, placeOf, rowIds } from "./DeskStore";
-import { aDesk, aFinding, aRow, aZone, deskOf } from "./testDesk";
+import { aDesk, aFinding, anOrder, aProof, aRow, aZone, deskOf } from "./testDesk";
 
 vi.mock("./askDesk", () => ({ askDesk: vi.fn(), sendEdits: vi.fn(), sendMove: vi.fn() }));
 
@@ -54,8 +54,8 @@ test("of an answer that leaves out what did not change, the rest is what was the
   sent.mockResolvedValueOnce(
     aDesk(2, {
       whole: false,
-      opening: null,
-      order: [aZone("zone", "a", "b")] as DeskAnswer["order"],
+      proof: aProof(null),
+      order: anOrder(aZone("zone", "a", "b")),
       rows: [aRow("a"), aRow("b", { name: "Other" })],
       findings: { before: 1, after: 1, now: [aFinding("new")] },
     }),
@@ -68,7 +68,7 @@ test("of an answer that leaves out what did not change, the rest is what was the
   // A row that came again as it was stays the same object: nothing that shows it is drawn anew.
   expect(rows.get("a")).toBe(before.rows.get("a"));
   expect(rows.get("b")?.name).toBe("Other");
-  expect(desk?.opening).toBe(before.desk?.opening);
+  expect(desk?.proof.opening).toBe(before.desk?.proof.opening);
   expect(desk?.findings.map((f) => f.message)).toEqual(["1", "new", "4"]);
   expect(sent.mock.calls[0]?.[2]).toEqual({ base: 1, styleVersion: "1" });
 });
@@ -172,7 +172,7 @@ test("an answer that was asked for before one's own edit does not undo it", asyn
   sent.mockResolvedValueOnce(deskOf(3, aRow("a", { name: "Mine" })));
   store.edit(say("S"));
   await vi.advanceTimersByTimeAsync(5);
-  late(aDesk(2, { whole: false, rows: [aRow("a", { name: "Older" })], order: [aZone("zone", "a")] as DeskAnswer["order"] }));
+  late(aDesk(2, { whole: false, rows: [aRow("a", { name: "Older" })], order: anOrder(aZone("zone", "a")) }));
   await refreshing;
   expect(store.snapshot().rows.get("a")?.name).toBe("Mine");
   expect(store.snapshot().desk?.revision).toBe(3);
@@ -323,7 +323,7 @@ test("what leaves the house waits for what was typed, and says when it cannot", 
 });
 
 test("where a row stands: in a zone, in the running order itself, or nowhere", () => {
-  const desk = aDesk(1, { order: [{ row: "head" }, aZone("zone", "a", "b"), { row: "foot" }] as DeskAnswer["order"] });
+  const desk = aDesk(1, { order: anOrder({ row: "head" }, aZone("zone", "a", "b"), { row: "foot" }) });
   expect(rowIds(desk)).toEqual(["head", "a", "b", "foot"]);
   expect(placeOf(desk, "head")).toEqual({ index: 0, count: 3 });
   expect(placeOf(desk, "zone")).toEqual({ index: 1, count: 3 });

@@ -193,7 +193,7 @@ export class DeskStore {
           this.kind,
           this.id,
           known?.asAuthor,
-          known && { base: known.revision, styleVersion: known.styleVersion },
+          known && { base: known.revision, styleVersion: known.proof.styleVersion },
         );
         if (this.queue.busy || this.state.desk !== known) {
           // It was asked for before what is there now.
@@ -264,7 +264,11 @@ export class DeskStore {
     this.set(
       {
         ...change,
-        desk: { ...desk, opening: desk.opening ?? former?.opening ?? null, findings: findingsOf(desk, former?.findings ?? []) },
+        desk: {
+          ...desk,
+          proof: { ...desk.proof, opening: desk.proof.opening ?? former?.proof.opening ?? null },
+          findings: findingsOf(desk, former?.findings ?? []),
+        },
         rows,
       },
       performance.now() - this.typedAt < typingFor,
@@ -273,7 +277,7 @@ export class DeskStore {
 
   private send(job: Job) {
     const desk = this.state.desk as Desk;
-    const seen = { base: desk.revision, styleVersion: desk.styleVersion };
+    const seen = { base: desk.revision, styleVersion: desk.proof.styleVersion };
     return "edits" in job
       ? sendEdits(this.kind, this.id, seen, asSent(job.edits), job)
       : sendMove(this.kind, this.id, seen, job.move, job.id, job.skip);
@@ -330,13 +334,13 @@ export const blocksOf = (row?: DeskRow): DeskBlock[] => row?.columns.flatMap((c)
 
 /** Ids of the rows in the order they are read. */
 export const rowIds = (desk: Pick<DeskAnswer, "order">): string[] =>
-  desk.order.flatMap((item) => (item.row ? [item.row] : (item.zone?.rows ?? [])));
+  desk.order.items.flatMap((item) => (item.row ? [item.row] : (item.zone?.rows ?? [])));
 
 /** Where a row stands: the zone, or the running order itself, with its place there. */
 export function placeOf(desk: Pick<DeskAnswer, "order">, row: string): { zone?: DeskZone; index: number; count: number } {
-  for (const [index, item] of desk.order.entries()) {
+  for (const [index, item] of desk.order.items.entries()) {
     if (item.row === row || item.zone?.id === row) {
-      return { index, count: desk.order.length };
+      return { index, count: desk.order.items.length };
     }
     const at = item.zone?.rows.indexOf(row) ?? -1;
     if (item.zone && at >= 0) {

@@ -22,7 +22,7 @@ export function FindingsPanel({ state }: { state: DeskState }) {
     return row === "details"
       ? "Subject and sender"
       : row
-        ? (state.rows.get(row)?.name ?? desk.order.find((i) => i.zone?.id === row)?.zone?.name)
+        ? (state.rows.get(row)?.name ?? desk.order.items.find((i) => i.zone?.id === row)?.zone?.name)
         : "Whole email";
   };
   const go = ({ place }: Finding) => choose(place.row ?? "details", place.piece ?? undefined, place.field ?? undefined);

@@ -38,7 +38,7 @@ export function SidePanel({ state }: { state: DeskState }) {
   }, [choice.asked]);
 
   const row = state.rows.get(shown);
-  const zone = desk.order.find((item) => item.zone?.id === shown)?.zone;
+  const zone = desk.order.items.find((item) => item.zone?.id === shown)?.zone;
   const copy =
     whole && desk.kind === "email" ? (
       <WholeEmailCopy state={state} />

@@ -42,7 +42,7 @@ const placeOf: Record<Layer["place"], ((layer: Layer, value: ExplainedValue) => 
 export function WhySheet({ desk, row, name }: { desk: Desk; row?: string; name: string }) {
   const { store, choice } = useDeskContext();
   const why = useQuery({
-    queryKey: ["why", desk.id, row, desk.revision, desk.styleVersion],
+    queryKey: ["why", desk.id, row, desk.revision, desk.proof.styleVersion],
     placeholderData: (former, query) => (query?.queryKey[2] === row ? former : undefined),
     queryFn: () =>
       ask(api.GET(`/api/${store.kind}/{id}/why` as "/api/emails/{id}/why", { params: { path: { id: desk.id }, query: { row } } })),

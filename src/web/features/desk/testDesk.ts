@@ -25,14 +25,19 @@ export const aDesk = (revision: number, more: Partial<DeskAnswer> = {}): DeskAns
     revision,
     whole: true,
     asAuthor: false,
-    styleVersion: "1",
-    order: [],
+    head: { details: {}, allowance: { allowed: true } },
+    order: { items: [], add: { allowed: true } },
     rows: [],
     findings: { before: 0, after: 0, now: [] },
-    opening: opening("An email"),
+    proof: aProof(opening("An email")),
     ...more,
   }) as unknown as DeskAnswer;
 
+/** @param opening Null: it did not change. */
+export const aProof = (opening: string | null) => ({ styleVersion: "1", width: 600, opening }) as DeskAnswer["proof"];
+
+export const anOrder = (...items: object[]) => ({ items, add: { allowed: true } }) as DeskAnswer["order"];
+
 /** A whole desk with these rows in one zone. */
 export const deskOf = (revision: number, ...rows: DeskRow[]): DeskAnswer =>
-  aDesk(revision, { rows, order: [aZone("zone", ...rows.map((row) => row.id))] as DeskAnswer["order"] });
+  aDesk(revision, { rows, order: anOrder(aZone("zone", ...rows.map((row) => row.id))) });

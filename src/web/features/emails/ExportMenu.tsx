@@ -29,7 +29,7 @@ export function ExportMenu({ desk }: { desk: Desk }) {
   const [profile, setProfile] = useLocalStorage({ key: "export-profile", defaultValue: "mustache", getInitialValueInEffect: false });
   const [opened, setOpened] = useState(false);
   const platform = useQuery({
-    queryKey: ["platform", desk.id, desk.revision, desk.styleVersion, profile],
+    queryKey: ["platform", desk.id, desk.revision, desk.proof.styleVersion, profile],
     enabled: opened,
     placeholderData: keepPreviousData,
     queryFn: () =>
@@ -40,7 +40,7 @@ export function ExportMenu({ desk }: { desk: Desk }) {
       }),
   });
   const faults = platform.data?.faults ?? [];
-  const mustUpdate = desk.template?.updateRequired === true;
+  const mustUpdate = desk.email?.template.updateRequired === true;
   const unsayable = faults.length > 0 || mustUpdate;
   const named = platform.data?.profiles.find((p) => p.key === profile)?.name ?? profile;
   const asked = (href: string, also = "") => `${href}${href.includes("?") ? "&" : "?"}profile=${encodeURIComponent(profile)}${also}`;
@@ -169,7 +169,10 @@ export function ExportMenu({ desk }: { desk: Desk }) {
         </Menu.Dropdown>
       </Menu>
       {open === "template" && (
-        <NewTemplateDialog email={{ id: desk.id, name: desk.name, campaignType: desk.template?.campaignType ?? "" }} onClose={close} />
+        <NewTemplateDialog
+          email={{ id: desk.id, name: desk.name, campaignType: desk.email?.template.campaignType ?? "" }}
+          onClose={close}
+        />
       )}
       {(open === "test" || open === "test-to-me") && <TestSendDialog email={desk.id} toMe={open === "test-to-me"} onClose={close} />}
       {open === "sign-off" && (

@@ -15,13 +15,13 @@ const nobody: Recipient = { name: "", address: "", values: {} };
 export function RecipientFields({ desk }: { desk: Desk }) {
   const readers = useQuery(queries.sampleReaders);
   const plan = useQuery(queries.audiences);
-  const [to, setTo, refused] = useTypedField<Recipient>(desk.template?.to ?? nobody, "details/recipient", (next) => ({
+  const [to, setTo, refused] = useTypedField<Recipient>(desk.email?.template.to ?? nobody, "details/recipient", (next) => ({
     kind: "set-recipient",
     to: next.name.trim() ? next : null,
   }));
-  const disabled = !desk.detailsAllowance.allowed;
+  const disabled = !desk.head.allowance.allowed;
   const findings = desk.findings.filter((f) => f.place.row === "details" && f.place.field === "recipient");
-  const asked = (plan.data?.fields ?? []).map((f) => f.field).filter((f) => desk.template?.asked.includes(f.key));
+  const asked = (plan.data?.fields ?? []).map((f) => f.field).filter((f) => desk.email?.template.asked.includes(f.key));
   const say = (key: string, value: string) =>
     setTo((now) => {
       const { [key]: _, ...rest } = now.values;

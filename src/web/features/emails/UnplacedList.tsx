@@ -1,18 +1,18 @@
+import type { DeskEmail } from "../../api/types";
 import { countOf } from "../../shared/format";
 import classes from "../desk/copy/RowSheet.module.css";
-import type { Desk } from "../desk/DeskStore";
 import { useDeskContext } from "../desk/useDesk";
 import { wordsOf } from "../desk/wordsOf";
 
 /** What an update found no place for. It stays until someone has used it or puts it away. */
-export function UnplacedList({ desk }: { desk: Desk }) {
+export function UnplacedList({ unplaced }: { unplaced: DeskEmail["unplaced"] }) {
   const { store } = useDeskContext();
   return (
     <section aria-label="Unplaced text">
       <h3 className={classes.sub}>Unplaced text</h3>
       <p className={classes.hint}>What was filled in where an update has no place for it. Nothing of it goes out.</p>
       <ul className={classes.summary}>
-        {desk.unplaced.map((one) => {
+        {unplaced.map((one) => {
           const words = one.value ? wordsOf(one.value) : (one.choice ?? "");
           return (
             <li key={one.key}>

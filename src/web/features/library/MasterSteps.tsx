@@ -33,9 +33,9 @@ function rowSteps({ rows }: DeskState) {
 }
 
 function templateSteps({ order }: Desk) {
-  const zones = order.flatMap((item) => item.zone ?? []);
+  const zones = order.items.flatMap((item) => item.zone ?? []);
   return [
-    { name: "Add the rows that every email has: press /", done: order.some((item) => item.row) },
+    { name: "Add the rows that every email has: press /", done: order.items.some((item) => item.row) },
     { name: "Add a zone where authors put rows", done: zones.length > 0 },
     {
       name: "Choose which rows the zone takes",

@@ -164,11 +164,7 @@ export function SendDialog({ handOff, destinations, onClose }: Props) {
           {!ready && <p className="soft">Choose whom to send to: the plan is drawn here before anything is sent.</p>}
         </div>
         {(plan.error ?? send.error) && <p role="alert">■ {(plan.error ?? send.error)?.message}</p>}
-        <Button
-          type="submit"
-          loading={send.isPending}
-          disabled={!drawn || !plan.data?.recipients || (start === "later" && !day)}
-        >
+        <Button type="submit" loading={send.isPending} disabled={!drawn || !plan.data?.recipients || (start === "later" && !day)}>
           {start === "now" ? "Send" : "Plan to send"} to {countOf(plan.data?.recipients ?? 0, "reader")}
         </Button>
       </form>

@@ -16,7 +16,7 @@ export function Attachments({ desk }: { desk: Desk }) {
   const library = useQuery(queries.files);
   const [sent, setSent] = useState<number>();
   const [fault, setFault] = useState<string>();
-  const [attached, set] = useLiveField<Attachment[]>(desk.attachments, "details/attachments", (files) => ({
+  const [attached, set] = useLiveField<Attachment[]>(desk.head.attachments, "details/attachments", (files) => ({
     kind: "set-attachments",
     files,
   }));
@@ -59,7 +59,7 @@ export function Attachments({ desk }: { desk: Desk }) {
               <button
                 type="button"
                 className="plain underlined"
-                disabled={!desk.detailsAllowance.allowed}
+                disabled={!desk.head.allowance.allowed}
                 onClick={() => set((files) => files.filter((a) => a.file !== file.file))}
               >
                 Remove<span className="only-heard"> {file.name}</span>
@@ -68,7 +68,7 @@ export function Attachments({ desk }: { desk: Desk }) {
           ))}
         </ul>
       )}
-      {desk.detailsAllowance.allowed && (
+      {desk.head.allowance.allowed && (
         <div className={classes.acts}>
           <FileButton
             accept={library.data?.extensions.join(",")}

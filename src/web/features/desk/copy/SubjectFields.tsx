@@ -32,7 +32,7 @@ export function SubjectFields({ desk }: { desk: Desk }) {
       <h2 className={classes.title}>Subject and sender</h2>
       <p className={classes.instruction}>What a reader sees before opening: who writes, what about, and the first words.</p>
       {desk.kind === "template" && <p className={classes.hint}>What a new email begins with; authors write over it.</p>}
-      {desk.template?.forOnePerson && <RecipientFields desk={desk} />}
+      {desk.email?.template.forOnePerson && <RecipientFields desk={desk} />}
       {details.map((detail) => (
         <Detail key={detail.name} desk={desk} {...detail} />
       ))}
@@ -41,15 +41,15 @@ export function SubjectFields({ desk }: { desk: Desk }) {
       {desk.kind === "email" && <Detail desk={desk} name="campaignName" label="Campaign name in links" />}
       {desk.kind === "email" && <LinkTagging desk={desk} />}
       {desk.kind === "email" && <Attachments desk={desk} />}
-      {desk.unplaced.length > 0 && <UnplacedList desk={desk} />}
-      {!desk.detailsAllowance.allowed && <p className={classes.sealed}>{desk.detailsAllowance.reason}</p>}
+      {desk.email && desk.email.unplaced.length > 0 && <UnplacedList unplaced={desk.email.unplaced} />}
+      {!desk.head.allowance.allowed && <p className={classes.sealed}>{desk.head.allowance.reason}</p>}
     </section>
   );
 }
 
 function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[number]["name"] | "campaignName"; label: string }) {
   const { choice } = useDeskContext();
-  const [value, setValue, refused] = useTypedField(desk.details[name] ?? "", `details/${name}`, (next) => ({
+  const [value, setValue, refused] = useTypedField(desk.head.details[name] ?? "", `details/${name}`, (next) => ({
     kind: "set-detail",
     field: name,
     value: next,
@@ -62,11 +62,11 @@ function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[numb
         label={label}
         value={value}
         onChange={setValue}
-        disabled={!desk.detailsAllowance.allowed}
+        disabled={!desk.head.allowance.allowed}
         asked={choice.row === "details" && choice.field === name ? choice.asked : 0}
         broken={findings.some(isBlocker)}
         note={hasNodes(value) ? "" : `${value.length || ""}`}
-        lang={desk.language}
+        lang={desk.head.language}
         nodes={name === "subject" || name === "preheader"}
       />
       <div id={notesOf(`details-${name}`)}>
@@ -81,19 +81,19 @@ function Detail({ desk, name, label }: { desk: Desk; name: (typeof details)[numb
 
 /** The day it goes out, from which countdowns count. */
 function SendDay({ desk }: { desk: Desk }) {
-  const [day, setDay] = useLiveField(desk.details.sendDay ?? "", "details/sendDay", (next) => ({
+  const [day, setDay] = useLiveField(desk.head.details.sendDay ?? "", "details/sendDay", (next) => ({
     kind: "set-detail",
     field: "sendDay",
     value: next,
   }));
-  return <DayField label="Goes out on" className={classes.pick} value={day} disabled={!desk.detailsAllowance.allowed} onChange={setDay} />;
+  return <DayField label="Goes out on" className={classes.pick} value={day} disabled={!desk.head.allowance.allowed} onChange={setDay} />;
 }
 
 const languageName = new Intl.DisplayNames("en-GB", { type: "language", fallback: "code" });
 
 /** The language readers' programs and the browser's spelling go by, and which way the email runs. */
 function Language({ desk }: { desk: Desk }) {
-  const [language, setLanguage] = useLiveField(desk.language, "details/language", (tag) => ({ kind: "set-language", language: tag }));
+  const [language, setLanguage] = useLiveField(desk.head.language, "details/language", (tag) => ({ kind: "set-language", language: tag }));
   const all = useQuery(queries.languages);
   const data = useMemo(
     () =>
@@ -110,7 +110,7 @@ function Language({ desk }: { desk: Desk }) {
       searchable
       allowDeselect={false}
       value={language}
-      disabled={!desk.detailsAllowance.allowed}
+      disabled={!desk.head.allowance.allowed}
       data={known ? data : [{ value: language, label: languageName.of(language) ?? language }, ...data]}
       nothingFoundMessage="No such language"
       onChange={(tag) => tag && setLanguage(tag)}
@@ -121,7 +121,7 @@ function Language({ desk }: { desk: Desk }) {
 /** What the addresses of links get when the email goes out; the campaign type says it, nobody writes it on each link. */
 function LinkTagging({ desk }: { desk: Desk }) {
   const types = useCampaignTypes();
-  const key = types.current(desk.template?.campaignType ?? "");
+  const key = types.current(desk.email?.template.campaignType ?? "");
   const type = types.all.find((t) => t.key === key);
   if (!type) {
     return null;

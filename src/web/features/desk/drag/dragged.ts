@@ -90,8 +90,8 @@ function moveInOrder(store: DeskStore, dragged: string, { zone: zoneId, before }
   if (!desk || dragged === before) {
     return;
   }
-  const zone = desk.order.find((item) => item.zone?.id === zoneId)?.zone;
-  const others = (zone ? zone.rows : desk.order.map((item) => item.row ?? item.zone?.id ?? "")).filter((id) => id !== dragged);
+  const zone = desk.order.items.find((item) => item.zone?.id === zoneId)?.zone;
+  const others = (zone ? zone.rows : desk.order.items.map((item) => item.row ?? item.zone?.id ?? "")).filter((id) => id !== dragged);
   const index = before ? others.indexOf(before) : others.length;
   const now = placeOf(desk, dragged);
   if (now.zone?.id !== zone?.id || now.index !== index) {

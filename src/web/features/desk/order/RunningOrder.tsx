@@ -34,17 +34,19 @@ export function RunningOrder({ state }: { state: DeskState }) {
   const [adding, setAdding] = useState<Adding>();
   const desk = state.desk as Desk;
   const picked = usePicked(store, desk, choice.row);
-  const end = useDroppable({ id: "end-of-order", data: endOfOrder, disabled: !desk.addToOrder.allowed });
+  const end = useDroppable({ id: "end-of-order", data: endOfOrder, disabled: !desk.order.add.allowed });
   const endMark = useDropMark(end);
   const heads = [
     ...(desk.about ? [{ id: "about", name: desk.kind === "row" ? "About this row" : "About this template", note: desk.name }] : []),
     ...(desk.kind === "row"
       ? []
-      : [{ id: "details", name: "Subject and sender", note: readNodes(desk.details.subject ?? "", shown) || "No subject yet" }]),
+      : [{ id: "details", name: "Subject and sender", note: readNodes(desk.head.details.subject ?? "", shown) || "No subject yet" }]),
   ];
   const ids = [
     ...heads.map((h) => h.id),
-    ...desk.order.flatMap((item) => (item.row ? [item.row] : [...(item.zone?.terms ? [item.zone.id] : []), ...(item.zone?.rows ?? [])])),
+    ...desk.order.items.flatMap((item) =>
+      item.row ? [item.row] : [...(item.zone?.terms ? [item.zone.id] : []), ...(item.zone?.rows ?? [])],
+    ),
   ];
 
   // A row alone is built; elsewhere rows are added.
@@ -57,11 +59,11 @@ export function RunningOrder({ state }: { state: DeskState }) {
   };
   const addRow = () => {
     const { zone: here, index } = placeOf(desk, choice.row);
-    const chosen = desk.order.find((item) => item.zone?.id === choice.row)?.zone;
-    const zone = here ?? chosen ?? (desk.addToOrder.allowed ? undefined : (desk.order.find((item) => item.zone)?.zone ?? undefined));
+    const chosen = desk.order.items.find((item) => item.zone?.id === choice.row)?.zone;
+    const zone = here ?? chosen ?? (desk.order.add.allowed ? undefined : (desk.order.items.find((item) => item.zone)?.zone ?? undefined));
     if (zone && !zone.add.allowed) {
       store.say(zone.add.reason ?? "");
-    } else if (zone || desk.addToOrder.allowed) {
+    } else if (zone || desk.order.add.allowed) {
       setAdding({ zone, index: here ? index + 1 : zone || index < 0 ? atEnd : index + 1 });
     }
   };
@@ -103,7 +105,7 @@ export function RunningOrder({ state }: { state: DeskState }) {
               choose(id);
             }
           }}
-          droppable={zone !== undefined || desk.addToOrder.allowed}
+          droppable={zone !== undefined || desk.order.add.allowed}
         />
       )
     );
@@ -143,7 +145,7 @@ export function RunningOrder({ state }: { state: DeskState }) {
             </span>
           </button>
         ))}
-        {desk.order.map((item) =>
+        {desk.order.items.map((item) =>
           item.zone ? (
             <OrderZone
               key={item.zone.id}
@@ -157,7 +159,7 @@ export function RunningOrder({ state }: { state: DeskState }) {
             orderRow(item.row ?? "")
           ),
         )}
-        {desk.addToOrder.allowed && (
+        {desk.order.add.allowed && (
           <button
             type="button"
             ref={end.setNodeRef}

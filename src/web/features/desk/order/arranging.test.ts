@@ -1,10 +1,10 @@
 import { expect, test, vi } from "vitest";
-import type { DeskAnswer, Edit } from "../../../api/types";
+import type { Edit } from "../../../api/types";
 import type { Desk, DeskStore } from "../DeskStore";
-import { aDesk, aRow, aZone } from "../testDesk";
+import { aDesk, anOrder, aRow, aZone } from "../testDesk";
 import { moveBy, moveZoneBy, neighbour } from "./arranging";
 
-const order = [{ row: "head" }, aZone("first", "a", "b"), { row: "between" }, aZone("second", "c"), { row: "foot" }] as DeskAnswer["order"];
+const order = anOrder({ row: "head" }, aZone("first", "a", "b"), { row: "between" }, aZone("second", "c"), { row: "foot" });
 const desk = aDesk(1, { order }) as unknown as Desk;
 
 function moved(act: (store: DeskStore) => void): Edit | string | undefined {
@@ -39,9 +39,7 @@ test("what may not move says why", () => {
 test("in a template rows and zones move in the running order itself", () => {
   expect(moved((store) => moveBy(store, desk, aRow("head"), 1))).toEqual(to("head", null, 1));
   expect(moved((store) => moveZoneBy(store, desk, "first", 1))).toEqual(to("first", null, 2));
-  expect(
-    moved((store) => moveZoneBy(store, aDesk(1, { order: [aZone("only")] as DeskAnswer["order"] }) as unknown as Desk, "only", 1)),
-  ).toBeUndefined();
+  expect(moved((store) => moveZoneBy(store, aDesk(1, { order: anOrder(aZone("only")) }) as unknown as Desk, "only", 1))).toBeUndefined();
 });
 
 test("when the chosen row goes, the next one is chosen, else the one before, else what the document says of itself", () => {
@@ -49,5 +47,5 @@ test("when the chosen row goes, the next one is chosen, else the one before, els
   expect(neighbour(desk, "b")).toBe("a");
   expect(neighbour(desk, "head")).toBe("first");
   expect(neighbour(desk, "foot")).toBe("second");
-  expect(neighbour(aDesk(1, { order: [aZone("only", "a")] as DeskAnswer["order"] }) as unknown as Desk, "a")).toBe("details");
+  expect(neighbour(aDesk(1, { order: anOrder(aZone("only", "a")) }) as unknown as Desk, "a")).toBe("details");
 });

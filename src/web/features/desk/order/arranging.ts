@@ -16,7 +16,7 @@ export function moveBy(store: DeskStore, desk: Desk, row: DeskRow | undefined, s
     store.edit({ kind: "move-row", row: row.id, zone: zone?.id ?? null, index: to });
     return;
   }
-  const zones = desk.order.flatMap((item) => (item.zone ? [item.zone] : []));
+  const zones = desk.order.items.flatMap((item) => (item.zone ? [item.zone] : []));
   const beside = zone && zones[zones.indexOf(zone) + step];
   if (beside) {
     store.edit({ kind: "move-row", row: row.id, zone: beside.id, index: step > 0 ? 0 : beside.rows.length });
@@ -34,6 +34,6 @@ export function moveZoneBy(store: DeskStore, desk: Desk, zone: string, step: num
 /** What takes a removed row's place in the choice. */
 export function neighbour(desk: Desk, row: string): string {
   const { zone, index } = placeOf(desk, row);
-  const beside = zone ? zone.rows : desk.order.map((item) => item.row ?? item.zone?.id ?? "");
+  const beside = zone ? zone.rows : desk.order.items.map((item) => item.row ?? item.zone?.id ?? "");
   return beside[index + 1] ?? beside[index - 1] ?? (desk.about ? "about" : "details");
 }

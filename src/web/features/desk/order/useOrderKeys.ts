@@ -17,7 +17,7 @@ export function useOrderKeys({ state, ids, picked, add }: { state: DeskState; id
   const { active } = useDndContext();
   const desk = state.desk as Desk;
   const row = state.rows.get(choice.row);
-  const zone = desk.order.find((item) => item.zone?.terms && item.zone.id === choice.row)?.zone;
+  const zone = desk.order.items.find((item) => item.zone?.terms && item.zone.id === choice.row)?.zone;
   const several = picked.rows.length > 1;
 
   const go = (step: number) => {

@@ -37,7 +37,7 @@ export function ProofTable({ state }: { state: DeskState }) {
   const { store, choice, choose, adding, addBlock, dropPlace, reading } = useDeskContext();
   const desk = state.desk as Desk;
   const area = useElementSize();
-  const [width, setWidth] = useState(desk.width);
+  const [width, setWidth] = useState(desk.proof.width);
   const [dark, setDark] = useState(false);
   const [picturesOff, setPicturesOff] = useState(false);
   const [hiddenShown, setHiddenShown] = useState(false);
@@ -51,7 +51,7 @@ export function ProofTable({ state }: { state: DeskState }) {
   const clientView = !as && view in simulated ? (view as ProofView) : undefined;
   const client = useSimulated(store.kind, desk, clientView);
   // One scale for both proofs and the ruler: what the ruler says is what lies below it.
-  const scale = Math.min(1, Math.max(0.4, ((area.width || 728) - 2 * margin - gap - 12) / (desk.width + phone)));
+  const scale = Math.min(1, Math.max(0.4, ((area.width || 728) - 2 * margin - gap - 12) / (desk.proof.width + phone)));
 
   const marks = useMemo(() => marksOf(state, choice.row, dropPlace ?? adding), [state, choice.row, dropPlace, adding]);
   const onAdd = useCallback(
@@ -86,7 +86,7 @@ export function ProofTable({ state }: { state: DeskState }) {
   const look = { state, dark, picturesOff, hiddenShown, everyone: differs && everyone && !as, scale, marks, onPiece, onAdd };
   return (
     <main className={classes.table} aria-label="Proofs">
-      <Ruler width={width} natural={desk.width} scale={scale} margin={margin} onWidth={setWidth} />
+      <Ruler width={width} natural={desk.proof.width} scale={scale} margin={margin} onWidth={setWidth} />
       {as && <ReaderBar as={as} readers={readers} loaded={loaded} fault={read.error?.message} onAs={setAs} onStep={step} />}
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls has to be reached by keyboard (WCAG 2.1.1). */}
       <div className={classes.area} ref={area.ref} role="group" aria-label="Proofs, scrolling" tabIndex={0}>
@@ -135,7 +135,7 @@ export function ProofTable({ state }: { state: DeskState }) {
           onChange={(e) => setView((e.currentTarget.value as ProofView) || "proofs")}
         />
         <span className={classes.weight}>
-          {kilobytesOf(desk.weight.bytes).replace(" KB", "")} of {kilobytesOf(desk.weight.most)}
+          {kilobytesOf(desk.proof.weight.bytes).replace(" KB", "")} of {kilobytesOf(desk.proof.weight.most)}
         </span>
       </footer>
     </main>

@@ -11,7 +11,7 @@ export function ViewedProofs({ viewed, phone, width, ...look }: Look & { viewed?
     const html = new Map(viewed?.rows.map((r) => [r.id, r.html]));
     return {
       ...look.state,
-      desk: { ...desk, opening: viewed?.opening ?? desk.opening },
+      desk: { ...desk, proof: { ...desk.proof, opening: viewed?.opening ?? desk.proof.opening } },
       // Of what is shown to some readers, what is not there this one does not see.
       rows: new Map(
         [...look.state.rows].flatMap(([id, row]) =>

@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { expect, test, vi } from "vitest";
 import type { DeskRow } from "../../../api/types";
 import type { Desk } from "../DeskStore";
-import { aRow, deskOf } from "../testDesk";
+import { aProof, aRow, deskOf } from "../testDesk";
 import { type ProofLook, patchProof } from "./patchProof";
 
 // The part of CSSOM that jsdom has not got; ids of tests need no escaping.
@@ -11,8 +11,13 @@ vi.stubGlobal("CSS", { escape: (text: string) => text });
 
 const plain: ProofLook = { dark: false, picturesOff: false, hiddenShown: false, chosen: "" };
 const page = () => document.implementation.createHTMLDocument();
-const bring = (to: Document, rows: DeskRow[], look = plain, more: Partial<Desk> = {}) =>
-  patchProof(to, { ...(deskOf(1, ...rows) as unknown as Desk), ...more }, new Map(rows.map((row) => [row.id, row])), look);
+const bring = (to: Document, rows: DeskRow[], look = plain, opening?: string) =>
+  patchProof(
+    to,
+    { ...(deskOf(1, ...rows) as unknown as Desk), ...(opening ? { proof: aProof(opening) } : {}) },
+    new Map(rows.map((row) => [row.id, row])),
+    look,
+  );
 const rowsOf = (of: Document) => Array.from(of.querySelectorAll("[role=article] > *"));
 const saying = (id: string, words: string) => aRow(id, { html: `<table data-row="${id}"><tr><td>${words}</td></tr></table>` });
 
@@ -67,9 +72,7 @@ test("another head, as of a new house style, makes the whole proof anew", () => 
   const rows = [saying("a", "One")];
   bring(proof, rows);
   const [before] = rowsOf(proof);
-  bring(proof, rows, plain, {
-    opening: '<!DOCTYPE html><html lang="cy"><head><title>Other</title></head><body class="pg"><div role="article">',
-  });
+  bring(proof, rows, plain, '<!DOCTYPE html><html lang="cy"><head><title>Other</title></head><body class="pg"><div role="article">');
   expect(proof.documentElement.lang).toBe("cy");
   expect(proof.title).toBe("Other");
   expect(rowsOf(proof).map((row) => row.textContent)).toEqual(["One"]);
@@ -107,8 +110,8 @@ test("the dark proof answers the question of the scheme, whatever scheme the loo
   const proof = page();
   const opening =
     '<!DOCTYPE html><html lang="en"><head><style>@media (prefers-color-scheme:dark){p{color:#fff}}</style></head><body><div role="article">';
-  bring(proof, [], { ...plain, dark: true }, { opening });
+  bring(proof, [], { ...plain, dark: true }, opening);
   expect(proof.querySelector("style")?.textContent).toContain("@media all{");
-  bring(proof, [], plain, { opening });
+  bring(proof, [], plain, opening);
   expect(proof.querySelector("style")?.textContent).toContain("@media not all{");
 });

@@ -33,7 +33,7 @@ export function patchProof(page: Document, desk: Desk, rows: ReadonlyMap<string,
     return;
   }
   known.to = [desk, rows, look];
-  const opening = asScheme(desk.opening ?? "", look.dark);
+  const opening = asScheme(desk.proof.opening ?? "", look.dark);
   if (known.opening !== opening) {
     open(page, opening);
     known.opening = opening;

@@ -9,7 +9,7 @@ import type { Desk } from "../DeskStore";
 /** The email as some clients would show it; undefined: none is asked for. */
 export function useSimulated(kind: DeskKind, desk: Desk, view?: ProofView) {
   return useQuery({
-    queryKey: ["view", kind, desk.id, view, desk.revision, desk.styleVersion],
+    queryKey: ["view", kind, desk.id, view, desk.revision, desk.proof.styleVersion],
     enabled: view !== undefined,
     placeholderData: keepPreviousData,
     queryFn: () =>
@@ -34,7 +34,7 @@ export interface ReadAs {
 /** The email as one reader gets it; undefined: nobody's is asked for. */
 export function useReaderView(kind: DeskKind, desk: Desk, as?: ReadAs) {
   return useQuery({
-    queryKey: ["reader-view", kind, desk.id, as, desk.revision, desk.styleVersion],
+    queryKey: ["reader-view", kind, desk.id, as, desk.revision, desk.proof.styleVersion],
     enabled: as !== undefined,
     placeholderData: keepPreviousData,
     queryFn: () =>

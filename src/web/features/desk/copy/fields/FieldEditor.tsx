@@ -100,7 +100,7 @@ export function FieldEditor({ row, block, field, headed, findings }: Props) {
           onChange={setValue}
           onPicture={choosePicture}
           onSplit={splits ? split : undefined}
-          lang={store.snapshot().desk?.language}
+          lang={store.snapshot().desk?.head.language}
         />
       )}
       {there.length > 0 && <p className={classes.there}>{there.map((o) => o.name).join(", ")} writes here too.</p>}

@@ -2,15 +2,17 @@ using System.Buffers;
 using System.Buffers.Text;
 using System.Runtime.CompilerServices;
 using System.Text;
+using System.Text.Unicode;
+using GoldenRule.Core.Documents;
 
 namespace GoldenRule.Core.Compiling;
 
 /// <summary>
-/// Writes HTML as UTF-8 into one growing buffer, with no strings or trees between. What comes from a person goes
-/// through <see cref="Text"/> only.
+/// Writes HTML as UTF-8 into one growing buffer, with no strings or trees between. In <c>Write($"…")</c> HTML stands as
+/// it is read: what is written out there and bytes in its holes are HTML, a string in a hole is text and is escaped.
 /// </summary>
 /// <param name="expected">Bytes it has room for before it grows.</param>
-public sealed class Utf8Writer(int expected = 4096)
+public sealed class HtmlWriter(int expected = 4096)
 {
     // What cannot stand in text or a quoted attribute, and C0 controls, which HTML does not allow at all.
     private static readonly SearchValues<char> Special = SearchValues.Create(
@@ -18,7 +20,7 @@ public sealed class Utf8Writer(int expected = 4096)
             + "\u0010\u0011\u0012\u0013\u0014\u0015\u0016\u0017\u0018\u0019\u001a\u001b\u001c\u001d\u001e\u001f\u007f"
     );
 
-    private byte[] buffer = new byte[expected];
+    private byte[] buffer = GC.AllocateUninitializedArray<byte>(expected);
     private int length;
 
     public ReadOnlySpan<byte> Written => buffer.AsSpan(0, length);
@@ -35,28 +37,31 @@ public sealed class Utf8Writer(int expected = 4096)
 
     /// <summary>Bytes that are HTML already. Inlined, as copying a literal is then a few moves and no call.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Utf8Writer Raw(ReadOnlySpan<byte> bytes)
+    public HtmlWriter Write(ReadOnlySpan<byte> bytes)
     {
         bytes.CopyTo(Room(bytes.Length));
         length += bytes.Length;
         return this;
     }
 
+    /// <summary>HTML with holes; see <see cref="Template"/> for what may stand in them.</summary>
+    public HtmlWriter Write([InterpolatedStringHandlerArgument("")] Template html) => html.Writer;
+
     /// <summary>A string that is HTML already.</summary>
-    public Utf8Writer Utf8(string html)
+    public HtmlWriter Html(string html)
     {
         length += Encoding.UTF8.GetBytes(html, Room(Encoding.UTF8.GetMaxByteCount(html.Length)));
         return this;
     }
 
     /// <summary>Text as <see cref="Text"/> writes it, as a string of its own.</summary>
-    public static string Escape(string text) => Encoding.UTF8.GetString(new Utf8Writer(text.Length).Text(text).Written);
+    public static string Escape(string text) => Encoding.UTF8.GetString(new HtmlWriter(text.Length).Text(text).Written);
 
     /// <summary>
     /// Text, escaped so that it can stand between tags, in a double-quoted attribute and in a conditional comment
     /// (which it cannot end, as "&gt;" never stands in it). Lone surrogates become U+FFFD.
     /// </summary>
-    public Utf8Writer Text(ReadOnlySpan<char> text)
+    public HtmlWriter Text(ReadOnlySpan<char> text)
     {
         while (!text.IsEmpty)
         {
@@ -69,7 +74,7 @@ public sealed class Utf8Writer(int expected = 4096)
                 break;
             }
 
-            Raw(
+            Write(
                 text[special] switch
                 {
                     '&' => "&amp;"u8,
@@ -85,7 +90,10 @@ public sealed class Utf8Writer(int expected = 4096)
         return this;
     }
 
-    public Utf8Writer Number(int value)
+    /// <summary>An address as an attribute's value. What is not safe to follow becomes "#", which the checks report.</summary>
+    public static string Href(string href) => Links.IsSafe(href) ? href : "#";
+
+    public HtmlWriter Number(int value)
     {
         Utf8Formatter.TryFormat(value, Room(11), out var written);
         length += written;
@@ -103,4 +111,42 @@ public sealed class Utf8Writer(int expected = 4096)
     }
 
     private void Grow(int more) => Array.Resize(ref buffer, Math.Max(buffer.Length * 2, length + more));
+
+    // Inlined, as the JIT then copies a literal as the bytes that it is in UTF-8.
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Literal(string html)
+    {
+        var room = Room(3 * html.Length);
+        var literal = new Utf8.TryWriteInterpolatedStringHandler(0, 0, room, out _);
+        literal.AppendLiteral(html);
+        Utf8.TryWrite(room, ref literal, out var written);
+        length += written;
+    }
+
+    /// <summary>What the C# compiler makes of <c>$"…"</c>: each part is written as it is met.</summary>
+    [InterpolatedStringHandler]
+    public readonly ref struct Template
+    {
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
+        public Template(int literalLength, int formattedCount, HtmlWriter writer)
+        {
+            // How much comes is not asked: there is room for nearly all of it at once.
+            _ = literalLength + formattedCount;
+            Writer = writer;
+        }
+
+        internal HtmlWriter Writer { get; }
+
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
+        public void AppendLiteral(string html) => Writer.Literal(html);
+
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
+        public void AppendFormatted(ReadOnlySpan<byte> html) => Writer.Write(html);
+
+        public void AppendFormatted(ReadOnlySpan<char> text) => Writer.Text(text);
+
+        public void AppendFormatted(string text) => Writer.Text(text);
+
+        public void AppendFormatted(int number) => Writer.Number(number);
+    }
 }

@@ -10,10 +10,11 @@ namespace GoldenRule.Server.Home;
 /// Sends in batches that a fault has paused: some readers have the email, the others wait. For whoever asked for the send; where they
 /// work here no longer, for leads.
 /// </summary>
-public sealed class PausedSends(GoldenRuleDb db)
+public sealed class PausedSendWaits(GoldenRuleDb db) : WaitSource
 {
-    public async Task AddAsync(Person everywhere, LibrarySnapshot snapshot, List<WaitEntry> waits, CancellationToken cancel)
+    public override async Task<IReadOnlyList<WaitEntry>> FindAsync(Person everywhere, LibrarySnapshot snapshot, CancellationToken cancel)
     {
+        var waits = new List<WaitEntry>();
         var paused = await db
             .Sends.AsNoTracking()
             .Where(s => s.State == SendingState.Paused && s.Answer != "")
@@ -31,7 +32,7 @@ public sealed class PausedSends(GoldenRuleDb db)
             .Where(s => s.AskedBy == everywhere.Id || s.Left)
             .ToListAsync(cancel);
         var ids = paused.ConvertAll(s => s.DocumentId);
-        var emails = await HomeDesk.EmailsAsync(ids, everywhere, snapshot, db, cancel);
+        var emails = await EmailsAsync(db, ids, everywhere, snapshot, cancel);
         foreach (var send in paused)
         {
             if (
@@ -42,8 +43,10 @@ public sealed class PausedSends(GoldenRuleDb db)
                 )
             )
             {
-                waits.Add(HomeDesk.Wait(WaitKind.SendPaused, email, $"Sending it is paused. {send.Answer}", send.Begun ?? send.AskedAt));
+                waits.Add(WaitEntry.For(WaitKind.SendPaused, email, $"Sending it is paused. {send.Answer}", send.Begun ?? send.AskedAt));
             }
         }
+
+        return waits;
     }
 }
