@@ -42,15 +42,10 @@ public sealed class MailServer(IOptions<MailSettings> settings, OutboundConnecti
         {
             // Nothing is handed in, and no password said, before the connection is encrypted (RFC 3207).
             var security = said.Port == 465 ? SecureSocketOptions.SslOnConnect : SecureSocketOptions.StartTls;
-            if (outbound is null)
-            {
-                await client.ConnectAsync(said.Host, said.Port, security, timed.Token);
-            }
-            else
-            {
-                var socket = await outbound.ConnectAsync(said.Host, said.Port, timed.Token);
-                await client.ConnectAsync(socket, said.Host, said.Port, security, timed.Token);
-            }
+            var socket = outbound is null
+                ? await ConnectSocketAsync(said, timed.Token)
+                : await outbound.ConnectAsync(said.Host, said.Port, timed.Token);
+            await client.ConnectAsync(socket, said.Host, said.Port, security, timed.Token);
 
             if (said.User.Length > 0)
             {
@@ -87,6 +82,22 @@ public sealed class MailServer(IOptions<MailSettings> settings, OutboundConnecti
             return said.Anything
                 ? new(SendState.Unknown, $"The mail server did not say whether it has it: {Why(fault)}")
                 : new(SendState.Refused, Why(fault));
+        }
+    }
+
+    // The last piece of a message does not wait until the pieces before it are acknowledged (Nagle's algorithm): 40 ms for each.
+    private static async Task<Socket> ConnectSocketAsync(MailSettings said, CancellationToken cancel)
+    {
+        var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
+        try
+        {
+            await socket.ConnectAsync(said.Host, said.Port, cancel);
+            return socket;
+        }
+        catch
+        {
+            socket.Dispose();
+            throw;
         }
     }
 
