@@ -9,6 +9,7 @@ import { JobProgress } from "../../shared/JobProgress";
 import { rooms } from "../../shared/rooms";
 import { SeverityMark, severities } from "../../shared/SeverityMark";
 import { hasEnded, useJob } from "../../shared/useJob";
+import { WideTable } from "../../shared/WideTable";
 import classes from "./ChecksRoom.module.css";
 
 type By = "check" | "template" | "campaignType";
@@ -176,7 +177,7 @@ function Found({ findings, count, name, onAll }: { findings: AuditFinding[]; cou
           </button>
         )}
       </h2>
-      <table className={classes.table}>
+      <WideTable label="Found" className={classes.table}>
         <thead>
           <tr>
             <th scope="col">Finding</th>
@@ -195,7 +196,7 @@ function Found({ findings, count, name, onAll }: { findings: AuditFinding[]; cou
             </tr>
           ))}
         </tbody>
-      </table>
+      </WideTable>
       {count > findings.length && <p className="soft">The {findings.length} worst are shown. The CSV has them all.</p>}
     </div>
   );

@@ -6,6 +6,7 @@ import type { Report } from "../../api/types";
 import { kilobytesOf, numberOf } from "../../shared/format";
 import { Pending } from "../../shared/Pending";
 import { SeverityMark } from "../../shared/SeverityMark";
+import { WideTable } from "../../shared/WideTable";
 import classes from "./ReportRoom.module.css";
 import { groups, ofAHundred } from "./words";
 
@@ -43,7 +44,7 @@ function ReportSheet({ id, report }: { id: string; report: Report }) {
       {findings.length === 0 ? (
         <p>No findings. Every check has passed.</p>
       ) : (
-        <table className={classes.table}>
+        <WideTable label="Findings" className={classes.table}>
           <thead>
             <tr>
               <th scope="col">Found</th>
@@ -92,7 +93,7 @@ function ReportSheet({ id, report }: { id: string; report: Report }) {
               ) : null;
             })}
           </tbody>
-        </table>
+        </WideTable>
       )}
       <h2>What mail clients make of it</h2>
       <p className={classes.about}>
@@ -103,7 +104,7 @@ function ReportSheet({ id, report }: { id: string; report: Report }) {
           </>
         )}
       </p>
-      <table className={classes.table}>
+      <WideTable label="What mail clients make of it" className={classes.table}>
         <thead>
           <tr>
             <th scope="col">Feature</th>
@@ -135,7 +136,7 @@ function ReportSheet({ id, report }: { id: string; report: Report }) {
               </tr>
             ))}
         </tbody>
-      </table>
+      </WideTable>
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { Fragment, useState } from "react";
 import type { components } from "../../api/schema";
 import type { CheckEntry } from "../../api/types";
 import { severityNames } from "../../shared/SeverityMark";
+import { WideTable } from "../../shared/WideTable";
 import { CampaignTypeSelect, everywhere } from "./CampaignTypeSelect";
 import classes from "./ChecksRoom.module.css";
 import type { Policy } from "./useCheckPolicy";
@@ -36,7 +37,7 @@ export function SeveritySheet({ policy, checks }: { policy: Policy; checks: Chec
           {!answer.mayChange && " Leads set the rest."}
         </p>
       </div>
-      <table className={classes.table}>
+      <WideTable label="Severities" className={classes.table}>
         <thead>
           <tr>
             <th scope="col">Check</th>
@@ -90,7 +91,7 @@ export function SeveritySheet({ policy, checks }: { policy: Policy; checks: Chec
             </Fragment>
           ))}
         </tbody>
-      </table>
+      </WideTable>
     </section>
   );
 }

@@ -6,6 +6,7 @@ import { queries } from "../../api/queries";
 import type { HandOff } from "../../api/types";
 import { EmailLine } from "../../shared/EmailLine";
 import { dateAndTimeOf } from "../../shared/format";
+import { Mark } from "../../shared/Mark";
 import { Pending } from "../../shared/Pending";
 import { ClickHeat } from "../sending/ClickHeat";
 import { SendingColumn } from "../sending/SendingColumn";
@@ -42,18 +43,26 @@ export default function HandOffRoom() {
       ) : (
         <main className={classes.pending}>
           <title>Hand-off · Golden Rule</title>
-          <Pending query={list.data ? handOff : list} what="The hand-off" />
+          {(mark || !list.data) && <Pending query={mark ? handOff : list} what="The hand-off" />}
           {list.data && !mark && (
             <>
+              <Link to="/emails" aria-label="Golden Rule, to the emails" className={classes.mark}>
+                <Mark />
+              </Link>
               <h1>{number ? `There is no hand-off ${number} of this email` : "It was not handed off yet"}</h1>
               <p>
                 {list.data.state === "handed-off"
                   ? "It was handed off before hand-offs were recorded. Correct it and hand it off again to have a record."
                   : "Once it is approved it is handed off from its review."}
               </p>
-              <Link to={`/emails/${id}/review`} className="underlined">
-                To the review
-              </Link>
+              <p className={classes.ways}>
+                <Link to={`/emails/${id}`} className="underlined">
+                  Open on the desk
+                </Link>
+                <Link to={`/emails/${id}/review`} className="underlined">
+                  To the review
+                </Link>
+              </p>
               {list.data.correct.allowed && !number && <CorrectButton email={id} />}
             </>
           )}

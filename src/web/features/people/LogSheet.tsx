@@ -8,6 +8,7 @@ import { ChangeLine } from "../../shared/ChangeLine";
 import { DayField } from "../../shared/DayField";
 import { dateAndTimeOf } from "../../shared/format";
 import { Pending } from "../../shared/Pending";
+import { WideTable } from "../../shared/WideTable";
 import classes from "./PeopleRoom.module.css";
 
 /** What was done and refused, by whom and when: newest first. Nobody can change it. */
@@ -56,7 +57,7 @@ export function LogSheet() {
         <Pending query={log} what="The log" />
         {log.data && entries.length === 0 && <p className={classes.about}>Nothing is like that. Clear the filters to see all.</p>}
         {entries.length > 0 && (
-          <table className={classes.table}>
+          <WideTable label="Log" className={classes.table}>
             <thead>
               <tr>
                 <th scope="col">When</th>
@@ -81,7 +82,7 @@ export function LogSheet() {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </WideTable>
         )}
         {log.hasNextPage && (
           <p>
@@ -111,7 +112,9 @@ function said(value: unknown): string {
   if (Array.isArray(value)) {
     return value.length === 0 ? "none" : value.map(said).join(", ");
   }
-  return typeof value === "object" ? JSON.stringify(value) : String(value);
+  const words = typeof value === "object" ? JSON.stringify(value) : String(value);
+  // A hash or a key is told from others by its beginning; the CSV has it whole.
+  return /^[0-9a-f]{40,}$/.test(words) ? `${words.slice(0, 12)}…` : words;
 }
 
 function Keeping({ days }: { days: number }) {

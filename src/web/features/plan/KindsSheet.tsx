@@ -7,6 +7,7 @@ import type { RowKind, RowPurpose } from "../../api/types";
 import { ChangeLine } from "../../shared/ChangeLine";
 import { Pending } from "../../shared/Pending";
 import { freeKeyOf } from "../../shared/technicalName";
+import { WideTable } from "../../shared/WideTable";
 import { useIsEverywhere } from "../session/useSession";
 import { MoreMenu } from "./MoreMenu";
 import { NameField } from "./NameField";
@@ -44,7 +45,7 @@ export function KindsSheet() {
         A row kind says what a row is for. Zones accept rows by their kind, the coverage shows which campaign types have them, and an email
         that lacks one it needs is told so.
       </p>
-      <table className={classes.table}>
+      <WideTable label="Row kinds" className={classes.table}>
         <thead>
           <tr>
             <th scope="col" className={classes.name}>
@@ -135,7 +136,7 @@ export function KindsSheet() {
             </tr>
           ))}
         </tbody>
-      </table>
+      </WideTable>
       <p className="soft">
         What is written anew counts in the checks for default wording and length, and is filled when a document is pasted; what stands
         around every email does not count as its own links.

@@ -9,6 +9,7 @@ import { ChangeLine } from "../../shared/ChangeLine";
 import { newId } from "../../shared/ids";
 import { Pending } from "../../shared/Pending";
 import { useCampaignTypes } from "../../shared/useCampaignTypes";
+import { WideTable } from "../../shared/WideTable";
 import { rolesInWords } from "../people/roleWords";
 import { useIsEverywhere } from "../session/useSession";
 import { MoreMenu } from "./MoreMenu";
@@ -41,7 +42,7 @@ export function TeamsSheet() {
         Authors of a team write the emails of its campaign types, its designers make their templates and rows. Whoever has a role everywhere
         needs none here. Who is in which team is set with each person, in People.
       </p>
-      <table className={classes.table}>
+      <WideTable label="Teams" className={classes.table}>
         <thead>
           <tr>
             <th scope="col" className={classes.name}>
@@ -146,7 +147,7 @@ export function TeamsSheet() {
             </tr>
           ))}
         </tbody>
-      </table>
+      </WideTable>
       {all.length === 0 && <p className={classes.about}>There are none yet. Without teams, roles hold everywhere and everyone sees all.</p>}
       <ChangeLine {...plan} className={classes.said} />
       {leads && <NewTeam plan={plan} />}

@@ -8,6 +8,7 @@ import type { CampaignType, Team } from "../../api/types";
 import { ChangeLine } from "../../shared/ChangeLine";
 import { Pending } from "../../shared/Pending";
 import { freeKeyOf } from "../../shared/technicalName";
+import { WideTable } from "../../shared/WideTable";
 import { useIsEverywhere } from "../session/useSession";
 import { MoreMenu } from "./MoreMenu";
 import { NameField } from "./NameField";
@@ -49,7 +50,7 @@ export function TypesSheet() {
         A campaign type is a sort of email that teams send. Roles in a team hold for its campaign types. What its emails need, from rows to
         link tracking, stands together under its settings.
       </p>
-      <table className={classes.table}>
+      <WideTable label="Campaign types" className={classes.table}>
         <thead>
           <tr>
             <th scope="col" className={classes.name}>
@@ -164,7 +165,7 @@ export function TypesSheet() {
             </tr>
           ))}
         </tbody>
-      </table>
+      </WideTable>
       {all.length === 0 && <p className={classes.about}>There are none yet. Add the first: a newsletter, an offer, a notice.</p>}
       <ChangeLine {...plan} className={classes.said} />
       {leads && <NewType teams={teams.data} plan={plan} taken={types.data.map((t) => t.key)} />}

@@ -7,6 +7,7 @@ import type { SampleReader } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { lazily } from "../../shared/lazily";
 import { Pending } from "../../shared/Pending";
+import { WideTable } from "../../shared/WideTable";
 import { useIsEverywhere } from "../session/useSession";
 import classes from "./ReadersRoom.module.css";
 
@@ -82,7 +83,7 @@ export function SamplesSheet() {
       )}
       {readers.data && readers.data.length > 0 && (
         <div className={classes.scroll}>
-          <table className={classes.table}>
+          <WideTable label="Sample readers" className={classes.table}>
             <thead>
               <tr>
                 <th scope="col">Sample</th>
@@ -124,7 +125,7 @@ export function SamplesSheet() {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </WideTable>
         </div>
       )}
       {opened === "file" && (

@@ -6,6 +6,7 @@ import { queries } from "../../api/queries";
 import type { Destination, DestinationList } from "../../api/types";
 import { dateAndTimeOf } from "../../shared/format";
 import { Pending } from "../../shared/Pending";
+import { WideTable } from "../../shared/WideTable";
 import { DestinationDialog } from "./DestinationDialog";
 import classes from "./Sending.module.css";
 
@@ -40,7 +41,7 @@ export function DestinationsSheet() {
       </p>
       {list.data.all.length === 0 && <p>None yet. Add the platform that your emails are sent with.</p>}
       {list.data.all.length > 0 && (
-        <table className={classes.table}>
+        <WideTable label="Destinations" className={classes.table}>
           <thead>
             <tr>
               <th scope="col">Name</th>
@@ -100,7 +101,7 @@ export function DestinationsSheet() {
               </tr>
             ))}
           </tbody>
-        </table>
+        </WideTable>
       )}
       {fault && <p role="alert">■ {fault.message}</p>}
       {open && <DestinationDialog list={list.data} of={open === "new" ? undefined : open} onClose={() => setOpen(undefined)} />}

@@ -5,6 +5,7 @@ import { queries } from "../../api/queries";
 import type { ReturnGroup } from "../../api/types";
 import { countOf, numberOf } from "../../shared/format";
 import { Pending } from "../../shared/Pending";
+import { WideTable } from "../../shared/WideTable";
 import classes from "./Sending.module.css";
 
 type By = "row" | "template" | "campaign-type" | "month";
@@ -34,7 +35,7 @@ export function ReturnsSheet() {
       ) : (
         <>
           <Plot groups={groups.data} by={by} />
-          <table className={classes.table}>
+          <WideTable label="What came back" className={classes.table}>
             <thead>
               <tr>
                 <th scope="col">{ways.find((w) => w.value === by)?.label}</th>
@@ -66,7 +67,7 @@ export function ReturnsSheet() {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </WideTable>
         </>
       )}
     </section>

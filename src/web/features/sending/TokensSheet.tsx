@@ -6,6 +6,7 @@ import { queries } from "../../api/queries";
 import { dateAndTimeOf } from "../../shared/format";
 import { newId } from "../../shared/ids";
 import { Pending } from "../../shared/Pending";
+import { WideTable } from "../../shared/WideTable";
 import classes from "./Sending.module.css";
 import { ShownOnce } from "./ShownOnce";
 
@@ -67,7 +68,7 @@ curl -H "Authorization: Bearer $TOKEN" -O ${location.origin}/api/hand-offs/ID/fi
       )}
       {tokens.data.all.length === 0 && <p>No program has a token.</p>}
       {tokens.data.all.length > 0 && (
-        <table className={classes.table}>
+        <WideTable label="API tokens" className={classes.table}>
           <thead>
             <tr>
               <th scope="col">For</th>
@@ -102,7 +103,7 @@ curl -H "Authorization: Bearer $TOKEN" -O ${location.origin}/api/hand-offs/ID/fi
               </tr>
             ))}
           </tbody>
-        </table>
+        </WideTable>
       )}
     </section>
   );

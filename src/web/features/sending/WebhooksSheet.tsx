@@ -7,6 +7,7 @@ import type { WebhookEntry, WebhookKind, WebhookRequest } from "../../api/types"
 import { dateAndTimeOf } from "../../shared/format";
 import { newId } from "../../shared/ids";
 import { Pending } from "../../shared/Pending";
+import { WideTable } from "../../shared/WideTable";
 import classes from "./Sending.module.css";
 import { ShownOnce } from "./ShownOnce";
 
@@ -38,7 +39,7 @@ export function WebhooksSheet() {
         }}
       />
       {secret && <ShownOnce what="The signing secret" secret={secret} onDone={() => setSecret(undefined)} />}
-      {list.data.all.length === 0 && <p>Nothing is told of anything.</p>}
+      {list.data.all.length === 0 && <p>There is no webhook yet.</p>}
       {list.data.all.map((hook) => (
         <Hook key={hook.id} hook={hook} known={list.data.kinds} onSecret={setSecret} onChanged={again} />
       ))}
@@ -160,7 +161,7 @@ function Hook({ hook, known, onSecret, onChanged }: HookProps) {
       )}
       {fault && <p role="alert">■ {fault.message}</p>}
       {log.data && log.data.length > 0 && (
-        <table className={classes.table}>
+        <WideTable label="Webhooks" className={classes.table}>
           <caption>What it was told</caption>
           <thead className="only-heard">
             <tr>
@@ -193,7 +194,7 @@ function Hook({ hook, known, onSecret, onChanged }: HookProps) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </WideTable>
       )}
     </article>
   );

@@ -6,6 +6,7 @@ import { queries } from "../../api/queries";
 import type { Tester } from "../../api/types";
 import { newId } from "../../shared/ids";
 import { Pending } from "../../shared/Pending";
+import { WideTable } from "../../shared/WideTable";
 import { useIsEverywhere } from "../session/useSession";
 import classes from "./TestSendDialog.module.css";
 
@@ -42,7 +43,7 @@ export function TestersSheet() {
       </p>
       {all.length === 0 && <p>Nobody yet.</p>}
       {all.length > 0 && (
-        <table className={classes.results}>
+        <WideTable label="Testers" className={classes.results}>
           <thead className="only-heard">
             <tr>
               <th scope="col">Name</th>
@@ -74,7 +75,7 @@ export function TestersSheet() {
               </tr>
             ))}
           </tbody>
-        </table>
+        </WideTable>
       )}
       {removed && (
         <p role="status">
