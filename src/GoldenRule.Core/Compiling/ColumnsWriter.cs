@@ -101,7 +101,8 @@ internal static class ColumnsWriter
         html.Write(
             $"""%;max-width:100%;width:calc(({StackBelow}px - 100%) * {StackBelow})">"""
                 + $"""<table role="presentation" width="100%" cellpadding="0" cellspacing="0" border="0"><tr>"""
-                + $"""<td{(inside is null ? [] : " class=\"g\""u8)} style="padding:0 {inside?.Right ?? Gutter}px 0 {inside?.Left ?? Gutter}px">"""
+                + $"""<td{(inside is null ? [] : " class=\"g\""u8)} """
+                + $"""style="padding:0 {inside?.Right ?? Gutter}px 0 {inside?.Left ?? Gutter}px">"""
         );
     }
 
