@@ -199,6 +199,7 @@ app.UseExceptionHandler();
 app.UseStatusCodePages(c => StatusAnswer.WriteAsync(c.HttpContext, c.HttpContext.Response.StatusCode));
 app.UseResponseCompression();
 app.Use(SecurityHeaders.Add);
+app.UsePageRelease(app.Environment.WebRootFileProvider);
 app.Use(PlainAddress.Require);
 app.Use(SameOrigin.Require);
 app.UseDefaultFiles();

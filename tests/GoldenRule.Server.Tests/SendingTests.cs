@@ -427,27 +427,46 @@ public sealed class SendingTests(RunningWithMail server) : IClassFixture<Running
         Assert.Empty(server.Query(db => db.Destinations.Single(d => d.Id == id).Secret));
     }
 
-    [Fact]
-    public async Task Of_two_leads_who_change_a_destination_the_second_is_told_what_it_is_now()
+    [Theory]
+    [InlineData("destinations")]
+    [InlineData("webhooks")]
+    public async Task Of_two_leads_who_change_it_at_once_the_second_is_told_what_it_is_now(string what)
     {
         var lead = await server.As("ruth");
         var id = Guid.CreateVersion7();
         object Named(string name, string? version) =>
-            new
-            {
-                id,
-                name,
-                kind = "download",
-                version,
-            };
+            what == "webhooks"
+                ? new
+                {
+                    id,
+                    name,
+                    address = "https://hooks.example.org/emails",
+                    kinds = new[] { "hand-off.made" },
+                    version,
+                }
+                : new
+                {
+                    id,
+                    name,
+                    kind = "download",
+                    version,
+                };
         async Task<string> VersionAsync() =>
-            (await lead.GetFromJsonAsync<DestinationList>("/api/destinations", DocumentJson.Options))!.All.Single(d => d.Id == id).Version;
-        (await lead.PostAsJsonAsync("/api/destinations", Named("Folder", null))).EnsureSuccessStatusCode();
+            (string)
+                (await lead.GetFromJsonAsync<JsonObject>($"/api/{what}"))!["all"]!.AsArray().Single(d => (Guid)d!["id"]! == id)![
+                    "version"
+                ]!;
+        Task<HttpResponseMessage> Change(string name, string? version) => lead.PutAsJsonAsync($"/api/{what}/{id}", Named(name, version));
+        (await lead.PostAsJsonAsync($"/api/{what}", Named("Folder", null))).EnsureSuccessStatusCode();
         var seen = await VersionAsync();
-        (await lead.PostAsync($"/api/destinations/{id}/trial", null)).EnsureSuccessStatusCode();
-        Assert.Equal(seen, await VersionAsync());
+        if (what == "destinations")
+        {
+            (await lead.PostAsync($"/api/{what}/{id}/trial", null)).EnsureSuccessStatusCode();
+            Assert.Equal(seen, await VersionAsync());
+        }
+
         string[] names = ["Folder of the press", "Folder of the shop"];
-        var both = await Task.WhenAll(names.Select(n => lead.PutAsJsonAsync($"/api/destinations/{id}", Named(n, seen))));
+        var both = await Task.WhenAll(names.Select(n => Change(n, seen)));
         var refused = both.Single(a => a.StatusCode == HttpStatusCode.Conflict);
         var stored = names[Array.FindIndex(both, a => a.IsSuccessStatusCode)];
         Assert.Contains(
@@ -455,7 +474,10 @@ public sealed class SendingTests(RunningWithMail server) : IClassFixture<Running
             (string?)(await refused.Problem(409, "changed-meanwhile"))["detail"],
             StringComparison.Ordinal
         );
-        (await lead.PutAsJsonAsync($"/api/destinations/{id}", Named("Folder", await VersionAsync()))).EnsureSuccessStatusCode();
+        (await Change("Folder", await VersionAsync())).EnsureSuccessStatusCode();
+        (await Change("Folder of whoever asks for no version", null)).EnsureSuccessStatusCode();
+        (await lead.DeleteAsync($"/api/{what}/{id}")).EnsureSuccessStatusCode();
+        await (await Change("Gone", seen)).Problem(404, "not-found");
     }
 
     /// <summary>

@@ -142,3 +142,25 @@ test("what still waits goes though the desk is left, and a fault of the server i
   await undoAll(lead);
   await expect(lead.getByText(/\+ 1 change$/)).toHaveCount(0);
 });
+
+test("a page that was opened before an update says so, loses nothing, and is the new one once it is loaded again", async ({ browser }) => {
+  const page = await signIn(browser, "imran");
+  await startEmail(page, "Special train", "Before the update");
+  const told = page.getByRole("log", { name: "Notices" }).getByText("Golden Rule was updated.");
+  await expect(told).toHaveCount(0);
+  // The server of the next release gives out a page of another name.
+  await page.route("**/api/**", async (route) => {
+    const response = await route.fetch();
+    expect(response.headers()["page-script"]).toMatch(/^\/assets\/index-[\w-]+\.js$/);
+    await route.fulfill({ response, headers: { ...response.headers(), "page-script": "/assets/index-next.js" } });
+  });
+  const subject = page.getByRole("textbox", { name: "Subject" });
+  await subject.fill("Typed meanwhile");
+  await expect(told).toBeVisible();
+  await expect(subject).toBeFocused();
+  await kept(page);
+  await page.unroute("**/api/**");
+  await page.getByRole("button", { name: "Load again" }).click();
+  await expect(subject).toHaveValue("Typed meanwhile");
+  await expect(told).toHaveCount(0);
+});

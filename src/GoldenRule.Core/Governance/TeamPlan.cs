@@ -26,6 +26,10 @@ public sealed record TeamPlan(ImmutableArray<Team> Teams, ImmutableDictionary<st
     /// <summary>No teams: roles hold everywhere.</summary>
     public static TeamPlan None { get; } = new([], ImmutableDictionary<string, ImmutableArray<Guid>>.Empty);
 
+    /// <summary>The person with the roles that hold for an email of this campaign type; null or empty: it has none.</summary>
+    public Person ForEmail(Person person, string? campaignType) =>
+        string.IsNullOrEmpty(campaignType) ? For(person, []) : For(person, campaignType);
+
     /// <summary>
     /// The person with the roles that hold for something of these campaign types: for several, those that hold in each; for
     /// what belongs to all types, only those that hold everywhere.

@@ -21,7 +21,7 @@ public sealed class PushDesk(GoldenRuleDb db, HandOffAnswers answers, LibraryCac
         var stored = await answers.FindAsync(handOff, everywhere, cancel);
         var record = HandOffRecord.Read(stored.Record);
         var teams = (await library.GetAsync(db, cancel)).Plan.Teams;
-        var person = teams.For(everywhere, record.CampaignType.Length > 0 ? [record.CampaignType] : []);
+        var person = teams.ForEmail(everywhere, record.CampaignType);
         ProblemException.ThrowIfRefused(SendingPermissions.MayPush(person, record.To, stored.Withdrawal is not null));
         return (stored, record);
     }

@@ -241,7 +241,7 @@ public static class EmailLibrary
         var teams = (await library.GetAsync(db, cancel)).Plan.Teams;
         var stored = await db.Documents.FirstOrDefaultAsync(d => d.Id == id && d.Kind == DocumentKind.Email, cancel)
             ?? throw EditPipeline.NotFound(DocumentKind.Email);
-        if (stored.CreatedBy != person.Id && !teams.For(person, LibraryStatus.Types(stored.CampaignType, [])).Is(Role.Lead))
+        if (stored.CreatedBy != person.Id && !teams.ForEmail(person, stored.CampaignType).Is(Role.Lead))
         {
             throw ProblemException.Refused(
                 new Decision.Refused(Rules.Role, null, "Whoever made an email, or a lead, archives it and brings it back.")

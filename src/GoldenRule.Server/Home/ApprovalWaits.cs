@@ -48,7 +48,7 @@ public sealed class ApprovalWaits(GoldenRuleDb db, TimeProvider clock) : WaitSou
                 );
             }
 
-            var leads = snapshot.Plan.Teams.For(everywhere, LibraryStatus.Types(email.CampaignType, [])).Is(Role.Lead);
+            var leads = snapshot.Plan.Teams.ForEmail(everywhere, email.CampaignType).Is(Role.Lead);
             foreach (var decision in round.Decisions.Where(d => leads && d.SameBrowserAs.Count > 0 && d.Verdict == ReviewVerdict.Approve))
             {
                 var text =

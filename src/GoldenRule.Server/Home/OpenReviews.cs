@@ -62,7 +62,7 @@ public sealed class OpenReviews(GoldenRuleDb db, HeadCache heads, CompilationCac
                 continue;
             }
 
-            var person = snapshot.Plan.Teams.For(everywhere, LibraryStatus.Types(email.CampaignType, []));
+            var person = snapshot.Plan.Teams.ForEmail(everywhere, email.CampaignType);
             var wrote = writers.Contains(email.Id) || email.CreatedBy == person.Id || stored.AskedBy == person.Id;
             // Only what is theirs to decide is compiled.
             if (

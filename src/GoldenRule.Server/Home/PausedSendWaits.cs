@@ -37,10 +37,7 @@ public sealed class PausedSendWaits(GoldenRuleDb db) : WaitSource
         {
             if (
                 emails.GetValueOrDefault(send.DocumentId) is { } email
-                && (
-                    send.AskedBy == everywhere.Id
-                    || snapshot.Plan.Teams.For(everywhere, LibraryStatus.Types(email.CampaignType, [])).Is(Role.Lead)
-                )
+                && (send.AskedBy == everywhere.Id || snapshot.Plan.Teams.ForEmail(everywhere, email.CampaignType).Is(Role.Lead))
             )
             {
                 waits.Add(WaitEntry.For(WaitKind.SendPaused, email, $"Sending it is paused. {send.Answer}", send.Begun ?? send.AskedAt));

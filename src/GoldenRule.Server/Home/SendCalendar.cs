@@ -54,7 +54,7 @@ public sealed class SendCalendar(GoldenRuleDb db, LibraryCache library, TimeProv
             [
                 .. emails.Select(e =>
                 {
-                    var person = snapshot.Plan.Teams.For(everywhere, LibraryStatus.Types(e.CampaignType, []));
+                    var person = snapshot.Plan.Teams.ForEmail(everywhere, e.CampaignType);
                     return new CalendarEntry(
                         e.Id,
                         e.Name,

@@ -13,7 +13,7 @@ public static class PlainAddress
                     400,
                     "bad-request",
                     "The request cannot be read",
-                    $"\"{name.Replace("\0", "", StringComparison.Ordinal)}\" in the address holds a character that is no letter. Export."
+                    $"\"{name.Replace("\0", "", StringComparison.Ordinal)}\" in the address holds a character that is no letter. Leave it out."
                 );
             }
         }
@@ -23,7 +23,7 @@ public static class PlainAddress
                 400,
                 "bad-request",
                 "The request cannot be read",
-                "The address holds a character that is no letter."
+                "The address holds a character that is no letter. Leave it out."
             )
             : next(http);
     }

@@ -32,6 +32,11 @@ public sealed partial class BatchSending(
 {
     private const int MostAtOnce = 4;
 
+    /// <summary>So many addresses that unsubscribed elsewhere are stored in one statement.</summary>
+    private const int TakenAtOnce = 1_000;
+
+    private const string Waits = "It waits until the destination has taken the email.";
+
     /// <summary>By the sending clock, before a destination that failed is asked again.</summary>
     private static readonly TimeSpan Pause = TimeSpan.FromMinutes(1);
 
@@ -119,6 +124,11 @@ public sealed partial class BatchSending(
                 throw new DestinationException("The destination was retired.", null);
             }
 
+            if (kind.TakesPushes && !await IsTakenAsync(send, of, db, cancel))
+            {
+                return;
+            }
+
             await BeginAsync(send, batch, kind, db, cancel);
             var to = kinds.Open(stored);
             await LeaveOutAsync(send, batch, db, cancel);
@@ -140,6 +150,26 @@ public sealed partial class BatchSending(
         {
             await EndBatchAsync(send, batch, of, db, cancel);
         }
+    }
+
+    // A destination that takes the email first is not asked to send it before it has: the two go by clocks of their own.
+    private async Task<bool> IsTakenAsync(StoredSend send, StoredHandOff of, GoldenRuleDb db, CancellationToken cancel)
+    {
+        var push = await db
+            .Pushes.AsNoTracking()
+            .FirstOrDefaultAsync(p => p.HandOffId == send.HandOffId && p.DestinationId == send.DestinationId, cancel);
+        var taken = push is { TakenAt: not null };
+        if (!taken && push is not { NextTry: not null })
+        {
+            throw new DestinationException($"The destination has not taken the email: push it again. {push?.Answer}".TrimEnd(), null);
+        }
+
+        if (taken == (send.Answer == Waits))
+        {
+            await DueAsync(send, sending.Now, taken ? "" : Waits, of, db);
+        }
+
+        return taken;
     }
 
     // Who is in a batch stays in it however often it is tried.
@@ -186,13 +216,11 @@ public sealed partial class BatchSending(
 
             try
             {
-                var gone = new List<string>();
-                await foreach (var address in platform.UnsubscribedAsync(kinds.Open(stored), cancel))
+                // There may be a million of them: they are taken in as they come.
+                await foreach (var some in platform.UnsubscribedAsync(kinds.Open(stored), cancel).Chunk(TakenAtOnce))
                 {
-                    gone.Add(address);
+                    await ways.AddAsync(some, db, cancel);
                 }
-
-                await ways.AddAsync(gone, db, cancel);
             }
             catch (DestinationException fault) when (stored.Id != send.DestinationId)
             {

@@ -34,7 +34,7 @@ public sealed class SendDesk(
         var stored = await handOffs.FindAsync(handOff, everywhere, cancel);
         var record = HandOffRecord.Read(stored.Record);
         var snapshot = await library.GetAsync(db, cancel);
-        var person = snapshot.Plan.Teams.For(everywhere, record.CampaignType.Length > 0 ? [record.CampaignType] : []);
+        var person = snapshot.Plan.Teams.ForEmail(everywhere, record.CampaignType);
         var destinations = await db.Destinations.AsNoTracking().OrderBy(d => d.Name).ToListAsync(cancel);
         var pushed = await db.Pushes.AsNoTracking().Where(p => p.HandOffId == handOff).OrderBy(p => p.AskedAt).ToListAsync(cancel);
         var sent = await db

@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
 using System.Security.Claims;
+using System.Security.Cryptography;
+using System.Text.Json;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.Sending;
 using GoldenRule.Data;
@@ -13,7 +15,15 @@ using Microsoft.EntityFrameworkCore;
 namespace GoldenRule.Server.Webhooks;
 
 /// <param name="FormerUntil">How long the secret before signs too. Null: there is none.</param>
-public sealed record WebhookEntry(Guid Id, string Name, string Address, ImmutableArray<string> Kinds, DateTime? FormerUntil);
+/// <param name="Version">Another text once anything that people set is another.</param>
+public sealed record WebhookEntry(
+    Guid Id,
+    string Name,
+    string Address,
+    ImmutableArray<string> Kinds,
+    DateTime? FormerUntil,
+    string Version
+);
 
 /// <param name="Kind">"hand-off.made".</param>
 public sealed record WebhookKindEntry(string Kind, string Words);
@@ -24,7 +34,8 @@ public sealed record WebhookList(ImmutableArray<WebhookEntry> All, ImmutableArra
 public sealed record WebhookMade(WebhookEntry Webhook, string Secret);
 
 /// <param name="Id">UUIDv7 made by the client: asked twice, it is one webhook.</param>
-public sealed record WebhookRequest(Guid Id, string Name, string Address, ImmutableArray<string> Kinds);
+/// <param name="Version">Of the one that is changed, as it was seen. Null: whatever it is by now.</param>
+public sealed record WebhookRequest(Guid Id, string Name, string Address, ImmutableArray<string> Kinds, string? Version = null);
 
 public sealed record DeliveryEntry(
     Guid Id,
@@ -68,7 +79,7 @@ public static class WebhookEndpoints
 
     private static async Task<WebhookList> ListAsync(ClaimsPrincipal user, GoldenRuleDb db, CancellationToken cancel) =>
         new(
-            [.. (await db.Webhooks.AsNoTracking().Where(w => w.RetiredAt == null).OrderBy(w => w.Name).ToListAsync(cancel)).Select(Entry)],
+            [.. (await db.Webhooks.AsNoTracking().Where(w => w.RetiredAt == null).OrderBy(w => w.Name).ToListAsync(cancel)).Select(Shown)],
             [.. WebhookEvents.All.Select(k => new WebhookKindEntry(k.Kind, k.Words))],
             Allowance.From(SendingPermissions.MaySetUp(user.Person()))
         );
@@ -105,7 +116,7 @@ public static class WebhookEndpoints
         db.Webhooks.Add(hook);
         db.Record(clock, LogKind.WebhookSet, user.Person().Id, hook.Name, null, Entry(hook));
         await db.SaveChangesAsync(cancel);
-        return new(Entry(hook), secret);
+        return new(Shown(hook), secret);
     }
 
     private static async Task<WebhookList> SetAsync(
@@ -118,13 +129,26 @@ public static class WebhookEndpoints
         CancellationToken cancel
     )
     {
-        var hook = await FindAsync(id, db, cancel);
+        await using var turn = await db.Database.BeginTransactionAsync(cancel);
+        var hook = await FindToChangeAsync(id, db, cancel);
+        if (request.Version is { } seen && seen != VersionOf(hook))
+        {
+            throw new ProblemException(
+                409,
+                "changed-meanwhile",
+                "It was changed meanwhile",
+                $"Somebody changed this webhook while you did: it is called \"{hook.Name}\" now, at {hook.Address}. What you typed stays "
+                    + "here; change it again to have it so."
+            );
+        }
+
         var before = Entry(hook);
         hook.Name = PlanName.Read(request.Name, "webhook");
         hook.Address = outbound.ReadAddress(request.Address, "address").AbsoluteUri;
         hook.Kinds = Known(request.Kinds);
         db.Record(clock, LogKind.WebhookSet, user.Person().Id, hook.Name, before, Entry(hook));
         await db.SaveChangesAsync(cancel);
+        await turn.CommitAsync(CancellationToken.None);
         return await ListAsync(user, db, cancel);
     }
 
@@ -159,7 +183,7 @@ public static class WebhookEndpoints
         hook.Secret = secrets.Seal(secret);
         db.Record(clock, LogKind.WebhookSecretRolled, user.Person().Id, hook.Name);
         await db.SaveChangesAsync(cancel);
-        return new(Entry(hook), secret);
+        return new(Shown(hook), secret);
     }
 
     private static async Task<ImmutableArray<DeliveryEntry>> TryAsync(
@@ -217,9 +241,22 @@ public static class WebhookEndpoints
             : [.. kinds.Distinct(StringComparer.Ordinal)];
     }
 
-    private static WebhookEntry Entry(StoredWebhook hook) => new(hook.Id, hook.Name, hook.Address, [.. hook.Kinds], hook.FormerUntil);
+    /// <summary>As the log has it.</summary>
+    private static WebhookEntry Entry(StoredWebhook hook) => new(hook.Id, hook.Name, hook.Address, [.. hook.Kinds], hook.FormerUntil, "");
+
+    private static WebhookEntry Shown(StoredWebhook hook) => Entry(hook) with { Version = VersionOf(hook) };
 
     private static async Task<StoredWebhook> FindAsync(Guid id, GoldenRuleDb db, CancellationToken cancel) =>
         await db.Webhooks.FirstOrDefaultAsync(w => w.Id == id && w.RetiredAt == null, cancel)
         ?? throw ProblemException.NotFound("There is no such webhook.");
+
+    /// <summary>The same, and nobody else changes it until the transaction ends.</summary>
+    private static async Task<StoredWebhook> FindToChangeAsync(Guid id, GoldenRuleDb db, CancellationToken cancel) =>
+        await db.Webhooks.FromSql($"select * from webhooks where id = {id} and retired_at is null for update").FirstOrDefaultAsync(cancel)
+        ?? throw ProblemException.NotFound("There is no such webhook.");
+
+    private static string VersionOf(StoredWebhook of) =>
+        Convert.ToHexStringLower(SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(new object[] { of.Name, of.Address, of.Kinds })))[
+            ..16
+        ];
 }

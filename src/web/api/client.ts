@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { hearRelease } from "./pageRelease";
 import type { paths } from "./schema";
 import { tellSignedOut } from "./signedOut";
 
@@ -15,6 +16,7 @@ export class Problem extends Error {
 }
 
 const client = createClient<paths>({ baseUrl: "" });
+client.use({ onResponse: ({ response }) => hearRelease(response) });
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 

@@ -7493,6 +7493,7 @@ export interface components {
             kinds: string[];
             /** Format: date-time */
             formerUntil: null | string;
+            version: string;
         };
         WebhookKindEntry: {
             kind: string;
@@ -7513,6 +7514,7 @@ export interface components {
             name: string;
             address: string;
             kinds: string[];
+            version?: null | string;
         };
         /**
          * @default ask-again

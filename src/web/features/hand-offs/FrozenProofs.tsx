@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
 import type { HandOff } from "../../api/types";
+import { FrozenFrame } from "../../shared/FrozenFrame";
 import { Pending } from "../../shared/Pending";
 import classes from "./HandOffRoom.module.css";
 
@@ -46,8 +47,8 @@ export function FrozenProofs({ handOff }: { handOff: HandOff }) {
           ) : (
             width > 0 && (
               <>
-                <Frame html={html.data} name="Desktop" width={desktop} scale={scale} />
-                <Frame html={html.data} name="Phone" width={phone} scale={scale} />
+                <Side html={html.data} name="Desktop" width={desktop} scale={scale} />
+                <Side html={html.data} name="Phone" width={phone} scale={scale} />
               </>
             )
           )}
@@ -57,30 +58,13 @@ export function FrozenProofs({ handOff }: { handOff: HandOff }) {
   );
 }
 
-function Frame({ html, name, width, scale }: { html: string; name: string; width: number; scale: number }) {
-  const [height, setHeight] = useState(600);
+function Side({ html, name, width, scale }: { html: string; name: string; width: number; scale: number }) {
   return (
     <figure className={classes.side} style={{ width: width * scale }}>
       <figcaption>
         {name} {width}
       </figcaption>
-      <div style={{ width: width * scale, height: height * scale }}>
-        {/* It runs no script; this page alone measures how long it is. */}
-        <iframe
-          title={`${name}, as it was frozen`}
-          sandbox="allow-same-origin"
-          tabIndex={-1}
-          srcDoc={html}
-          style={{ width, height, transform: `scale(${scale})` }}
-          onLoad={(event) => {
-            const body = event.currentTarget.contentDocument?.body;
-            if (body) {
-              body.style.overflow = "hidden";
-              setHeight(Math.ceil(body.getBoundingClientRect().height) + 1);
-            }
-          }}
-        />
-      </div>
+      <FrozenFrame html={html} name={name} width={width} scale={scale} />
     </figure>
   );
 }

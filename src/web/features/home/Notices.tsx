@@ -1,4 +1,5 @@
 import { Link, useLocation } from "react-router";
+import { useIsOlder } from "../../api/pageRelease";
 import classes from "./Notices.module.css";
 import { useWaits } from "./useWaits";
 import { acts } from "./waits";
@@ -10,9 +11,18 @@ import { acts } from "./waits";
 export function Notices() {
   const { pathname } = useLocation();
   const { fresh, dismiss } = useWaits();
+  const older = useIsOlder();
   const wait = pathname === "/home" ? undefined : fresh;
   return (
     <div role="log" aria-label="Notices" className={classes.place}>
+      {older && (
+        <div className={classes.notice}>
+          <p>Golden Rule was updated. Load the page again once you are done with what you are typing.</p>
+          <button type="button" className="plain underlined" onClick={() => location.reload()}>
+            Load again
+          </button>
+        </div>
+      )}
       {wait && (
         <div className={classes.notice}>
           <p>

@@ -1,5 +1,6 @@
 import { NativeSelect } from "@mantine/core";
-import type { ReviewAgainst, ReviewComparison, SeenChange } from "../../api/types";
+import type { MarkedWords, ReviewAgainst, ReviewComparison, SeenChange } from "../../api/types";
+import { writtenMoment } from "../../shared/format";
 import { MarkedText } from "./MarkedText";
 import classes from "./ReviewRoom.module.css";
 
@@ -10,6 +11,12 @@ export const againstNames: Record<ReviewAgainst, string> = {
   earlier: "the last one approved",
   template: "the template",
 };
+
+const aDay = /^\d{4}-\d\d-\d\d$/;
+
+// What is approved is the day as it is stored; read it is as everywhere.
+const written = ({ field, marks }: SeenChange): MarkedWords[] =>
+  field === "sendDay" ? marks.map((part) => (aDay.test(part.text) ? { ...part, text: writtenMoment(part.text) } : part)) : marks;
 
 interface Props {
   comparison: ReviewComparison;
@@ -29,7 +36,7 @@ export function ChangeList({ comparison, against, chosen, onAgainst, onChoose }:
         <li key={`${change.kind}/${change.row}/${change.block}/${change.field}/${change.name}`}>
           <button type="button" className="plain" aria-current={change === chosen} data-change onClick={() => onChoose(change)}>
             <b>{change.name}</b>
-            <span>{change.marks.length > 0 ? <MarkedText marks={change.marks} /> : change.note}</span>
+            <span>{change.marks.length > 0 ? <MarkedText marks={written(change)} /> : change.note}</span>
           </button>
         </li>
       ))}

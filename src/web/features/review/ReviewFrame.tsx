@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { CommentPlace, ReviewComparison, SeenChange } from "../../api/types";
+import { heightOf } from "../../shared/FrozenFrame";
 import { clearHighlight, highlight } from "../../shared/highlight";
 import { asScheme } from "../../shared/scheme";
 import { selectedPlace, wordsAt } from "./frameMarks";
@@ -45,7 +46,7 @@ export function ReviewFrame(props: Props) {
   const measure = useCallback(() => {
     const body = frame.current?.contentDocument?.body;
     if (body) {
-      setHeight(Math.ceil(body.getBoundingClientRect().height) + 1);
+      setHeight(heightOf(body));
     }
   }, []);
 

@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
 import type { HandOff, Returns } from "../../api/types";
+import { FrozenFrame } from "../../shared/FrozenFrame";
 import { countOf, numberOf } from "../../shared/format";
 import { Pending } from "../../shared/Pending";
 import classes from "./Sending.module.css";
@@ -87,29 +88,13 @@ interface Spot {
 
 function Proof({ html, width, links, name }: { html: string; width: number; links: Returns["links"]; name: string }) {
   const { ref, width: room } = useElementSize();
-  const [height, setHeight] = useState(600);
-  const [page, setPage] = useState<Document>();
+  const [[height, page], setOpened] = useState<[height: number, page?: Document]>([600]);
   const scale = Math.min(1, Math.max(0.2, room / width));
   return (
     <div ref={ref} className={classes.proof} style={{ height: height * scale }}>
       {room > 0 && (
         <>
-          {/* It runs no script; this page alone measures where its links stand. */}
-          <iframe
-            title={`${name}, as it was frozen`}
-            sandbox="allow-same-origin"
-            tabIndex={-1}
-            srcDoc={html}
-            style={{ width, height, transform: `scale(${scale})` }}
-            onLoad={(event) => {
-              const opened = event.currentTarget.contentDocument;
-              if (opened?.body) {
-                opened.body.style.overflow = "hidden";
-                setHeight(Math.ceil(opened.body.getBoundingClientRect().height) + 1);
-                setPage(opened);
-              }
-            }}
-          />
+          <FrozenFrame html={html} name={name} width={width} scale={scale} onOpened={(...now) => setOpened(now)} />
           <div aria-hidden className={classes.spots}>
             {spotsOf(page, links, height).map((spot) => (
               <span key={spot.key}>

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { heightOf } from "../../../shared/FrozenFrame";
 import { useNodeOffers } from "../../nodes/nodeOffers";
 import type { DeskState } from "../DeskStore";
 import { takesInProof } from "../drag/proofPlaces";
@@ -55,7 +56,7 @@ export function ProofFrame({ state, width, scale, label, dark, picturesOff, hidd
   const measure = useCallback(() => {
     const body = frame.current?.contentDocument?.body;
     if (body) {
-      setHeight(Math.ceil(body.getBoundingClientRect().height) + 1);
+      setHeight(heightOf(body));
     }
   }, []);
 
