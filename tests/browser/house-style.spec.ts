@@ -252,6 +252,35 @@ test("a release is read through before it is made, and a former one comes back a
   await expect(page.getByLabel("Tint", { exact: true })).toHaveValue("#e0f0e8");
 });
 
+test("on a slow line a value that becomes a sub-brand's own, or comes to another group, is typed on without losing a letter", async ({
+  browser,
+}) => {
+  const page = await signIn(browser, "ruth");
+  await openHouseStyle(page);
+  await makeHouseStyle(page, "Sub-brand on a slow line", "Larkfell");
+  await page.route("**/edits", async (route) => {
+    const response = await route.fetch();
+    await new Promise((resolve) => setTimeout(resolve, 400));
+    await route.fulfill({ response });
+  });
+  await page.getByRole("button", { name: /^Tint/ }).click();
+  await page.getByLabel("Same as").selectOption("");
+  const tint = page.getByLabel("Tint", { exact: true });
+  await tint.selectText();
+  await page.keyboard.type("#e0f0e8", { delay: 200 });
+  await expect(tint).toBeFocused();
+  await expect(tint).toHaveValue("#e0f0e8");
+  await page.getByRole("button", { name: "Name, group and position" }).click();
+  const group = page.getByLabel("Group", { exact: true });
+  await group.selectText();
+  await page.keyboard.type("Station walls", { delay: 120 });
+  await expect(group).toBeFocused();
+  await expect(group).toHaveValue("Station walls");
+  // Once it is closed it stands where it belongs.
+  await page.getByRole("button", { name: /^Tint/ }).click();
+  await expect(page.getByRole("region", { name: "Its own, over Larkfell" }).getByRole("button", { name: /^Tint/ })).toBeVisible();
+});
+
 test("a template narrows a variable for itself", async ({ browser }) => {
   const page = await signIn(browser, "ruth");
   await openHouseStyle(page);

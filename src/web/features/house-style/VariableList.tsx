@@ -9,11 +9,12 @@ import { groupOf } from "./variableTypes";
 
 /** Brand variables by group, each with how many places follow it; a sub-brand's own apart from what it inherits. */
 export function VariableList() {
-  const { style } = useRoom();
+  const { style, open } = useRoom();
   const [adding, setAdding] = useState(false);
-  const own = style.parent ? style.variables.filter((v) => v.own) : [];
-  const rest = style.parent ? style.variables.filter((v) => !v.own) : style.variables;
-  const groups = [...new Set(rest.map((v) => groupOf(v.variable)))];
+  const placeOf = usePlaces(style.variables, open.variable);
+  const own = style.parent ? style.variables.filter((v) => placeOf(v).own) : [];
+  const rest = style.parent ? style.variables.filter((v) => !placeOf(v).own) : style.variables;
+  const groups = [...new Set(rest.map((v) => placeOf(v).group))];
   return (
     <>
       {style.parent && (
@@ -24,7 +25,7 @@ export function VariableList() {
         </Group>
       )}
       {groups.map((name) => (
-        <Group key={name} name={style.parent ? `${name}, inherited` : name} entries={rest.filter((v) => groupOf(v.variable) === name)} />
+        <Group key={name} name={style.parent ? `${name}, inherited` : name} entries={rest.filter((v) => placeOf(v).group === name)} />
       ))}
       {style.mayEdit && (
         <section className={classes.group}>
@@ -39,6 +40,20 @@ export function VariableList() {
       )}
     </>
   );
+}
+
+/**
+ * Where each variable stands: its group, and whether it is the sub-brand's own. The one that is open stays where it was opened: moved
+ * under the hand that sets it, it would lose the focus, and what is typed next.
+ */
+function usePlaces(variables: VariableEntry[], open?: string) {
+  const now = ({ own, variable }: VariableEntry) => ({ own, group: groupOf(variable) });
+  const entry = variables.find((v) => v.variable.key === open);
+  const [opened, setOpened] = useState({ key: open, place: entry && now(entry) });
+  if (opened.key !== open || (entry && !opened.place)) {
+    setOpened({ key: open, place: entry && now(entry) });
+  }
+  return (one: VariableEntry) => (one.variable.key === opened.key && opened.place) || now(one);
 }
 
 function Group({ name, entries, children }: { name: string; entries: VariableEntry[]; children?: React.ReactNode }) {
