@@ -167,8 +167,8 @@ test("the lead plans teams and campaign types, and takes a change back", async (
   await lead.getByLabel("New team").fill("outings");
   await lead.getByRole("button", { name: "Add" }).click();
   await expect(lead.getByRole("alert")).toContainText('There is a team "outings" already');
-  await lead.getByLabel("People outside Events").selectOption({ label: "do not see them" });
-  await expect(lead.getByText("People outside Events do not see them.")).toBeVisible();
+  await lead.getByLabel("People outside Events").selectOption({ label: "do not see its emails" });
+  await expect(lead.getByText("People outside Events do not see its emails.")).toBeVisible();
   await lead.getByRole("button", { name: "Undo" }).click();
   await expect(lead.getByLabel("People outside Events")).toHaveValue("read-only");
   await lead.getByLabel("Name of Outings").fill("Group visits");

@@ -51,7 +51,7 @@ export function KindsSheet() {
             <th scope="col" className={classes.name}>
               Row kind
             </th>
-            <th scope="col">Its words</th>
+            <th scope="col">What it is for</th>
             <th scope="col">
               <span className="only-heard">Change</span>
             </th>
@@ -163,7 +163,12 @@ function NewKind({ plan, taken }: { plan: ReturnType<typeof usePlanChange>; take
   return (
     <form className={classes.adding} onSubmit={add}>
       <TextInput label="New row kind" required maxLength={60} value={name} onChange={(e) => setName(e.currentTarget.value)} />
-      <NativeSelect label="Its words" data={purposes} value={purpose} onChange={(e) => setPurpose(e.currentTarget.value as RowPurpose)} />
+      <NativeSelect
+        label="What it is for"
+        data={purposes}
+        value={purpose}
+        onChange={(e) => setPurpose(e.currentTarget.value as RowPurpose)}
+      />
       <Button type="submit" variant="default" disabled={!name.trim() || plan.busy}>
         Add
       </Button>

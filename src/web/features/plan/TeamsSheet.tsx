@@ -19,8 +19,8 @@ import classes from "./PlanRoom.module.css";
 import { usePlanChange } from "./usePlanChange";
 
 const forOthers = [
-  { value: "read-only", label: "read them" },
-  { value: "hidden", label: "do not see them" },
+  { value: "read-only", label: "read its emails" },
+  { value: "hidden", label: "do not see its emails" },
 ];
 
 const put = (id: string, body: Partial<Pick<Team, "name" | "forOthers">>) =>
@@ -49,7 +49,7 @@ export function TeamsSheet() {
               Team
             </th>
             <th scope="col">Sends</th>
-            <th scope="col">Its emails: people outside it</th>
+            <th scope="col">People outside it</th>
             <th scope="col">People</th>
             <th scope="col">
               <span className="only-heard">Change</span>
