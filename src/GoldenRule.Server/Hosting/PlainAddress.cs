@@ -13,7 +13,8 @@ public static class PlainAddress
                     400,
                     "bad-request",
                     "The request cannot be read",
-                    $"\"{name.Replace("\0", "", StringComparison.Ordinal)}\" in the address holds a character that is no letter. Leave it out."
+                    $"\"{name.Replace("\0", "", StringComparison.Ordinal)}\" in the address holds a character that is no letter. "
+                        + "Leave it out."
                 );
             }
         }
