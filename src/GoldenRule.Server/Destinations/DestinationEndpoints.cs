@@ -126,18 +126,7 @@ public static class DestinationEndpoints
             throw ProblemException.Invalid("What sort of destination it is stays as it is. Add another one.", "kind");
         }
 
-        if (request.Version is { } seen && seen != DestinationKinds.VersionOf(known))
-        {
-            throw new ProblemException(
-                409,
-                "changed-meanwhile",
-                "It was changed meanwhile",
-                $"Somebody changed this destination while you did: it is called \"{known.Name}\" now"
-                    + (known.Address.Length > 0 ? $", at {known.Address}" : "")
-                    + ". What you typed stays here; change it again to have it so."
-            );
-        }
-
+        SetVersion.Require(request.Version, DestinationKinds.VersionOf(known), "destination", known.Name, known.Address);
         var answer = await StoreAsync(known, request, asking, cancel);
         await turn.CommitAsync(CancellationToken.None);
         return answer;

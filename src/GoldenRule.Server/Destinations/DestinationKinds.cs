@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text;
-using System.Text.Json;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.AspNetCore.DataProtection;
@@ -50,10 +49,5 @@ public sealed class DestinationKinds(IEnumerable<DestinationKind> kinds, IDataPr
         ?? throw ProblemException.NotFound("There is no such destination.");
 
     /// <summary>Another text once anything that people set is another.</summary>
-    public static string VersionOf(StoredDestination of) =>
-        Convert.ToHexStringLower(
-            SHA256.HashData(
-                JsonSerializer.SerializeToUtf8Bytes(new object[] { of.Name, of.Profile, of.Pictures, of.Address, of.User, of.Secret })
-            )
-        )[..16];
+    public static string VersionOf(StoredDestination of) => SetVersion.Of(of.Name, of.Profile, of.Pictures, of.Address, of.User, of.Secret);
 }

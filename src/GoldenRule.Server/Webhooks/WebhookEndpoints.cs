@@ -1,7 +1,5 @@
 using System.Collections.Immutable;
 using System.Security.Claims;
-using System.Security.Cryptography;
-using System.Text.Json;
 using GoldenRule.Core.Governance;
 using GoldenRule.Core.Sending;
 using GoldenRule.Data;
@@ -131,17 +129,7 @@ public static class WebhookEndpoints
     {
         await using var turn = await db.Database.BeginTransactionAsync(cancel);
         var hook = await FindToChangeAsync(id, db, cancel);
-        if (request.Version is { } seen && seen != VersionOf(hook))
-        {
-            throw new ProblemException(
-                409,
-                "changed-meanwhile",
-                "It was changed meanwhile",
-                $"Somebody changed this webhook while you did: it is called \"{hook.Name}\" now, at {hook.Address}. What you typed stays "
-                    + "here; change it again to have it so."
-            );
-        }
-
+        SetVersion.Require(request.Version, VersionOf(hook), "webhook", hook.Name, hook.Address);
         var before = Entry(hook);
         hook.Name = PlanName.Read(request.Name, "webhook");
         hook.Address = outbound.ReadAddress(request.Address, "address").AbsoluteUri;
@@ -255,8 +243,5 @@ public static class WebhookEndpoints
         await db.Webhooks.FromSql($"select * from webhooks where id = {id} and retired_at is null for update").FirstOrDefaultAsync(cancel)
         ?? throw ProblemException.NotFound("There is no such webhook.");
 
-    private static string VersionOf(StoredWebhook of) =>
-        Convert.ToHexStringLower(SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(new object[] { of.Name, of.Address, of.Kinds })))[
-            ..16
-        ];
+    private static string VersionOf(StoredWebhook of) => SetVersion.Of(of.Name, of.Address, of.Kinds);
 }
