@@ -96,7 +96,7 @@ test("someone is invited, comes with two factors, and is stopped in an open wind
   await lead.goto("/people");
   await lead.getByRole("button", { name: /Mia Fen/ }).click();
   await lead.getByRole("checkbox", { name: "Author in Events" }).click();
-  await expect(lead.getByText("Mia Fen is no role in Events.")).toBeVisible();
+  await expect(lead.getByText("Mia Fen has no role in Events.")).toBeVisible();
   await expect(headline).toHaveCount(0, { timeout: 60_000 });
   await expect(mia.getByText("a lead, designer or author changes the email", { exact: false }).first()).toBeVisible();
   const id = mia.url().split("/").pop();

@@ -174,7 +174,7 @@ test("every value says who says it, each layer a link to where that is", async (
 test("what one is told of is chosen by kind", async ({ browser }) => {
   const page = await signIn(browser, "imran");
   await page.goto("/account");
-  const mention = page.getByRole("checkbox", { name: "Somebody calls me in a comment, by mail" });
+  const mention = page.getByRole("checkbox", { name: "Somebody mentions me in a comment, by mail" });
   await expect(mention).toBeChecked();
   await expect(page.getByText("browser that a writer")).toBeHidden();
   await mention.uncheck();

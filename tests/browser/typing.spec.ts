@@ -9,14 +9,14 @@ const tab = (page: Page, name: string) =>
     .click();
 
 /** A slow line: edits wait until they are let through, and answers to those that went wait too. */
-async function slowLine(page: Page) {
+async function slowLine(page: Page, what: string | RegExp = "**/edits") {
   let open = false;
   let go: () => void = () => undefined;
   const opened = new Promise<void>((resolve) => {
     go = resolve;
   });
-  await page.route("**/edits", async (route) => {
-    if (!open) await opened;
+  await page.route(what, async (route) => {
+    if (!open && route.request().method() !== "GET") await opened;
     await route.continue().catch(() => undefined);
   });
   return () => {
@@ -77,6 +77,61 @@ test("no letter is lost on a slow line, whatever is written in", async ({ browse
   await page.getByRole("button", { name: "Name, group and position" }).click();
   await expect(page.getByLabel("What it is for")).toHaveValue("The hills beyond the line");
   await expect(page.getByLabel("Moorland", { exact: true })).toHaveValue("#405041");
+});
+
+test("settings changed one after the other on a slow line are shown at once and all stored", async ({ browser }) => {
+  const page = await signIn(browser, "ruth");
+  await page.goto("/account");
+  let release = await slowLine(page, "**/api/notices");
+  const ticked = page.getByRole("checkbox", { name: /mentions me in a comment, (here|by mail)$/ });
+  await expect(ticked).toHaveCount(2);
+  const before = await ticked.evaluateAll((all) => all.map((one) => (one as HTMLInputElement).checked));
+  for (const one of await ticked.all()) {
+    await one.click();
+  }
+  const states = () => ticked.evaluateAll((all) => all.map((one) => (one as HTMLInputElement).checked));
+  expect(await states()).toEqual(before.map((one) => !one));
+  release();
+  const stored = async () => {
+    const { settings } = await (await page.request.get("/api/notices")).json();
+    const { inApplication, byMail } = settings.find((s: { kind: string }) => s.kind === "mention");
+    return [inApplication, byMail];
+  };
+  await expect.poll(stored).toEqual(before.map((one) => !one));
+  await page.reload();
+  await expect.poll(states).toEqual(before.map((one) => !one));
+
+  await page.goto("/checks/severities");
+  release = await slowLine(page, "**/api/checks/policy");
+  await page.getByLabel("No preheader, severity").selectOption("stop");
+  await page.getByLabel("Updates that wait, severity").selectOption("advise");
+  await expect(page.getByLabel("No preheader, severity")).toHaveValue("stop");
+  release();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel("No preheader, severity")).toHaveValue("stop");
+  await expect(page.getByLabel("Updates that wait, severity")).toHaveValue("advise");
+
+  await page.goto("/people");
+  await page.getByRole("button", { name: /Wren/ }).click();
+  for (const where of ["Roles of .* everywhere", "Shop"]) {
+    release = await slowLine(page, /\/api\/(accounts|teams)\//);
+    const reviewer = page
+      .getByRole("group", { name: new RegExp(where) })
+      .getByLabel("Reviewer", { exact: false })
+      .or(page.getByLabel(`Reviewer in ${where}`));
+    const designer = page
+      .getByRole("group", { name: new RegExp(where) })
+      .getByLabel("Designer", { exact: false })
+      .or(page.getByLabel(`Designer in ${where}`));
+    await reviewer.check();
+    await designer.check();
+    release();
+    await expect(page.getByText(/is .*designer.*reviewer (everywhere|in Shop)\./)).toBeVisible();
+    await page.reload();
+    await expect(reviewer).toBeChecked();
+    await expect(designer).toBeChecked();
+  }
 });
 
 test("selects, checkboxes and choices move offline, and two quick ticks are both kept", async ({ browser }) => {

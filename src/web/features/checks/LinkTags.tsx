@@ -1,8 +1,8 @@
 import { Button, TextInput } from "@mantine/core";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import type { CampaignType, LinkTag } from "../../api/types";
+import { useSetting } from "../../shared/useSetting";
 import classes from "./ChecksRoom.module.css";
 
 const usual: LinkTag[] = [
@@ -15,24 +15,19 @@ const usual: LinkTag[] = [
 /** What the links of one campaign type get. */
 export function LinkTags({ type, mayChange }: { type: CampaignType; mayChange: boolean }) {
   const cache = useQueryClient();
-  const [tags, setTags] = useState(type.linkTags.tags);
-  const [hosts, setHosts] = useState(type.linkTags.hosts.join(", "));
-  useEffect(() => {
-    setTags(type.linkTags.tags);
-    setHosts(type.linkTags.hosts.join(", "));
-  }, [type]);
-  const keep = useMutation({
-    mutationFn: (next: LinkTag[]) =>
-      ask(
-        api.PUT("/api/campaign-types/{key}/link-tags", {
-          params: { path: { key: type.key } },
-          body: { tags: next, hosts: hosts.split(/[\s,]+/).filter(Boolean) },
-        }),
-      ),
-    onSuccess: () => cache.invalidateQueries({ queryKey: ["campaign-types"] }),
-  });
-  const change = (at: number, part: Partial<LinkTag>) => setTags(tags.map((t, i) => (i === at ? { ...t, ...part } : t)));
-  const settle = () => JSON.stringify(tags) !== JSON.stringify(type.linkTags.tags) && keep.mutate(tags);
+  const links = useSetting(
+    { tags: type.linkTags.tags, hosts: type.linkTags.hosts.join(", ") },
+    async (next) => {
+      const body = { tags: next.tags, hosts: next.hosts.split(/[\s,]+/).filter(Boolean) };
+      await ask(api.PUT("/api/campaign-types/{key}/link-tags", { params: { path: { key: type.key } }, body }));
+      await cache.invalidateQueries({ queryKey: ["campaign-types"] });
+      return next;
+    },
+    "stays",
+  );
+  const { tags, hosts } = links.value;
+  const change = (at: number, part: Partial<LinkTag>) =>
+    links.write((now) => ({ ...now, tags: now.tags.map((t, i) => (i === at ? { ...t, ...part } : t)) }));
   return (
     <>
       {tags.length === 0 && <p className="soft">Links go out as they are written.</p>}
@@ -44,7 +39,7 @@ export function LinkTags({ type, mayChange }: { type: CampaignType; mayChange: b
             value={tag.name}
             disabled={!mayChange}
             onChange={(e) => change(at, { name: e.currentTarget.value.trim() })}
-            onBlur={settle}
+            onBlur={links.send}
           />
           <span aria-hidden>=</span>
           <TextInput
@@ -52,10 +47,10 @@ export function LinkTags({ type, mayChange }: { type: CampaignType; mayChange: b
             value={tag.value}
             disabled={!mayChange}
             onChange={(e) => change(at, { value: e.currentTarget.value })}
-            onBlur={settle}
+            onBlur={links.send}
           />
           {mayChange && (
-            <button type="button" className="plain underlined" onClick={() => keep.mutate(tags.filter((_, i) => i !== at))}>
+            <button type="button" className="plain underlined" onClick={() => links.set({ hosts, tags: tags.filter((_, i) => i !== at) })}>
               Remove<span className="only-heard"> {tag.name}</span>
             </button>
           )}
@@ -67,24 +62,28 @@ export function LinkTags({ type, mayChange }: { type: CampaignType; mayChange: b
           placeholder="every one"
           value={hosts}
           disabled={!mayChange}
-          onChange={(e) => setHosts(e.currentTarget.value)}
-          onBlur={() => hosts !== type.linkTags.hosts.join(", ") && keep.mutate(tags)}
+          onChange={(e) => links.write({ tags, hosts: e.currentTarget.value })}
+          onBlur={links.send}
         />
       )}
       {mayChange && (
         <p>
           {tags.length === 0 ? (
-            <Button variant="default" onClick={() => keep.mutate(usual)}>
+            <Button variant="default" onClick={() => links.set({ hosts, tags: usual })}>
               Add the usual tags
             </Button>
           ) : (
-            <button type="button" className="plain underlined" onClick={() => setTags([...tags, { name: "", value: "" }])}>
+            <button
+              type="button"
+              className="plain underlined"
+              onClick={() => links.write({ hosts, tags: [...tags, { name: "", value: "" }] })}
+            >
               Add a tag
             </button>
           )}
         </p>
       )}
-      {keep.error && <p role="alert">{keep.error.message}</p>}
+      {links.fault && <p role="alert">■ {links.fault}</p>}
     </>
   );
 }

@@ -1,46 +1,44 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { CheckPolicy } from "../../api/types";
+import { useSetting } from "../../shared/useSetting";
 
 const key = queries.checkPolicy.queryKey;
 const nothing: Required<CheckPolicy> = { severities: {}, clients: {}, hosts: [], senders: {} };
+const whole = (policy: CheckPolicy | undefined): Required<CheckPolicy> => ({ ...nothing, ...policy });
 
-/** The lead's word on the checks: each change is kept at once, and can be taken back. */
+/** The lead's word on the checks: each change is stored at once, and can be taken back. */
 export function useCheckPolicy() {
   const cache = useQueryClient();
-  const policy = useQuery(queries.checkPolicy);
-  const [former, setFormer] = useState<CheckPolicy>();
-  // Changes made quickly go one after the other, each over what the one before came to.
-  const turn = useRef<Promise<unknown>>(Promise.resolve());
-  const put = useMutation({
-    mutationFn: (next: CheckPolicy) => {
-      const sent = turn.current.then(() => {
-        const revision = cache.getQueryData(key)?.revision ?? 0;
-        return ask(api.PUT("/api/checks/policy", { headers: { "If-Match": `"${revision}"` }, body: next }));
-      });
-      turn.current = sent.catch(() => undefined);
-      return sent;
-    },
-    onSuccess: (answer) => cache.setQueryData(key, answer),
-    onError: () => cache.invalidateQueries({ queryKey: key }),
+  const query = useQuery(queries.checkPolicy);
+  const [former, setFormer] = useState<Required<CheckPolicy>>();
+  const policy = useSetting(whole(query.data?.policy), async (next) => {
+    const revision = cache.getQueryData(key)?.revision ?? 0;
+    try {
+      const answer = await ask(api.PUT("/api/checks/policy", { headers: { "If-Match": `"${revision}"` }, body: next }));
+      cache.setQueryData(key, answer);
+      return whole(answer.policy);
+    } catch (error) {
+      void cache.invalidateQueries({ queryKey: key });
+      throw error;
+    }
   });
-  const answer = policy.data && { ...policy.data, policy: { ...nothing, ...policy.data.policy } };
   return {
-    answer,
-    fault: policy.error?.message ?? put.error?.message,
-    notice: put.isPending ? "Saving…" : put.isSuccess ? "Saved" : undefined,
+    answer: query.data && { ...query.data, policy: policy.value },
+    fault: query.error?.message ?? policy.fault,
+    notice: policy.saving ? "Saving…" : policy.saved ? "Saved" : undefined,
     undo:
-      former && put.isSuccess
+      former && policy.saved
         ? () => {
-            put.mutate(former);
+            policy.set(former);
             setFormer(undefined);
           }
         : undefined,
-    set: (next: CheckPolicy) => {
-      setFormer(answer?.policy);
-      put.mutate(next);
+    set: (next: Required<CheckPolicy>) => {
+      setFormer(policy.value);
+      policy.set(next);
     },
   };
 }

@@ -6,6 +6,7 @@ import { queries } from "../../api/queries";
 import type { HandOff } from "../../api/types";
 import { DayField } from "../../shared/DayField";
 import { dayOf } from "../../shared/format";
+import { useSetting } from "../../shared/useSetting";
 import classes from "./HandOffRoom.module.css";
 
 /** The page that "view in browser" leads to: whether it is there, until when, and as one reader sees it. */
@@ -14,9 +15,10 @@ export function BrowserPage({ handOff }: { handOff: HandOff }) {
   const cache = useQueryClient();
   const readers = useQuery(queries.sampleReaders);
   const path = { params: { path: { id: record.id } } };
-  const setUntil = useMutation({
-    mutationFn: (until: string) => ask(api.PUT("/api/hand-offs/{id}/page", { ...path, body: { until: until || null } })),
-    onSuccess: (answer) => cache.setQueryData(queries.handOff(record.id).queryKey, answer),
+  const until = useSetting(handOff.pageUntil ?? "", async (day) => {
+    const answer = await ask(api.PUT("/api/hand-offs/{id}/page", { ...path, body: { until: day || null } }));
+    cache.setQueryData(queries.handOff(record.id).queryKey, answer);
+    return answer.pageUntil ?? "";
   });
   const [reader, setReader] = useState("");
   const own = useMutation({
@@ -51,14 +53,9 @@ export function BrowserPage({ handOff }: { handOff: HandOff }) {
         )}
       </p>
       {handOff.setPage.allowed && (
-        <DayField
-          label="Last day that it is there"
-          value={handOff.pageUntil ?? ""}
-          placeholder="until it is withdrawn"
-          onChange={(day) => setUntil.mutate(day)}
-        />
+        <DayField label="Last day that it is there" value={until.value} placeholder="until it is withdrawn" onChange={until.set} />
       )}
-      {setUntil.error && <p role="alert">■ {setUntil.error.message}</p>}
+      {until.fault && <p role="alert">■ {until.fault}</p>}
       {record.fields.length > 0 && handOff.pageIsOpen && (readers.data?.length ?? 0) > 0 && (
         <div className={classes.asReader}>
           <NativeSelect

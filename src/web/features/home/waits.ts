@@ -15,7 +15,7 @@ export const acts: Record<Wait["kind"], { label: string; name: string; to: (wait
   },
   change: { label: "Changes of my email are asked for", name: "Go on writing", to: (w) => `/emails/${w.id}` },
   mention: {
-    label: "Somebody calls me in a comment",
+    label: "Somebody mentions me in a comment",
     name: "Go to the comment",
     to: (w) => `/emails/${w.id}/review?comment=${w.comment}`,
   },

@@ -1,11 +1,14 @@
 import { Button, Checkbox, NativeSelect } from "@mantine/core";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { Account, Role, Team } from "../../api/types";
 import { ChangeLine } from "../../shared/ChangeLine";
 import { dateAndTimeOf } from "../../shared/format";
 import { toggled } from "../../shared/useLiveField";
-import { usePlanChange } from "../plan/usePlanChange";
+import { type Setting, useSetting } from "../../shared/useSetting";
+import { type PlanChange, usePlanChange } from "../plan/usePlanChange";
 import { useSession } from "../session/useSession";
 import { EraseDialog } from "./EraseDialog";
 import classes from "./PeopleRoom.module.css";
@@ -26,35 +29,14 @@ export function PersonSide({ account, teams, others }: Props) {
   const [handTo, setHandTo] = useState("");
   const [erasing, setErasing] = useState(false);
   const active = account.state !== "deactivated";
-  // Of the newest: what takes it back is said of whoever they are by then.
-  const setRoles = async (next: Role[]) => {
-    const now = (await ask(api.GET("/api/accounts"))).find((a) => a.id === account.id) ?? account;
-    await ask(api.PUT("/api/accounts/{id}/roles", { ...path(account.id), body: { roles: next, version: now.version } }));
-  };
-  const everywhere = (role: Role) => {
-    const next = toggled(account.roles, role);
-    plan.change({
-      said: `${account.name} is ${rolesInWords(next)} everywhere.`,
-      make: () => ask(api.PUT("/api/accounts/{id}/roles", { ...path(account.id), body: { roles: next, version: account.version } })),
-      undo: () => setRoles(account.roles),
-    });
-  };
-  const inTeam = (team: Team, role: Role) => {
-    const held = account.inTeams.filter((h) => h.team === team.id).map((h) => h.role);
-    const put = (next: Role[]) =>
-      ask(
-        api.PUT("/api/teams/{id}/members/{person}", {
-          params: { path: { id: team.id, person: account.id } },
-          body: { roles: next },
-        }),
-      );
-    const next = toggled(held, role);
-    plan.change({
-      said: `${account.name} is ${rolesInWords(next)} in ${team.name}.`,
-      make: () => put(next),
-      undo: () => put(held),
-    });
-  };
+  const cache = useQueryClient();
+  const held = useSetting(account.roles, async (next) => {
+    // Against what is on the screen by then: of two ticks the first may just have been stored.
+    const now = cache.getQueryData(queries.accounts.queryKey)?.find((a) => a.id === account.id) ?? account;
+    const body = { roles: next, version: now.version };
+    cache.setQueryData(queries.accounts.queryKey, await ask(api.PUT("/api/accounts/{id}/roles", { ...path(account.id), body })));
+    return next;
+  });
   return (
     <section className={classes.middle} aria-label={account.name}>
       <h2>{account.name}</h2>
@@ -72,9 +54,9 @@ export function PersonSide({ account, teams, others }: Props) {
             key={role}
             label={name}
             description={does}
-            checked={account.roles.includes(role)}
+            checked={held.value.includes(role)}
             disabled={!active}
-            onChange={() => everywhere(role)}
+            onChange={() => toggle(role, held, plan, account.name, "everywhere")}
           />
         ))}
       </fieldset>
@@ -95,19 +77,7 @@ export function PersonSide({ account, teams, others }: Props) {
           </thead>
           <tbody>
             {teams.map((team) => (
-              <tr key={team.id}>
-                <th scope="row">{team.name}</th>
-                {roles.map(({ role, name }) => (
-                  <td key={role}>
-                    <Checkbox
-                      aria-label={`${name} in ${team.name}`}
-                      checked={account.inTeams.some((h) => h.team === team.id && h.role === role)}
-                      disabled={!active}
-                      onChange={() => inTeam(team, role)}
-                    />
-                  </td>
-                ))}
-              </tr>
+              <TeamRoles key={team.id} account={account} team={team} plan={plan} />
             ))}
           </tbody>
         </table>
@@ -177,6 +147,39 @@ export function PersonSide({ account, teams, others }: Props) {
         />
       )}
     </section>
+  );
+}
+
+/** Ticks a role or takes the tick away, and says so with what takes it back. */
+function toggle(role: Role, held: Setting<Role[]>, plan: PlanChange, who: string, where: string) {
+  const before = held.value;
+  const next = toggled(before, role);
+  const stored = held.set(next);
+  const said = `${who} ${next.length > 0 ? "is" : "has"} ${rolesInWords(next)} ${where}.`;
+  plan.change({ said, make: () => stored, undo: () => held.set(before) });
+}
+
+function TeamRoles({ account, team, plan }: { account: Account; team: Team; plan: PlanChange }) {
+  const inTeam = account.inTeams.filter((h) => h.team === team.id).map((h) => h.role);
+  const held = useSetting(inTeam, async (next) => {
+    const params = { path: { id: team.id, person: account.id } };
+    await ask(api.PUT("/api/teams/{id}/members/{person}", { params, body: { roles: next } }));
+    return next;
+  });
+  return (
+    <tr>
+      <th scope="row">{team.name}</th>
+      {roles.map(({ role, name }) => (
+        <td key={role}>
+          <Checkbox
+            aria-label={`${name} in ${team.name}`}
+            checked={held.value.includes(role)}
+            disabled={account.state === "deactivated"}
+            onChange={() => toggle(role, held, plan, account.name, `in ${team.name}`)}
+          />
+        </td>
+      ))}
+    </tr>
   );
 }
 

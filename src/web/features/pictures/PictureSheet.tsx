@@ -5,6 +5,7 @@ import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { PictureEntry } from "../../api/types";
 import { sizeOf } from "../../shared/format";
+import { useSetting } from "../../shared/useSetting";
 import { UsesList } from "../library/UsesList";
 import { useSession } from "../session/useSession";
 import { FocalPoint } from "./FocalPoint";
@@ -17,7 +18,9 @@ export function PictureSheet({ picture, onChoose }: { picture: PictureEntry; onC
   const roles = useSession().data?.roles ?? [];
   const locked = !roles.some((r) => r !== "reviewer");
   const change = useChange(picture.id);
-  const tags = useQuery(queries.pictureTags);
+  const decorative = useSetting(picture.decorative, async (next) => (await change.mutateAsync({ decorative: next })).decorative);
+  const tags = useSetting(picture.tags, async (next) => (await change.mutateAsync({ tags: next })).tags);
+  const known = useQuery(queries.pictureTags);
   const [name, setName] = useState(picture.name);
   const [alt, setAlt] = useState(picture.alt);
   const keep = (field: "name" | "alt", value: string) => value.trim() !== picture[field] && change.mutate({ [field]: value.trim() });
@@ -41,7 +44,7 @@ export function PictureSheet({ picture, onChoose }: { picture: PictureEntry; onC
       <Textarea
         label="Alt text"
         description="What a reader who does not see it is told. Emails start with it."
-        disabled={locked || picture.decorative}
+        disabled={locked || decorative.value}
         maxLength={500}
         autosize
         minRows={2}
@@ -52,16 +55,16 @@ export function PictureSheet({ picture, onChoose }: { picture: PictureEntry; onC
       <Checkbox
         label="Decorative: readers lose nothing without it"
         disabled={locked}
-        checked={picture.decorative}
-        onChange={(e) => change.mutate({ decorative: e.currentTarget.checked })}
+        checked={decorative.value}
+        onChange={(e) => decorative.set(e.currentTarget.checked)}
       />
       <TagsInput
         label="Tags"
         disabled={locked}
         maxTags={12}
-        data={tags.data?.map((t) => t.tag) ?? []}
-        value={picture.tags}
-        onChange={(value) => change.mutate({ tags: value })}
+        data={known.data?.map((t) => t.tag) ?? []}
+        value={tags.value}
+        onChange={tags.set}
       />
       <h2>Files</h2>
       <table className={classes.files}>

@@ -1,9 +1,9 @@
 import { Button, Checkbox, MultiSelect, Radio, TextInput } from "@mantine/core";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { CampaignType, ReviewRule, Role } from "../../api/types";
+import { useSetting } from "../../shared/useSetting";
 import classes from "./TypeSettings.module.css";
 
 type Need = ReviewRule["needs"][number];
@@ -19,23 +19,22 @@ const roles: { value: Role; label: string }[] = [
 export function ReviewRuleFields({ type, mayChange }: { type: CampaignType; mayChange: boolean }) {
   const cache = useQueryClient();
   const people = useQuery(queries.people);
-  const [rule, setRule] = useState<ReviewRule>(type.reviewRule);
-  // What was sent last: what somebody has begun since is not taken from them by its answer.
-  const sent = useRef(type.reviewRule);
-  useEffect(() => setRule((now) => (JSON.stringify(now) === JSON.stringify(sent.current) ? type.reviewRule : now)), [type.reviewRule]);
-  const keep = useMutation({
-    mutationFn: (next: ReviewRule) =>
-      ask(api.PUT("/api/campaign-types/{key}/review-rule", { params: { path: { key: type.key } }, body: next })),
-    onSuccess: () => cache.invalidateQueries({ queryKey: ["campaign-types"] }),
-  });
+  const {
+    value: rule,
+    write,
+    ...setting
+  } = useSetting(
+    type.reviewRule,
+    async (next) => {
+      await ask(api.PUT("/api/campaign-types/{key}/review-rule", { params: { path: { key: type.key } }, body: next }));
+      await cache.invalidateQueries({ queryKey: ["campaign-types"] });
+      return next;
+    },
+    "stays",
+  );
   // What cannot hold yet, an approval that nobody can give, waits here until it can.
-  const set = (next: ReviewRule) => {
-    setRule(next);
-    if (next.needs.every((n) => n.name.trim() && n.roles.length + n.people.length > 0)) {
-      sent.current = next;
-      keep.mutate(next);
-    }
-  };
+  const set = (next: ReviewRule) =>
+    next.needs.every((n) => n.name.trim() && n.roles.length + n.people.length > 0) ? setting.set(next) : write(next);
   const change = (at: number, part: Partial<Need>) => set({ ...rule, needs: rule.needs.map((n, i) => (i === at ? { ...n, ...part } : n)) });
   return (
     <section aria-label="Who approves">
@@ -54,7 +53,7 @@ export function ReviewRuleFields({ type, mayChange }: { type: CampaignType; mayC
             disabled={!mayChange}
             maxLength={40}
             value={need.name}
-            onChange={(e) => setRule({ ...rule, needs: rule.needs.map((n, i) => (i === at ? { ...n, name: e.currentTarget.value } : n)) })}
+            onChange={(e) => write({ ...rule, needs: rule.needs.map((n, i) => (i === at ? { ...n, name: e.currentTarget.value } : n)) })}
             onBlur={() => need.name !== type.reviewRule.needs[at]?.name && set(rule)}
           />
           <MultiSelect
@@ -87,11 +86,7 @@ export function ReviewRuleFields({ type, mayChange }: { type: CampaignType; mayC
         </div>
       ))}
       {mayChange && (
-        <Button
-          size="xs"
-          variant="default"
-          onClick={() => setRule({ ...rule, needs: [...rule.needs, { name: "", roles: [], people: [] }] })}
-        >
+        <Button size="xs" variant="default" onClick={() => write({ ...rule, needs: [...rule.needs, { name: "", roles: [], people: [] }] })}>
           Add an approval
         </Button>
       )}
@@ -111,7 +106,7 @@ export function ReviewRuleFields({ type, mayChange }: { type: CampaignType; mayC
         <Radio value="ask-again" disabled={!mayChange} label="the approval is overtaken, and the same people are asked again" />
         <Radio value="carry-over" disabled={!mayChange} label="the approval carries over; what changed is shown" />
       </Radio.Group>
-      {keep.error && <p role="alert">■ {keep.error.message}</p>}
+      {setting.fault && <p role="alert">■ {setting.fault}</p>}
     </section>
   );
 }

@@ -1,5 +1,5 @@
 import { NativeSelect, SegmentedControl } from "@mantine/core";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../../api/client";
@@ -7,6 +7,7 @@ import { queries } from "../../api/queries";
 import type { CampaignType, CoverageCell } from "../../api/types";
 import { Pending } from "../../shared/Pending";
 import { severityNames } from "../../shared/SeverityMark";
+import { useSetting } from "../../shared/useSetting";
 import { HostsSheet } from "../checks/HostsSheet";
 import { LinkTags } from "../checks/LinkTags";
 import { SendersOf } from "../checks/SendersSheet";
@@ -78,18 +79,7 @@ const needOf = (cell: CoverageCell) => (cell.needed == null ? "open" : cell.need
 
 /** Which row kinds its emails have to have. */
 function Needs({ type }: { type: CampaignType }) {
-  const cache = useQueryClient();
-  const kinds = useRowKinds();
   const coverage = useQuery(queries.coverage);
-  const set = useMutation({
-    mutationFn: ({ kind, need }: { kind: string; need: string }) =>
-      ask(
-        api.PUT("/api/coverage/needs", {
-          body: { campaignType: type.key, rowKind: kind, needed: need === "open" ? null : need === "needed" },
-        }),
-      ),
-    onSuccess: (answer) => cache.setQueryData(queries.coverage.queryKey, answer),
-  });
   return (
     <section aria-label="Row kinds">
       <h3>Row kinds</h3>
@@ -98,28 +88,31 @@ function Needs({ type }: { type: CampaignType }) {
         {coverage.data?.cells
           .filter((c) => c.campaignType === type.key)
           .map((cell) => (
-            <li key={cell.rowKind}>
-              <b>{kinds.nameOf(cell.rowKind)}</b>
-              <SegmentedControl
-                size="xs"
-                aria-label={`${kinds.nameOf(cell.rowKind)} rows`}
-                data={needs}
-                disabled={!type.mayMake}
-                value={needOf(cell)}
-                onChange={(need) => set.mutate({ kind: cell.rowKind, need })}
-              />
-              <span className="soft">
-                {cell.rows.length > 0
-                  ? cell.rows.map((r) => r.name).join(", ")
-                  : cell.state === "missing"
-                    ? "■ no row serves it"
-                    : "no row"}
-              </span>
-            </li>
+            <NeedOf key={cell.rowKind} cell={cell} mayChange={type.mayMake} />
           ))}
       </ul>
-      {set.error && <p role="alert">{set.error.message}</p>}
     </section>
+  );
+}
+
+function NeedOf({ cell, mayChange }: { cell: CoverageCell; mayChange: boolean }) {
+  const cache = useQueryClient();
+  const name = useRowKinds().nameOf(cell.rowKind);
+  const { value, set, fault } = useSetting(needOf(cell), async (need) => {
+    const { campaignType, rowKind } = cell;
+    const needed = need === "open" ? null : need === "needed";
+    cache.setQueryData(queries.coverage.queryKey, await ask(api.PUT("/api/coverage/needs", { body: { campaignType, rowKind, needed } })));
+    return need;
+  });
+  return (
+    <li>
+      <b>{name}</b>
+      <SegmentedControl size="xs" aria-label={`${name} rows`} data={needs} disabled={!mayChange} value={value} onChange={set} />
+      <span className="soft">
+        {cell.rows.length > 0 ? cell.rows.map((r) => r.name).join(", ") : cell.state === "missing" ? "■ no row serves it" : "no row"}
+      </span>
+      {fault && <p role="alert">■ {fault}</p>}
+    </li>
   );
 }
 

@@ -32,3 +32,5 @@ export function usePlanChange() {
     undo: last?.undo && (() => change.mutate({ said: "Undone.", make: last.undo as () => Promise<unknown> })),
   };
 }
+
+export type PlanChange = ReturnType<typeof usePlanChange>;

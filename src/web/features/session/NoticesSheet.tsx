@@ -1,26 +1,18 @@
 import { Checkbox } from "@mantine/core";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { NoticeSetting } from "../../api/types";
 import { Pending } from "../../shared/Pending";
+import { useSetting } from "../../shared/useSetting";
 import { acts } from "../home/waits";
 import classes from "./AccountRoom.module.css";
 import { useIs } from "./useSession";
 
 /** What one is told of, in the application and by mail. */
 export function NoticesSheet() {
-  const cache = useQueryClient();
   const leads = useIs("lead");
   const notices = useQuery(queries.notices);
-  const set = useMutation({
-    scope: { id: "notices" },
-    mutationFn: (one: NoticeSetting) => ask(api.PUT("/api/notices", { body: [one] })),
-    onSuccess: (answer) => cache.setQueryData(queries.notices.queryKey, answer),
-    onSettled: () => cache.invalidateQueries({ queryKey: ["home"] }),
-  });
-  // Until it is stored, what was ticked is shown; where it was not, what is.
-  const shown = notices.data?.settings.map((s) => (set.isPending && set.variables.kind === s.kind ? set.variables : s));
   return (
     <section aria-labelledby="own-notices">
       <h2 id="own-notices">What you are told of</h2>
@@ -31,7 +23,7 @@ export function NoticesSheet() {
         Home shows all that waits, whatever is ticked here.
       </p>
       <Pending query={notices} what="What you are told of" />
-      {shown && (
+      {notices.data && (
         <table className={classes.table}>
           <thead>
             <tr>
@@ -41,31 +33,47 @@ export function NoticesSheet() {
             </tr>
           </thead>
           <tbody>
-            {shown
+            {notices.data.settings
               .filter((one) => leads || one.kind !== "same-browser")
               .map((one) => (
-                <tr key={one.kind}>
-                  <th scope="row">{acts[one.kind].label}</th>
-                  <td>
-                    <Checkbox
-                      aria-label={`${acts[one.kind].label}, here`}
-                      checked={one.inApplication}
-                      onChange={(e) => set.mutate({ ...one, inApplication: e.currentTarget.checked })}
-                    />
-                  </td>
-                  <td>
-                    <Checkbox
-                      aria-label={`${acts[one.kind].label}, by mail`}
-                      checked={one.byMail}
-                      onChange={(e) => set.mutate({ ...one, byMail: e.currentTarget.checked })}
-                    />
-                  </td>
-                </tr>
+                <Kind key={one.kind} setting={one} />
               ))}
           </tbody>
         </table>
       )}
-      {set.error && <p role="alert">■ {set.error.message}</p>}
     </section>
+  );
+}
+
+function Kind({ setting }: { setting: NoticeSetting }) {
+  const cache = useQueryClient();
+  const { value, set, fault } = useSetting(setting, async (next) => {
+    const answer = await ask(api.PUT("/api/notices", { body: [next] }));
+    cache.setQueryData(queries.notices.queryKey, answer);
+    void cache.invalidateQueries({ queryKey: ["home"] });
+    return next;
+  });
+  const { label } = acts[setting.kind];
+  return (
+    <tr>
+      <th scope="row">
+        {label}
+        {fault && <p role="alert">■ {fault}</p>}
+      </th>
+      <td>
+        <Checkbox
+          aria-label={`${label}, here`}
+          checked={value.inApplication}
+          onChange={({ currentTarget: { checked } }) => set((now) => ({ ...now, inApplication: checked }))}
+        />
+      </td>
+      <td>
+        <Checkbox
+          aria-label={`${label}, by mail`}
+          checked={value.byMail}
+          onChange={({ currentTarget: { checked } }) => set((now) => ({ ...now, byMail: checked }))}
+        />
+      </td>
+    </tr>
   );
 }
