@@ -51,7 +51,12 @@ public static class Connecting
         try
         {
             await db.Database.ExecuteSqlAsync($"select pg_advisory_lock({Turn})", cancel);
-            await db.Database.MigrateAsync(cancel);
+            // Where nothing is left to do, the driver would still build the whole model a second time to compare.
+            if ((await db.Database.GetPendingMigrationsAsync(cancel)).Any())
+            {
+                await db.Database.MigrateAsync(cancel);
+            }
+
             await db.Database.ExecuteSqlAsync($"select pg_advisory_unlock({Turn})", cancel);
         }
         finally
