@@ -84,3 +84,29 @@ public sealed class TeamMember
 
     public required Role Role { get; init; }
 }
+
+/// <summary>Whether a campaign type needs rows of a kind. No entry: nobody has said.</summary>
+public sealed class CoverageNeed
+{
+    public required string CampaignType { get; init; }
+
+    public required string RowKind { get; init; }
+
+    public bool Needed { get; set; }
+}
+
+/// <summary>What the lead says about the checks; one row.</summary>
+public sealed class StoredCheckPolicy
+{
+    public int Id { get; init; } = 1;
+
+    /// <summary>The core's CheckPolicy; JSON.</summary>
+    public required string Body { get; set; }
+
+    /// <summary>Counts its changes.</summary>
+    public long Revision { get; set; }
+
+    public Guid? ChangedBy { get; set; }
+
+    public DateTime? ChangedAt { get; set; }
+}

@@ -232,8 +232,8 @@ public sealed class FieldExportTests
 
     [Theory]
     [InlineData("", "NAME", "", "", "Field")]
-    [InlineData("NAME", "", "[", "", "closed")]
-    [InlineData("NAME", "", "", "else", "else without")]
+    [InlineData("NAME", "", "[", "", "begins and ends")]
+    [InlineData("NAME", "", "", "else", "without the beginning")]
     [InlineData("two\nlines NAME", "", "", "", "one line")]
     public void A_profile_that_cannot_be_written_with_is_refused(string field, string plain, string open, string otherwise, string why)
     {

@@ -173,7 +173,7 @@ test("a profile without conditions is refused with the place, and gives one emai
   await form.getByLabel("A field", { exact: true }).fill("<<>>");
   await expect(form.getByRole("alert").first()).toContainText("say with NAME where the field's name goes");
   await form.getByLabel("A field", { exact: true }).fill("<<NAME>>");
-  await form.getByLabel("Marks").fill("<<");
+  await form.getByLabel("Reserved characters", { exact: true }).fill("<<");
   await expect(form.getByRole("alert")).toHaveCount(0);
   await expectNoViolationsInBoth(lead);
 

@@ -45,7 +45,7 @@ public sealed record ExportProfile
     /// </summary>
     public string Marks { get; init; } = "";
 
-    /// <summary>What says a mark itself, <see cref="Mark"/> standing for it; empty: that cannot be said.</summary>
+    /// <summary>What says reserved characters themselves, <see cref="Mark"/> standing for it; empty: that cannot be said.</summary>
     public string Literal { get; init; } = "";
 
     /// <summary>
@@ -83,14 +83,14 @@ public sealed record ExportProfile
         foreach (
             var (what, pattern, needed) in (ReadOnlySpan<(string, string, bool)>)
                 [
-                    ("Field", Field, true),
-                    ("Field in plain text", Plain, false),
-                    ("Date", Date, false),
-                    ("Opening", Open, false),
-                    ("Else", Else, false),
-                    ("Closing", Close, false),
-                    ("Marks", Marks, false),
-                    ("A mark itself", Literal, false),
+                    ("A field", Field, true),
+                    ("A field in plain text", Plain, false),
+                    ("A date", Date, false),
+                    ("Beginning of a condition", Open, false),
+                    ("Otherwise", Else, false),
+                    ("End of a condition", Close, false),
+                    ("Reserved characters", Marks, false),
+                    ("Reserved characters in a text", Literal, false),
                 ]
         )
         {
@@ -107,16 +107,16 @@ public sealed record ExportProfile
 
         if (Open.Length > 0 != Close.Length > 0)
         {
-            return "What opens is closed: fill in the opening and the closing, or neither.";
+            return "A condition begins and ends: fill in the beginning and the end, or neither.";
         }
 
         if (Else.Length > 0 && Open.Length == 0)
         {
-            return "There is no else without an opening.";
+            return "There is no \"otherwise\" without the beginning of a condition.";
         }
 
         return Literal.Length > 0 && !Literal.Contains(Mark, StringComparison.Ordinal)
-            ? $"A mark itself: say with {Mark} where the mark goes."
+            ? $"Reserved characters in a text: say with {Mark} where they go."
             : null;
     }
 

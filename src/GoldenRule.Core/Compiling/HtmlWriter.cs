@@ -130,8 +130,8 @@ public sealed class HtmlWriter(int expected = 4096)
         [MethodImpl(MethodImplOptions.AggressiveInlining)]
         public Template(int literalLength, int formattedCount, HtmlWriter writer)
         {
-            // How much comes is not asked: there is room for nearly all of it at once.
-            _ = literalLength + formattedCount;
+            // The C# compiler hands both over; each part makes room for itself.
+            _ = (literalLength, formattedCount);
             Writer = writer;
         }
 

@@ -44,6 +44,7 @@ public sealed class OpenReviews(GoldenRuleDb db, HeadCache heads, CompilationCac
                 .ToListAsync(cancel)
         ).ToHashSet();
         var people = open.Exists(r => r.AskedBy == everywhere.Id) ? await Everyone.ListAsync(db, cancel) : [];
+        var names = people.ToDictionary(p => p.Id, p => p.Name);
         foreach (var stored in open)
         {
             if (!emails.TryGetValue(stored.DocumentId, out var email))
@@ -84,7 +85,6 @@ public sealed class OpenReviews(GoldenRuleDb db, HeadCache heads, CompilationCac
             if (stored.AskedBy == everywhere.Id)
             {
                 var standing = round.Standing(HashOf(email, snapshot));
-                var names = people.ToDictionary(p => p.Id, p => p.Name);
                 asked.Add(
                     new AskedEntry(
                         email.Id,

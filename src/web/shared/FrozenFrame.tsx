@@ -1,4 +1,5 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
+import { heightOf } from "./heightOf";
 
 interface Props {
   html: string;
@@ -7,18 +8,16 @@ interface Props {
   /** CSS pixels of the email, before it is drawn smaller. */
   width: number;
   scale: number;
-  /** How high the email is at that width, and its page, once it is there. */
-  onOpened?: (height: number, page: Document) => void;
+  /** What is laid over the email, of its page once it is there. */
+  over?: (page: Document) => ReactNode;
 }
 
-/** CSS pixels that a page in a frame is high: the frame is made as high, so that the room scrolls and not the frame. */
-export const heightOf = (body: HTMLElement) => Math.ceil(body.getBoundingClientRect().height) + 1;
-
 /** An email as it was frozen, drawn to scale. It runs no script; the page around it alone measures how long it is. */
-export function FrozenFrame({ html, name, width, scale, onOpened }: Props) {
+export function FrozenFrame({ html, name, width, scale, over }: Props) {
   const [height, setHeight] = useState(600);
+  const [page, setPage] = useState<Document>();
   return (
-    <div style={{ width: width * scale, height: height * scale }}>
+    <div style={{ position: "relative", width: width * scale, height: height * scale }}>
       <iframe
         title={`${name}, as it was frozen`}
         sandbox="allow-same-origin"
@@ -26,14 +25,15 @@ export function FrozenFrame({ html, name, width, scale, onOpened }: Props) {
         srcDoc={html}
         style={{ width, height, transform: `scale(${scale})` }}
         onLoad={(event) => {
-          const page = event.currentTarget.contentDocument;
-          if (page?.body) {
-            page.body.style.overflow = "hidden";
-            setHeight(heightOf(page.body));
-            onOpened?.(heightOf(page.body), page);
+          const opened = event.currentTarget.contentDocument;
+          if (opened?.body) {
+            opened.body.style.overflow = "hidden";
+            setHeight(heightOf(opened.body));
+            setPage(opened);
           }
         }}
       />
+      {page && over?.(page)}
     </div>
   );
 }

@@ -23,20 +23,20 @@ const patterns: { name: Pattern; label: string; about: string }[] = [
   },
   {
     name: "open",
-    label: "Opens what depends on something",
-    about: "A condition, or whether a field is known. Empty: the platform cannot say it.",
+    label: "Beginning of a condition",
+    about: "Before what is only there where it holds, or where a field is known. Empty: the platform has no conditions.",
   },
   {
     name: "else",
-    label: "Else",
-    about: "Before what stands where it does not hold, a fallback for example. Empty: the platform cannot say it.",
+    label: "Otherwise",
+    about: "Before what is there where it does not hold, a fallback for example. Empty: the platform has none.",
   },
-  { name: "close", label: "Closes it", about: "" },
-  { name: "marks", label: "Marks", about: "What begins anything that the platform reads, parted by blanks: {{ for example." },
+  { name: "close", label: "End of a condition", about: "" },
+  { name: "marks", label: "Reserved characters", about: "What begins anything that the platform reads, parted by blanks: {{ for example." },
   {
     name: "literal",
-    label: "A mark that somebody wrote",
-    about: "MARK stands where the mark goes. Empty: an email in which one is written is not exported.",
+    label: "Reserved characters in a text",
+    about: "How they are written there; MARK stands for them. Empty: an email in which they stand is not exported.",
   },
 ];
 

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { CommentPlace, ReviewComparison, SeenChange } from "../../api/types";
-import { heightOf } from "../../shared/FrozenFrame";
+import { heightOf } from "../../shared/heightOf";
 import { clearHighlight, highlight } from "../../shared/highlight";
 import { asScheme } from "../../shared/scheme";
 import { selectedPlace, wordsAt } from "./frameMarks";

@@ -88,43 +88,37 @@ interface Spot {
 
 function Proof({ html, width, links, name }: { html: string; width: number; links: Returns["links"]; name: string }) {
   const { ref, width: room } = useElementSize();
-  const [[height, page], setOpened] = useState<[height: number, page?: Document]>([600]);
   const scale = Math.min(1, Math.max(0.2, room / width));
+  const spots = (page: Document) => (
+    <div aria-hidden className={classes.spots}>
+      {spotsOf(page, links).map((spot) => (
+        <span key={spot.key}>
+          <i
+            style={{
+              top: spot.top * scale,
+              left: spot.left * scale,
+              width: spot.width * scale,
+              height: spot.height * scale,
+              opacity: 0.15 + 0.5 * spot.share,
+            }}
+          />
+          <b style={{ top: Math.max(0, (spot.top + spot.height / 2) * scale - 9), right: 0 }}>
+            {percent.format(spot.share)}
+            {spot.share >= 0.2 && `, ${countOf(spot.clicked, "click")}`}
+          </b>
+        </span>
+      ))}
+    </div>
+  );
   return (
-    <div ref={ref} className={classes.proof} style={{ height: height * scale }}>
-      {room > 0 && (
-        <>
-          <FrozenFrame html={html} name={name} width={width} scale={scale} onOpened={(...now) => setOpened(now)} />
-          <div aria-hidden className={classes.spots}>
-            {spotsOf(page, links, height).map((spot) => (
-              <span key={spot.key}>
-                <i
-                  style={{
-                    top: spot.top * scale,
-                    left: spot.left * scale,
-                    width: spot.width * scale,
-                    height: spot.height * scale,
-                    opacity: 0.15 + 0.5 * spot.share,
-                  }}
-                />
-                <b style={{ top: Math.max(0, (spot.top + spot.height / 2) * scale - 9), right: 0 }}>
-                  {percent.format(spot.share)}
-                  {spot.share >= 0.2 && `, ${countOf(spot.clicked, "click")}`}
-                </b>
-              </span>
-            ))}
-          </div>
-        </>
-      )}
+    <div ref={ref} className={classes.proof}>
+      {room > 0 && <FrozenFrame html={html} name={name} width={width} scale={scale} over={spots} />}
     </div>
   );
 }
 
 /** Where the links that were clicked stand on the page. */
-function spotsOf(page: Document | undefined, links: Returns["links"], height: number): Spot[] {
-  if (!page || height === 0) {
-    return [];
-  }
+function spotsOf(page: Document, links: Returns["links"]): Spot[] {
   const byAddress = new Map(links.filter((l) => l.clicked > 0).map((l) => [l.link.address, l]));
   const spots: Spot[] = [];
   for (const anchor of page.querySelectorAll("a[href]")) {
@@ -147,7 +141,7 @@ function Clicks({ returns }: { returns: Returns }) {
         <tr>
           <th scope="col">Link</th>
           <th scope="col">Clicks</th>
-          <th scope="col">Scanners</th>
+          <th scope="col">Clicks by scanners</th>
         </tr>
       </thead>
       <tbody>

@@ -1,11 +1,12 @@
 import { Button, Modal, NativeSelect, PasswordInput, TextInput } from "@mantine/core";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
-import { api, ask, type Problem } from "../../api/client";
+import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { Destination, DestinationList } from "../../api/types";
 import { newId } from "../../shared/ids";
 import classes from "./Sending.module.css";
+import { useSeenVersion } from "./useSeenVersion";
 
 const pictureWays = {
   linked: "stay here and are linked",
@@ -25,8 +26,10 @@ export function DestinationDialog({ list, of, onClose }: { list: DestinationList
   const [secret, setSecret] = useState("");
   const [profile, setProfile] = useState(of?.profile ?? list.profiles[0]?.key ?? "mustache");
   const [pictures, setPictures] = useState(of?.pictures);
-  // The one that was looked at; what somebody else changed meanwhile is told before it is changed again.
-  const [version, setVersion] = useState(of?.version);
+  const { version, onError } = useSeenVersion(of?.version, async () => {
+    const { all } = await cache.fetchQuery({ ...queries.destinations, staleTime: 0 });
+    return all.find((d) => d.id === of?.id)?.version;
+  });
   const store = useMutation({
     mutationFn: () => {
       const body = {
@@ -49,13 +52,7 @@ export function DestinationDialog({ list, of, onClose }: { list: DestinationList
       cache.setQueryData(queries.destinations.queryKey, answer);
       onClose();
     },
-    onError: async (error: Problem) => {
-      if (error.type !== "changed-meanwhile") {
-        return;
-      }
-      const { all } = await cache.fetchQuery({ ...queries.destinations, staleTime: 0 });
-      setVersion(all.find((d) => d.id === of?.id)?.version ?? version);
-    },
+    onError,
   });
   const submit = (event: FormEvent) => {
     event.preventDefault();

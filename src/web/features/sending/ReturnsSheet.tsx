@@ -39,7 +39,7 @@ export function ReturnsSheet() {
             <thead>
               <tr>
                 <th scope="col">{ways.find((w) => w.value === by)?.label}</th>
-                {["Hand-offs", "Sent", "Opened", "Clicked", "Unsubscribed", "Bounced", "Scanners"].map((name) => (
+                {["Hand-offs", "Sent", "Opened", "Clicked", "Unsubscribed", "Bounced", "Clicks by scanners"].map((name) => (
                   <th key={name} scope="col" className={classes.figure}>
                     {name}
                   </th>

@@ -1,7 +1,7 @@
 import { Button, Checkbox, TextInput } from "@mantine/core";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, ask, type Problem } from "../../api/client";
+import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { WebhookEntry, WebhookKind, WebhookRequest } from "../../api/types";
 import { dateAndTimeOf } from "../../shared/format";
@@ -10,6 +10,7 @@ import { Pending } from "../../shared/Pending";
 import { WideTable } from "../../shared/WideTable";
 import classes from "./Sending.module.css";
 import { ShownOnce } from "./ShownOnce";
+import { useSeenVersion } from "./useSeenVersion";
 
 /** Addresses that are told of what happens to emails. */
 export function WebhooksSheet() {
@@ -59,18 +60,12 @@ function HookForm({ of, known, store }: FormProps) {
   const [name, setName] = useState(of?.name ?? "");
   const [address, setAddress] = useState(of?.address ?? "");
   const [kinds, setKinds] = useState(of?.kinds ?? []);
-  // The one that was looked at; what somebody else changed meanwhile is told before it is changed again.
-  const [version, setVersion] = useState(of?.version);
   const cache = useQueryClient();
-  const sent = useMutation({
-    mutationFn: () => store({ id, name, address, kinds, version }),
-    onError: async (error: Problem) => {
-      if (error.type === "changed-meanwhile") {
-        const { all } = await cache.fetchQuery({ ...queries.webhooks, staleTime: 0 });
-        setVersion(all.find((hook) => hook.id === id)?.version ?? version);
-      }
-    },
+  const { version, onError } = useSeenVersion(of?.version, async () => {
+    const { all } = await cache.fetchQuery({ ...queries.webhooks, staleTime: 0 });
+    return all.find((hook) => hook.id === id)?.version;
   });
+  const sent = useMutation({ mutationFn: () => store({ id, name, address, kinds, version }), onError });
   const submit = (event: FormEvent) => {
     event.preventDefault();
     sent.mutate();

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { heightOf } from "../../../shared/FrozenFrame";
+import { heightOf } from "../../../shared/heightOf";
 import { useNodeOffers } from "../../nodes/nodeOffers";
 import type { DeskState } from "../DeskStore";
 import { takesInProof } from "../drag/proofPlaces";
