@@ -75,7 +75,7 @@ public class BlockSpecimenTests
         var (before, after) = (Email("One"), Email("Two"));
         var first = Compiler.Compile(before, "", Purpose.Sending);
         var second = Compiler.Compile(after with { Rows = [after.Rows[0], before.Rows[1], before.Rows[2]] }, "", Purpose.Sending, first);
-        Assert.Contains(">Two</a>", Encoding.UTF8.GetString(second.Rows[1].Html), StringComparison.Ordinal);
+        Assert.Contains(">Two</a>", Encoding.UTF8.GetString(second.Rows[1].Html.Span), StringComparison.Ordinal);
         Assert.Same(first.Rows[2], second.Rows[2]);
 
         ResolvedEmail Email(string heading)
@@ -273,7 +273,7 @@ public class BlockSpecimenTests
     public void Pieces_for_one_screen_only_are_marked_for_it_and_the_plain_text_says_them_once()
     {
         var row = All.Rows.Single(r => r.Source.Id == "phone-only");
-        var html = Encoding.UTF8.GetString(row.Html);
+        var html = Encoding.UTF8.GetString(row.Html.Span);
         Assert.Contains("<!--[if !mso]><!--><tr class=\"pr\" style=\";display:none", html, StringComparison.Ordinal);
         Assert.Contains("<tr class=\"do\"", html, StringComparison.Ordinal);
         Assert.Equal("Only desktops show this.\n", row.Text);
@@ -283,7 +283,7 @@ public class BlockSpecimenTests
     [Fact]
     public void A_picture_behind_a_row_always_lies_on_a_colour()
     {
-        var html = Encoding.UTF8.GetString(All.Rows.Single(r => r.Source.Id == "background").Html);
+        var html = Encoding.UTF8.GetString(All.Rows.Single(r => r.Source.Id == "background").Html.Span);
         var at = html.IndexOf("background-image:url(", StringComparison.Ordinal);
         Assert.Matches("background-color:#[0-9a-f]{6};$", html[..at]);
         Assert.Matches("<v:fill type=\"frame\" src=\"[^\"]+\" color=\"#[0-9a-f]{6}\"/>", html);

@@ -95,7 +95,7 @@ public sealed class HostileTests
             "",
             Purpose.Sending
         );
-        var cell = System.Text.Encoding.UTF8.GetString(email.Rows[0].Html);
+        var cell = System.Text.Encoding.UTF8.GetString(email.Rows[0].Html.Span);
         var inside = cell[(cell.IndexOf("overflow:hidden", StringComparison.Ordinal) is var at ? at : 0)..];
         Assert.DoesNotContain(
             gone,

@@ -26,4 +26,43 @@ public sealed class HtmlWriterTests
         Assert.Equal($"• {text} -12", p.TextContent);
         Assert.Empty(p.Children);
     }
+
+    /// <summary>However often and wherever it is cut and grows, each piece stays what was written.</summary>
+    [Fact]
+    public void Pieces_that_were_cut_stay_as_they_were_written()
+    {
+        var random = new Random(2026);
+        for (var round = 0; round < 200; round++)
+        {
+            var (cut, whole) = (new HtmlWriter(random.Next(1, 64)), new HtmlWriter());
+            var pieces = new List<(ReadOnlyMemory<byte> Piece, string As)>();
+            var from = 0;
+            for (var i = 0; i < 60; i++)
+            {
+                var text = new string((char)random.Next('<', 'ö'), random.Next(0, 40));
+                var number = random.Next();
+                foreach (var html in new[] { cut, whole })
+                {
+                    _ = (i % 5) switch
+                    {
+                        0 => html.Html(text),
+                        1 => html.Text(text),
+                        2 => html.Number(number),
+                        3 => html.Write($"<p title=\"{text}\">{number}</p>"),
+                        _ => html.Write("<br>"u8),
+                    };
+                }
+
+                Assert.Equal(Encoding.UTF8.GetString(whole.Written[from..]), Encoding.UTF8.GetString(cut.ToArray()));
+                if (random.Next(3) == 0)
+                {
+                    pieces.Add((cut.Cut(), Encoding.UTF8.GetString(whole.Written[from..])));
+                    from = whole.Written.Length;
+                    Assert.Equal(0, cut.Written.Length);
+                }
+            }
+
+            Assert.All(pieces, p => Assert.Equal(p.As, Encoding.UTF8.GetString(p.Piece.Span)));
+        }
+    }
 }

@@ -80,7 +80,7 @@ public sealed class TakenOverTests
                     var same =
                         ReferenceEquals(was.Source.Source, now.Source.Source)
                         && was.Place == now.Place
-                        && was.Html.AsSpan().SequenceEqual(now.Html);
+                        && was.Html.Span.SequenceEqual(now.Html.Span);
                     Assert.Equal(same, ReferenceEquals(was, now));
                 }
             }
@@ -125,7 +125,7 @@ public sealed class TakenOverTests
             var (first, last) = (i == 0, i == count - 1);
             // A parser's reading of the row: the cell around it, and the content area in that.
             var cell = new AngleSharp.Html.Parser.HtmlParser()
-                .ParseDocument(System.Text.Encoding.UTF8.GetString(rows[i].Html))
+                .ParseDocument(System.Text.Encoding.UTF8.GetString(rows[i].Html.Span))
                 .QuerySelector("td")!;
             var area = cell.QuerySelector("div")!
                 .GetAttribute("style")!

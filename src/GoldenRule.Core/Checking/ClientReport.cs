@@ -22,7 +22,7 @@ public static class ClientReport
 
     /// <summary>Every feature the email uses, the one that most readers miss first.</summary>
     public static ImmutableArray<UsedFeature> ForEmail(CompiledEmail email, CheckPolicy policy) =>
-        ForEmail(email, [.. email.Rows.Select(r => (r.Source.Id, FeatureScan.Scan(r.Html)))], null, policy);
+        ForEmail(email, [.. email.Rows.Select(r => (r.Source.Id, FeatureScan.Scan(r.Html.Span)))], null, policy);
 
     /// <summary>Those that some client leaves out and the compiler provides nothing for.</summary>
     internal static ImmutableArray<UsedFeature> Unprovided(Inspection inspection) =>

@@ -94,7 +94,7 @@ public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, Immutab
     public int PictureCount => pictureCount ??= Blocks.Sum(b => b.Pictures.Count(p => p.Picture.Length > 0));
 
     /// <summary>What of HTML and CSS it uses.</summary>
-    internal FeatureSet Features => Compiled.Derived.Get(() => new Used(FeatureScan.Scan(Compiled.Html))).Features;
+    internal FeatureSet Features => Compiled.Derived.Get(() => new Used(FeatureScan.Scan(Compiled.Html.Span))).Features;
 
     private sealed record Counted(Readability Readability);
 

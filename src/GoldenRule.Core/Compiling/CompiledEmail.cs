@@ -7,6 +7,7 @@ namespace GoldenRule.Core.Compiling;
 
 /// <summary>A row as HTML and as plain text. Kept from edit to edit as long as the row does not change.</summary>
 /// <param name="Theme">The email's, or that of a row which narrows the house style for itself.</param>
+/// <param name="Html">Rows that were compiled together lie one behind the other in a few buffers.</param>
 /// <param name="Text">Plain text; see <see cref="PlainTextWriter"/>.</param>
 /// <param name="Named">What it adds to contents lists.</param>
 /// <param name="Contents">What a contents list in it shows. Default: none stands in it.</param>
@@ -16,7 +17,7 @@ public sealed record CompiledRow(
     RowPlace Place,
     ImmutableArray<ContentsEntry> Named,
     ImmutableArray<ContentsEntry> Contents,
-    byte[] Html,
+    ReadOnlyMemory<byte> Html,
     string Text
 )
 {
@@ -49,15 +50,15 @@ public sealed record CompiledEmail(
         Put(Opening);
         foreach (var row in Rows)
         {
-            Put(row.Html);
+            Put(row.Html.Span);
         }
 
         Put(Closing);
         return html;
 
-        void Put(byte[] part)
+        void Put(ReadOnlySpan<byte> part)
         {
-            part.CopyTo(html, at);
+            part.CopyTo(html.AsSpan(at));
             at += part.Length;
         }
     }
@@ -121,7 +122,7 @@ public sealed record CompiledEmail(
         var at = Context.PicturesAtHtml;
         foreach (var row in Rows)
         {
-            for (var html = row.Html.AsSpan(); at.Length > 0 && html.IndexOf(at) is >= 0 and var found; )
+            for (var html = row.Html.Span; at.Length > 0 && html.IndexOf(at) is >= 0 and var found; )
             {
                 html = html[(found + at.Length)..];
                 var end = html.IndexOfAny("\"' )&,"u8);

@@ -10,8 +10,13 @@ namespace GoldenRule.Core.Compiling;
 /// <summary>Resolved email to HTML and plain text. The same input gives the same bytes.</summary>
 public static class Compiler
 {
+    // Below what the runtime keeps apart as large, which it collects seldom.
+    private const int LargestBuffer = 64 * 1024;
+    private const int OfOneRow = 4 * 1024;
+
     /// <summary>What one compilation writes into, row after row.</summary>
-    private readonly record struct Writers(HtmlWriter Html, PlainTextWriter Text);
+    /// <param name="Together">All rows are written: they stay in the buffer. One that is written alone is copied out of it.</param>
+    private readonly record struct Writers(HtmlWriter Html, PlainTextWriter Text, bool Together);
 
     /// <param name="previous">The result before the last edit: rows that did not change are taken over from it.</param>
     /// <param name="pageAt">Address of the same email as a web page; empty: it has none.</param>
@@ -26,7 +31,8 @@ public static class Compiler
     {
         var context = RenderContext.For(email, picturesAt, purpose, pageAt);
         var former = previous is not null && previous.Context.WritesLike(context) ? previous : null;
-        var writers = new Writers(new HtmlWriter(16384), new PlainTextWriter());
+        var expected = former is null ? Math.Min((email.Rows.Length + 2) * OfOneRow, LargestBuffer) : 4 * OfOneRow;
+        var writers = new Writers(new HtmlWriter(expected), new PlainTextWriter(), former is null);
         var apart = former is { HasRowsApart: true };
         var rows = IncrementalMap.Rows(
             email.Rows,
@@ -99,18 +105,21 @@ public static class Compiler
 
     private static CompiledRow Compile(ResolvedRow row, RowPlace place, RenderContext context, Writers writers)
     {
-        var (html, text) = writers;
+        var (html, text, together) = writers;
         html.Clear();
         text.Clear();
         RowWriter.Write(html, row, place, context);
-        var (bytes, apart) = (
-            context.Direction == Direction.Rtl ? InDirection(html) : html.ToArray(),
-            ImmutableArray<ConditionalHtml>.Empty
-        );
+        ReadOnlyMemory<byte> bytes = context.Direction switch
+        {
+            Direction.Rtl => InDirection(html),
+            _ when together && !row.IsParted => html.Cut(),
+            _ => html.ToArray(),
+        };
+        var apart = ImmutableArray<ConditionalHtml>.Empty;
         if (row.IsParted)
         {
             var columns = row.Phone == PhoneColumns.StackReversed ? row.Columns.Reverse() : row.Columns;
-            (bytes, apart) = PartedRow.Unmark(bytes, columns.SelectMany(c => c.Blocks).Select(b => b.Condition).OfType<Condition>());
+            (bytes, apart) = PartedRow.Unmark(bytes.Span, columns.SelectMany(c => c.Blocks).Select(b => b.Condition).OfType<Condition>());
         }
 
         var parts = Texts(row, context, text);

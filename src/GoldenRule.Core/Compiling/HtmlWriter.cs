@@ -21,16 +21,26 @@ public sealed class HtmlWriter(int expected = 4096)
     );
 
     private byte[] buffer = GC.AllocateUninitializedArray<byte>(expected);
+    private int start;
     private int length;
 
-    public ReadOnlySpan<byte> Written => buffer.AsSpan(0, length);
+    /// <summary>Since it was made, cleared or cut.</summary>
+    public ReadOnlySpan<byte> Written => buffer.AsSpan(start, length - start);
 
-    public void Clear() => length = 0;
+    public void Clear() => length = start;
+
+    /// <summary>What is written, without a copy; what comes after begins anew behind it.</summary>
+    public ReadOnlyMemory<byte> Cut()
+    {
+        var written = buffer.AsMemory(start, length - start);
+        start = length;
+        return written;
+    }
 
     /// <summary>A copy of what is written.</summary>
     public byte[] ToArray()
     {
-        var copy = GC.AllocateUninitializedArray<byte>(length);
+        var copy = GC.AllocateUninitializedArray<byte>(length - start);
         Written.CopyTo(copy);
         return copy;
     }
@@ -50,7 +60,9 @@ public sealed class HtmlWriter(int expected = 4096)
     /// <summary>A string that is HTML already.</summary>
     public HtmlWriter Html(string html)
     {
-        length += Encoding.UTF8.GetBytes(html, Room(Encoding.UTF8.GetMaxByteCount(html.Length)));
+        // First the room: making it may move what is written.
+        var room = Room(Encoding.UTF8.GetMaxByteCount(html.Length));
+        length += Encoding.UTF8.GetBytes(html, room);
         return this;
     }
 
@@ -110,7 +122,15 @@ public sealed class HtmlWriter(int expected = 4096)
         return buffer.AsSpan(length);
     }
 
-    private void Grow(int more) => Array.Resize(ref buffer, Math.Max(buffer.Length * 2, length + more));
+    // What was cut keeps the buffer before.
+    private void Grow(int more)
+    {
+        var written = Written;
+        var likely = Math.Max(buffer.Length / 2, written.Length * 2);
+        buffer = GC.AllocateUninitializedArray<byte>(Math.Max(likely, written.Length + more));
+        written.CopyTo(buffer);
+        (start, length) = (0, written.Length);
+    }
 
     // Inlined, as the JIT then copies a literal as the bytes that it is in UTF-8.
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

@@ -68,7 +68,7 @@ public sealed record PartedRow(ImmutableArray<ConditionalHtml> Html, ImmutableAr
         var (html, at) = (new HtmlWriter(row.Html.Length), 0);
         foreach (var part in parted.Html.Where(p => !holds(p.Condition)))
         {
-            html.Write(row.Html.AsSpan(at, part.Start - at));
+            html.Write(row.Html.Span[at..part.Start]);
             at = part.Start + part.Length;
         }
 
@@ -80,7 +80,7 @@ public sealed record PartedRow(ImmutableArray<ConditionalHtml> Html, ImmutableAr
             row.Place,
             row.Named,
             row.Contents,
-            html.Write(row.Html.AsSpan(at)).ToArray(),
+            html.Write(row.Html.Span[at..]).ToArray(),
             string.Join('\n', text.Select(t => t.Text))
         )
         {

@@ -55,12 +55,12 @@ internal sealed class PlatformWriter(CompiledEmail kept, AudiencePlan plan, Expo
         var (html, at) = (new StringBuilder(), 0);
         foreach (var part in row.Parted?.Html ?? [])
         {
-            html.Append(Html(row.Html.AsSpan(at, part.Start - at)));
-            html.Append(Within(part.Condition, Html(row.Html.AsSpan(part.Start, part.Length))));
+            html.Append(Html(row.Html.Span[at..part.Start]));
+            html.Append(Within(part.Condition, Html(row.Html.Span.Slice(part.Start, part.Length))));
             at = part.Start + part.Length;
         }
 
-        html.Append(Html(row.Html.AsSpan(at)));
+        html.Append(Html(row.Html.Span[at..]));
         return row with { Html = Encoding.UTF8.GetBytes(Within(row.Source.Condition, html.ToString())) };
     }
 

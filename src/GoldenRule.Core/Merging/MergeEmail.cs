@@ -127,7 +127,7 @@ public sealed record MergeEmail(
         }
 
         IEnumerable<MergePart> Read(int start, int length) =>
-            MergePart.Read(Encoding.UTF8.GetString(row.Html.AsSpan(start, length)), true, page);
+            MergePart.Read(Encoding.UTF8.GetString(row.Html.Span.Slice(start, length)), true, page);
     }
 
     private static IEnumerable<MergePart> TextOf(CompiledEmail kept, AudiencePlan plan, string page) =>

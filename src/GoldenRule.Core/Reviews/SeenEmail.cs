@@ -141,7 +141,7 @@ public sealed record SeenEmail(
             row.Shown,
             Readers(row.Condition, resolved),
             [.. row.Blocks.Select(block => Block(row, block, resolved))],
-            Encoding.UTF8.GetString(compiled.Html)
+            Encoding.UTF8.GetString(compiled.Html.Span)
         );
 
     private static SeenBlock Block(ResolvedRow row, ResolvedBlock block, ResolvedEmail resolved)

@@ -114,7 +114,12 @@ internal static class DeskViews
         new(
             compiled.Revision,
             SimulatedView.Render(Encoding.UTF8.GetString(compiled.Proof.Opening), view),
-            [.. compiled.Proof.Rows.Select(r => new ViewedRow(r.Source.Id, SimulatedView.Render(Encoding.UTF8.GetString(r.Html), view)))]
+            [
+                .. compiled.Proof.Rows.Select(r => new ViewedRow(
+                    r.Source.Id,
+                    SimulatedView.Render(Encoding.UTF8.GetString(r.Html.Span), view)
+                )),
+            ]
         );
 
     /// <param name="reader">Null: nobody in particular.</param>
@@ -135,7 +140,7 @@ internal static class DeskViews
         return new ReaderView(
             loaded.Stored.Revision,
             Encoding.UTF8.GetString(proof.Opening),
-            [.. proof.Rows.Select(r => new ViewedRow(r.Source.Id, Encoding.UTF8.GetString(r.Html)))],
+            [.. proof.Rows.Select(r => new ViewedRow(r.Source.Id, Encoding.UTF8.GetString(r.Html.Span)))],
             text,
             new DraftInbox(InboxLine.OnPhone(details, text), InboxLine.OnDesktop(details, text))
         );

@@ -106,7 +106,7 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
                     ]
                 )
                 : null,
-            Encoding.UTF8.GetString(compiled.Html)
+            Encoding.UTF8.GetString(compiled.Html.Span)
         );
     }
 

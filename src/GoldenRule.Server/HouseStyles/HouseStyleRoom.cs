@@ -136,7 +136,7 @@ public sealed class HouseStyleRoom
         );
 
     private static SpecimenEntry Sheet(CompiledEmail sheet) =>
-        new(Encoding.UTF8.GetString(sheet.Opening), [.. sheet.Rows.Select(r => Encoding.UTF8.GetString(r.Html))]);
+        new(Encoding.UTF8.GetString(sheet.Opening), [.. sheet.Rows.Select(r => Encoding.UTF8.GetString(r.Html.Span))]);
 
     private static double Cut(double ratio) => Math.Floor(ratio * 100) / 100;
 }
