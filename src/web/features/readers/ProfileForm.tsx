@@ -31,7 +31,7 @@ const patterns: { name: Pattern; label: string; about: string }[] = [
     label: "Otherwise",
     about: "Before what is there where it does not hold, a fallback for example. Empty: the platform has none.",
   },
-  { name: "close", label: "End of a condition", about: "" },
+  { name: "close", label: "End of a condition", about: "After all of it." },
   { name: "marks", label: "Reserved characters", about: "What begins anything that the platform reads, parted by blanks: {{ for example." },
   {
     name: "literal",
