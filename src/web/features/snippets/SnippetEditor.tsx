@@ -46,7 +46,7 @@ export function SnippetEditor({ id }: { id: string }) {
         <Values data={data} edit={edit} />
         <AsItReads data={data} />
       </section>
-      <SnippetSide data={data} edit={edit} />
+      <SnippetSide data={data} />
     </EditingContext>
   );
 }

@@ -8,15 +8,9 @@ import { useCampaignTypes } from "../../shared/useCampaignTypes";
 import { toggled, useLiveField } from "../../shared/useLiveField";
 import { UsesList } from "../library/UsesList";
 import classes from "./SnippetsRoom.module.css";
-import type { useSnippet } from "./useSnippet";
-
-interface Props {
-  data: Snippet;
-  edit: ReturnType<typeof useSnippet>["edit"];
-}
 
 /** Who may use and change a snippet, where it stands, and what was done to it. */
-export function SnippetSide({ data, edit }: Props) {
+export function SnippetSide({ data }: { data: Snippet }) {
   return (
     <aside className={classes.side} aria-label="Use and history">
       <CampaignTypes data={data} />
@@ -32,7 +26,7 @@ export function SnippetSide({ data, edit }: Props) {
           ))}
         <UsesList of="snippets" id={data.id} revision={data.revision} />
       </section>
-      <Status data={data} edit={edit} />
+      <Status data={data} />
       <section>
         <h3>What was done</h3>
         {data.history.length === 0 && <p className="soft">Nothing since it was made.</p>}
@@ -120,8 +114,12 @@ function Editors({ data }: { data: Snippet }) {
   );
 }
 
-function Status({ data, edit }: Props) {
+function Status({ data }: { data: Snippet }) {
   const cache = useQueryClient();
+  const [heir, setHeir] = useLiveField(data.snippet.replacedBy ?? "", "replaced-by", (next) => ({
+    kind: "replace-snippet",
+    by: next || null,
+  }));
   const all = useQuery(queries.snippets);
   const retire = useMutation({
     mutationFn: (retired: boolean) => ask(api.PUT("/api/snippets/{id}/status", { params: { path: { id: data.id } }, body: { retired } })),
@@ -143,12 +141,12 @@ function Status({ data, edit }: Props) {
           {data.retired ? "Restore" : "Retire"}
         </button>
       </p>
-      {(alike.length > 0 || data.snippet.replacedBy) && (
+      {(alike.length > 0 || heir) && (
         <NativeSelect
           label="Use another wherever it stands"
           size="xs"
-          value={data.snippet.replacedBy ?? ""}
-          onChange={(e) => edit({ kind: "replace-snippet", by: e.currentTarget.value || null }, "replaced-by")}
+          value={heir}
+          onChange={(e) => setHeir(e.currentTarget.value)}
           data={[{ value: "", label: "No other: itself" }, ...alike.map((s) => ({ value: s.key, label: s.name }))]}
         />
       )}
