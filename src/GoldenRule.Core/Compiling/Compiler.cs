@@ -109,14 +109,15 @@ public static class Compiler
         html.Clear();
         text.Clear();
         RowWriter.Write(html, row, place, context);
+        var parted = row.IsParted;
         ReadOnlyMemory<byte> bytes = context.Direction switch
         {
             Direction.Rtl => InDirection(html),
-            _ when together && !row.IsParted => html.Cut(),
+            _ when together && !parted => html.Cut(),
             _ => html.ToArray(),
         };
         var apart = ImmutableArray<ConditionalHtml>.Empty;
-        if (row.IsParted)
+        if (parted)
         {
             var columns = row.Phone == PhoneColumns.StackReversed ? row.Columns.Reverse() : row.Columns;
             (bytes, apart) = PartedRow.Unmark(bytes.Span, columns.SelectMany(c => c.Blocks).Select(b => b.Condition).OfType<Condition>());
@@ -131,10 +132,10 @@ public static class Compiler
             named,
             shows ? context.Contents : default,
             bytes,
-            row.IsParted ? string.Join('\n', parts.Select(p => p.Text)) : text.ToString()
+            parted ? string.Join('\n', parts.Select(p => p.Text)) : text.ToString()
         )
         {
-            Parted = row.IsParted ? new PartedRow(apart, parts) : null,
+            Parted = parted ? new PartedRow(apart, parts) : null,
         };
     }
 

@@ -32,9 +32,9 @@ public sealed class PlainTextWriter
         var start = Gap();
         Wrap(words, "", full: "\n");
         var longest = 0;
-        foreach (var line in text.AsSpan(start, length - start).EnumerateLines())
+        for (var left = text.AsSpan(start, length - start); left.IndexOf('\n') is >= 0 and var end; left = left[(end + 1)..])
         {
-            longest = Math.Max(longest, Measuring.Characters(line));
+            longest = Math.Max(longest, Measuring.Characters(left[..end]));
         }
 
         Put(level == 1 ? '=' : '-', longest);

@@ -36,7 +36,7 @@ export function NoticesSheet() {
             {notices.data.settings
               .filter((one) => leads || one.kind !== "same-browser")
               .map((one) => (
-                <Kind key={one.kind} setting={one} />
+                <NoticeRow key={one.kind} setting={one} />
               ))}
           </tbody>
         </table>
@@ -45,7 +45,7 @@ export function NoticesSheet() {
   );
 }
 
-function Kind({ setting }: { setting: NoticeSetting }) {
+function NoticeRow({ setting }: { setting: NoticeSetting }) {
   const cache = useQueryClient();
   const { value, set, fault } = useSetting(setting, async (next) => {
     const answer = await ask(api.PUT("/api/notices", { body: [next] }));
