@@ -205,6 +205,7 @@ app.Use(SameOrigin.Require);
 app.UseDefaultFiles();
 app.UseStaticFiles(SecurityHeaders.StaticFiles);
 app.UseAuthentication();
+app.Use(PagePerson.Require);
 app.UseRateLimiter();
 app.UseAuthorization();
 app.Use(app.Services.GetRequiredService<RequestBudgets>().BoundAsync);

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Net;
 using System.Net.Http.Json;
+using System.Text.Json;
 using GoldenRule.Core.Documents;
 using GoldenRule.Data;
 using GoldenRule.Server.People;
@@ -216,6 +217,27 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
         using var request = new HttpRequestMessage(HttpMethod.Get, "/live?id=x");
         request.Headers.Add("Origin", "http://localhost:8099");
         await (await client.SendAsync(request)).Problem(403, "cross-site");
+    }
+
+    /// <summary>A second window in which somebody else has signed in: the first still shows, and sends, what is another's.</summary>
+    [Fact]
+    public async Task What_a_page_of_one_person_asks_is_not_done_in_the_name_of_another()
+    {
+        using var client = await server.As("imran");
+        var imran = (await client.GetFromJsonAsync<JsonElement>("/api/session")).GetProperty("id").GetString()!;
+        client.DefaultRequestHeaders.Add(PagePerson.Header, imran.ToUpperInvariant());
+        Assert.Equal(HttpStatusCode.OK, (await client.GetAsync("/api/templates")).StatusCode);
+        // Signing in ends the session that is there, and is sent again.
+        var bea = new { email = "bea@larkfell.example.org", password = Password };
+        await (await client.PostAsJsonAsync("/api/session", bea)).Problem(409, "session-before");
+        Assert.Equal(HttpStatusCode.OK, (await client.PostAsJsonAsync("/api/session", bea)).StatusCode);
+
+        await (await client.GetAsync("/api/templates")).Problem(401, "other-person");
+        await (await client.DeleteAsync("/api/sessions")).Problem(401, "other-person");
+        // Who is here is told to anyone, and whose page it is need not be said.
+        Assert.Equal("Bea Thornley", (await client.GetFromJsonAsync<JsonElement>("/api/session")).GetProperty("name").GetString());
+        client.DefaultRequestHeaders.Remove(PagePerson.Header);
+        Assert.Equal(HttpStatusCode.OK, (await client.GetAsync("/api/templates")).StatusCode);
     }
 
     [Fact]

@@ -130,23 +130,6 @@ test("a picture of the library is carried onto one in the proof, with its alt te
   await expect(shown).toHaveAttribute("alt", /lanterns/);
 });
 
-test("whoever is signed out meanwhile signs in over the page, and nothing that was typed is lost", async ({ browser }) => {
-  const page = await signIn(browser, "imran");
-  await startEmail(page, "Special train", "Kept over the night");
-  await kept(page);
-  await page.context().clearCookies();
-  await page.getByRole("textbox", { name: "Subject" }).fill("Typed when nobody was signed in");
-  const dialog = page.getByRole("dialog", { name: "You were signed out" });
-  await expect(dialog).toBeVisible();
-  await dialog.getByLabel("Email address").fill("imran@larkfell.example.org");
-  await dialog.locator("input[type=password]").fill("steam-and-cinders");
-  await dialog.getByRole("button", { name: "Sign in" }).click();
-  await expect(dialog).toHaveCount(0);
-  await kept(page);
-  await page.reload();
-  await expect(page.getByRole("textbox", { name: "Subject" })).toHaveValue("Typed when nobody was signed in");
-});
-
 test("what cannot load says so and is asked for again; an unknown address says that there is nothing", async ({ browser }) => {
   const page = await signIn(browser, "bea");
   await page.route("**/api/rows?*", (route) => route.fulfill({ status: 500, body: "{}" }));

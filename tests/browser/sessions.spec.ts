@@ -7,6 +7,8 @@ const account = (page: Page, item: string) =>
     .click()
     .then(() => page.getByRole("menuitem", { name: item, exact: true }).click());
 
+const signedOut = (page: Page) => page.getByRole("dialog", { name: "You were signed out" });
+
 test("a password is changed with the old one, and whoever is signed in elsewhere keeps what was typed", async ({ browser }) => {
   const elsewhere = await signIn(browser, "imran");
   await startEmail(elsewhere, "Special train", "Typed elsewhere");
@@ -45,13 +47,91 @@ test("a password is changed with the old one, and whoever is signed in elsewhere
 
   // The other window was signed out by it: what was typed there waits until somebody signs in again.
   send();
-  await expect(elsewhere.getByText(/You are signed out/)).toBeVisible();
+  await expect(signedOut(elsewhere)).toBeVisible();
   const signedIn = await elsewhere.request.post("/api/session", {
     data: { email: "imran@larkfell.example.org", password: "a-new-long-password" },
   });
   expect(signedIn.ok()).toBe(true);
+  await expect(signedOut(elsewhere)).toHaveCount(0);
   await kept(elsewhere);
   await expect(elsewhere.getByRole("textbox", { name: "Headline" })).toHaveValue("Written while signed out");
+});
+
+async function signInOver(page: Page, who = "ruth") {
+  const dialog = signedOut(page);
+  await dialog.getByLabel("Email address").fill(`${who}@larkfell.example.org`);
+  await dialog.locator("input[type=password]").fill("steam-and-cinders");
+  await dialog.getByRole("button", { name: "Sign in" }).click();
+}
+
+test("whoever is signed out meanwhile signs in over the page, and nothing that was typed is lost", async ({ browser }) => {
+  const page = await signIn(browser, "ruth");
+  await startEmail(page, "Special train", "Kept over the night");
+  await kept(page);
+  await page.context().clearCookies();
+  const refusals: (() => Promise<void>)[] = [];
+  // What was refused without a session is told late: after the next sign-in.
+  await page.route("**/edits", async (route) => {
+    const answer = await route.fetch();
+    const tell = () => route.fulfill({ response: answer });
+    if (answer.status() === 401 && refusals.push(tell) > 1) return;
+    await tell();
+  });
+  await page.getByRole("textbox", { name: "Subject" }).fill("Typed when nobody was signed in");
+  const dialog = signedOut(page);
+  await expect(dialog).toBeVisible();
+  await expect.poll(() => refusals.length).toBe(2);
+  await signInOver(page);
+  await expect(dialog).toHaveCount(0);
+  const shownAgain = await page.evaluateHandle(() => {
+    const shown: Node[] = [];
+    new MutationObserver(() => shown.push(...document.querySelectorAll("[role=dialog]"))).observe(document.body, {
+      childList: true,
+      subtree: true,
+    });
+    return shown;
+  });
+  await refusals[1]?.();
+  await kept(page);
+  expect(await shownAgain.evaluate((shown) => shown.length)).toBe(0);
+  await page.reload();
+  await expect(page.getByRole("textbox", { name: "Subject" })).toHaveValue("Typed when nobody was signed in");
+});
+
+test("what one person typed is not sent in the name of another who signed in in a second window", async ({ browser }) => {
+  const page = await signIn(browser, "ruth");
+  await startEmail(page, "Special train", "Whose words");
+  await kept(page);
+  const second = await page.context().newPage();
+  const who = (name: string) =>
+    second.request.post("/api/session", { data: { email: `${name}@larkfell.example.org`, password: "steam-and-cinders" } });
+  expect((await who("dana")).status()).toBe(409);
+  expect((await who("dana")).status()).toBe(200);
+  await second.goto("/");
+  await expect(second.getByRole("button", { name: /Dana/ })).toBeVisible();
+
+  await page.getByRole("textbox", { name: "Subject" }).fill("Typed by Ruth");
+  await expect(signedOut(page)).toBeVisible();
+  const desk = `/api/emails/${new URL(page.url()).pathname.split("/").at(-1)}/desk`;
+  const stored = await (await second.request.get(desk)).text();
+  expect(stored).toContain("Whose words");
+  expect(stored).not.toContain("Typed by Ruth");
+  // She signs in over her page: what she typed goes, as hers, and the other's window says that it is no longer hers.
+  await signInOver(page);
+  await expect(signedOut(page)).toHaveCount(0);
+  await kept(page);
+  await second.getByRole("link", { name: "Rows", exact: true }).click();
+  await expect(signedOut(second)).toBeVisible();
+  // The page of whoever signs in again elsewhere goes on by itself.
+  await page.context().clearCookies();
+  await page.getByRole("textbox", { name: "Subject" }).fill("Typed by Ruth again");
+  await expect(signedOut(page)).toBeVisible();
+  expect((await who("ruth")).status()).toBe(200);
+  await page.evaluate(() => window.dispatchEvent(new Event("focus")));
+  await expect(signedOut(page)).toHaveCount(0);
+  await kept(page);
+  await page.reload();
+  await expect(page.getByRole("textbox", { name: "Subject" })).toHaveValue("Typed by Ruth again");
 });
 
 test("signing out everywhere ends the other windows too", async ({ browser }) => {

@@ -1,7 +1,7 @@
 import createClient from "openapi-fetch";
 import { hearRelease } from "./pageRelease";
 import type { paths } from "./schema";
-import { tellSignedOut } from "./signedOut";
+import { hearSession, pagePerson, signInsSoFar } from "./session";
 
 /** An error as the server tells it (RFC 9457), or status 0 where the server could not be reached. */
 export class Problem extends Error {
@@ -16,7 +16,28 @@ export class Problem extends Error {
 }
 
 const client = createClient<paths>({ baseUrl: "" });
-client.use({ onResponse: ({ response }) => hearRelease(response) });
+/** Whose page asks: in the name of somebody else, who has signed in since, nothing is done. */
+const pageHeaders = (): Record<string, string> => {
+  const person = pagePerson();
+  return person ? { "Page-Person": person } : {};
+};
+
+/** The sign-ins that there were when what is under way was asked. */
+const asked = new Map<string, number>();
+client.use({
+  onRequest: ({ id, request }) => {
+    asked.set(id, signInsSoFar());
+    for (const [name, value] of Object.entries(pageHeaders())) request.headers.set(name, value);
+  },
+  onResponse: ({ id, response }) => {
+    hearRelease(response);
+    hearSession(response, asked.get(id) ?? 0);
+    asked.delete(id);
+  },
+  onError: ({ id }) => {
+    asked.delete(id);
+  },
+});
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
@@ -48,12 +69,14 @@ export async function askAlone<T>(request: () => Promise<Answer<T>>): Promise<T>
 
 /** The text of an address that answers with text; anything else is thrown as a Problem. */
 export async function askText(address: string): Promise<string> {
+  const from = signInsSoFar();
   let answer: Response;
   try {
-    answer = await fetch(address);
+    answer = await fetch(address, { headers: pageHeaders() });
   } catch {
     throw unreachable();
   }
+  hearSession(answer, from);
   if (answer.ok) {
     return answer.text();
   }
@@ -64,10 +87,6 @@ const unreachable = () => new Problem(0, "unreachable", "The server cannot be re
 
 function problemOf(response: Response, error: unknown): Problem {
   const { type = "", detail, title, ...more } = (error ?? {}) as Record<string, string>;
-  // A sign-in that fails says so by the same status.
-  if (response.status === 401 && !response.url.endsWith("/api/session")) {
-    tellSignedOut();
-  }
   const retryAfter = Number(response.headers.get("Retry-After"));
   return new Problem(
     response.status,

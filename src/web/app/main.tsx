@@ -8,6 +8,8 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
+import { pageIsOf } from "../api/session";
+import type { Session } from "../api/types";
 import { App } from "./App";
 import { cssVariables, theme } from "./theme";
 
@@ -22,6 +24,7 @@ for (const name of ["dragover", "drop"] as const) {
 }
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5_000 } } });
+pageIsOf(() => queries.getQueryData<Session | null>(["session"])?.id);
 
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>

@@ -175,6 +175,24 @@ test("signed out, what was typed waits for the next sign-in", async () => {
   expect(heard.taken).toEqual(["1"]);
 });
 
+test("signed in again, what waits goes at once, and only once", async () => {
+  const { queue, sent, heard, last } = begin();
+  queue.open();
+  queue.goNow();
+  expect(sent.length).toBe(0);
+  queue.edit([say("subject", "S")], "details/subject");
+  queue.goNow();
+  expect(sent.length).toBe(1);
+  await last().fail(401);
+  queue.goNow();
+  expect(sent.length).toBe(2);
+  vi.advanceTimersByTime(10_000);
+  expect(sent.length).toBe(2);
+  await last().answer("1");
+  expect(heard.keeping.at(-1)).toBe("kept");
+  queue.leave();
+});
+
 test("of several that were refused together only the one that must not is, and it is said once", async () => {
   const { queue, heard, edits, last } = begin();
   queue.edit([say("subject", "S")], "details/subject");

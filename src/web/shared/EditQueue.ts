@@ -104,6 +104,13 @@ export class EditQueue<Answer> {
     forget();
   }
 
+  /** What stopped it is over, as whoever was signed out is signed in again: what waits goes now. */
+  goNow() {
+    if (this.said === "waiting" && !this.left) {
+      this.again();
+    }
+  }
+
   /** The room is left: what waits still goes, but is not tried again; where the server is out of reach it waits for the next time. */
   leave() {
     this.left = true;

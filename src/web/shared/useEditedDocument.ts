@@ -1,6 +1,7 @@
 import { type QueryKey, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { watchDocument } from "../api/live";
+import { onSignedIn } from "../api/session";
 import type { Edit } from "../api/types";
 import { EditQueue, type Job, type Move } from "./EditQueue";
 import type { Editing } from "./useLiveField";
@@ -89,7 +90,7 @@ export function useEditedDocument<Answer extends Edited>(id: string, person: str
           // What someone else set meanwhile is shown before it is written over.
           return again();
         },
-        signedOut: () => setFault({ target: "", message: "You are signed out. Sign in again in another window; what you set waits here." }),
+        signedOut: () => setFault({ target: "", message: "You were signed out. Sign in again; what you set waits here." }),
         keeping: (keeping) => setOffline(keeping === "waiting"),
         idle: lookAgain,
       }),
@@ -102,6 +103,7 @@ export function useEditedDocument<Answer extends Edited>(id: string, person: str
     }
     return () => queue.leave();
   }, [queue, loaded]);
+  useEffect(() => onSignedIn(() => queue.goNow()), [queue]);
 
   // What another person sets shows here too, as long as nothing of one's own is on its way.
   useEffect(

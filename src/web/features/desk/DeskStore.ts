@@ -68,7 +68,7 @@ export class DeskStore {
         return answer.revision;
       },
       refused: (problem, job) => this.refused(problem, job),
-      signedOut: () => this.say("You are signed out. Sign in again in another window; what you typed waits here."),
+      signedOut: () => this.say("You were signed out. Sign in again; what you typed waits here."),
       keeping: (keeping) => this.set({ keeping }),
       idle: () => (this.old || this.told > (this.state.desk?.revision ?? 0)) && void this.refresh(),
     });
@@ -102,6 +102,12 @@ export class DeskStore {
     this.left = true;
     this.queue.leave();
     clearTimeout(this.hearing);
+  }
+
+  /** Whoever was signed out is signed in again: what waits goes now, and what others did meanwhile is asked for. */
+  goNow() {
+    this.queue.goNow();
+    void this.refresh();
   }
 
   /** What is being set on the desk. */

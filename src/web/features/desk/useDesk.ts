@@ -1,5 +1,6 @@
 import { createContext, useContext, useEffect, useMemo, useSyncExternalStore } from "react";
 import { type Present, watchDocument, watchReleases, watchReviews } from "../../api/live";
+import { onSignedIn } from "../../api/session";
 import type { DeskKind } from "./askDesk";
 import { DeskStore } from "./DeskStore";
 import type { Reading } from "./proofs/useViews";
@@ -18,6 +19,7 @@ export function useDeskStore(kind: DeskKind, id: string, person: string): DeskSt
           watchDocument(id, (revision) => store.hear(revision)),
           watchReleases(() => void store.refresh()),
           watchReviews(id, () => void store.refresh()),
+          onSignedIn(() => store.goNow()),
         ];
         stop = () => {
           for (const end of stops) end();

@@ -1,13 +1,17 @@
 import { Modal } from "@mantine/core";
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { onSignedOut } from "../../api/signedOut";
+import { onAnswered, onSignedOut, tellSignedIn } from "../../api/session";
 import type { Session } from "../../api/types";
 import { SignInForm } from "./SignInForm";
+import { askSession } from "./useSession";
 
 const aPause = 800;
 
-/** Does something once nobody has typed for a moment: a dialog that opens between two letters would take the second. */
+/**
+ * Does something once nobody has typed for a moment: a dialog that opens between two letters would take the second. What waits can
+ * be called off.
+ */
 function useRest() {
   const typed = useRef(0);
   const later = useRef(0);
@@ -21,35 +25,63 @@ function useRest() {
       clearTimeout(later.current);
     };
   }, []);
-  return useCallback((act: () => void) => {
+  const act = useCallback((what: () => void) => {
     const wait = () => {
       const left = typed.current + aPause - Date.now();
       clearTimeout(later.current);
       later.current = left > 0 ? window.setTimeout(wait, left) : 0;
       if (left <= 0) {
-        act();
+        what();
       }
     };
     wait();
   }, []);
+  const callOff = useCallback(() => clearTimeout(later.current), []);
+  return { act, callOff };
 }
 
-/** Stands over the page when the session has ended: the page stays, and with it all that was typed. */
+/**
+ * Stands over the page when the session has ended, or is somebody else's by now: the page stays, and with it all that was typed.
+ */
 export function SignInAgain({ session }: { session: Session }) {
   const [ended, setEnded] = useState(false);
   const cache = useQueryClient();
-  const rest = useRest();
-  useEffect(() => onSignedOut(() => rest(() => setEnded(true))), [rest]);
-  const signedIn = (next: Session) => {
-    if (next.id !== session.id) {
-      // What one person has seen and typed is not the other's.
-      location.reload();
+  const { act, callOff } = useRest();
+  useEffect(() => onSignedOut(() => act(() => setEnded(true))), [act]);
+  const signedIn = useCallback(
+    (next: Session) => {
+      if (next.id !== session.id) {
+        // What one person has seen and typed is not the other's.
+        location.reload();
+        return;
+      }
+      // What was asked meanwhile, without a session, may have begun another wait.
+      callOff();
+      setEnded(false);
+      cache.setQueryData(["session"], next);
+      tellSignedIn();
+      void cache.invalidateQueries();
+    },
+    [session.id, cache, callOff],
+  );
+  useEffect(() => {
+    if (!ended) {
       return;
     }
-    setEnded(false);
-    cache.setQueryData(["session"], next);
-    void cache.invalidateQueries();
-  };
+    // Who has signed in again in another window need not do so here.
+    const look = async () => {
+      const now = await askSession().catch(() => null);
+      if (now?.id === session.id) {
+        signedIn(now);
+      }
+    };
+    const stop = onAnswered(look);
+    window.addEventListener("focus", look);
+    return () => {
+      stop();
+      window.removeEventListener("focus", look);
+    };
+  }, [ended, session.id, signedIn]);
   return (
     <Modal
       opened={ended}

@@ -1,16 +1,30 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { api, ask } from "../../api/client";
+import { api, ask, type Problem } from "../../api/client";
+import { tellSignedOut } from "../../api/session";
 import type { Session } from "../../api/types";
 
 type Role = Session["roles"][number];
 
-/** Who is signed in; null: nobody. */
+/** Who is signed in here by now, in whichever window; null: nobody. */
+export const askSession = async () => (await ask(api.GET("/api/session"))) ?? null;
+
+/** Who this page is of; null: nobody has signed in yet. */
 export function useSession() {
+  const cache = useQueryClient();
   return useQuery<Session | null>({
     queryKey: ["session"],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: async () => (await ask(api.GET("/api/session"))) ?? null,
+    queryFn: async () => {
+      const before = cache.getQueryData<Session | null>(["session"]);
+      const now = await askSession();
+      if (before && before.id !== now?.id) {
+        // The page stays whose it is, with what they typed, until they have signed in again.
+        tellSignedOut();
+        return before;
+      }
+      return now;
+    },
   });
 }
 
@@ -30,7 +44,12 @@ export function useSignOut() {
   const cache = useQueryClient();
   const navigate = useNavigate();
   return async (where: "here" | "everywhere") => {
-    await ask(where === "here" ? api.DELETE("/api/session") : api.DELETE("/api/sessions"));
+    await ask(where === "here" ? api.DELETE("/api/session") : api.DELETE("/api/sessions")).catch((problem: Problem) => {
+      // Whose session has ended before is signed out, too.
+      if (problem.status !== 401 || where === "everywhere") {
+        throw problem;
+      }
+    });
     navigate("/");
     cache.setQueryData(["session"], null);
     // Nothing one person has seen is left for the next.
