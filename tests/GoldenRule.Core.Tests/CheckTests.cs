@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using GoldenRule.Core.Checking;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
@@ -7,7 +8,7 @@ using GoldenRule.Core.Releases;
 namespace GoldenRule.Core.Tests;
 
 /// <summary>Each check on an email it must find fault with, and on the same email put right.</summary>
-public sealed class CheckTests
+public sealed partial class CheckTests
 {
     private static readonly Email Sound = Good();
 
@@ -123,6 +124,45 @@ public sealed class CheckTests
         Assert.Contains(Larkfell.Check(long_), f => f.Check == "clipped" && f.Severity == Severity.Stop);
         Assert.DoesNotContain(Larkfell.Check(Sound), f => f.Check is "clipped" or "nearly-clipped");
     }
+
+    /// <summary>The quick looks before a limit is measured and before a doubled word is searched for never miss one.</summary>
+    [Fact]
+    public void What_is_looked_at_quickly_is_found_as_what_is_measured()
+    {
+        var random = new Random(15);
+        string[] said = ["the", "The", "a", "é", "É", "3", "-", "'", "coaches and two engines", "\u00a0", "\t"];
+        string[] between = [" ", "  ", "\n", " \t", ""];
+        var (doubled, passed) = (0, 0);
+        for (var i = 0; i < 150; i++)
+        {
+            var words = Text(random.Next(1, 24));
+            var prose = RichText.FromParagraphs([.. Enumerable.Range(0, random.Next(1, 5)).Select(_ => Text(random.Next(30)))]);
+            var email = (Email)new SetFill("hero", "headline", "text", new FieldValue.Words(words)).Apply(Sound);
+            email = (Email)new SetFill("meeting", "text", "text", new FieldValue.Prose(prose)).Apply(email);
+            var inspected = Larkfell.Inspect(email);
+
+            var blocks = inspected.Inspection.Rows.SelectMany(r => r.Blocks).Select(b => b.Block).ToList();
+            var broken = blocks
+                .SelectMany(b => b.Master.Limits.SelectMany(l => Measuring.Measure(b.Content, l.Key, l.Value, Larkfell.Pictures)))
+                .Count(m => m.Broken);
+            var twice = new[] { words, prose.PlainText }.Count(t => Twice().IsMatch(t));
+            Assert.Equal(broken, inspected.Findings.Count(f => f.Check == "limit"));
+            Assert.Equal(twice, inspected.Findings.Count(f => f.Check == "doubled-word"));
+            (doubled, passed) = (doubled + twice, passed + broken);
+        }
+
+        Assert.True(doubled > 30 && passed > 30, $"{doubled} doubled, {passed} passed");
+
+        string Text(int pieces) =>
+            string.Concat(Enumerable.Range(0, pieces).Select(_ => said[random.Next(said.Length)] + between[random.Next(between.Length)]));
+    }
+
+    [GeneratedRegex(
+        @"\b(?<word>\p{L}+)[ \t\n]+\k<word>\b",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture,
+        1000
+    )]
+    private static partial Regex Twice();
 
     [Fact]
     public void A_remedy_mends_what_it_stands_beside()

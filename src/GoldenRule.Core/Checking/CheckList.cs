@@ -90,9 +90,12 @@ public static class CheckList
 
     private static readonly ImmutableDictionary<string, Check> ByName = All.ToImmutableDictionary(c => c.Name, StringComparer.Ordinal);
 
-    private static readonly ImmutableArray<(int Index, RowCheck Check)> OfRows =
+    // By what is inspected, each with its place in the list.
+    private static readonly ImmutableArray<ImmutableArray<(int Index, RowCheck Check)>> OfRows =
     [
-        .. All.Select((c, i) => (i, Check: c as RowCheck)).Where(c => c.Check is not null).Select(c => (c.i, c.Check!)),
+        .. Enum.GetValues<Inspection.Subject>()
+            .Select(of => All.Index().Where(c => c.Item is RowCheck && c.Item.From <= of).Select(c => (c.Index, (RowCheck)c.Item)))
+            .Select(ImmutableArray.ToImmutableArray),
     ];
 
     /// <summary>Null: there is none of that name.</summary>
@@ -154,19 +157,21 @@ public static class CheckList
     private static ImmutableArray<RowFinding> Judge(InspectedRow row, Inspection inspection, List<Finding> found)
     {
         ImmutableArray<RowFinding>.Builder? judged = null;
-        foreach (var (i, check) in OfRows)
+        foreach (var (i, check) in OfRows[(int)inspection.Of])
         {
-            if (inspection.Of < check.From)
+            check.Run(row, inspection, found);
+            if (found.Count == 0)
             {
                 continue;
             }
 
-            found.Clear();
-            check.Run(row, inspection, found);
+            judged ??= ImmutableArray.CreateBuilder<RowFinding>();
             foreach (var finding in found)
             {
-                (judged ??= ImmutableArray.CreateBuilder<RowFinding>()).Add(new RowFinding(i, finding));
+                judged.Add(new RowFinding(i, finding));
             }
+
+            found.Clear();
         }
 
         return judged?.ToImmutable() ?? [];

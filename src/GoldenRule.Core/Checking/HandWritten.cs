@@ -13,13 +13,22 @@ internal static partial class HandWritten
     /// <summary>Every declaration of the hand-written HTML in a row.</summary>
     public static IEnumerable<(InspectedBlock Entry, string Field, string Property, string Value)> In(InspectedRow row)
     {
+        // Most rows hold none.
         foreach (var entry in row.Blocks)
         {
-            if (!entry.Kind.HoldsCode)
+            if (entry.Kind.HoldsCode)
             {
-                continue;
+                return Declared(row);
             }
+        }
 
+        return [];
+    }
+
+    private static IEnumerable<(InspectedBlock Entry, string Field, string Property, string Value)> Declared(InspectedRow row)
+    {
+        foreach (var entry in row.Blocks.Where(e => e.Kind.HoldsCode))
+        {
             foreach (var (field, value) in entry.Content)
             {
                 if (value is FieldValue.Code { Html.Length: > 0 } code)

@@ -32,16 +32,16 @@ public sealed class InspectedBlock(ResolvedRow row, in BlockView view, WritableK
 
     public ImmutableArray<KeyValuePair<string, FieldValue>> Content => Block.Content.All;
 
-    public ImmutableArray<(string Field, string Href)> Links => links.IsDefault ? links = [.. Kind.Links(View)] : links;
+    public ImmutableArray<(string Field, string Href)> Links => links.IsDefault ? links = Kind.Links(View) : links;
 
     /// <summary>How many words it says.</summary>
     public int WordCount => wordCount ??= Words.Sum(w => Measuring.Words(w.Text));
 
     public ImmutableArray<(string Field, string Text)> Words => words.IsDefault ? words = Wording.Collect(Content) : words;
 
-    public ImmutableArray<ShownPicture> Pictures => pictures.IsDefault ? pictures = [.. Kind.Pictures(View)] : pictures;
+    public ImmutableArray<ShownPicture> Pictures => pictures.IsDefault ? pictures = Kind.Pictures(View) : pictures;
 
-    public ImmutableArray<(string What, double Size)> Sizes => sizes.IsDefault ? sizes = [.. Kind.Sizes(View)] : sizes;
+    public ImmutableArray<(string What, double Size)> Sizes => sizes.IsDefault ? sizes = Kind.Sizes(View) : sizes;
 
     /// <summary>A field of it as it was written, nothing filled in.</summary>
     public FieldValue WrittenIn(string field) => Row.Source.ContentOf(Block.Master, field);
@@ -85,7 +85,7 @@ public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, Immutab
     public int Fillable => fillable ??= Blocks.Sum(Checking.Fillable.Count);
 
     public Readability Readability =>
-        readability ??= Compiled.Derived.Get(() => new Counted(Checking.Readability.Measure(Blocks))).Readability;
+        readability ??= Compiled.Derived.Get(Blocks, static blocks => new Counted(Checking.Readability.Measure(blocks))).Readability;
 
     /// <summary>How many words it says.</summary>
     public int WordCount => wordCount ??= Blocks.Sum(b => b.WordCount);
@@ -94,7 +94,7 @@ public sealed record InspectedRow(ResolvedRow Row, CompiledRow Compiled, Immutab
     public int PictureCount => pictureCount ??= Blocks.Sum(b => b.Pictures.Count(p => p.Picture.Length > 0));
 
     /// <summary>What of HTML and CSS it uses.</summary>
-    internal FeatureSet Features => Compiled.Derived.Get(() => new Used(FeatureScan.Scan(Compiled.Html.Span))).Features;
+    internal FeatureSet Features => Compiled.Derived.Get(Compiled, static row => new Used(FeatureScan.Scan(row.Html.Span))).Features;
 
     private sealed record Counted(Readability Readability);
 

@@ -62,9 +62,12 @@ internal sealed record NodeUse(InlineNode Node, Place Place, InspectedBlock? Blo
     public ImmutableArray<Condition> Conditions =>
         Block is { } block ? [.. new[] { block.Row.Condition, block.Block.Condition }.OfType<Condition>()] : [];
 
-    public ShownSnippet? Snippet => Node.Kind == InlineKind.Snippet ? Inline.Snippets.Find(Node.Key) : null;
+    public ShownSnippet? Snippet { get; } = Node.Kind == InlineKind.Snippet ? Inspection.Email.Inline.Snippets.Find(Node.Key) : null;
 
-    public MergeField? MergeField => Node.Kind == InlineKind.Field ? Inline.Plan.FindField(Node.Key) : null;
+    public MergeField? MergeField { get; } = Node.Kind == InlineKind.Field ? Inspection.Email.Inline.Plan.FindField(Node.Key) : null;
+
+    /// <summary>Whether what it names is there.</summary>
+    public bool IsKnown => Snippet is not null || MergeField is not null;
 
     /// <summary>Its words stay, and it goes.</summary>
     public Remedy KeepWords(string label) => Settle(label, run => Inline.Runs(Node, run), Value());

@@ -17,7 +17,7 @@ public static class Wording
             value.Visit(read);
         }
 
-        return read.Found?.DrainToImmutable() ?? [];
+        return read.Found;
     }
 
     /// <summary>The words of links: in prose, and in fields of that name.</summary>
@@ -30,21 +30,39 @@ public static class Wording
             value.Visit(read);
         }
 
-        return read.Found?.DrainToImmutable() ?? [];
+        return read.Found;
     }
 
     private abstract class FoundWords : FieldVisitor
     {
         public string Field { get; set; } = "";
 
-        public ImmutableArray<(string, string)>.Builder? Found { get; private set; }
+        // Most blocks have one text.
+        private (string, string)? first;
+        private ImmutableArray<(string, string)>.Builder? all;
+
+        public ImmutableArray<(string, string)> Found => all?.DrainToImmutable() ?? (first is { } only ? [only] : []);
 
         protected void Add(string text)
         {
-            if (text.Length > 0)
+            if (text.Length == 0)
             {
-                (Found ??= ImmutableArray.CreateBuilder<(string, string)>()).Add((Field, text));
+                return;
             }
+
+            if (first is not { } before)
+            {
+                first = (Field, text);
+                return;
+            }
+
+            if (all is null)
+            {
+                all = ImmutableArray.CreateBuilder<(string, string)>();
+                all.Add(before);
+            }
+
+            all.Add((Field, text));
         }
 
         protected string Name(FieldPart part) => part.Name ?? Field;
@@ -85,27 +103,25 @@ public static class Wording
     }
 
     /// <summary>Whether a word may stand twice in a row; a quick look that never says no where one does.</summary>
-    public static bool MayRepeat(string text)
+    public static bool MayRepeat(ReadOnlySpan<char> text)
     {
-        var (start, length) = (0, 0);
+        // The word before, and where the one that is gone along begins.
+        var (before, length, start) = (0, 0, 0);
         for (var i = 0; i <= text.Length; i++)
         {
-            if (i < text.Length && char.IsLetter(text[i]))
+            if (i < text.Length && IsLetter(text[i]))
             {
                 continue;
             }
 
             if (i - start is var own && own > 0)
             {
-                if (
-                    own == length
-                    && text.AsSpan(start, own).Equals(text.AsSpan(start - length - 1, length), StringComparison.OrdinalIgnoreCase)
-                )
+                if (own == length && text.Slice(start, own).Equals(text.Slice(before, own), StringComparison.OrdinalIgnoreCase))
                 {
                     return true;
                 }
 
-                length = own;
+                (before, length) = (start, own);
             }
 
             // Only blanks may stand between the two.
@@ -115,6 +131,8 @@ public static class Wording
 
         return false;
     }
+
+    private static bool IsLetter(char c) => c < 0x80 ? (uint)((c | 0x20) - 'a') <= 'z' - 'a' : char.IsLetter(c);
 
     // A link may be several runs of different emphasis.
     private static IEnumerable<string> InProse(RichText text)

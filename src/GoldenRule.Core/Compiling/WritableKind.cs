@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.HouseStyles;
 using GoldenRule.Core.Resolving;
@@ -57,10 +58,10 @@ public abstract class WritableKind : BlockKind
     public virtual Drawing Drawing => Fields.Any(f => f.Default is FieldValue.Image) ? Drawing.Picture : Drawing.Lines;
 
     /// <summary>Text sizes used, in CSS pixels, with what is that large.</summary>
-    public virtual IEnumerable<(string What, double Size)> Sizes(BlockView view) => [];
+    public virtual ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [];
 
     /// <summary>Every address it leads to, with the field it stands in.</summary>
-    public virtual IEnumerable<(string Field, string Href)> Links(BlockView view) => [];
+    public virtual ImmutableArray<(string Field, string Href)> Links(BlockView view) => [];
 
     /// <summary>What it is good for, in one line, for whoever looks for a kind.</summary>
     public abstract string About { get; }
@@ -72,7 +73,7 @@ public abstract class WritableKind : BlockKind
     public virtual int LeastWidth(BlockView view) => 60;
 
     /// <summary>Every picture it shows.</summary>
-    public virtual IEnumerable<ShownPicture> Pictures(BlockView view) => [];
+    public virtual ImmutableArray<ShownPicture> Pictures(BlockView view) => [];
 
     /// <summary>Where a reader can unsubscribe by words that can be read. Null: it offers no way.</summary>
     public virtual string? Unsubscribe(BlockView view) => null;
@@ -128,15 +129,15 @@ public abstract class WritableKind : BlockKind
             : ButtonWriter.Reading(view, view.Look("linkStyle"), dark);
 
     /// <summary>A link that may be left out.</summary>
-    private protected static IEnumerable<(string Field, string Href)> Optional(BlockView view, string field) =>
+    private protected static ImmutableArray<(string Field, string Href)> Optional(BlockView view, string field) =>
         view.Block.Href(field) is { Length: > 0 } href ? [(field, href)] : [];
 
-    private protected static IEnumerable<(string Field, string Href)> InProse(BlockView view, string field) =>
+    private protected static ImmutableArray<(string Field, string Href)> InProse(BlockView view, string field) =>
         InProse(view.Block.Prose(field), field);
 
-    private protected static IEnumerable<(string Field, string Href)> InProse(RichText text, string field) =>
+    private protected static ImmutableArray<(string Field, string Href)> InProse(RichText text, string field) =>
         HoldsLink(text)
-            ? text.Paragraphs.SelectMany(p => p.Runs).Where(r => r.Href is not null).Select(r => (field, r.Href!)).Distinct()
+            ? [.. text.Paragraphs.SelectMany(p => p.Runs).Where(r => r.Href is not null).Select(r => (field, r.Href!)).Distinct()]
             : [];
 
     // Most texts hold none, and looking costs less than asking for them.

@@ -12,6 +12,10 @@ public sealed class Derived : IEquatable<Derived>
     private Link? newest;
 
     public T Get<T>(Func<T> make)
+        where T : class => Get(make, static from => from());
+
+    /// <param name="from">What it is made from: nothing is captured where it is known already.</param>
+    public T Get<T, TFrom>(TFrom from, Func<TFrom, T> make)
         where T : class
     {
         while (true)
@@ -25,7 +29,7 @@ public sealed class Derived : IEquatable<Derived>
                 }
             }
 
-            var made = make();
+            var made = make(from);
             if (Interlocked.CompareExchange(ref newest, new Link(made, chain), chain) == chain)
             {
                 return made;

@@ -64,6 +64,9 @@ public static class Measuring
         return Begun(text, ref inside);
     }
 
+    // Most text is ASCII, of which that is seen sooner.
+    private static bool HasRareBlank(ReadOnlySpan<char> text) => text.ContainsAnyExceptInRange(' ', '~') && text.ContainsAny(RareBlanks);
+
     // Words that begin in a stretch of text; the one before may have ended inside a word.
     private static int Begun(ReadOnlySpan<char> text, ref bool inside)
     {
@@ -73,7 +76,7 @@ public static class Measuring
         }
 
         var wasInside = inside;
-        if (!text.ContainsAny(RareBlanks) && text.IndexOf("  ", StringComparison.Ordinal) < 0)
+        if (!HasRareBlank(text) && text.IndexOf("  ", StringComparison.Ordinal) < 0)
         {
             // Nearly all text: blanks that stand alone, which are counted far faster than characters are looked at.
             inside = text[^1] != ' ';
@@ -191,34 +194,58 @@ public static class Measuring
     }
 
     /// <summary>A quick look that says yes only where no bound can be broken; where it says no, it is to be measured.</summary>
-    internal static bool Holds(IReadOnlyDictionary<string, FieldValue> content, string key, Limit limit) =>
-        content.GetValueOrDefault(key) switch
+    internal static bool Holds(FieldValue value, Limit limit, PictureCatalog pictures) =>
+        value switch
         {
             // No text has more clusters than UTF-16 units.
             FieldValue.Words words => (limit.Characters is not { } characters || words.Text.Length <= characters)
                 && (limit.Words is not { } most || words.Text.Length < most * 2 || Words(words.Text) <= most)
                 && limit.Lines is null,
             FieldValue.Prose prose => HoldsProse(prose.Text, limit),
+            FieldValue.Image image => limit.PictureRatio is null
+                && (
+                    pictures.Find(image.Picture) is not { } picture
+                    || (
+                        !(picture.Width < limit.PictureWidth)
+                        && !(picture.Height < limit.PictureHeight)
+                        && !(picture.Bytes > limit.PictureKilobytes * 1024L)
+                    )
+                ),
+            FieldValue.Link => limit.Hosts.IsEmpty,
             _ => false,
         };
 
     private static bool HoldsProse(RichText text, Limit limit)
     {
-        var (units, words, inside) = (0, 0, false);
+        var units = 0;
         foreach (var paragraph in text.Paragraphs)
         {
             units += units > 0 ? 1 : 0;
-            inside = false;
             foreach (var run in paragraph.Runs)
             {
                 units += run.Text.Length;
-                words += limit.Words is null ? 0 : Begun(run.Text, ref inside);
             }
         }
 
-        return (limit.Characters is not { } characters || units <= characters)
-            && (limit.Words is not { } most || words <= most)
-            && limit.Lines is null;
+        return limit.Lines is null
+            && (limit.Characters is not { } characters || units <= characters)
+            // No two words stand without a blank.
+            && (limit.Words is not { } most || units < most * 2 || WordsOf(text) <= most);
+    }
+
+    private static int WordsOf(RichText text)
+    {
+        var words = 0;
+        foreach (var paragraph in text.Paragraphs)
+        {
+            var inside = false;
+            foreach (var run in paragraph.Runs)
+            {
+                words += Begun(run.Text, ref inside);
+            }
+        }
+
+        return words;
     }
 
     private static Measurement Least(string of, int value, int bound) => new(of, value, bound, value < bound);

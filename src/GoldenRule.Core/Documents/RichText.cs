@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Text;
 using System.Text.Json.Serialization;
 
 namespace GoldenRule.Core.Documents;
@@ -81,21 +80,35 @@ public sealed record RichText
                 return only.Text;
             }
 
-            var text = new StringBuilder();
+            var length = 0;
             foreach (var paragraph in Paragraphs)
             {
-                if (text.Length > 0)
-                {
-                    text.Append('\n');
-                }
-
+                length += length > 0 ? 1 : 0;
                 foreach (var run in paragraph.Runs)
                 {
-                    text.Append(run.Text);
+                    length += run.Text.Length;
                 }
             }
 
-            return text.ToString();
+            return string.Create(length, Paragraphs, Join);
+        }
+    }
+
+    private static void Join(Span<char> text, ImmutableArray<Paragraph> paragraphs)
+    {
+        var at = 0;
+        foreach (var paragraph in paragraphs)
+        {
+            if (at > 0)
+            {
+                text[at++] = '\n';
+            }
+
+            foreach (var run in paragraph.Runs)
+            {
+                run.Text.CopyTo(text[at..]);
+                at += run.Text.Length;
+            }
         }
     }
 

@@ -19,7 +19,7 @@ public sealed class UnknownNodeCheck : NodeCheck
 
     private protected override Finding? Judge(NodeUse use)
     {
-        if (!use.Inspection.Email.Inline.Knows(use.Node))
+        if (!use.IsKnown)
         {
             var what = use.Node.Kind == InlineKind.Snippet ? "snippet" : "field";
             return Found(use.Place, $"There is no {what} \"{use.Node.Key}\".", null, use.Remove("Remove it here"));

@@ -43,11 +43,11 @@ public sealed class ButtonBlock : WritableKind
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [ButtonWriter.Reading(view, view.Look("style"), dark)];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Button", view.Look("style"))];
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Button", view.Look("style"))];
 
     public override IEnumerable<string> Buttons(BlockView view) => [view.Look("style")];
 
     public override IEnumerable<(string Field, string Words)> LinkWords(BlockView view) => [("text", view.Block.Words("text"))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
 }

@@ -43,14 +43,15 @@ public sealed class ButtonPairBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         Pair(view).Select(b => ButtonWriter.Reading(view, b.Style, dark));
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => Pair(view).Select(b => Size(view, "Button", b.Style));
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
+        [.. Pair(view).Select(b => Size(view, "Button", b.Style))];
 
     public override IEnumerable<string> Buttons(BlockView view) => Pair(view).Select(b => b.Style);
 
     public override IEnumerable<(string Field, string Words)> LinkWords(BlockView view) =>
         [("first", view.Block.Words("first")), ("second", view.Block.Words("second"))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) =>
         [("firstLink", view.Block.Href("firstLink")), ("secondLink", view.Block.Href("secondLink"))];
 
     private static IReadOnlyList<(string Style, string Words, string Link)> Pair(in BlockView view) =>

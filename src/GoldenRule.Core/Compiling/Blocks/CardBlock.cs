@@ -53,13 +53,13 @@ public sealed class CardBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         CardWriter.Readings(view, dark, view.LookNumber("level"), view.Look("linkStyle"), Read);
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [Size(view, "Heading", Parts.HeadingStyle(view.LookNumber("level"))), Size(view, "Text", "body")];
 
-    public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
+    public override ImmutableArray<ShownPicture> Pictures(BlockView view) =>
         [new ShownPicture("picture", view.Block.Picture("picture"), view.Block.Words("alt"), false)];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) =>
         [
             .. InProse(view, "text"),
             .. view.Block.Words("linkText").Length > 0 ? [("link", view.Block.Href("link"))] : Optional(view, "link"),

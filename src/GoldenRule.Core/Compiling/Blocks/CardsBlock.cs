@@ -83,19 +83,21 @@ public sealed class CardsBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         CardWriter.Readings(view, dark, view.LookNumber("level"), view.Look("linkStyle"), Read);
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [Size(view, "Heading", Parts.HeadingStyle(view.LookNumber("level"))), Size(view, "Text", "body")];
 
-    public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
-        view.Block.Entries("cards").Select(c => new ShownPicture("cards", c.Picture("picture"), c.Words("alt"), false));
+    public override ImmutableArray<ShownPicture> Pictures(BlockView view) =>
+        [.. view.Block.Entries("cards").Select(c => new ShownPicture("cards", c.Picture("picture"), c.Words("alt"), false))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
-        view
-            .Block.Entries("cards")
-            .SelectMany(c =>
-                InProse(c.Prose("text"), "cards")
-                    .Concat(c.Words("linkText").Length > 0 || c.Href("link").Length > 0 ? [("cards", c.Href("link"))] : [])
-            );
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) =>
+        [
+            .. view
+                .Block.Entries("cards")
+                .SelectMany(c =>
+                    InProse(c.Prose("text"), "cards")
+                        .Concat(c.Words("linkText").Length > 0 || c.Href("link").Length > 0 ? [("cards", c.Href("link"))] : [])
+                ),
+        ];
 
     public override int? HeadingLevel(BlockView view) =>
         view.Block.Entries("cards").Any(c => c.Words("heading").Length > 0) ? view.LookNumber("level") : null;

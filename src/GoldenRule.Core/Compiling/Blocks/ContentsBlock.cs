@@ -62,5 +62,5 @@ public sealed class ContentsBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         [Read(view, dark, "Line above", "body", "text"), Read(view, dark, "Link", "body", "link")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Contents list", "body")];
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Contents list", "body")];
 }

@@ -45,7 +45,7 @@ public sealed class CountdownBlock : WritableKind
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Countdown", "body", "text")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Countdown", "body")];
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Countdown", "body")];
 
     /// <summary>"9 days left" in the words of the block; empty where the email's day is not settled or comes after.</summary>
     private static string Left(in BlockView view)

@@ -66,10 +66,10 @@ public sealed class EventBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         CardWriter.Readings(view, dark, view.LookNumber("level"), view.Look("linkStyle"), Read);
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [Size(view, "Heading", Parts.HeadingStyle(view.LookNumber("level"))), Size(view, "Event", "body")];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => InProse(view, "text");
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) => InProse(view, "text");
 
     public override int? HeadingLevel(BlockView view) => view.LookNumber("level");
 

@@ -46,7 +46,7 @@ public sealed class HeadingBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         [Read(view, dark, "Heading", Parts.HeadingStyle(view.LookNumber("level")), "heading")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [Size(view, "Heading", Parts.HeadingStyle(view.LookNumber("level")))];
 
     public override int? HeadingLevel(BlockView view) => view.LookNumber("level");

@@ -37,8 +37,8 @@ public sealed class HtmlBlock : WritableKind
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Text", "body", "text")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Text", "body")];
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Text", "body")];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
-        ((FieldValue.Code)view.Block.Content["html"]).Sanitised().Links.Select(l => ("html", l));
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) =>
+        [.. ((FieldValue.Code)view.Block.Content["html"]).Sanitised().Links.Select(l => ("html", l))];
 }

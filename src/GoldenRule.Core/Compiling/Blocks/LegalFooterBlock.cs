@@ -74,11 +74,11 @@ public sealed class LegalFooterBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         [Read(view, dark, "Footer text", "footer", "quiet"), Read(view, dark, "Footer link", "footer", "link")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [("Footer", view.Theme.Style.Number("footer", "size"))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
-        Ways.Select(w => (w.Link, view.Block.Href(w.Link))).Where(l => l.Item2.Length > 0);
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) =>
+        [.. Ways.Select(w => (w.Link, view.Block.Href(w.Link))).Where(l => l.Item2.Length > 0)];
 
     public override string? Unsubscribe(BlockView view) =>
         string.IsNullOrWhiteSpace(view.Block.Words("unsubscribeText")) ? null : view.Block.Href("unsubscribe");

@@ -75,15 +75,17 @@ public sealed class ListBlock : WritableKind
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "List", "body", "text")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "List", "body")];
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [Size(view, "List", "body")];
 
-    public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
-        view
-            .Block.Entries("items")
-            .Select(i => i.Picture("icon"))
-            .Where(p => p.Length > 0)
-            .Select(p => new ShownPicture("items", p, null, false));
+    public override ImmutableArray<ShownPicture> Pictures(BlockView view) =>
+        [
+            .. view
+                .Block.Entries("items")
+                .Select(i => i.Picture("icon"))
+                .Where(p => p.Length > 0)
+                .Select(p => new ShownPicture("items", p, null, false)),
+        ];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
-        view.Block.Entries("items").SelectMany(i => InProse(i.Prose("text"), "items"));
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) =>
+        [.. view.Block.Entries("items").SelectMany(i => InProse(i.Prose("text"), "items"))];
 }

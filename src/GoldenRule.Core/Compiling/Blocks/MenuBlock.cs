@@ -40,8 +40,8 @@ public sealed class MenuBlock : WritableKind
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Menu link", view.Look("style"), "link")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Menu", view.Look("style"))];
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Menu", view.Look("style"))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
-        view.Block.Links("links").Select(l => ("links", l.Href));
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) =>
+        [.. view.Block.Links("links").Select(l => ("links", l.Href))];
 }

@@ -47,13 +47,13 @@ public sealed class OfferBlock : WritableKind
             .Readings(view, dark, view.LookNumber("level"), view.Look("linkStyle"), Read)
             .Concat(view.Block.Words("was").Length > 0 ? [Read(view, dark, "Price before", "body", "quiet")] : []);
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [Size(view, "Name", Parts.HeadingStyle(view.LookNumber("level"))), Size(view, "Price", "body")];
 
-    public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
+    public override ImmutableArray<ShownPicture> Pictures(BlockView view) =>
         [new ShownPicture("picture", view.Block.Picture("picture"), view.Block.Words("alt"), false)];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) =>
         [
             .. InProse(view, "text"),
             .. view.Block.Words("linkText").Length > 0 ? [("link", view.Block.Href("link"))] : Optional(view, "link"),

@@ -78,20 +78,19 @@ public sealed class PictureBlock : WritableKind
     public override IEnumerable<HouseStyles.Reading> Readings(BlockView view, bool dark) =>
         view.Block.Flag("decorative") || view.Block.Words("alt").Length == 0 ? [] : [Read(view, dark, "Alt text", "body", "text")];
 
-    public override IEnumerable<ShownPicture> Pictures(BlockView view)
+    public override ImmutableArray<ShownPicture> Pictures(BlockView view)
     {
-        yield return new ShownPicture(
+        var shown = new ShownPicture(
             "picture",
             view.Block.Picture("picture"),
             view.Block.Flag("decorative") ? null : view.Block.Words("alt"),
             true,
             "decorative"
         );
-        if (view.Block.Picture("phonePicture").Length > 0)
-        {
-            yield return new ShownPicture("phonePicture", view.Block.Picture("phonePicture"), null, false);
-        }
+        return view.Block.Picture("phonePicture") is { Length: > 0 } onPhones
+            ? [shown, new ShownPicture("phonePicture", onPhones, null, false)]
+            : [shown];
     }
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => Optional(view, "link");
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) => Optional(view, "link");
 }

@@ -48,8 +48,8 @@ public sealed class PlaceBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         [Read(view, dark, "Address", "body", "text"), LinkReading(view, dark)];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Address", "body")];
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Address", "body")];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) =>
         [.. InProse(view, "address"), ("link", view.Block.Href("link"))];
 }

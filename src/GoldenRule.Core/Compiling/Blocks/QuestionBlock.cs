@@ -43,10 +43,10 @@ public sealed class QuestionBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         [Read(view, dark, "Question", "body", "text"), ButtonWriter.Reading(view, view.Look("style"), dark)];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [Size(view, "Question", "body"), Size(view, "Answers", view.Look("style"))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
 
     private static IEnumerable<(string Words, string Link)> Answers(BlockView view) =>
         view

@@ -40,10 +40,10 @@ public sealed class QuoteBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         [Read(view, dark, "Quote", Style(view), "text"), Read(view, dark, "Who said it", "small", "quiet")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [Size(view, "Quote", Style(view)), Size(view, "Who said it", "small")];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => InProse(view, "text");
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) => InProse(view, "text");
 
     private static string Style(in BlockView view) => view.Look("size") == "large" ? "heading4" : "body";
 }

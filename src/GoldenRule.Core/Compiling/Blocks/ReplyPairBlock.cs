@@ -41,10 +41,10 @@ public sealed class ReplyPairBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         [ButtonWriter.Reading(view, view.Look("style"), dark), ButtonWriter.Reading(view, view.Look("other"), dark)];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [Size(view, "Accept", view.Look("style")), Size(view, "Decline", view.Look("other"))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
 
     private static (string Words, string Link)[] Replies(in BlockView view)
     {

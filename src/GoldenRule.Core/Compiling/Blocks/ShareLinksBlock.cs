@@ -57,10 +57,10 @@ public sealed class ShareLinksBlock : WritableKind
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Share link", "footer", "link")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Share links", "footer")];
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Share links", "footer")];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
-        view.Block.Links("networks").Select(l => ("networks", l.Href));
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) =>
+        [.. view.Block.Links("networks").Select(l => ("networks", l.Href))];
 
     private static IEnumerable<(string Words, string Href)> Ways(BlockView view)
     {

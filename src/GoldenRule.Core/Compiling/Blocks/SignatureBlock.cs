@@ -64,10 +64,10 @@ public sealed class SignatureBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         [Read(view, dark, "Name", "body", "text"), Read(view, dark, "What they do", "small", "quiet")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [Size(view, "Name", "body"), Size(view, "What they do", "small")];
 
-    public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
+    public override ImmutableArray<ShownPicture> Pictures(BlockView view) =>
         view.Block.Picture("picture").Length > 0
             ? [new ShownPicture("picture", view.Block.Picture("picture"), view.Block.Words("alt"), false)]
             : [];

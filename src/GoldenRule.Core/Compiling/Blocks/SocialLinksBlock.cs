@@ -51,9 +51,9 @@ public sealed class SocialLinksBlock : WritableKind
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Social link", "social", "link")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [("Social links", view.Theme.Style.Number("social", "size"))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
-        view.Block.Links("links").Select(l => ("links", l.Href));
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) =>
+        [.. view.Block.Links("links").Select(l => ("links", l.Href))];
 }

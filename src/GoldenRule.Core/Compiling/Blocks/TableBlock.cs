@@ -85,7 +85,7 @@ public sealed class TableBlock : WritableKind
         }
     }
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Table", "table")];
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Table", "table")];
 
     // What a cell stood under is there before it all the time, hidden until a phone takes the header row away.
     private static void Cell(HtmlWriter html, in BlockView view, string words, bool head, string align, string under)

@@ -45,10 +45,10 @@ public sealed class TextBlock : WritableKind
         }
     }
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [(IsQuiet(view) ? GlobalStyles.Label(view.Look("style")) : "Text", view.Theme.Style.Number(view.Look("style"), "size"))];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => InProse(view, "text");
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) => InProse(view, "text");
 
     private static bool IsQuiet(in BlockView view) => view.Look("style") != "body";
 }

@@ -54,9 +54,9 @@ public sealed class UnsubscribeBlock : WritableKind
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "Footer link", "footer", "link")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Footer", "footer")];
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Footer", "footer")];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) =>
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) =>
         [("unsubscribe", view.Block.Href("unsubscribe")), .. Optional(view, "preferences")];
 
     public override string? Unsubscribe(BlockView view) =>

@@ -74,10 +74,10 @@ public sealed class VideoBlock : WritableKind
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [ButtonWriter.Reading(view, view.Look("style"), dark)];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Bar", view.Look("style"))];
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [Size(view, "Bar", view.Look("style"))];
 
-    public override IEnumerable<ShownPicture> Pictures(BlockView view) =>
+    public override ImmutableArray<ShownPicture> Pictures(BlockView view) =>
         [new ShownPicture("picture", view.Block.Picture("picture"), view.Block.Words("alt"), true)];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) => [("link", view.Block.Href("link"))];
 }

@@ -31,7 +31,7 @@ public sealed class ViewInBrowserBlock : WritableKind
 
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) => [Read(view, dark, "View in browser", "preheader", "link")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) => [Size(view, "View in browser", "preheader")];
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) => [Size(view, "View in browser", "preheader")];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => Optional(view, "link");
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) => Optional(view, "link");
 }

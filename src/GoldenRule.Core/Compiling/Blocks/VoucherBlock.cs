@@ -55,10 +55,10 @@ public sealed class VoucherBlock : WritableKind
     public override IEnumerable<Reading> Readings(BlockView view, bool dark) =>
         [Read(view, dark, "Code", "heading3", "text"), Read(view, dark, "Small print", "small", "quiet")];
 
-    public override IEnumerable<(string What, double Size)> Sizes(BlockView view) =>
+    public override ImmutableArray<(string What, double Size)> Sizes(BlockView view) =>
         [Size(view, "Code", "heading3"), Size(view, "Small print", "small")];
 
-    public override IEnumerable<(string Field, string Href)> Links(BlockView view) => InProse(view, "note");
+    public override ImmutableArray<(string Field, string Href)> Links(BlockView view) => InProse(view, "note");
 
     private static string Until(in BlockView view) =>
         Dates.Words(view.Block.Moment("until"), view.Context.Language) is { Length: > 0 } day ? $"Until {day}" : "";
