@@ -3,7 +3,9 @@ import { defineConfig } from "@playwright/test";
 import { chromiumOptions } from "./chromium.mjs";
 
 // The longest first, so that none is left at the end for one worker alone.
-const longest = ["screens", "house", "composing", "hostile", "output"].map((name) => `${name}.spec.ts`);
+const longest = ["sending", "screens", "house", "typing", "hand-offs", "crash", "review", "people", "composing", "output"].map(
+  (name) => `${name}.spec.ts`,
+);
 const files = readdirSync(import.meta.dirname).filter((file) => file.endsWith(".spec.ts") && !longest.includes(file));
 
 // Each file is a project, and so has a worker of its own, which gives it a server and a database of its own: what one

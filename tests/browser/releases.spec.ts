@@ -76,7 +76,7 @@ test("emails on an older release are brought up to date together, what they woul
     headers: { "If-Match": `"${revision}"` },
   });
   await expect(author.getByRole("log", { name: "Notices" })).toContainText("A newer release of what it is made from waits");
-  await expect(author.getByRole("link", { name: /Golden Rule, home, .*wait for you/ })).toBeVisible();
+  await expect(author.getByRole("link", { name: /Golden Rule, .*wait for you, home/ })).toBeVisible();
   await author.getByRole("button", { name: "Close the notice" }).click();
 
   await page.reload();

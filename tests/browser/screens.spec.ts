@@ -6,7 +6,7 @@ import { gzipSync } from "node:zlib";
 import { expect, type Response } from "@playwright/test";
 import { expectNoViolationsInBoth, openEmail, order, row, signIn, test } from "./support";
 
-// Each by itself, so that both workers share them: they are the last and the longest.
+// Each by itself, so that both workers share them: they are among the longest.
 test.describe.configure({ mode: "parallel" });
 
 const web = join(import.meta.dirname, "../../src/web");

@@ -50,10 +50,10 @@ export function Shell({ session, onGo }: { session: Session; onGo: () => void })
         <NavLink
           to="/home"
           className={classes.brand}
-          aria-label={`Golden Rule, home${waits > 0 ? `, ${countOf(waits, "thing waits", "things wait")} for you` : ""}`}
+          aria-label={`Golden Rule${waits > 0 ? `, ${countOf(waits, "thing waits", "things wait")} for you` : ""}, home`}
         >
           <Mark />
-          <span>Golden Rule</span>
+          <span>Golden Rule</span> {/* What is seen is said, in its order (WCAG 2.2, 2.5.3). */}
           {waits > 0 && <span className={classes.waits}>{waits}</span>}
         </NavLink>
         <nav aria-label="Rooms" className={classes.rooms}>

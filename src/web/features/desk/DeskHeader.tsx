@@ -25,7 +25,7 @@ const states = { draft: "draft", "in-review": "in review", approved: "approved",
 
 /** The document's own line across the top. */
 export function DeskHeader({ state }: { state: DeskState }) {
-  const { store, choose, fillNext } = useDeskContext();
+  const { store, fillNext } = useDeskContext();
   const [history, setHistory] = useState(false);
   const desk = state.desk;
   if (!desk) {
@@ -70,18 +70,7 @@ export function DeskHeader({ state }: { state: DeskState }) {
           </button>
         </Tooltip>
       )}
-      <button type="button" className={`plain ${classes.findings}`} onClick={() => choose("findings")} aria-label="Show the findings">
-        {desk.about && forAuthors(state) > 0 && <span className={classes.unfilled}>{forAuthors(state)} for authors to fill</span>}
-        {desk.findings.length === 0 && <span>No findings</span>}
-        {(["stop", "warn", "advise"] as const).map((severity) => {
-          const count = desk.findings.filter((f) => f.severity === severity && !f.toFill).length;
-          return count > 0 ? (
-            <span key={severity} className={classes[severity]}>
-              <span aria-hidden>{severities[severity].mark}</span> {countOf(count, severities[severity].one, severities[severity].many)}
-            </span>
-          ) : null;
-        })}
-      </button>
+      <Findings state={state} desk={desk} />
       {desk.about ? (
         <MasterActs desk={desk} />
       ) : (
@@ -93,6 +82,37 @@ export function DeskHeader({ state }: { state: DeskState }) {
       )}
       {history && <HistoryDialog desk={desk} onClose={() => setHistory(false)} />}
     </header>
+  );
+}
+
+/** How many findings there are of each severity, and the way to them. */
+function Findings({ state, desk }: { state: DeskState; desk: Desk }) {
+  const { choose } = useDeskContext();
+  const toFill = desk.about ? forAuthors(state) : 0;
+  const counts = (["stop", "warn", "advise"] as const)
+    .map((severity) => ({ severity, count: desk.findings.filter((f) => f.severity === severity && !f.toFill).length }))
+    .filter(({ count }) => count > 0)
+    .map(({ severity, count }) => ({ severity, words: countOf(count, severities[severity].one, severities[severity].many) }));
+  const said = [
+    ...(toFill > 0 ? [`${toFill} for authors to fill`] : []),
+    ...(desk.findings.length === 0 ? ["No findings"] : []),
+    ...counts.map(({ words }) => words),
+  ];
+  return (
+    <button
+      type="button"
+      className={`plain ${classes.findings}`}
+      onClick={() => choose("findings")}
+      aria-label={[said.join(" "), "show the findings"].filter(Boolean).join(": ")}
+    >
+      {toFill > 0 && <span className={classes.unfilled}>{toFill} for authors to fill</span>}{" "}
+      {desk.findings.length === 0 && <span>No findings</span>}
+      {counts.map(({ severity, words }) => (
+        <span key={severity} className={classes[severity]}>
+          <span aria-hidden>{severities[severity].mark}</span> {words}{" "}
+        </span>
+      ))}
+    </button>
   );
 }
 
@@ -164,7 +184,7 @@ function Others() {
             <button
               type="button"
               className="plain"
-              aria-label={`${other.name}, go to where they are`}
+              aria-label={`${initials(other.name)}, ${other.name}, go to where they are`}
               onClick={() => choose(other.place.split("/")[0] ?? "details")}
             >
               {initials(other.name)}

@@ -229,8 +229,10 @@ export default function ProseField({
       <div className={classes.tools} role="toolbar" aria-label={`${label}, emphasis`}>
         {tool("Bold", <b>B</b>, active.bold, () => editor.chain().focus().toggleBold().run())}
         {tool("Italic", <i>I</i>, active.italic, () => editor.chain().focus().toggleItalic().run())}
-        {!oneParagraph && tool("Bulleted list", "•–", active.bullets, () => editor.chain().focus().toggleBulletList().run())}
-        {!oneParagraph && tool("Numbered list", "1–", active.numbers, () => editor.chain().focus().toggleOrderedList().run())}
+        {!oneParagraph &&
+          tool("Bulleted list", <span data-drawn="•–" />, active.bullets, () => editor.chain().focus().toggleBulletList().run())}
+        {!oneParagraph &&
+          tool("Numbered list", <span data-drawn="1–" />, active.numbers, () => editor.chain().focus().toggleOrderedList().run())}
         <LinkButton editor={editor} active={active.link} />
         {can && (
           <NodeMenu
