@@ -234,6 +234,7 @@ public sealed class SessionTests(Running server) : IClassFixture<Running>
 
         await (await client.GetAsync("/api/templates")).Problem(401, "other-person");
         await (await client.DeleteAsync("/api/sessions")).Problem(401, "other-person");
+        await (await client.PostAsync("/live/negotiate?negotiateVersion=1", null)).Problem(401, "other-person");
         // Who is here is told to anyone, and whose page it is need not be said.
         Assert.Equal("Bea Thornley", (await client.GetFromJsonAsync<JsonElement>("/api/session")).GetProperty("name").GetString());
         client.DefaultRequestHeaders.Remove(PagePerson.Header);

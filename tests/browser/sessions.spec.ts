@@ -134,6 +134,31 @@ test("what one person typed is not sent in the name of another who signed in in 
   await expect(page.getByRole("textbox", { name: "Subject" })).toHaveValue("Typed by Ruth again");
 });
 
+test("a file is not added in the name of another either, and news are not heard as theirs", async ({ browser }) => {
+  const page = await signIn(browser, "bea");
+  await page.goto("/pictures");
+  await expect(page.getByRole("button", { name: /Viaduct, morning/ })).toBeVisible();
+  const asked = new Set<string>();
+  page.on("request", (request) => {
+    const of = request.headers()["page-person"];
+    if (of) asked.add(new URL(request.url()).pathname);
+  });
+  const dana = { email: "dana@larkfell.example.org", password: "steam-and-cinders" };
+  expect((await page.request.post("/api/session", { data: dana })).status()).toBe(409);
+  expect((await page.request.post("/api/session", { data: dana })).status()).toBe(200);
+  await page.getByLabel("Picture files").setInputFiles({
+    name: "Of Bea's.png",
+    mimeType: "image/png",
+    buffer: Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==", "base64"),
+  });
+  await expect(signedOut(page)).toBeVisible();
+  const held = await (await page.request.get("/api/pictures")).text();
+  expect(held).toContain("Viaduct, morning");
+  expect(held).not.toContain("Of Bea's");
+  // The connection for news of her session is ended, and begun again only by her.
+  await expect.poll(() => asked.has("/live/negotiate"), { timeout: 60_000 }).toBe(true);
+});
+
 test("signing out everywhere ends the other windows too", async ({ browser }) => {
   const [page, elsewhere] = [await signIn(browser, "bea"), await signIn(browser, "bea")];
   await page.getByRole("button", { name: /Bea/ }).click();

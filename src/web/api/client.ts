@@ -1,7 +1,7 @@
 import createClient from "openapi-fetch";
 import { hearRelease } from "./pageRelease";
 import type { paths } from "./schema";
-import { hearSession, pagePerson, signInsSoFar } from "./session";
+import { hearSession, pageHeaders, signInsSoFar } from "./session";
 
 /** An error as the server tells it (RFC 9457), or status 0 where the server could not be reached. */
 export class Problem extends Error {
@@ -16,12 +16,6 @@ export class Problem extends Error {
 }
 
 const client = createClient<paths>({ baseUrl: "" });
-/** Whose page asks: in the name of somebody else, who has signed in since, nothing is done. */
-const pageHeaders = (): Record<string, string> => {
-  const person = pagePerson();
-  return person ? { "Page-Person": person } : {};
-};
-
 /** The sign-ins that there were when what is under way was asked. */
 const asked = new Map<string, number>();
 client.use({

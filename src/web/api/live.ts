@@ -1,4 +1,5 @@
 import type { HubConnection } from "@microsoft/signalr";
+import { pageHeaders, pagePerson } from "./session";
 
 let made: Promise<HubConnection> | undefined;
 const watched = new Set<string>();
@@ -32,7 +33,18 @@ async function insist(start: () => Promise<void>, tried = 1): Promise<void> {
 /** The connection, made and begun when the first asks for it: what is on the screen comes before what others do. */
 function live(): Promise<HubConnection> {
   made ??= import("@microsoft/signalr").then(async ({ HubConnectionBuilder, LogLevel }) => {
-    const connection = new HubConnectionBuilder().withUrl("/live").withAutomaticReconnect(forever).configureLogging(LogLevel.None).build();
+    const connection = new HubConnectionBuilder()
+      // Asked each time it begins: who is here may be another by then.
+      .withUrl("/live", {
+        headers: {
+          get [pagePerson]() {
+            return pageHeaders()[pagePerson] ?? "";
+          },
+        },
+      })
+      .withAutomaticReconnect(forever)
+      .configureLogging(LogLevel.None)
+      .build();
     const lookAgain = () => {
       for (const again of missed) again();
     };

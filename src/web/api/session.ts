@@ -11,7 +11,14 @@ export function pageIsOf(whom: typeof person) {
   person = whom;
 }
 
-export const pagePerson = () => person();
+/** Name of the header that says it. */
+export const pagePerson = "Page-Person";
+
+/** Headers that say whose page asks: in the name of somebody else, who has signed in since, nothing is done. */
+export const pageHeaders = (): Record<string, string> => {
+  const whose = person();
+  return whose ? { [pagePerson]: whose } : {};
+};
 
 function listen(to: Set<() => void>, listener: () => void) {
   to.add(listener);
@@ -47,14 +54,14 @@ export function tellSignedOut() {
  * Reads from an answer whether the session has ended.
  * @param asked The sign-ins when it was asked: what was asked before the latest says nothing about the session since.
  */
-export function hearSession(response: Response, asked: number) {
+export function hearSession({ status, url }: { status: number; url: string }, asked: number) {
   // A sign-in that fails says so by the same status, and who is here is told to anyone.
-  if (asked !== signIns || response.url.endsWith("/api/session")) {
+  if (asked !== signIns || url.endsWith("/api/session")) {
     return;
   }
-  if (response.status === 401) {
+  if (status === 401) {
     tellSignedOut();
-  } else if (ended && response.ok) {
+  } else if (ended && status < 300) {
     for (const listener of answers) listener();
   }
 }

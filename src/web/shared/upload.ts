@@ -1,3 +1,5 @@
+import { hearSession, pageHeaders, signInsSoFar } from "../api/session";
+
 /** Sends one file and tells how far it is, from 0 to 1. fetch does not tell; XMLHttpRequest does. */
 export function upload<Answer>(
   to: string,
@@ -8,19 +10,30 @@ export function upload<Answer>(
 ): Promise<Answer> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
+    const from = signInsSoFar();
     const body = new FormData();
     body.append("file", file, name);
     request.upload.onprogress = (event) => event.lengthComputable && onProgress(event.loaded / event.total);
     request.onerror = () => reject(new Error("The server cannot be reached. Try again."));
     request.onload = () => {
-      const answer = JSON.parse(request.responseText || "{}");
+      hearSession({ status: request.status, url: to }, from);
       if (request.status < 300) {
-        resolve(answer);
+        resolve(JSON.parse(request.responseText || "{}"));
       } else {
-        reject(new Error(request.status === 413 ? tooLarge : (answer.detail ?? "It was not taken.")));
+        reject(new Error(request.status === 413 ? tooLarge : (detailOf(request.responseText) ?? "It was not taken.")));
       }
     };
     request.open("POST", to);
+    for (const [name, value] of Object.entries(pageHeaders())) request.setRequestHeader(name, value);
     request.send(body);
   });
+}
+
+/** What the server says is wrong; something on the way to it may answer with a page instead. */
+function detailOf(answer: string): string | undefined {
+  try {
+    return JSON.parse(answer).detail;
+  } catch {
+    return undefined;
+  }
 }

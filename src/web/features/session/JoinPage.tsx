@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { api, askAlone } from "../../api/client";
 import { EntryPage } from "./EntryPage";
 import { linkParts, NewPasswordForm } from "./NewPasswordForm";
+import { beginSession } from "./useSession";
 
 /** Where the link of an invitation leads: a password, and one is in. */
 export function JoinPage() {
@@ -15,7 +16,7 @@ export function JoinPage() {
     onSuccess: (session) => {
       // Whoever was signed in here before is not any more.
       cache.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
-      cache.setQueryData(["session"], session);
+      beginSession(cache, session);
       navigate("/", { replace: true });
     },
   });

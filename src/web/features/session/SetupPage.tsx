@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { api, ask, type Problem } from "../../api/client";
 import { queries } from "../../api/queries";
 import { EntryPage } from "./EntryPage";
+import { beginSession } from "./useSession";
 
 const fields = [
   { name: "code", label: "Code", about: "The start command printed it.", auto: "off" },
@@ -22,7 +23,7 @@ export function SetupPage() {
     mutationFn: () => ask(api.POST("/api/setup", { body: said })),
     onSuccess: async (session) => {
       await cache.invalidateQueries({ queryKey: queries.server.queryKey });
-      cache.setQueryData(["session"], session);
+      beginSession(cache, session);
       navigate("/templates", { replace: true });
     },
   });

@@ -1,10 +1,10 @@
 import { Modal } from "@mantine/core";
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { onAnswered, onSignedOut, tellSignedIn } from "../../api/session";
+import { onAnswered, onSignedOut } from "../../api/session";
 import type { Session } from "../../api/types";
 import { SignInForm } from "./SignInForm";
-import { askSession } from "./useSession";
+import { askSession, beginSession } from "./useSession";
 
 const aPause = 800;
 
@@ -58,8 +58,7 @@ export function SignInAgain({ session }: { session: Session }) {
       // What was asked meanwhile, without a session, may have begun another wait.
       callOff();
       setEnded(false);
-      cache.setQueryData(["session"], next);
-      tellSignedIn();
+      beginSession(cache, next);
       void cache.invalidateQueries();
     },
     [session.id, cache, callOff],

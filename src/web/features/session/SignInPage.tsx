@@ -6,6 +6,7 @@ import { EntryPage } from "./EntryPage";
 import { SetupPage } from "./SetupPage";
 import { SignInForm } from "./SignInForm";
 import classes from "./SignInPage.module.css";
+import { beginSession } from "./useSession";
 
 export function SignInPage() {
   const cache = useQueryClient();
@@ -16,7 +17,7 @@ export function SignInPage() {
   return (
     <EntryPage title="Sign in">
       <p className={classes.motto}>An email holds only what its author may change. The rest follows the house.</p>
-      <SignInForm onSignedIn={(session) => cache.setQueryData(["session"], session)} />
+      <SignInForm onSignedIn={(session) => beginSession(cache, session)} />
       {server.data?.openId && (
         <Button component="a" href="/api/session/openid" variant="default" fullWidth>
           Sign in with {server.data.openId}

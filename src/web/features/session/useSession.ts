@@ -1,13 +1,19 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { api, ask, type Problem } from "../../api/client";
-import { tellSignedOut } from "../../api/session";
+import { tellSignedIn, tellSignedOut } from "../../api/session";
 import type { Session } from "../../api/types";
 
 type Role = Session["roles"][number];
 
 /** Who is signed in here by now, in whichever window; null: nobody. */
 export const askSession = async () => (await ask(api.GET("/api/session"))) ?? null;
+
+/** From now on the page is of whoever has signed in. */
+export function beginSession(cache: QueryClient, session: Session) {
+  cache.setQueryData(["session"], session);
+  tellSignedIn();
+}
 
 /** Who this page is of; null: nobody has signed in yet. */
 export function useSession() {
