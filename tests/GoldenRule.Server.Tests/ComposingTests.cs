@@ -7,6 +7,7 @@ using GoldenRule.Core.Interchange;
 using GoldenRule.Data;
 using GoldenRule.Server.Desks;
 using GoldenRule.Server.Emails;
+using GoldenRule.Server.Plan;
 using GoldenRule.Server.Templates;
 
 namespace GoldenRule.Server.Tests;
@@ -354,6 +355,38 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
             }
         );
         Assert.False((await Running.Desk(author, next.Id)).Email!.Template.UpdateWaits);
+    }
+
+    [Fact]
+    public async Task Of_two_who_set_a_campaign_type_at_once_the_second_is_told()
+    {
+        var lead = await server.As("ruth");
+        async Task<CampaignTypeEntry> Now() =>
+            (await Get<CampaignTypeEntry[]>(lead, "/api/campaign-types")).Single(t => t.Key == "volunteer-call");
+        async Task<HttpResponseMessage> Put<T>(string what, T value, string seen)
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Put, $"/api/campaign-types/volunteer-call/{what}")
+            {
+                Content = JsonContent.Create(value, options: DocumentJson.Options),
+            };
+            request.Headers.IfMatch.Add(new($"\"{seen}\""));
+            return await lead.SendAsync(request);
+        }
+
+        var before = await Now();
+        var tags = new LinkTags([new LinkTag("utm_source", "first")], []);
+        Assert.True((await Put("link-tags", tags, before.LinkTagsVersion)).IsSuccessStatusCode);
+        var told = await (await Put("link-tags", LinkTags.None, before.LinkTagsVersion)).Problem(409, "changed-meanwhile");
+        Assert.Contains("utm_source=first now", (string)told["detail"]!, StringComparison.Ordinal);
+        Assert.Equal("first", Assert.Single((await Now()).LinkTags.Tags).Value);
+        Assert.True((await Put("link-tags", LinkTags.None, (await Now()).LinkTagsVersion)).IsSuccessStatusCode);
+        Assert.Equal(before.LinkTagsVersion, (await Now()).LinkTagsVersion);
+
+        var rule = before.ReviewRule with { AnswerWarnings = !before.ReviewRule.AnswerWarnings };
+        Assert.True((await Put("review-rule", rule, before.ReviewRuleVersion)).IsSuccessStatusCode);
+        await (await Put("review-rule", before.ReviewRule, before.ReviewRuleVersion)).Problem(409, "changed-meanwhile");
+        Assert.Equal(rule.AnswerWarnings, (await Now()).ReviewRule.AnswerWarnings);
+        Assert.True((await Put("review-rule", before.ReviewRule, (await Now()).ReviewRuleVersion)).IsSuccessStatusCode);
     }
 
     [Fact]

@@ -388,6 +388,28 @@ test("the lead says once what links get, and everyone sees it", async ({ browser
   await offer.getByLabel("Shop offer, value 1").blur();
   await expect(offer.getByRole("alert")).toHaveCount(0);
 
+  // Another lead sets them while this one types: told, and nothing of either is lost unseen.
+  const theirs = { tags: [{ name: "utm_source", value: "theirs" }], hosts: [] };
+  await offer.getByLabel("Shop offer, value 1").fill("mine");
+  expect((await lead.request.put("/api/campaign-types/shop-offer/link-tags", { data: theirs })).ok()).toBe(true);
+  await offer.getByLabel("Shop offer, value 1").blur();
+  await expect(offer.getByRole("alert")).toContainText("Links go out with utm_source=theirs now");
+  await expect(offer.getByLabel("Shop offer, value 1")).toHaveValue("mine");
+  await offer.getByLabel("Shop offer, value 1").fill("larkfell");
+  await offer.getByLabel("Shop offer, value 1").blur();
+  await expect(offer.getByRole("alert")).toHaveCount(0);
+  // What one set oneself a moment ago is no change by another.
+  await offer.getByLabel("Shop offer, value 2").fill("mail");
+  await offer.getByLabel("Shop offer, value 2").blur();
+  await offer.getByLabel("Shop offer, value 4").fill("a-row");
+  await offer.getByLabel("Shop offer, value 4").blur();
+  const stored = async () => {
+    const types: { key: string; linkTags: typeof theirs }[] = await (await lead.request.get("/api/campaign-types")).json();
+    return types.find((t) => t.key === "shop-offer")?.linkTags.tags.map((t) => t.value);
+  };
+  await expect.poll(stored).toEqual(["larkfell", "mail", "{campaign}", "a-row"]);
+  await expect(offer.getByRole("alert")).toHaveCount(0);
+
   const author = await signIn(browser, "imran");
   await startEmail(author, "Shop offer", "Tagged by rule");
   await expect(author.getByText("Links go out with utm_source=larkfell", { exact: false })).toBeVisible();

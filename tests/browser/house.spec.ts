@@ -135,7 +135,7 @@ test("what cannot load says so and is asked for again; an unknown address says t
   await page.route("**/api/rows?*", (route) => route.fulfill({ status: 500, body: "{}" }));
   await page.getByRole("link", { name: "Rows", exact: true }).click();
   await expect(page.getByRole("alert").filter({ hasText: "The rows could not load" })).toBeVisible();
-  await page.unrouteAll();
+  await page.unrouteAll({ behavior: "wait" });
   await page.getByRole("button", { name: "Try again" }).click();
   await expect(page.getByRole("heading", { name: "Two facts" })).toBeVisible();
   // A room whose part cannot be had, as after an update or out of reach.
@@ -144,7 +144,7 @@ test("what cannot load says so and is asked for again; an unknown address says t
   await page.getByRole("link", { name: "Snippets", exact: true }).click();
   await expect(page.getByRole("alert").filter({ hasText: "This part could not be fetched" })).toBeVisible();
   await expect(page.getByRole("heading", { name: "Two facts" })).toHaveCount(0);
-  await page.unrouteAll();
+  await page.unrouteAll({ behavior: "wait" });
   await expect(page.getByRole("heading", { name: "Snippets" })).toBeVisible();
   await page.goto("/gazettes/of/nowhere");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("There is nothing at this address");

@@ -42,6 +42,10 @@ test("the lead builds a gazette from nothing, and an author fills it in", async 
     }
     await lead.getByRole("option", { name: "Members’ gazette" }).click({ timeout: 2000 });
   }).toPass();
+  // Chosen again it stays.
+  await dialog.getByLabel("Campaign type").click();
+  await lead.getByRole("option", { name: "Members’ gazette" }).click();
+  await expect(dialog.getByLabel("Campaign type")).toHaveValue("Members’ gazette");
   await dialog.getByRole("button", { name: "Create" }).click();
   await expect(order(lead)).toBeVisible();
 
@@ -145,7 +149,7 @@ test("a designer makes a row, lays it out, limits it and releases it", async ({ 
   await page.getByRole("button", { name: "Plan Legal, Members’ gazette" }).click();
   await page.getByRole("menuitem", { name: "Mark as needed" }).click();
   await expect(page.getByRole("cell", { name: "Legal, Members’ gazette: missing" })).toBeVisible();
-  await page.getByRole("link", { name: "Make a legal row, Legal, Members’ gazette" }).click();
+  await page.getByRole("link", { name: "Create the row Legal, Members’ gazette" }).click();
 
   // From the gap straight to making the row.
   const dialog = page.getByRole("dialog", { name: "New row" });

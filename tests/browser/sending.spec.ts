@@ -91,12 +91,12 @@ test("a hand-off is pushed, sent to 2,000 in batches through a crash, each once,
 
     await test.step("a platform is added, tried, and its token never shown again", async () => {
       await addPlatform(lead, own);
-      await lead.getByRole("button", { name: "Try Sending platform" }).click();
+      await lead.getByRole("button", { name: "Try it Sending platform" }).click();
       await expect(lead.getByText("✓ The simulated platform answers, with 2,400 contacts.")).toBeVisible();
       await expectNoViolationsInBoth(lead);
       expect(await (await lead.request.get("/api/destinations")).text()).not.toContain("by-the-test");
       own.platform.faults.plan({ path: "/account", kind: "nonsense" });
-      await lead.getByRole("button", { name: "Try Sending platform" }).click();
+      await lead.getByRole("button", { name: "Try it Sending platform" }).click();
       await expect(lead.getByText("▲ The platform answered something that cannot be read.")).toBeVisible();
     });
 

@@ -7,6 +7,7 @@ using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Logs;
 using GoldenRule.Server.People;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Emails;
@@ -86,9 +87,10 @@ public static class LinkEndpoints
             _ => new LinkAnswer(null, null),
         };
 
-    private static async Task TagAsync(
+    private static async Task<StoredSetting> TagAsync(
         string key,
         LinkTags tags,
+        [FromHeader(Name = "If-Match")] string? seen,
         ClaimsPrincipal user,
         GoldenRuleDb db,
         LibraryCache library,
@@ -106,8 +108,15 @@ public static class LinkEndpoints
             throw ProblemException.Invalid(string.Join(' ', faults), "linkTags");
         }
 
+        var said = string.Join(", ", type.LinkTags.Tags.Select(t => $"{t.Name}={t.Value}"));
+        SetVersion.Require(
+            seen,
+            SetVersion.Of(type.LinkTags),
+            said.Length == 0 ? "Links go out as they are written now." : $"Links go out with {said} now."
+        );
         db.Record(clock, LogKind.LinkTrackingSet, user.Person().Id, type.Name, type.LinkTags, tags);
         type.LinkTags = tags;
         await db.SaveChangesAsync(cancel);
+        return new StoredSetting(SetVersion.Of(tags));
     }
 }

@@ -3,12 +3,32 @@ using System.Text.Json;
 
 namespace GoldenRule.Server.Hosting;
 
+/// <param name="Version">Of the setting that was stored; to be sent with the next change of it, as If-Match.</param>
+public sealed record StoredSetting(string Version);
+
 /// <summary>Of two who change the same at once the second is told, and loses nothing of what they typed.</summary>
 internal static class SetVersion
 {
     /// <summary>Another text once anything that people set is another.</summary>
     public static string Of(params object[] set) =>
         Convert.ToHexStringLower(SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(set)))[..16];
+
+    /// <summary>The same for a setting.</summary>
+    /// <param name="seen">As If-Match writes it. Null: whatever it is by now.</param>
+    /// <param name="whatItIs">What it is now, as a sentence.</param>
+    /// <exception cref="ProblemException">Somebody set it since it was seen.</exception>
+    public static void Require(string? seen, string now, string whatItIs)
+    {
+        if (seen is not null && seen != $"\"{now}\"")
+        {
+            throw new ProblemException(
+                409,
+                "changed-meanwhile",
+                "It was changed meanwhile",
+                $"Somebody set this while you did. {whatItIs} What you set stays here; change it again to have it so."
+            );
+        }
+    }
 
     /// <param name="seen">Null: whatever it is by now.</param>
     /// <param name="what">"destination".</param>

@@ -13,7 +13,9 @@ namespace GoldenRule.Server.Plan;
 
 /// <param name="Teams">Ids of the teams that send it; none: it is nobody's in particular.</param>
 /// <param name="LinkTags">What the addresses of links get when an email goes out.</param>
+/// <param name="LinkTagsVersion">To be sent back as If-Match where they are set.</param>
 /// <param name="ReviewRule">How its emails are approved.</param>
+/// <param name="ReviewRuleVersion">To be sent back as If-Match where it is set.</param>
 /// <param name="Retired">Nothing new is made for it.</param>
 /// <param name="MergedInto">Key of the campaign type that took its place; null: it stands for itself.</param>
 /// <param name="MayWrite">Whether whoever asks makes and changes emails of it.</param>
@@ -24,7 +26,9 @@ public sealed record CampaignTypeEntry(
     ImmutableArray<Guid> Teams,
     bool Transactional,
     LinkTags LinkTags,
+    string LinkTagsVersion,
     ReviewRule ReviewRule,
+    string ReviewRuleVersion,
     bool Retired,
     string? MergedInto,
     bool MayWrite,
@@ -86,7 +90,9 @@ public static class CampaignTypeEndpoints
                     [.. t.Teams],
                     t.Transactional,
                     t.LinkTags,
+                    SetVersion.Of(t.LinkTags),
                     t.ReviewRule,
+                    SetVersion.Of(t.ReviewRule),
                     t.Retired,
                     t.MergedInto is null ? null : plan.Merged.Current(t.Key),
                     !t.Retired && t.MergedInto is null && here.Is(Role.Lead, Role.Designer, Role.Author),

@@ -5,6 +5,7 @@ using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using GoldenRule.Server.Logs;
 using GoldenRule.Server.People;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
 namespace GoldenRule.Server.Reviews;
@@ -45,9 +46,10 @@ public static class ReviewEndpoints
         api.MapPut("/campaign-types/{key}/review-rule", SetRuleAsync).WithTags("Plan").WithName("setReviewRule");
     }
 
-    private static async Task SetRuleAsync(
+    private static async Task<StoredSetting> SetRuleAsync(
         string key,
         ReviewRule rule,
+        [FromHeader(Name = "If-Match")] string? seen,
         ClaimsPrincipal user,
         GoldenRuleDb db,
         TimeProvider clock,
@@ -70,8 +72,14 @@ public static class ReviewEndpoints
         }
 
         var before = type.ReviewRule;
+        SetVersion.Require(
+            seen,
+            SetVersion.Of(before),
+            before.Needs.IsEmpty ? "Nobody approves now." : $"Now it is {string.Join(", ", before.Needs.Select(n => n.Name))}."
+        );
         type.ReviewRule = rule with { Needs = [.. rule.Needs.Select(n => n with { Name = n.Name.Trim() })] };
         db.Record(clock, LogKind.ReviewRuleSet, person.Id, type.Name, before, type.ReviewRule);
         await db.SaveChangesAsync(cancel);
+        return new StoredSetting(SetVersion.Of(type.ReviewRule));
     }
 }

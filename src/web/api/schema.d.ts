@@ -4219,7 +4219,9 @@ export interface components {
             teams: string[];
             transactional: boolean;
             linkTags: components["schemas"]["LinkTags"];
+            linkTagsVersion: string;
             reviewRule: components["schemas"]["ReviewRule"];
+            reviewRuleVersion: string;
             retired: boolean;
             mergedInto: null | string;
             mayWrite: boolean;
@@ -7099,6 +7101,9 @@ export interface components {
             for: string;
             about: string;
         };
+        StoredSetting: {
+            version: string;
+        };
         StyleChange: {
             kind: components["schemas"]["ChangeKind"];
             variable: null | string;
@@ -8126,7 +8131,9 @@ export interface operations {
     setReviewRule: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 key: string;
             };
@@ -8143,7 +8150,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["StoredSetting"];
+                };
             };
         };
     };
@@ -8302,7 +8311,9 @@ export interface operations {
     setLinkTags: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 key: string;
             };
@@ -8319,7 +8330,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["StoredSetting"];
+                };
             };
         };
     };

@@ -15,6 +15,7 @@ export type Block = S["Block"];
 export type BlockKind = S["BlockKindEntry"];
 export type BrandVariable = S["BrandVariable"];
 export type CampaignType = S["CampaignTypeEntry"];
+export type StoredSetting = S["StoredSetting"];
 export type CheckEntry = S["CheckEntry"];
 export type CheckGroup = S["CheckGroup"];
 export type CheckPolicy = S["CheckPolicy"];

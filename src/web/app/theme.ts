@@ -89,6 +89,8 @@ export const theme = createTheme({
     Checkbox: { defaultProps: { size: "xs", radius: 2, iconColor: "var(--sheet)" } },
     Radio: { defaultProps: { size: "xs", iconColor: "var(--sheet)" } },
     NumberInput: { defaultProps: { size: "xs", hideControls: true } },
+    // What is chosen again stays; where nothing may be chosen, a select is "clearable".
+    Select: { defaultProps: { allowDeselect: false } },
     NativeSelect: { defaultProps: { size: "xs" } },
     TextInput: { defaultProps: { size: "xs" } },
     Textarea: { defaultProps: { size: "xs" } },

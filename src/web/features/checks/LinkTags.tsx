@@ -1,8 +1,7 @@
 import { Button, TextInput } from "@mantine/core";
-import { useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import type { CampaignType, LinkTag } from "../../api/types";
-import { useSetting } from "../../shared/useSetting";
+import { useTypeSetting } from "../../shared/useTypeSetting";
 import classes from "./ChecksRoom.module.css";
 
 const usual: LinkTag[] = [
@@ -14,16 +13,17 @@ const usual: LinkTag[] = [
 
 /** What the links of one campaign type get. */
 export function LinkTags({ type, mayChange }: { type: CampaignType; mayChange: boolean }) {
-  const cache = useQueryClient();
-  const links = useSetting(
-    { tags: type.linkTags.tags, hosts: type.linkTags.hosts.join(", ") },
-    async (next) => {
-      const body = { tags: next.tags, hosts: next.hosts.split(/[\s,]+/).filter(Boolean) };
-      await ask(api.PUT("/api/campaign-types/{key}/link-tags", { params: { path: { key: type.key } }, body }));
-      await cache.invalidateQueries({ queryKey: ["campaign-types"] });
-      return next;
-    },
-    "stays",
+  const links = useTypeSetting(
+    type,
+    { value: { tags: type.linkTags.tags, hosts: type.linkTags.hosts.join(", ") }, version: type.linkTagsVersion },
+    (now) => now.linkTagsVersion,
+    ({ tags, hosts }, header) =>
+      ask(
+        api.PUT("/api/campaign-types/{key}/link-tags", {
+          params: { path: { key: type.key }, header },
+          body: { tags, hosts: hosts.split(/[\s,]+/).filter(Boolean) },
+        }),
+      ),
   );
   const { tags, hosts } = links.value;
   const change = (at: number, part: Partial<LinkTag>) =>

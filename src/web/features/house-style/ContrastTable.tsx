@@ -88,17 +88,12 @@ function Ratio({ pair, chosen, onChoose }: { pair: ContrastEntry; chosen: boolea
   }
   return (
     <td className={classes.ratio} data-passes={false} data-chosen={chosen}>
-      <button
-        type="button"
-        className="plain"
-        onClick={onChoose}
-        aria-pressed={chosen}
-        aria-label={`${nameOf(pair)}: ${pair.ratio.toFixed(2)}, needs ${pair.needed}`}
-      >
+      <button type="button" className="plain" onClick={onChoose} aria-pressed={chosen}>
         <span className={classes.sample} style={colours} aria-hidden>
           Aa
         </span>
-        <span aria-hidden>■</span> {pair.ratio.toFixed(2)}
+        <span aria-hidden>■</span>
+        <span className="only-heard">{nameOf(pair)}:</span> {pair.ratio.toFixed(2)}{" "}
         <span className={classes.needs}>needs {pair.needed}</span>
       </button>
     </td>

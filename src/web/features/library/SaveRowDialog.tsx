@@ -58,7 +58,7 @@ export default function SaveRowDialog({ row, desk, onClose }: { row: DeskRow; de
             onChange={(e) => setName(e.currentTarget.value)}
             error={save.error?.message}
           />
-          <Select label="Row kind" data={kinds.offeredWith(kind)} value={kind} onChange={(v) => v && setKind(v)} allowDeselect={false} />
+          <Select label="Row kind" data={kinds.offeredWith(kind)} value={kind} onChange={(v) => v && setKind(v)} />
           <MultiSelect
             label="For campaign types"
             placeholder={serves.length === 0 ? "All of them" : undefined}

@@ -108,7 +108,6 @@ function Grid({ coverage, plans }: { coverage: Coverage; plans: boolean }) {
 
 function Cell({ cell, name, plans }: { cell: CoverageCell; name: string; plans: boolean }) {
   const cache = useQueryClient();
-  const kinds = useRowKinds();
   const need = useMutation({
     mutationFn: (needed: boolean | null) =>
       ask(api.PUT("/api/coverage/needs", { body: { campaignType: cell.campaignType, rowKind: cell.rowKind, needed } })),
@@ -135,8 +134,8 @@ function Cell({ cell, name, plans }: { cell: CoverageCell; name: string; plans: 
         {plans && (
           <span className={classes.plan}>
             {gap && cell.rows.length === 0 && (
-              <Link to={make} aria-label={`Make a ${kinds.nameOf(cell.rowKind).toLowerCase()} row, ${name}`}>
-                Create the row
+              <Link to={make}>
+                Create the row<span className="only-heard"> {name}</span>
               </Link>
             )}
             <Menu position="bottom-start">

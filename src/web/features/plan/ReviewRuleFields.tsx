@@ -1,9 +1,9 @@
 import { Button, Checkbox, MultiSelect, Radio, TextInput } from "@mantine/core";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { CampaignType, ReviewRule, Role } from "../../api/types";
-import { useSetting } from "../../shared/useSetting";
+import { useTypeSetting } from "../../shared/useTypeSetting";
 import classes from "./TypeSettings.module.css";
 
 type Need = ReviewRule["needs"][number];
@@ -17,20 +17,16 @@ const roles: { value: Role; label: string }[] = [
 
 /** Who approves the emails of a campaign type, and what becomes of an approval when something changes by itself. */
 export function ReviewRuleFields({ type, mayChange }: { type: CampaignType; mayChange: boolean }) {
-  const cache = useQueryClient();
   const people = useQuery(queries.people);
   const {
     value: rule,
     write,
     ...setting
-  } = useSetting(
-    type.reviewRule,
-    async (next) => {
-      await ask(api.PUT("/api/campaign-types/{key}/review-rule", { params: { path: { key: type.key } }, body: next }));
-      await cache.invalidateQueries({ queryKey: ["campaign-types"] });
-      return next;
-    },
-    "stays",
+  } = useTypeSetting(
+    type,
+    { value: type.reviewRule, version: type.reviewRuleVersion },
+    (now) => now.reviewRuleVersion,
+    (body, header) => ask(api.PUT("/api/campaign-types/{key}/review-rule", { params: { path: { key: type.key }, header }, body })),
   );
   // What cannot hold yet, an approval that nobody can give, waits here until it can.
   const set = (next: ReviewRule) =>

@@ -77,7 +77,7 @@ export function NewRowDialog({ kind: wanted, campaignType, variantOf, onClose }:
             onChange={(e) => setVaries(e.currentTarget.value)}
           />
         )}
-        <Select label="Row kind" data={kinds.offeredWith(kind)} value={kind} onChange={(v) => v && setKind(v)} allowDeselect={false} />
+        <Select label="Row kind" data={kinds.offeredWith(kind)} value={kind} onChange={(v) => v && setKind(v)} />
         <MultiSelect
           label="For campaign types"
           placeholder={serves.length === 0 ? "All of them" : undefined}

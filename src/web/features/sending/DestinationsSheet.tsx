@@ -87,9 +87,8 @@ export function DestinationsSheet() {
                     variant="default"
                     loading={trial.isPending && trial.variables === one.id}
                     onClick={() => trial.mutate(one.id)}
-                    aria-label={`Try ${one.name}`}
                   >
-                    Try it
+                    Try it<span className="only-heard"> {one.name}</span>
                   </Button>
                   <button type="button" className="plain underlined" onClick={() => setOpen(one)}>
                     Change <span className="only-heard">{one.name}</span>

@@ -108,7 +108,6 @@ function Language({ desk }: { desk: Desk }) {
       label="Language"
       className={classes.pick}
       searchable
-      allowDeselect={false}
       value={language}
       disabled={!desk.head.allowance.allowed}
       data={known ? data : [{ value: language, label: languageName.of(language) ?? language }, ...data]}
