@@ -57,6 +57,17 @@ test("people sign in with their company's provider, get the roles it says, and l
     await page.reload();
     await expect(page.getByText("Pat Reed: reviewer everywhere")).toBeVisible();
 
+    // Whose session ended signs in again in a window beside the page, which goes on by itself.
+    await page.context().clearCookies();
+    await page.getByRole("link", { name: "Emails", exact: true }).click();
+    const dialog = page.getByRole("dialog", { name: "You were signed out" });
+    await expect(dialog).toBeVisible();
+    const opened = page.context().waitForEvent("page");
+    await dialog.getByRole("link", { name: "Sign in with Larkfell accounts in a new window" }).click();
+    await expect((await opened).getByRole("button", { name: "Pat Reed, reviewer" })).toBeVisible();
+    await page.evaluate(() => window.dispatchEvent(new Event("focus")));
+    await expect(dialog).toHaveCount(0);
+
     // An address that the provider has not verified is nobody's.
     someone = { ...someone, sub: "eve-1", name: "Eve", email: "ruth@larkfell.example.org", email_verified: false };
     const eve = await pageAt(browser, address);

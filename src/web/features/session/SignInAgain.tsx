@@ -1,6 +1,7 @@
-import { Modal } from "@mantine/core";
-import { useQueryClient } from "@tanstack/react-query";
+import { Button, Modal } from "@mantine/core";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
+import { queries } from "../../api/queries";
 import { onAnswered, onSignedOut } from "../../api/session";
 import type { Session } from "../../api/types";
 import { SignInForm } from "./SignInForm";
@@ -46,6 +47,7 @@ function useRest() {
 export function SignInAgain({ session }: { session: Session }) {
   const [ended, setEnded] = useState(false);
   const cache = useQueryClient();
+  const server = useQuery(queries.server);
   const { act, callOff } = useRest();
   useEffect(() => onSignedOut(() => act(() => setEnded(true))), [act]);
   const signedIn = useCallback(
@@ -92,6 +94,11 @@ export function SignInAgain({ session }: { session: Session }) {
     >
       <p>Sign in again to go on, {session.name}. What you typed waits on this page and is sent then.</p>
       <SignInForm onSignedIn={signedIn} />
+      {server.data?.openId && (
+        <Button component="a" href="/api/session/openid" target="_blank" variant="default" fullWidth mt={16}>
+          Sign in with {server.data.openId} in a new window
+        </Button>
+      )}
     </Modal>
   );
 }
