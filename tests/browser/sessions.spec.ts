@@ -98,6 +98,25 @@ test("whoever is signed out meanwhile signs in over the page, and nothing that w
   await expect(page.getByRole("textbox", { name: "Subject" })).toHaveValue("Typed when nobody was signed in");
 });
 
+test("a setting that is chosen when the session has ended is shown, and stored with the next sign-in", async ({ browser }) => {
+  const page = await signIn(browser, "ruth");
+  await page.goto("/account");
+  const box = page.getByRole("checkbox").first();
+  await expect(box).toBeVisible();
+  const before = await box.isChecked();
+  await page.context().clearCookies();
+  await box.click();
+  await expect(signedOut(page)).toBeVisible();
+  await expect(box).toBeChecked({ checked: !before });
+  const stored = page.waitForResponse((answer) => answer.request().method() === "PUT" && answer.ok());
+  await signInOver(page);
+  await expect(signedOut(page)).toHaveCount(0);
+  await stored;
+  await expect(box).toBeChecked({ checked: !before });
+  await page.reload();
+  await expect(box).toBeChecked({ checked: !before });
+});
+
 test("what one person typed is not sent in the name of another who signed in in a second window", async ({ browser }) => {
   const page = await signIn(browser, "ruth");
   await startEmail(page, "Special train", "Whose words");

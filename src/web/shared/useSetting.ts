@@ -1,5 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useId, useRef, useState } from "react";
+import type { Problem } from "../api/client";
+import { onSignedIn } from "../api/session";
 import { alike } from "./alike";
 
 interface Own<T> {
@@ -19,23 +21,33 @@ interface Own<T> {
 export function useSetting<T>(stored: T, store: (value: T) => Promise<T>, refused: "goes" | "stays" = "goes") {
   const [own, setOwn] = useState<Own<T>>();
   const sent = useRef<Own<T>>(undefined);
+  /** What was set when nobody was signed in any more: it goes with the next sign-in. */
+  const waiting = useRef<Own<T>>(undefined);
   const put = useMutation({
     scope: { id: useId() },
     mutationFn: (one: Own<T>) => store(one.value),
     // Only the latest counts: what was changed since is on its way, or still being typed.
     onSuccess: (value, one) => setOwn((now) => (now === one ? { value, over: { stored: latest.current.stored } } : now)),
-    onError: (_, one) => {
+    onError: (problem: Problem, one) => {
       sent.current = undefined;
+      if (problem.status === 401) {
+        waiting.current = one;
+        return;
+      }
       setOwn((now) => (now === one && refused === "goes" ? undefined : now));
     },
   });
   const begin = (one: Own<T>) => {
     sent.current = one;
+    waiting.current = undefined;
     const stored = put.mutateAsync(one);
     // A refusal is told by "fault" to those who do not wait for it.
     stored.catch(() => undefined);
     return stored;
   };
+  const goOn = useRef(() => {});
+  goOn.current = () => waiting.current && void begin(waiting.current);
+  useEffect(() => onSignedIn(() => goOn.current()), []);
   const isOver = own?.over !== undefined && (alike(stored, own.value) || !alike(stored, own.over.stored));
   const value = own && !isOver ? own.value : stored;
   const latest = useRef({ stored, value });
