@@ -45,6 +45,7 @@ public static partial class PageRelease
         return Script().Match(reader.ReadToEnd()) is { Success: true } found ? found.Groups["path"].Value : null;
     }
 
-    [GeneratedRegex("<script type=\"module\"[^>]* src=\"(?<path>/assets/[^\"]+)\"", RegexOptions.ExplicitCapture, 1000)]
+    // The page is our own, and a machine that stands still for a second is no reason not to start.
+    [GeneratedRegex("<script type=\"module\"[^>]* src=\"(?<path>/assets/[^\"]+)\"", RegexOptions.ExplicitCapture, Timeout.Infinite)]
     private static partial Regex Script();
 }
