@@ -264,14 +264,13 @@ public static partial class SvgReader
             }
         );
 
-    [GeneratedRegex("^#[A-Za-z_][A-Za-z0-9_.:-]*$", RegexOptions.ExplicitCapture, 1000)]
+    [GeneratedRegex("^#[A-Za-z_][A-Za-z0-9_.:-]*$", RegexOptions.ExplicitCapture)]
     private static partial Regex Fragment();
 
     // An address in a value that is not to a part of the same file.
     [GeneratedRegex(
         """(url|src|image)[a-z-]*\s*\((?!\s*["']?#[A-Za-z0-9_.:-]+["']?\s*\))""",
-        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture,
-        1000
+        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture
     )]
     private static partial Regex OuterAddress();
 }

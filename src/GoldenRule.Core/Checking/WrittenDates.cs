@@ -69,8 +69,7 @@ public static class WrittenDates
                     + $@"\b{month}\s+(?<day>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?<year>\d{{4}})\b|"
                     + @"\b(?<year>\d{4})-(?<number>\d{2})-(?<day>\d{2})\b|"
                     + OwnForm(words, AnyOf(names)),
-                RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
-                TimeSpan.FromSeconds(1)
+                RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant
             ),
             months
         );

@@ -42,31 +42,30 @@ public static partial class Mirrored
     private const RegexOptions Plain = RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant;
 
     // What a person wrote holds no quotation mark: it is escaped.
-    [GeneratedRegex("style=\"(?<css>[^\"]*)\"", Plain, 1000)]
+    [GeneratedRegex("style=\"(?<css>[^\"]*)\"", Plain)]
     private static partial Regex InStyle();
 
-    [GeneratedRegex("<style>(?<css>[^<]*)</style>", Plain, 1000)]
+    [GeneratedRegex("<style>(?<css>[^<]*)</style>", Plain)]
     private static partial Regex StyleBlock();
 
-    [GeneratedRegex(" (?<name>align|dir)=\"(?<side>left|right|ltr|rtl)\"", Plain, 1000)]
+    [GeneratedRegex(" (?<name>align|dir)=\"(?<side>left|right|ltr|rtl)\"", Plain)]
     private static partial Regex Side();
 
-    [GeneratedRegex("<table role", Plain, 1000)]
+    [GeneratedRegex("<table role", Plain)]
     private static partial Regex Table();
 
-    [GeneratedRegex(@"(?<![\w-])(?<property>padding|margin|border)-(?<side>left|right)(?=[-:])", Plain, 1000)]
+    [GeneratedRegex(@"(?<![\w-])(?<property>padding|margin|border)-(?<side>left|right)(?=[-:])", Plain)]
     private static partial Regex Sided();
 
-    [GeneratedRegex(@"(?<![\w-])(?<property>text-align|float|clear):\s*(?<side>left|right)\b", Plain, 1000)]
+    [GeneratedRegex(@"(?<![\w-])(?<property>text-align|float|clear):\s*(?<side>left|right)\b", Plain)]
     private static partial Regex Aligned();
 
     [GeneratedRegex(
         @"(?<![\w-])(?<property>padding|margin):(?<a>[\w.%-]+) (?<b>[\w.%-]+) (?<c>[\w.%-]+) (?<d>[\w.%-]+)(?=[;}!""\s]|$)",
-        Plain,
-        1000
+        Plain
     )]
     private static partial Regex FourSides();
 
-    [GeneratedRegex(@"(?<![\w-])border-radius:(?<a>[\w.%]+) (?<b>[\w.%]+) (?<c>[\w.%]+) (?<d>[\w.%]+)(?=[;}!""\s]|$)", Plain, 1000)]
+    [GeneratedRegex(@"(?<![\w-])border-radius:(?<a>[\w.%]+) (?<b>[\w.%]+) (?<c>[\w.%]+) (?<d>[\w.%]+)(?=[;}!""\s]|$)", Plain)]
     private static partial Regex FourCorners();
 }

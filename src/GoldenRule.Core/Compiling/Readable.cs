@@ -31,8 +31,7 @@ public static partial class Readable
     [GeneratedRegex(
         "(?<=<table[^>]*>)(?=<t[rb])|(?<=<tr[^>]*>)(?=<t[dh])|(?<=</t[dh]>)(?=<(t[dh][ "
             + ">]|/tr>))|(?<=</tr>)(?=<(tr[ >]|/table>))|(?<=<meta[^>]*>)(?=<)|(?<=</title>)(?=<)|(?<=</style>)(?=<)",
-        RegexOptions.ExplicitCapture,
-        5000
+        RegexOptions.ExplicitCapture
     )]
     private static partial Regex Gaps();
 }

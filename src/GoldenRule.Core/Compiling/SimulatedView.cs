@@ -53,11 +53,10 @@ public static partial class SimulatedView
 
     [GeneratedRegex(
         "(?<property>background-color|border(-[a-z]+)?|color):[^;\"{}#]*(?<colour>#[0-9a-fA-F]{6})",
-        RegexOptions.ExplicitCapture,
-        5000
+        RegexOptions.ExplicitCapture
     )]
     private static partial Regex Declared();
 
-    [GeneratedRegex("@media[^{]*\\{([^{}]*\\{[^{}]*\\})*[^{}]*\\}", RegexOptions.ExplicitCapture, 5000)]
+    [GeneratedRegex("@media[^{]*\\{([^{}]*\\{[^{}]*\\})*[^{}]*\\}", RegexOptions.ExplicitCapture)]
     private static partial Regex MediaQuery();
 }

@@ -128,18 +128,16 @@ public static partial class NextName
 
     [GeneratedRegex(
         @"(?<![\d])(?<year>20\d\d)(?<mark>[-/.])(?<month>\d\d)(?![\d])",
-        RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
-        200
+        RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant
     )]
     private static partial Regex YearMonth();
 
     [GeneratedRegex(
         @"\b(no\.?|nr\.?|number|issue|edition|week|part|vol\.?|volume|#)\s?(?<number>\d{1,6})\b",
-        RegexOptions.ExplicitCapture | RegexOptions.IgnoreCase | RegexOptions.CultureInvariant,
-        200
+        RegexOptions.ExplicitCapture | RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     )]
     private static partial Regex Numbered();
 
-    [GeneratedRegex(@"(?<![\d.,/-])20\d\d(?![\d])", RegexOptions.CultureInvariant, 200)]
+    [GeneratedRegex(@"(?<![\d.,/-])20\d\d(?![\d])", RegexOptions.CultureInvariant)]
     private static partial Regex Year();
 }

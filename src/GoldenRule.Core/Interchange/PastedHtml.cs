@@ -245,28 +245,26 @@ public sealed partial class PastedHtml
         (list, heading) = (ListStyle.None, 0);
     }
 
-    [GeneratedRegex(@"display\s*:\s*none|mso-hide\s*:\s*all", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, 2000)]
+    [GeneratedRegex(@"display\s*:\s*none|mso-hide\s*:\s*all", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
     private static partial Regex Hidden();
 
     [GeneratedRegex(
         @"font-weight\s*:\s*(?<value>[a-z0-9]+)",
-        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
-        2000
+        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant
     )]
     private static partial Regex Weight();
 
     [GeneratedRegex(
         @"font-style\s*:\s*(?<value>[a-z]+)",
-        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
-        2000
+        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant
     )]
     private static partial Regex Slant();
 
     // Soft hyphens, marks without width, what overrides the direction of text, and what stands for a NUL.
-    [GeneratedRegex(@"[\u00ad\u200b\ufeff\u202d\u202e\ufffd\x00-\x08\x0b\x0e-\x1f]", RegexOptions.CultureInvariant, 2000)]
+    [GeneratedRegex(@"[\u00ad\u200b\ufeff\u202d\u202e\ufffd\x00-\x08\x0b\x0e-\x1f]", RegexOptions.CultureInvariant)]
     private static partial Regex Unseen();
 
-    [GeneratedRegex(@"[ \t\r\n\f]+", RegexOptions.CultureInvariant, 2000)]
+    [GeneratedRegex(@"[ \t\r\n\f]+", RegexOptions.CultureInvariant)]
     private static partial Regex Blank();
 
     /// <summary>How the words of an element are meant.</summary>

@@ -100,11 +100,10 @@ public static partial class PastedText
 
     [GeneratedRegex(
         @"^(?:(?<heading>#{1,6})\s+|(?<bullet>[•·▪◦‣*–-])\s+|(?<number>\d{1,3}[.)])\s+)(?<words>.+)$",
-        RegexOptions.CultureInvariant,
-        200
+        RegexOptions.CultureInvariant
     )]
     private static partial Regex Mark();
 
-    [GeneratedRegex(@"https?://[^\s<>""']*[^\s<>""'.,;:!?)\]]", RegexOptions.CultureInvariant, 200)]
+    [GeneratedRegex(@"https?://[^\s<>""']*[^\s<>""'.,;:!?)\]]", RegexOptions.CultureInvariant)]
     private static partial Regex Address();
 }

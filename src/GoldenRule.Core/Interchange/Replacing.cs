@@ -21,8 +21,7 @@ public sealed record Replacing(string Find, string With, bool MatchCase = false,
 
         var sought = new Regex(
             WholeWords ? $@"(?<![\p{{L}}\p{{N}}]){Regex.Escape(Find)}(?![\p{{L}}\p{{N}}])" : Regex.Escape(Find),
-            RegexOptions.CultureInvariant | (MatchCase ? RegexOptions.None : RegexOptions.IgnoreCase),
-            TimeSpan.FromSeconds(1)
+            RegexOptions.CultureInvariant | (MatchCase ? RegexOptions.None : RegexOptions.IgnoreCase)
         );
         var changes = ImmutableArray.CreateBuilder<CopyChange>();
         foreach (var place in places.All)

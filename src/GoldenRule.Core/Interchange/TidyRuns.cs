@@ -59,9 +59,9 @@ internal static partial class TidyRuns
         }
     }
 
-    [GeneratedRegex(" {2,}", RegexOptions.CultureInvariant, 2000)]
+    [GeneratedRegex(" {2,}", RegexOptions.CultureInvariant)]
     private static partial Regex Blanks();
 
-    [GeneratedRegex(" *\n *", RegexOptions.CultureInvariant, 2000)]
+    [GeneratedRegex(" *\n *", RegexOptions.CultureInvariant)]
     private static partial Regex AroundBreak();
 }

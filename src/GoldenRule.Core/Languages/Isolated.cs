@@ -8,15 +8,17 @@ namespace GoldenRule.Core.Languages;
 /// </summary>
 public static partial class Isolated
 {
-    public static string Words(string text) => MayHold(text) ? LeftToRight().Replace(text, m => $"\u2066{m.Value}\u2069") : text;
+    public static string Words(string text) =>
+        MayHold(text) ? LeftToRight().Replace(text, m => m.Groups["bare"].Success ? $"\u2066{m.Value}\u2069" : m.Value) : text;
 
     private static bool MayHold(string text) => text.AsSpan().ContainsAnyInRange('0', '9') || text.AsSpan().IndexOfAny("@/") >= 0;
 
-    // An address with its scheme, an address of mail, a number of groups.
+    // What is isolated already; an address with its scheme, an address of mail, a number of groups, each looked for where it can begin.
     [GeneratedRegex(
-        @"(?<!\u2066[^\u2069]*)(https?://[^\s\u2069]+|[\w.+-]+@[\w-]+(\.[\w-]+)+|[+(]?[0-9][0-9()]*([ .,:/\u00a0\u202f-][0-9()]+)+)",
-        RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
-        1000
+        @"\u2066[^\u2069]*|"
+            + @"(?<bare>https?://[^\s\u2069]+|(?<![\w.+-])[\w.+-]+@[\w-]+(\.[\w-]+)+|"
+            + @"([+(]|(?<![0-9]))[0-9][0-9()]*([ .,:/\u00a0\u202f-][0-9()]+)+)",
+        RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant
     )]
     private static partial Regex LeftToRight();
 }

@@ -41,8 +41,7 @@ public static partial class LanguageTags
     // language, script, region, variants; extensions are of no use in an email.
     [GeneratedRegex(
         "^[a-zA-Z]{2,3}(-[a-zA-Z]{4})?(-([a-zA-Z]{2}|[0-9]{3}))?(-([a-zA-Z0-9]{5,8}|[0-9][a-zA-Z0-9]{3}))*$",
-        RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture,
-        200
+        RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture
     )]
     private static partial Regex Tag();
 }

@@ -305,7 +305,7 @@ public sealed partial class DemoLoader(
             );
     }
 
-    [GeneratedRegex(@"day:(?<days>-?\d{1,3})", RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, 1000)]
+    [GeneratedRegex(@"day:(?<days>-?\d{1,3})", RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant)]
     private static partial Regex AheadOfNow();
 
     private static T Read<T>(string path)

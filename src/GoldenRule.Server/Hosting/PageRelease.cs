@@ -46,6 +46,6 @@ public static partial class PageRelease
     }
 
     // The page is our own, and a machine that stands still for a second is no reason not to start.
-    [GeneratedRegex("<script type=\"module\"[^>]* src=\"(?<path>/assets/[^\"]+)\"", RegexOptions.ExplicitCapture, Timeout.Infinite)]
+    [GeneratedRegex("<script type=\"module\"[^>]* src=\"(?<path>/assets/[^\"]+)\"", RegexOptions.ExplicitCapture)]
     private static partial Regex Script();
 }

@@ -72,8 +72,7 @@ public sealed partial class DoubledWordCheck : RowCheck
     // "had had" and "that that" can be right.
     [GeneratedRegex(
         @"\b(?<word>(?!had\b|that\b)\p{L}+)[ \t\n]+\k<word>\b",
-        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
-        1000
+        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant
     )]
     private static partial Regex Twice();
 }

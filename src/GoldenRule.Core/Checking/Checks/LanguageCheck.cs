@@ -31,8 +31,7 @@ public sealed partial class LanguageCheck : Check
 
     [GeneratedRegex(
         "^[a-z]{2,3}(-[a-z]{4})?(-([a-z]{2}|[0-9]{3}))?(-[a-z0-9]{4,8})*$",
-        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant,
-        1000
+        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant
     )]
     private static partial Regex Tag();
 }

@@ -49,7 +49,7 @@ internal sealed partial class SafeHtml
                 .Prepend("#")
         );
 
-    [GeneratedRegex(@"rgba?\((?<r>\d{1,3}), (?<g>\d{1,3}), (?<b>\d{1,3})(, 1)?\)", RegexOptions.ExplicitCapture, 1000)]
+    [GeneratedRegex(@"rgba?\((?<r>\d{1,3}), (?<g>\d{1,3}), (?<b>\d{1,3})(, 1)?\)", RegexOptions.ExplicitCapture)]
     private static partial Regex Opaque();
 
     private static HtmlSanitizer Configure()
