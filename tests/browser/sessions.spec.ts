@@ -57,11 +57,18 @@ test("a password is changed with the old one, and whoever is signed in elsewhere
   await expect(elsewhere.getByRole("textbox", { name: "Headline" })).toHaveValue("Written while signed out");
 });
 
-async function signInOver(page: Page, who = "ruth") {
+async function signInOver(page: Page) {
   const dialog = signedOut(page);
-  await dialog.getByLabel("Email address").fill(`${who}@larkfell.example.org`);
+  await dialog.getByLabel("Email address").fill("ruth@larkfell.example.org");
   await dialog.locator("input[type=password]").fill("steam-and-cinders");
   await dialog.getByRole("button", { name: "Sign in" }).click();
+}
+
+/** Signs in in another window of the browser; what session there is ends first. */
+async function signInBeside(page: Page, who: string) {
+  const data = { email: `${who}@larkfell.example.org`, password: "steam-and-cinders" };
+  expect((await page.request.post("/api/session", { data })).status()).toBe(409);
+  expect((await page.request.post("/api/session", { data })).status()).toBe(200);
 }
 
 test("whoever is signed out meanwhile signs in over the page, and nothing that was typed is lost", async ({ browser }) => {
@@ -122,10 +129,7 @@ test("what one person typed is not sent in the name of another who signed in in 
   await startEmail(page, "Special train", "Whose words");
   await kept(page);
   const second = await page.context().newPage();
-  const who = (name: string) =>
-    second.request.post("/api/session", { data: { email: `${name}@larkfell.example.org`, password: "steam-and-cinders" } });
-  expect((await who("dana")).status()).toBe(409);
-  expect((await who("dana")).status()).toBe(200);
+  await signInBeside(second, "dana");
   await second.goto("/");
   await expect(second.getByRole("button", { name: /Dana/ })).toBeVisible();
 
@@ -145,7 +149,8 @@ test("what one person typed is not sent in the name of another who signed in in 
   await page.context().clearCookies();
   await page.getByRole("textbox", { name: "Subject" }).fill("Typed by Ruth again");
   await expect(signedOut(page)).toBeVisible();
-  expect((await who("ruth")).status()).toBe(200);
+  const ruth = { email: "ruth@larkfell.example.org", password: "steam-and-cinders" };
+  expect((await second.request.post("/api/session", { data: ruth })).status()).toBe(200);
   await page.evaluate(() => window.dispatchEvent(new Event("focus")));
   await expect(signedOut(page)).toHaveCount(0);
   await kept(page);
@@ -162,9 +167,7 @@ test("a file is not added in the name of another either, and news are not heard 
     const of = request.headers()["page-person"];
     if (of) asked.add(new URL(request.url()).pathname);
   });
-  const dana = { email: "dana@larkfell.example.org", password: "steam-and-cinders" };
-  expect((await page.request.post("/api/session", { data: dana })).status()).toBe(409);
-  expect((await page.request.post("/api/session", { data: dana })).status()).toBe(200);
+  await signInBeside(page, "dana");
   await page.getByLabel("Picture files").setInputFiles({
     name: "Of Bea's.png",
     mimeType: "image/png",

@@ -17,7 +17,7 @@ public static class Wording
             value.Visit(read);
         }
 
-        return read.Found;
+        return read.Found?.DrainToImmutable() ?? [];
     }
 
     /// <summary>The words of links: in prose, and in fields of that name.</summary>
@@ -30,39 +30,22 @@ public static class Wording
             value.Visit(read);
         }
 
-        return read.Found;
+        return read.Found?.DrainToImmutable() ?? [];
     }
 
     private abstract class FoundWords : FieldVisitor
     {
         public string Field { get; set; } = "";
 
-        // Most blocks have one text.
-        private (string, string)? first;
-        private ImmutableArray<(string, string)>.Builder? all;
-
-        public ImmutableArray<(string, string)> Found => all?.DrainToImmutable() ?? (first is { } only ? [only] : []);
+        public ImmutableArray<(string, string)>.Builder? Found { get; private set; }
 
         protected void Add(string text)
         {
-            if (text.Length == 0)
+            if (text.Length > 0)
             {
-                return;
+                // Most blocks have one text: with room for one, it need not be copied.
+                (Found ??= ImmutableArray.CreateBuilder<(string, string)>(1)).Add((Field, text));
             }
-
-            if (first is not { } before)
-            {
-                first = (Field, text);
-                return;
-            }
-
-            if (all is null)
-            {
-                all = ImmutableArray.CreateBuilder<(string, string)>();
-                all.Add(before);
-            }
-
-            all.Add((Field, text));
         }
 
         protected string Name(FieldPart part) => part.Name ?? Field;

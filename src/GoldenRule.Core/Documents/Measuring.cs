@@ -217,16 +217,7 @@ public static class Measuring
 
     private static bool HoldsProse(RichText text, Limit limit)
     {
-        var units = 0;
-        foreach (var paragraph in text.Paragraphs)
-        {
-            units += units > 0 ? 1 : 0;
-            foreach (var run in paragraph.Runs)
-            {
-                units += run.Text.Length;
-            }
-        }
-
+        var units = text.Length;
         return limit.Lines is null
             && (limit.Characters is not { } characters || units <= characters)
             // No two words stand without a blank.

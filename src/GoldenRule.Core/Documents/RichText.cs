@@ -80,6 +80,16 @@ public sealed record RichText
                 return only.Text;
             }
 
+            return string.Create(Length, Paragraphs, Join);
+        }
+    }
+
+    /// <summary>UTF-16 units of <see cref="PlainText"/>.</summary>
+    [JsonIgnore]
+    internal int Length
+    {
+        get
+        {
             var length = 0;
             foreach (var paragraph in Paragraphs)
             {
@@ -90,7 +100,7 @@ public sealed record RichText
                 }
             }
 
-            return string.Create(length, Paragraphs, Join);
+            return length;
         }
     }
 

@@ -21,12 +21,7 @@ internal static class SetVersion
     {
         if (seen is not null && seen != $"\"{now}\"")
         {
-            throw new ProblemException(
-                409,
-                "changed-meanwhile",
-                "It was changed meanwhile",
-                $"Somebody set this while you did. {whatItIs} What you set stays here; change it again to have it so."
-            );
+            throw Changed($"Somebody set this while you did. {whatItIs} What you set stays here; change it again to have it so.");
         }
     }
 
@@ -38,14 +33,13 @@ internal static class SetVersion
     {
         if (seen is not null && seen != now)
         {
-            throw new ProblemException(
-                409,
-                "changed-meanwhile",
-                "It was changed meanwhile",
+            throw Changed(
                 $"Somebody changed this {what} while you did: it is called \"{name}\" now"
                     + (address.Length > 0 ? $", at {address}" : "")
                     + ". What you typed stays here; change it again to have it so."
             );
         }
     }
+
+    private static ProblemException Changed(string detail) => new(409, "changed-meanwhile", "It was changed meanwhile", detail);
 }

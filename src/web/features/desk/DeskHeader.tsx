@@ -93,18 +93,8 @@ function Findings({ state, desk }: { state: DeskState; desk: Desk }) {
     .map((severity) => ({ severity, count: desk.findings.filter((f) => f.severity === severity && !f.toFill).length }))
     .filter(({ count }) => count > 0)
     .map(({ severity, count }) => ({ severity, words: countOf(count, severities[severity].one, severities[severity].many) }));
-  const said = [
-    ...(toFill > 0 ? [`${toFill} for authors to fill`] : []),
-    ...(desk.findings.length === 0 ? ["No findings"] : []),
-    ...counts.map(({ words }) => words),
-  ];
   return (
-    <button
-      type="button"
-      className={`plain ${classes.findings}`}
-      onClick={() => choose("findings")}
-      aria-label={[said.join(" "), "show the findings"].filter(Boolean).join(": ")}
-    >
+    <button type="button" className={`plain ${classes.findings}`} onClick={() => choose("findings")}>
       {toFill > 0 && <span className={classes.unfilled}>{toFill} for authors to fill</span>}{" "}
       {desk.findings.length === 0 && <span>No findings</span>}
       {counts.map(({ severity, words }) => (
@@ -112,6 +102,7 @@ function Findings({ state, desk }: { state: DeskState; desk: Desk }) {
           <span aria-hidden>{severities[severity].mark}</span> {words}{" "}
         </span>
       ))}
+      <span className="only-heard">show the findings</span>
     </button>
   );
 }
