@@ -14,6 +14,7 @@ namespace GoldenRule.Server.Tests;
 /// Nothing that is small to send is dear to answer: no request of less than 100 KB takes more than a second of the
 /// processor, the database's part included. Counted in processor time, so that it is the same on a machine busy with others.
 /// </summary>
+[Collection(Alone.Name)]
 public sealed class CostTests(CostTests.Unlimited server) : IClassFixture<CostTests.Unlimited>
 {
     private const int MostBytes = 99_000;

@@ -13,10 +13,8 @@ using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Logging;
 using Npgsql;
-
-// Hangfire keeps storage and services once for the whole process: two servers over two databases cannot run jobs beside one another.
-[assembly: CollectionBehavior(DisableTestParallelization = true)]
 
 namespace GoldenRule.Server.Tests;
 
@@ -234,8 +232,13 @@ public class Running : WebApplicationFactory<Program>
             builder.UseSetting(name, value);
         }
 
-        builder.ConfigureServices(services => services.ConfigureDbContext<GoldenRuleDb>(o => o.AddInterceptors(Statements)));
+        builder.ConfigureServices(services =>
+            services.AddSingleton(LastingLog).ConfigureDbContext<GoldenRuleDb>(o => o.AddInterceptors(Statements))
+        );
     }
+
+    // Hangfire logs for the whole process to where the server that began last does: that has to outlive it.
+    internal static readonly ILoggerFactory LastingLog = LoggerFactory.Create(log => log.AddConsole().SetMinimumLevel(LogLevel.Warning));
 
     /// <summary>What this server is set to otherwise.</summary>
     protected virtual IEnumerable<(string Name, string Value)> Settings => [];
@@ -275,6 +278,13 @@ public class Running : WebApplicationFactory<Program>
     private static string Here([System.Runtime.CompilerServices.CallerFilePath] string path = "") => path;
 }
 
+/// <summary>What measures the time of the whole process has it to itself.</summary>
+[CollectionDefinition(Name, DisableParallelization = true)]
+public sealed class Alone
+{
+    public const string Name = "alone";
+}
+
 /// <summary>A server over a database that is there already.</summary>
 internal sealed class Second(string database, params (string Name, string Value)[] settings) : WebApplicationFactory<Program>
 {
@@ -285,6 +295,8 @@ internal sealed class Second(string database, params (string Name, string Value)
         {
             builder.UseSetting(name, value);
         }
+
+        builder.ConfigureServices(services => services.AddSingleton(Running.LastingLog));
     }
 }
 

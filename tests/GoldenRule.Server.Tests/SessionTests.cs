@@ -11,6 +11,7 @@ using Microsoft.Extensions.DependencyInjection;
 namespace GoldenRule.Server.Tests;
 
 /// <summary>Who is signed in, for how long, and what ends it (OWASP ASVS 4.0.3, chapters 2 and 3).</summary>
+[Collection(Alone.Name)]
 public sealed class SessionTests(Running server) : IClassFixture<Running>
 {
     private const string Password = "steam-and-cinders";

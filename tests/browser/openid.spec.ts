@@ -1,23 +1,23 @@
 import { type Browser, expect } from "@playwright/test";
 import { type Fault, type Someone, startLiar, startProvider } from "./openid";
-import { freePort, startServer, stopServer } from "./server";
+import { closeServer, freePort, openServer } from "./server";
 import { expectNoViolations, test } from "./support";
 
 type Provider = Awaited<ReturnType<typeof startProvider>>;
 
 /** A second server over this file's database, whose people sign in by the provider. */
-async function withServer(provider: Provider, port: number, more: NodeJS.ProcessEnv, use: (address: string) => Promise<void>) {
-  const server = await startServer(port, process.env.GOLDEN_RULE_CONNECTION ?? "", {
-    OpenIdConnect__Authority: provider.issuer,
-    OpenIdConnect__ClientId: provider.client_id,
-    OpenIdConnect__ClientSecret: provider.client_secret,
-    OpenIdConnect__Name: "Larkfell accounts",
+async function withServer(provider: Provider, port: number, more: Record<string, string>, use: (address: string) => Promise<void>) {
+  await openServer(port, process.env.GOLDEN_RULE_CONNECTION ?? "", {
+    "OpenIdConnect:Authority": provider.issuer,
+    "OpenIdConnect:ClientId": provider.client_id,
+    "OpenIdConnect:ClientSecret": provider.client_secret,
+    "OpenIdConnect:Name": "Larkfell accounts",
     ...more,
   });
   try {
     await use(`http://127.0.0.1:${port}`);
   } finally {
-    await stopServer(server, "SIGKILL");
+    await closeServer(port);
     provider.stop();
   }
 }
@@ -35,9 +35,9 @@ test("people sign in with their company's provider, get the roles it says, and l
   };
   const provider = await startProvider(`http://127.0.0.1:${port}/signin-openid`, () => someone);
   const roles = {
-    OpenIdConnect__MakePeople: "true",
-    "OpenIdConnect__Roles__events-authors": "Author in Events",
-    OpenIdConnect__Roles__reviewers: "Reviewer",
+    "OpenIdConnect:MakePeople": "true",
+    "OpenIdConnect:Roles:events-authors": "Author in Events",
+    "OpenIdConnect:Roles:reviewers": "Reviewer",
   };
   await withServer(provider, port, roles, async (address) => {
     const page = await pageAt(browser, address);

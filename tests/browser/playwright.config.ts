@@ -12,6 +12,7 @@ const files = readdirSync(import.meta.dirname).filter((file) => file.endsWith(".
 // file leaves behind no other meets. Times are bounds for a machine that is busy with other work, not measures.
 export default defineConfig({
   testDir: ".",
+  globalSetup: "./startServers.ts",
   workers: 2,
   projects: [...longest, ...files].map((file) => ({ name: file.replace(".spec.ts", ""), testMatch: file })),
   timeout: 600_000,

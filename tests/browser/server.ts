@@ -51,26 +51,49 @@ export function emptyDatabase(name: string): string {
 
 export const dropDatabase = (name: string) => sql(`drop database if exists ${name} with (force)`);
 
-/** What the servers of a run say, by port: kept with its results. */
-const logs = join(import.meta.dirname, "test-results", "servers");
+/** What the servers of a run say: kept with its results. */
+export const logs = join(import.meta.dirname, "test-results", "servers");
 
-/** A server over a database, once it answers. Several over one are what it is meant to bear. `place`: its time zone and language. */
-export async function startServer(port: number, connection: string, place: NodeJS.ProcessEnv = {}): Promise<ChildProcess> {
+/** Dotnet with these arguments, in a process of its own that can be killed; what it says goes into a file of that name. */
+export async function startProcess(args: string[], address: string, name: string, env?: NodeJS.ProcessEnv): Promise<ChildProcess> {
   mkdirSync(logs, { recursive: true });
-  const log = openSync(join(logs, `${port}.log`), "a");
-  const server = spawn("dotnet", [GOLDEN_RULE_DLL, "--urls", `http://127.0.0.1:${port}`, "--contentRoot", GOLDEN_RULE_CONTENT], {
-    env: { ...process.env, ...place, ConnectionStrings__GoldenRule: connection },
-    stdio: ["ignore", log, log],
-  });
+  const path = join(logs, `${name}.log`);
+  const log = openSync(path, "a");
+  const server = spawn("dotnet", args, { env: { ...process.env, ...env }, stdio: ["ignore", log, log] });
   for (;;) {
     // What nobody caught ends it by a signal, without a code.
     const ended = server.exitCode ?? server.signalCode;
-    if (ended !== null) throw new Error(`The server ended while starting, with ${ended}; see ${logs}/${port}.log.`);
-    const ready = await fetch(`http://127.0.0.1:${port}/health/ready`, { signal: AbortSignal.timeout(10_000) }).catch(() => undefined);
+    if (ended !== null) throw new Error(`The server ended while starting, with ${ended}; see ${path}.`);
+    const ready = await fetch(address, { signal: AbortSignal.timeout(10_000) }).catch(() => undefined);
     if (ready?.ok) return server;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
 }
+
+/**
+ * A server in a process of its own over a database, once it answers. Several over one are what it is meant to bear. `place`: its time
+ * zone and language.
+ */
+export const startServer = (port: number, connection: string, place: NodeJS.ProcessEnv = {}) =>
+  startProcess(
+    [GOLDEN_RULE_DLL, "--urls", `http://127.0.0.1:${port}`, "--contentRoot", GOLDEN_RULE_CONTENT],
+    `http://127.0.0.1:${port}/health/ready`,
+    `${port}`,
+    // It lives for minutes: compiling a second time what is called thirty times never pays back.
+    { ...place, ConnectionStrings__GoldenRule: connection, DOTNET_TC_CallCountThreshold: "300" },
+  );
+
+/** A server in the process that all test files share (`startServers.ts`), where nothing is compiled a second time. */
+export async function openServer(port: number, connection: string, settings: Record<string, string> = {}) {
+  const answer = await fetch(`${process.env.GOLDEN_RULE_SERVERS}/${port}`, {
+    method: "PUT",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify({ ...settings, "ConnectionStrings:GoldenRule": connection, contentRoot: GOLDEN_RULE_CONTENT }),
+  });
+  if (!answer.ok) throw new Error(`The server did not start: ${await answer.text()}; see ${logs}/all.log.`);
+}
+
+export const closeServer = (port: number) => fetch(`${process.env.GOLDEN_RULE_SERVERS}/${port}`, { method: "DELETE" });
 
 /** Ends when it is gone. */
 export const stopServer = (server: ChildProcess, signal: NodeJS.Signals = "SIGTERM") =>

@@ -1,6 +1,6 @@
 import { join } from "node:path";
 import { expect } from "@playwright/test";
-import { dropDatabase, emptyDatabase, freePort, startServer, stopServer } from "./server";
+import { closeServer, dropDatabase, emptyDatabase, freePort, openServer } from "./server";
 import { expectNoViolations, namesInOrder, putBlock, row, test } from "./support";
 
 const website = join(import.meta.dirname, "../../demo/larkfell/website");
@@ -9,7 +9,7 @@ test("an empty database becomes a library: its first lead, house style, row, tem
   test.slow();
   const name = "browser_setup_empty";
   const port = await freePort();
-  const server = await startServer(port, emptyDatabase(name), { Setup__Code: "points-and-signals" });
+  await openServer(port, emptyDatabase(name), { "Setup:Code": "points-and-signals" });
   try {
     const page = await (await browser.newContext({ baseURL: `http://127.0.0.1:${port}` })).newPage();
     await page.goto("/");
@@ -107,7 +107,7 @@ test("an empty database becomes a library: its first lead, house style, row, tem
     await expect(row(page, /Crossing/)).toBeVisible();
     expect(await namesInOrder(page)).toEqual(["Subject and sender", "Crossing"]);
   } finally {
-    await stopServer(server, "SIGKILL");
+    await closeServer(port);
     dropDatabase(name);
   }
 });

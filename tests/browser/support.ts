@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { type APIRequestContext, type Browser, expect, type Locator, type Page, test as playwright } from "@playwright/test";
 import type Axe from "axe-core";
 import { startMailbox } from "../../standins/mailbox/mailbox.mjs";
-import { dropDatabase, freePort, freshDatabase, startServer, stopServer } from "./server";
+import { closeServer, dropDatabase, freePort, freshDatabase, openServer } from "./server";
 
 const axe = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
 
@@ -25,19 +25,19 @@ export const test = playwright.extend<{ closing: undefined }, { own: { url: stri
       const connection = freshDatabase(name);
       const mailbox = await startMailbox({ password: name });
       process.env.GOLDEN_RULE_MAILBOX = `http://127.0.0.1:${mailbox.httpPort}`;
-      const server = await startServer(port, connection, {
-        Mail__Host: "127.0.0.1",
-        Mail__Port: `${mailbox.smtpPort}`,
-        Mail__User: "golden-rule",
-        Mail__Password: name,
-        Mail__From: "Golden Rule <golden-rule@larkfell.example.org>",
-        Mail__CheckCertificate: "false",
+      await openServer(port, connection, {
+        "Mail:Host": "127.0.0.1",
+        "Mail:Port": `${mailbox.smtpPort}`,
+        "Mail:User": "golden-rule",
+        "Mail:Password": name,
+        "Mail:From": "Golden Rule <golden-rule@larkfell.example.org>",
+        "Mail:CheckCertificate": "false",
         Mailroom: process.env.GOLDEN_RULE_MAILBOX,
       });
       process.env.GOLDEN_RULE_URL = `http://127.0.0.1:${port}`;
       process.env.GOLDEN_RULE_CONNECTION = connection;
       await use({ url: process.env.GOLDEN_RULE_URL });
-      await stopServer(server, "SIGKILL");
+      await closeServer(port);
       await mailbox.stop();
       dropDatabase(name);
     },

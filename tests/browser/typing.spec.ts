@@ -1,5 +1,5 @@
 import { expect, type Locator, type Page } from "@playwright/test";
-import { freePort, startServer, stopServer } from "./server";
+import { closeServer, freePort, openServer } from "./server";
 import { carry, kept, namesInOrder, order, proof, putBlock, row, signIn, startEmail, test } from "./support";
 
 const sheet = (page: Page) => page.getByRole("complementary", { name: "Copy sheet" });
@@ -481,20 +481,20 @@ test("a picture whose dialog was closed while it was sent is not put in", async 
 test("after a server was away for minutes news come again", async ({ browser }) => {
   const connection = process.env.GOLDEN_RULE_CONNECTION ?? "";
   const at = await freePort();
-  let own = await startServer(at, connection);
+  await openServer(at, connection);
   const page = await signIn(browser, "imran", `http://127.0.0.1:${at}`);
   await page.clock.install();
   await startEmail(page, "Special train", "Away for minutes");
   const id = page.url().split("/").at(-1);
   await page.clock.runFor(2_000);
   await expect(page.getByRole("textbox", { name: "Subject" })).toBeVisible();
-  await stopServer(own, "SIGKILL");
+  await closeServer(at);
   // Three minutes of trying.
   for (let i = 0; i < 12; i++) {
     await page.clock.runFor(15_000);
     await page.waitForLoadState();
   }
-  own = await startServer(at, connection);
+  await openServer(at, connection);
   const bea = await signIn(browser, "bea");
   const edit = { id: crypto.randomUUID(), step: crypto.randomUUID(), edit: { kind: "set-detail", field: "subject", value: "News" } };
   await expect(async () => {
@@ -504,5 +504,5 @@ test("after a server was away for minutes news come again", async ({ browser }) 
     expect((await bea.request.post(`/api/emails/${id}/edits`, { data: { base: revision, edits: [again] } })).ok()).toBe(true);
     await expect(page.getByRole("textbox", { name: "Subject" })).toHaveValue("News", { timeout: 2_000 });
   }).toPass();
-  await stopServer(own, "SIGKILL");
+  await closeServer(at);
 });

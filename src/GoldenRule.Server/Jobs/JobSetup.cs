@@ -6,7 +6,9 @@ using GoldenRule.Server.Hosting;
 using GoldenRule.Server.HouseStyles;
 using GoldenRule.Server.TestSends;
 using Hangfire;
+using Hangfire.AspNetCore;
 using Hangfire.PostgreSql;
+using Hangfire.PostgreSql.Factories;
 
 namespace GoldenRule.Server.Jobs;
 
@@ -30,17 +32,18 @@ public static class JobSetup
         services.AddScoped<Work, TestSendWork>();
         services.AddScoped<Work, ReachWork>();
         services.AddScoped<Work, MasterReachWork>();
-        services.AddHangfire(c =>
-            c.UseRecommendedSerializerSettings()
-                .UsePostgreSqlStorage(
-                    o => o.UseNpgsqlConnection(connection),
-                    new PostgreSqlStorageOptions
-                    {
-                        QueuePollInterval = TimeSpan.FromSeconds(1),
-                        InvisibilityTimeout = TimeSpan.FromMinutes(10),
-                    }
-                )
-        );
+        // Named here, as Hangfire's own are the whole process's: two servers in one would hand each other their jobs.
+        services.AddSingleton<JobActivator>(provider => new AspNetCoreJobActivator(provider.GetRequiredService<IServiceScopeFactory>()));
+        services.AddSingleton<JobStorage>(_ =>
+        {
+            var options = new PostgreSqlStorageOptions
+            {
+                QueuePollInterval = TimeSpan.FromSeconds(1),
+                InvisibilityTimeout = TimeSpan.FromMinutes(10),
+            };
+            return new PostgreSqlStorage(new NpgsqlConnectionFactory(connection, options), options);
+        });
+        services.AddHangfire(c => c.UseRecommendedSerializerSettings());
         services.AddHangfireServer(o =>
         {
             o.WorkerCount = 2;
