@@ -129,14 +129,74 @@ public sealed class EditTests
             history.Record([entry], sequence);
             // Read twice, it counts once; and a step may be several edits.
             history.Record([entry], sequence);
-            history.Follow(sequence, [new HistoryEntry(sequence + 1, step, undone)]);
+            history.Follow(sequence, sequence + 1, [new HistoryEntry(sequence + 1, step, undone)]);
             sequence++;
             // What does not follow on what is known waits until the rest is read.
-            history.Follow(sequence + 5, [new HistoryEntry(sequence + 6, Guid.NewGuid(), null)]);
+            history.Follow(sequence + 5, sequence + 6, [new HistoryEntry(sequence + 6, Guid.NewGuid(), null)]);
         }
 
         Assert.Equal(undo, history.Next(false, []) is { } x ? names[x] : null);
         Assert.Equal(redo, history.Next(true, []) is { } y ? names[y] : null);
+    }
+
+    /// <summary>However the edits of several come, each history knows what reading them all would have found, or that it has to.</summary>
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(3)]
+    public void What_each_can_undo_is_followed_while_several_write(int seed)
+    {
+        var random = new Random(seed);
+        Guid[] people = [Guid.NewGuid(), Guid.NewGuid(), Guid.NewGuid()];
+        var followed = new UndoHistories();
+        var stored = new List<(Guid Author, HistoryEntry Entry)>();
+        var current = 0;
+        for (var i = 0; i < 400; i++)
+        {
+            var author = people[random.Next(people.Length)];
+            var before = stored.Count;
+            var step = Guid.NewGuid();
+            var undone = random.Next(3) == 0 ? Read(author).Next(random.Next(2) == 0, []) : null;
+            for (var edits = random.Next(1, 3); edits > 0; edits--)
+            {
+                stored.Add((author, new HistoryEntry(stored.Count + 1, step, undone)));
+            }
+
+            // Another server's are not heard of.
+            if (random.Next(10) > 0)
+            {
+                followed.Follow(author, before, [.. stored.Skip(before).Select(s => s.Entry)]);
+            }
+
+            foreach (var person in people)
+            {
+                var history = followed.Of(person);
+                if (history.UpTo == stored.Count)
+                {
+                    current++;
+                }
+                else if (random.Next(3) == 0)
+                {
+                    history.Record(stored.Where(s => s.Author == person).Select(s => s.Entry), stored.Count);
+                }
+                else
+                {
+                    continue;
+                }
+
+                Assert.Equal(Read(person).Next(false, []), history.Next(false, []));
+                Assert.Equal(Read(person).Next(true, []), history.Next(true, []));
+            }
+        }
+
+        Assert.InRange(current, 400, 1199);
+
+        UndoHistory Read(Guid person)
+        {
+            var all = new UndoHistory();
+            all.Record(stored.Where(s => s.Author == person).Select(s => s.Entry), stored.Count);
+            return all;
+        }
     }
 
     [Fact]

@@ -64,6 +64,33 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         Assert.True(changed.CanUndo);
     }
 
+    /// <summary>Two who write in one email cost each other one question of the database with each key: whether it was the same place.</summary>
+    [Fact]
+    public async Task An_edit_made_beside_anothers_asks_once_more_and_knows_what_can_be_taken_back()
+    {
+        server.Server.PreserveExecutionContext = true;
+        var (author, other) = (await server.As("imran"), await server.As("bea"));
+        var desk = await server.NewEmail(author);
+        foreach (var revision in (long[])[0, 2])
+        {
+            await WriteAsync(author, "hero", $"All aboard {revision}", revision);
+            await WriteAsync(other, "board", $"Beside {revision}", revision);
+        }
+
+        var beside = await HeardAsync("All aboard, late", 3);
+        var alone = await HeardAsync("All aboard, again", 5);
+        Assert.Equal(alone + 1, beside);
+        var back = await Move(other, desk.Id, "undo");
+        Assert.Contains("Beside 0", back.Rows.Single(r => r.Id == "board").Html, StringComparison.Ordinal);
+        Assert.Equal("All aboard, again", Headline(await Running.Desk(author, desk.Id)));
+
+        async Task<int> HeardAsync(string words, long seen) =>
+            (await server.Statements.DuringAsync(() => WriteAsync(author, "hero", words, seen))).Count;
+
+        async Task WriteAsync(HttpClient client, string row, string words, long seen) =>
+            (await client.Edit(desk.Id, seen, Asking.SetWords(row, "headline", words))).EnsureSuccessStatusCode();
+    }
+
     [Fact]
     public async Task What_is_sent_twice_is_stored_once()
     {

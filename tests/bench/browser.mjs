@@ -1,4 +1,5 @@
 // What the measurements in the browser share.
+import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import { chromiumOptions } from "../browser/chromium.mjs";
 
@@ -12,18 +13,28 @@ export async function launch() {
 
 const rounds = 5;
 
+/** Ticks of the machine's processors so far, and those that other machines on the same hardware took of them (proc_stat(5), "steal"). */
+function processors() {
+  const ticks = readFileSync("/proc/stat", "utf8").split("\n", 1)[0].split(/\s+/).slice(1, 9).map(Number);
+  return { all: ticks.reduce((sum, one) => sum + one), stolen: ticks[7] };
+}
+
 /**
  * The same done in rounds, each the times of its turns in milliseconds: median and 95th percentile of the round in the
- * middle, and the 95th percentiles of all as they came. A machine that others share is slow for seconds at a time, which is not ours.
+ * middle, and the 95th percentiles of all as they came. A machine that others share is slow for seconds at a time, which is
+ * not ours: `stolen` says how much of it they took meanwhile, in percent.
  */
 export async function inRounds(round) {
   const done = [];
+  const before = processors();
   for (let i = 0; i < rounds; i++) {
     done.push(percentiles(await round()));
   }
+  const after = processors();
+  const stolen = Math.round((100 * (after.stolen - before.stolen)) / (after.all - before.all));
   const inOrder = done.map((d) => Math.round(d.p95));
   done.sort((a, b) => a.p95 - b.p95);
-  return { ...done[Math.floor(rounds / 2)], rounds: inOrder };
+  return { ...done[Math.floor(rounds / 2)], rounds: inOrder, stolen };
 }
 
 function percentiles(times) {

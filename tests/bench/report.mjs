@@ -69,3 +69,7 @@ console.log(
 );
 const kilobytes = (name) => `${(costs[name].bytes / 1024).toFixed(0)} KB`;
 console.log(`allocated: compile ${kilobytes("compile")}, checks ${kilobytes("checks")}, edit ${kilobytes("edit30")}, per email of 30 rows`);
+const { alone, beside } = keystroke;
+console.log(
+  `of the processors other machines took ${alone.stolen} % during the keystrokes, ${beside.stolen} % beside someone else, ${picker.stolen} % in the colour picker`,
+);

@@ -59,12 +59,11 @@ public sealed class UndoHistory
     }
 
     /// <summary>Takes in edits just made, if everything before them is known; else they are read with the rest.</summary>
-    public void Follow(long before, IEnumerable<HistoryEntry> entries)
+    public void Follow(long before, long upTo, IEnumerable<HistoryEntry> entries)
     {
-        var list = entries.ToList();
-        if (UpTo == before && list.Count > 0)
+        if (UpTo == before)
         {
-            Record(list, list[^1].Sequence);
+            Record(entries, upTo);
         }
     }
 

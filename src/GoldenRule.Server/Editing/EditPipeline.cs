@@ -75,7 +75,7 @@ public sealed class EditPipeline(
         }
     }
 
-    // Whoever has seen the last revision is taken to say something new: asking would cost every key an answer of the database.
+    // What is sent is taken to be new: asking would cost every key an answer of the database, and what is not is refused by its id.
     private Task<LoadedDocument> EditAsync(
         DocumentKind kind,
         Guid id,
@@ -91,16 +91,13 @@ public sealed class EditPipeline(
             null,
             async (stored, _) =>
             {
-                if (request.Base == stored.Revision && !repeated)
-                {
-                    return request.Edits;
-                }
-
-                // What was stored already is a repeat of a request whose answer was lost.
                 var ids = request.Edits.Select(e => e.Id).ToList();
-                var known = await db.Edits.Where(e => e.DocumentId == id && ids.Contains(e.Id)).Select(e => e.Id).ToListAsync(cancel);
+                // What was stored already is a repeat of a request whose answer was lost.
+                var known = repeated
+                    ? await db.Edits.Where(e => e.DocumentId == id && ids.Contains(e.Id)).Select(e => e.Id).ToListAsync(cancel)
+                    : [];
                 var fresh = request.Edits.Where(e => !known.Contains(e.Id)).ToList();
-                if (fresh.Count > 0)
+                if (fresh.Count > 0 && request.Base != stored.Revision)
                 {
                     await RefuseConflictsAsync(id, request.Base, [.. ids, .. request.Own ?? []], fresh, person, cancel);
                 }
@@ -296,7 +293,7 @@ public sealed class EditPipeline(
         }
 
         var former = stored.Revision - sent.Count;
-        heads.History(id, person.Id).Follow(former, sent.Select((s, i) => new HistoryEntry(former + 1 + i, s.Step, step)));
+        heads.Histories(id).Follow(person.Id, former, [.. sent.Select((s, i) => new HistoryEntry(former + 1 + i, s.Step, step))]);
         return loaded;
     }
 
@@ -384,7 +381,8 @@ public sealed class EditPipeline(
 
     private async Task<UndoHistory> ReadHistoryAsync(StoredDocument stored, Guid person, CancellationToken cancel)
     {
-        var history = heads.History(stored.Id, person);
+        var histories = heads.Histories(stored.Id);
+        var history = histories.Of(person);
         if (history.UpTo != stored.Revision)
         {
             var since = await db
@@ -395,7 +393,7 @@ public sealed class EditPipeline(
                 .Select(e => new HistoryEntry(e.Sequence, e.Step, e.Undoes))
                 .ToListAsync(cancel);
             history.Record(since, stored.Revision);
-            heads.Keep(stored.Id, person, history);
+            heads.Keep(stored.Id, histories);
         }
 
         return history;

@@ -25,23 +25,23 @@ public sealed class HeadCache(IMeterFactory meters) : IDisposable
 
     private readonly BoundedCache<Guid, (long Revision, DocumentHead Head)> cache = new(meters, "heads", 96 << 20, Idle);
 
-    private readonly BoundedCache<(Guid, Guid), UndoHistory> histories = new(meters, "histories", 32 << 20, Idle);
+    private readonly BoundedCache<Guid, UndoHistories> histories = new(meters, "histories", 32 << 20, Idle);
 
-    /// <summary>What one person can undo in one document, as far as it was read: only what came since is asked for.</summary>
-    public UndoHistory History(Guid document, Guid person)
+    /// <summary>What each can undo in one document, as far as it was read: only what came since is asked for.</summary>
+    public UndoHistories Histories(Guid document)
     {
-        if (!histories.TryGet((document, person), out var history))
+        if (!histories.TryGet(document, out var kept))
         {
-            history = new UndoHistory();
-            Keep(document, person, history);
+            kept = new UndoHistories();
+            Keep(document, kept);
         }
 
-        return history;
+        return kept;
     }
 
-    /// <summary>Weighs a history anew, once more was read of it.</summary>
-    public void Keep(Guid document, Guid person, UndoHistory history) =>
-        histories.Set((document, person), history, BytesOfHistory + (history.Steps * BytesAStep));
+    /// <summary>Weighs histories anew, once more was read of them.</summary>
+    public void Keep(Guid document, UndoHistories kept) =>
+        histories.Set(document, kept, (kept.People * BytesOfHistory) + (kept.Steps * BytesAStep));
 
     /// <summary>The head that is kept of a document, of whatever revision. Null: none is.</summary>
     public (long Revision, DocumentHead Head)? Find(Guid id) => cache.TryGet(id, out var kept) ? kept : null;
