@@ -64,7 +64,7 @@ public sealed class EditRoadTests(Running server) : IClassFixture<Running>
         Assert.True(changed.CanUndo);
     }
 
-    /// <summary>Two who write in one email cost each other one question of the database with each key: whether it was the same place.</summary>
+    /// <summary>Two who write in one email cost each other one question of the database with each key: was it the same place?</summary>
     [Fact]
     public async Task An_edit_made_beside_anothers_asks_once_more_and_knows_what_can_be_taken_back()
     {

@@ -11,11 +11,19 @@ namespace GoldenRule.Core.Checking;
 internal static partial class HandWritten
 {
     /// <summary>Every declaration of the hand-written HTML in a row.</summary>
-    public static IEnumerable<(InspectedBlock Entry, string Field, string Property, string Value)> In(InspectedRow row) =>
+    public static IEnumerable<(InspectedBlock Entry, string Field, string Property, string Value)> In(InspectedRow row)
+    {
         // Most rows hold none.
-        row.Blocks.Any(static e => e.Kind.HoldsCode)
-            ? Declared(row)
-            : [];
+        foreach (var entry in row.Blocks)
+        {
+            if (entry.Kind.HoldsCode)
+            {
+                return Declared(row);
+            }
+        }
+
+        return [];
+    }
 
     private static IEnumerable<(InspectedBlock Entry, string Field, string Property, string Value)> Declared(InspectedRow row)
     {
