@@ -5,7 +5,8 @@ namespace GoldenRule.Servers;
 
 /// <summary>
 /// Servers for the browser's tests, each over a database of its own, all in one process: a server that lives for minutes spends four
-/// fifths of its time on compiling its methods, and here that is done once. Started by PUT /PORT with the settings as JSON, ended by DELETE.
+/// fifths of its time on compiling its methods, and here that is done once. PUT /PORT with the settings as JSON starts one, DELETE ends
+/// it.
 /// </summary>
 internal static class Servers
 {
