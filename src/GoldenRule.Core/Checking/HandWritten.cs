@@ -11,19 +11,11 @@ namespace GoldenRule.Core.Checking;
 internal static partial class HandWritten
 {
     /// <summary>Every declaration of the hand-written HTML in a row.</summary>
-    public static IEnumerable<(InspectedBlock Entry, string Field, string Property, string Value)> In(InspectedRow row)
-    {
+    public static IEnumerable<(InspectedBlock Entry, string Field, string Property, string Value)> In(InspectedRow row) =>
         // Most rows hold none.
-        foreach (var entry in row.Blocks)
-        {
-            if (entry.Kind.HoldsCode)
-            {
-                return Declared(row);
-            }
-        }
-
-        return [];
-    }
+        row.Blocks.Any(static e => e.Kind.HoldsCode)
+            ? Declared(row)
+            : [];
 
     private static IEnumerable<(InspectedBlock Entry, string Field, string Property, string Value)> Declared(InspectedRow row)
     {
