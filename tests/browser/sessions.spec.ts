@@ -64,11 +64,14 @@ async function signInOver(page: Page) {
   await dialog.getByRole("button", { name: "Sign in" }).click();
 }
 
+/** The status of signing in, past the page, in the browser that it is in. */
+const signInStatus = async (page: Page, who: string) =>
+  (await page.request.post("/api/session", { data: { email: `${who}@larkfell.example.org`, password: "steam-and-cinders" } })).status();
+
 /** Signs in in another window of the browser; what session there is ends first. */
 async function signInBeside(page: Page, who: string) {
-  const data = { email: `${who}@larkfell.example.org`, password: "steam-and-cinders" };
-  expect((await page.request.post("/api/session", { data })).status()).toBe(409);
-  expect((await page.request.post("/api/session", { data })).status()).toBe(200);
+  expect(await signInStatus(page, who)).toBe(409);
+  expect(await signInStatus(page, who)).toBe(200);
 }
 
 test("whoever is signed out meanwhile signs in over the page, and nothing that was typed is lost", async ({ browser }) => {
@@ -149,8 +152,7 @@ test("what one person typed is not sent in the name of another who signed in in 
   await page.context().clearCookies();
   await page.getByRole("textbox", { name: "Subject" }).fill("Typed by Ruth again");
   await expect(signedOut(page)).toBeVisible();
-  const ruth = { email: "ruth@larkfell.example.org", password: "steam-and-cinders" };
-  expect((await second.request.post("/api/session", { data: ruth })).status()).toBe(200);
+  expect(await signInStatus(second, "ruth")).toBe(200);
   await page.evaluate(() => window.dispatchEvent(new Event("focus")));
   await expect(signedOut(page)).toHaveCount(0);
   await kept(page);
