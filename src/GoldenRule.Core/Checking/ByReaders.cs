@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Numerics;
 using System.Threading;
 using GoldenRule.Core.Audiences;
 using GoldenRule.Core.Documents;
@@ -24,6 +23,7 @@ internal sealed class ByReaders
     private readonly List<InspectedRow> seen;
 
     private readonly CancellationToken cancel;
+    private (int[] Asked, Reachable Reachable) solved = ([], null!);
 
     private ByReaders(Inspection whole, CancellationToken cancel)
     {
@@ -111,7 +111,8 @@ internal sealed class ByReaders
         }
 
         var found = new Dictionary<(Place, string, Severity), (Finding Finding, List<ulong> In)>();
-        foreach (var (combination, findings) in check is SeenRowsCheck inTurn ? InTurn(inTurn, asked, reachable) : OneByOne())
+        var inTurn = (check as SeenRowsCheck)?.InTurn(Parts(asked), reachable.All, whole, cancel) ?? OneByOne();
+        foreach (var (combination, findings) in inTurn)
         {
             cancel.ThrowIfCancellationRequested();
             foreach (var one in findings)
@@ -136,32 +137,48 @@ internal sealed class ByReaders
             reachable.All.Select(combination => (combination, check.RunOn(Seen(asked, combination), whole)));
     }
 
-    // Combinations come so that the next has most of its first rows in common with the one before.
-    private IEnumerable<(ulong Combination, IEnumerable<Finding> Found)> InTurn(SeenRowsCheck check, int[] asked, Reachable reachable)
+    /// <summary>All rows, parted where what is asked makes a difference.</summary>
+    private SeenPart[] Parts(int[] asked)
     {
-        var counted = check.Begin(whole.Context);
-        // The stretch at which each condition first makes a difference, and how many before each stretch are seen.
-        var first = Array.ConvertAll(asked, a => Array.FindIndex(stretches, s => s.Own == a || s.Blocks.Contains(a)));
-        var before = new int[stretches.Length + 1];
-        ulong? former = null;
-        foreach (var combination in reachable.All)
+        var parts = new List<SeenPart>();
+        var alike = new List<InspectedRow>();
+        foreach (var (at, stretch) in stretches.Index())
         {
-            var from = former is { } last ? first[BitOperations.TrailingZeroCount(last ^ combination)] : 0;
-            former = combination;
-            Hide(asked, combination);
-            counted.Keep(before[from]);
-            for (var i = from; i < stretches.Length; i++)
+            var bits = 0UL;
+            for (var i = 0; i < asked.Length; i++)
             {
-                before[i + 1] = before[i];
-                if (Seen(i) is { } rows)
-                {
-                    counted.Add(rows);
-                    before[i + 1]++;
-                }
+                bits |= stretch.Own == asked[i] || stretch.Blocks.Contains(asked[i]) ? 1UL << i : 0;
             }
 
-            yield return (combination, counted.Found(whole));
+            if (bits == 0)
+            {
+                alike.AddRange(stretch.Rows);
+                continue;
+            }
+
+            Close();
+            parts.Add(new SeenPart(bits, SeenIn(at)));
         }
+
+        Close();
+        return [.. parts];
+
+        void Close()
+        {
+            if (alike.Count > 0)
+            {
+                var rows = alike.ToArray();
+                parts.Add(new SeenPart(0, _ => rows));
+                alike.Clear();
+            }
+        }
+
+        Func<ulong, InspectedRow[]> SeenIn(int stretch) =>
+            combination =>
+            {
+                Hide(asked, combination);
+                return Seen(stretch) ?? [];
+            };
     }
 
     private IEnumerable<Finding> OfTheMost(MeasuredCheck check)
@@ -203,7 +220,16 @@ internal sealed class ByReaders
         return [.. asked];
     }
 
-    private Reachable Solve(int[] asked) => solver.Solve([.. asked.Select(i => conditions[i])]);
+    // Most checks ask the same.
+    private Reachable Solve(int[] asked)
+    {
+        if (!asked.SequenceEqual(solved.Asked))
+        {
+            solved = (asked, solver.Solve([.. asked.Select(i => conditions[i])]));
+        }
+
+        return solved.Reachable;
+    }
 
     /// <param name="combination">Its bits are those that are asked, in their order.</param>
     /// <returns>The same list each time.</returns>
@@ -260,7 +286,8 @@ internal sealed class ByReaders
     /// <summary>The readers of some combinations in as few conditions as tell them from all others.</summary>
     private FoundFor WhoSees(Reachable reachable, List<ulong> combinations)
     {
-        var others = reachable.All.Except(combinations).ToArray();
+        var of = combinations.ToHashSet();
+        var others = reachable.All.RemoveAll(of.Contains);
         var (one, told) = (combinations[0], Mask(reachable.Conditions.Length));
         for (var bit = reachable.Conditions.Length - 1; bit >= 0; bit--)
         {

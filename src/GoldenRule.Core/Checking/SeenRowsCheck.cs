@@ -1,4 +1,7 @@
+using System.Collections.Immutable;
+using System.Numerics;
 using System.Runtime.InteropServices;
+using System.Threading;
 
 namespace GoldenRule.Core.Checking;
 
@@ -10,20 +13,21 @@ public abstract class SeenRowsCheck : Check
 {
     public sealed override Asked Asked => Asked.OfEachReader;
 
-    internal abstract ISeenRows Begin(CheckContext context);
+    /// <param name="parts">All rows, in their order.</param>
+    /// <param name="combinations">In the order of <see cref="Audiences.Reachable.All"/>: bits of earlier rows change less often.</param>
+    /// <returns>Those in which something is found.</returns>
+    internal abstract IEnumerable<(ulong Combination, IEnumerable<Finding> Found)> InTurn(
+        SeenPart[] parts,
+        ImmutableArray<ulong> combinations,
+        Inspection whole,
+        CancellationToken cancel
+    );
 }
 
-/// <summary>What a check has counted of the stretches of rows it was given.</summary>
-internal interface ISeenRows
-{
-    /// <summary>Forgets all stretches after the first so many.</summary>
-    void Keep(int stretches);
-
-    /// <param name="rows">Given again, they are not counted again.</param>
-    void Add(InspectedRow[] rows);
-
-    IEnumerable<Finding> Found(Inspection whole);
-}
+/// <summary>Rows that stand one after the other.</summary>
+/// <param name="Bits">Of a combination those that make a difference to them; 0: all see them alike.</param>
+/// <param name="Seen">Those of them that are seen in a combination.</param>
+internal sealed record SeenPart(ulong Bits, Func<ulong, InspectedRow[]> Seen);
 
 /// <typeparam name="TCount">What it knows of rows that stand one after the other. Never changed: others begin with the same.</typeparam>
 public abstract class SeenRowsCheck<TCount> : SeenRowsCheck
@@ -36,7 +40,7 @@ public abstract class SeenRowsCheck<TCount> : SeenRowsCheck
     /// <summary>Of some rows, and of those that come after them.</summary>
     private protected abstract TCount Together(TCount first, TCount then);
 
-    private protected abstract IEnumerable<Finding> Found(TCount counted, Inspection whole);
+    private protected abstract ImmutableArray<Finding> Found(TCount counted, Inspection whole);
 
     public sealed override IEnumerable<Finding> Run(Inspection inspection) =>
         Found(Counted(inspection.Rows.AsSpan(), inspection.Context), inspection);
@@ -44,7 +48,42 @@ public abstract class SeenRowsCheck<TCount> : SeenRowsCheck
     internal sealed override IEnumerable<Finding> RunOn(List<InspectedRow> seen, Inspection whole) =>
         Found(Counted(CollectionsMarshal.AsSpan(seen), whole.Context), whole);
 
-    internal sealed override ISeenRows Begin(CheckContext context) => new SeenRows(this, context);
+    internal sealed override IEnumerable<(ulong Combination, IEnumerable<Finding> Found)> InTurn(
+        SeenPart[] parts,
+        ImmutableArray<ulong> combinations,
+        Inspection whole,
+        CancellationToken cancel
+    )
+    {
+        // Of each part by what is seen of it, and of all that stands before each.
+        var known = Array.ConvertAll(parts, _ => new Dictionary<ulong, TCount>());
+        var before = new TCount[parts.Length + 1];
+        before[0] = None;
+        // The part at which each bit first makes a difference.
+        var first = Enumerable.Range(0, 64).Select(bit => Array.FindIndex(parts, p => (p.Bits >> bit & 1) != 0)).ToArray();
+        ulong? former = null;
+        foreach (var combination in combinations)
+        {
+            cancel.ThrowIfCancellationRequested();
+            var from = former is { } last ? first[BitOperations.TrailingZeroCount(last ^ combination)] : 0;
+            former = combination;
+            for (var i = from; i < parts.Length; i++)
+            {
+                ref var here = ref CollectionsMarshal.GetValueRefOrAddDefault(known[i], combination & parts[i].Bits, out var isKnown);
+                if (!isKnown)
+                {
+                    here = Counted(parts[i].Seen(combination), whole.Context);
+                }
+
+                before[i + 1] = Together(before[i], here!);
+            }
+
+            if (Found(before[^1], whole) is { IsEmpty: false } found)
+            {
+                yield return (combination, found);
+            }
+        }
+    }
 
     private TCount Counted(ReadOnlySpan<InspectedRow> rows, CheckContext context)
     {
@@ -55,26 +94,5 @@ public abstract class SeenRowsCheck<TCount> : SeenRowsCheck
         }
 
         return counted;
-    }
-
-    private sealed class SeenRows(SeenRowsCheck<TCount> check, CheckContext context) : ISeenRows
-    {
-        // After none of the stretches, after the first, after the second …
-        private readonly List<TCount> counted = [check.None];
-        private readonly Dictionary<InspectedRow[], TCount> known = new(ReferenceEqualityComparer.Instance);
-
-        public void Keep(int stretches) => counted.RemoveRange(stretches + 1, counted.Count - stretches - 1);
-
-        public void Add(InspectedRow[] rows)
-        {
-            if (!known.TryGetValue(rows, out var here))
-            {
-                known[rows] = here = check.Counted(rows, context);
-            }
-
-            counted.Add(check.Together(counted[^1], here));
-        }
-
-        public IEnumerable<Finding> Found(Inspection whole) => check.Found(counted[^1], whole);
     }
 }

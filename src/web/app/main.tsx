@@ -4,7 +4,7 @@ import "./mantine.css";
 import "./global.css";
 import "./controls.css";
 import { MantineProvider } from "@mantine/core";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { notifyManager, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
@@ -23,6 +23,8 @@ for (const name of ["dragover", "drop"] as const) {
   });
 }
 
+// What is asked is shown as soon as it is answered, not after the browser's next turn.
+notifyManager.setScheduler(queueMicrotask);
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5_000 } } });
 pageIsOf(() => queries.getQueryData<Session | null>(["session"])?.id);
 

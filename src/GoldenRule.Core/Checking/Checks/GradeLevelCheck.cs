@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Globalization;
 
 namespace GoldenRule.Core.Checking.Checks;
@@ -32,7 +33,7 @@ public sealed class GradeLevelCheck : SeenRowsCheck<Readability>
 
     private protected override Readability Together(Readability first, Readability then) => first + then;
 
-    private protected override IEnumerable<Finding> Found(Readability counted, Inspection whole) =>
+    private protected override ImmutableArray<Finding> Found(Readability counted, Inspection whole) =>
         counted.Words >= Least && counted.Grade > Easy && whole.Email.Email.Language.StartsWith("en", StringComparison.OrdinalIgnoreCase)
             ?
             [

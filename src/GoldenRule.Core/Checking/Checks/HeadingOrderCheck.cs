@@ -46,7 +46,7 @@ public sealed class HeadingOrderCheck : SeenRowsCheck<HeadingOrderCheck.Counted>
             ),
         };
 
-    private protected override IEnumerable<Finding> Found(Counted counted, Inspection whole) =>
+    private protected override ImmutableArray<Finding> Found(Counted counted, Inspection whole) =>
         counted.First is { Level: > 1 } first ? counted.Skipped.Insert(0, Start(first)) : counted.Skipped;
 
     private Finding Skip((InspectedBlock Block, int Level) heading, int above) =>

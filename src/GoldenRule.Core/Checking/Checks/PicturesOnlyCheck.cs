@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using GoldenRule.Core.Compiling;
 using GoldenRule.Core.Documents;
 
@@ -31,7 +32,7 @@ public sealed class PicturesOnlyCheck : SeenRowsCheck<PicturesOnlyCheck.Counted>
     private protected override Counted Together(Counted first, Counted then) =>
         new(first.Pictures + then.Pictures, first.Words + then.Words);
 
-    private protected override IEnumerable<Finding> Found(Counted counted, Inspection whole)
+    private protected override ImmutableArray<Finding> Found(Counted counted, Inspection whole)
     {
         var (pictures, words) = counted;
         return pictures > 0 && words < pictures * WordsPerPicture

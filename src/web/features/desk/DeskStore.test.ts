@@ -115,6 +115,29 @@ test("what others edit is asked for at once, but of someone typing with the answ
   expect(asked).toHaveBeenCalledTimes(2);
 });
 
+test("what others edit while a key is on its way waits for the answer to the next key", async () => {
+  const store = await opened(deskOf(5, aRow("a")));
+  let stored: (desk: DeskAnswer) => void = () => undefined;
+  sent.mockReturnValueOnce(new Promise((resolve) => (stored = resolve)));
+  store.edit(say("S"));
+  store.hear(7);
+  stored(deskOf(6, aRow("a")));
+  await vi.advanceTimersByTimeAsync(100);
+  expect(asked).toHaveBeenCalledTimes(1);
+  sent.mockResolvedValueOnce(deskOf(8, aRow("a")));
+  store.edit(say("So"));
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(asked).toHaveBeenCalledTimes(1);
+
+  // There is no next key.
+  sent.mockResolvedValueOnce(deskOf(9, aRow("a")));
+  store.edit(say("Soon"));
+  store.hear(10);
+  asked.mockResolvedValueOnce(deskOf(10, aRow("a", { name: "Hers" })));
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(store.snapshot().rows.get("a")?.name).toBe("Hers");
+});
+
 test("after the connection was lost it looks again, whatever it was told", async () => {
   const store = await opened(deskOf(5, aRow("a")));
   asked.mockResolvedValueOnce(deskOf(9, aRow("a"), aRow("b")));

@@ -70,7 +70,7 @@ export class DeskStore {
       refused: (problem, job) => this.refused(problem, job),
       signedOut: () => this.say("You were signed out. Sign in again; what you typed waits here."),
       keeping: (keeping) => this.set({ keeping }),
-      idle: () => (this.old || this.told > (this.state.desk?.revision ?? 0)) && void this.refresh(),
+      idle: () => (this.old ? void this.refresh() : this.hearLater()),
     });
   }
 
@@ -178,10 +178,17 @@ export class DeskStore {
       return;
     }
     this.told = Math.max(this.told, revision);
-    // Whoever is typing gets it with the answer to the next key.
-    const typing = performance.now() - this.typedAt < typingFor;
-    clearTimeout(this.hearing);
-    this.hearing = setTimeout(() => this.told > (this.state.desk?.revision ?? 0) && this.refresh(), typing ? answeredBy : 0);
+    this.hearLater();
+  }
+
+  // Whoever is typing gets it with the answer to the next key.
+  private hearLater() {
+    const behind = () => this.told > (this.state.desk?.revision ?? 0);
+    if (behind()) {
+      clearTimeout(this.hearing);
+      const typing = performance.now() - this.typedAt < typingFor;
+      this.hearing = setTimeout(() => behind() && this.refresh(), typing ? answeredBy : 0);
+    }
   }
 
   /** Asks for what has changed: someone else edited, or something was released. Ends when it is here, or waits for one's own edits. */

@@ -1,4 +1,5 @@
 import { ColorPicker, TextInput } from "@mantine/core";
+import { memo } from "react";
 import type { BrandVariable } from "../../api/types";
 import { PictureChoice } from "./PictureChoice";
 import classes from "./ValueList.module.css";
@@ -12,11 +13,12 @@ interface Props {
   /** A line to write in, without the picker. */
   plain?: boolean;
   disabled: boolean;
+  /** The same from one drawing to the next: a colour that is dragged is drawn once for each move, and not again with each answer. */
   onChange: (value: string) => void;
 }
 
 /** A value of any type: a line to write it in, with a picker for colours and the library for pictures. */
-export function ValueInput({ label, type, value, placeholder, plain, disabled, onChange }: Props) {
+export const ValueInput = memo(function ValueInput({ label, type, value, placeholder, plain, disabled, onChange }: Props) {
   if (type === "picture") {
     return <PictureChoice label={label} value={value} disabled={disabled} onChange={onChange} />;
   }
@@ -52,4 +54,4 @@ export function ValueInput({ label, type, value, placeholder, plain, disabled, o
       {type === "colour" && value !== "" && !hex.test(value) && <p className={classes.hint}>Write it as #rrggbb.</p>}
     </div>
   );
-}
+});

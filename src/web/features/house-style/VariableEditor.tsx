@@ -1,5 +1,5 @@
 import { NativeSelect, TextInput } from "@mantine/core";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import type { BrandVariable, VariableEntry } from "../../api/types";
 import { useTypedField } from "../../shared/useLiveField";
 import { useRoom } from "./RoomContext";
@@ -22,7 +22,9 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
   );
   const follows = referenceOf(variable.value);
   const others = style.variables.filter((v) => fits(v.variable.type, variable.type) && v.variable.key !== variable.key);
-  const set = (change: Partial<BrandVariable>) => setVariable((now) => ({ ...now, ...change }));
+  const set = useCallback((change: Partial<BrandVariable>) => setVariable((now) => ({ ...now, ...change })), [setVariable]);
+  const setValue = useCallback((value: string) => set({ value }), [set]);
+  const setDark = useCallback((dark: string) => set({ dark: dark || null }), [set]);
   const [more, setMore] = useState(false);
   const box = useRef<HTMLDivElement>(null);
   // One that is added, or come to from elsewhere, may stand below what is seen.
@@ -38,15 +40,7 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
           ■ {fault.message}
         </p>
       )}
-      {!follows && (
-        <ValueInput
-          label={variable.label}
-          type={variable.type}
-          value={variable.value}
-          disabled={locked}
-          onChange={(value) => set({ value })}
-        />
-      )}
+      {!follows && <ValueInput label={variable.label} type={variable.type} value={variable.value} disabled={locked} onChange={setValue} />}
       {variable.type === "colour" && (
         <ValueInput
           label={`${variable.label} in dark mode`}
@@ -55,7 +49,7 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
           placeholder={entry.resolvedDark}
           plain
           disabled={locked}
-          onChange={(dark) => set({ dark: dark || null })}
+          onChange={setDark}
         />
       )}
       <NativeSelect
