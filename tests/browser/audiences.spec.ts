@@ -17,8 +17,7 @@ import {
 const panel = (page: Page, name: RegExp | string) => page.getByRole("tab", { name }).click();
 
 test("a combination that leaves readers without a main row is found, shown as one of them and mended", async ({ browser }) => {
-  const lead = await signIn(browser, "ruth");
-  await lead.goto("/readers/audiences");
+  const lead = await signIn(browser, "ruth", "/readers/audiences");
   await lead.getByLabel("New audience").fill("Neighbours");
   await lead.getByRole("button", { name: "Add", exact: true }).click();
   const form = lead.getByRole("region", { name: "Neighbours" });
@@ -29,7 +28,7 @@ test("a combination that leaves readers without a main row is found, shown as on
   await expect(lead.getByRole("button", { name: /Neighbours/ })).toContainText("Where they live is not elsewhere");
   await expectNoViolationsInBoth(lead);
 
-  const author = await signIn(browser, "bea");
+  const author = await signIn(browser, "bea", "/emails");
   await openEmail(author, "Spring on the shop shelf");
   const offers = row(author, /Offer/);
   await expect(offers.nth(1)).toContainText("for Members");
@@ -70,7 +69,7 @@ test("a combination that leaves readers without a main row is found, shown as on
 });
 
 test("three readers, three proofs; by a condition of its own a block is for some of them", async ({ browser }) => {
-  const author = await signIn(browser, "bea");
+  const author = await signIn(browser, "bea", "/emails");
   await openEmail(author, "Soup and a window seat");
   const dish = row(author, /Dish|Story|Offer|Main/).first();
   await dish.click();
@@ -165,8 +164,7 @@ for (const language of ["en-GB", "ar"]) {
 }
 
 test("a profile without conditions is refused with the place, and gives one email for each audience", async ({ browser }) => {
-  const lead = await signIn(browser, "ruth");
-  await lead.goto("/readers/profiles");
+  const lead = await signIn(browser, "ruth", "/readers/profiles");
   await lead.getByLabel("New profile").fill("Handbill post");
   await lead.getByRole("button", { name: "Add", exact: true }).click();
   const form = lead.getByRole("region", { name: "Handbill post" });

@@ -145,8 +145,7 @@ test("the whole of it by keyboard", async ({ browser }) => {
 });
 
 test("the ruler, dark mode, pictures off and plain text change what is looked at", async ({ browser }) => {
-  const page = await signIn(browser, "imran");
-  await page.goto("/emails");
+  const page = await signIn(browser, "imran", "/emails");
   await page.getByRole("link", { name: /Winter steam gala/ }).click();
   const ruler = page.getByRole("slider", { name: /desktop proof/ });
   await ruler.focus();
@@ -173,8 +172,7 @@ test("the ruler, dark mode, pictures off and plain text change what is looked at
 });
 
 test("the HTML and the text are taken away", async ({ browser }) => {
-  const page = await signIn(browser, "imran");
-  await page.goto("/emails");
+  const page = await signIn(browser, "imran", "/emails");
   await page.getByRole("link", { name: /Winter steam gala/ }).click();
   await page.getByRole("button", { name: "Export" }).click();
   const download = page.waitForEvent("download");

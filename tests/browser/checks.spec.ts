@@ -3,7 +3,7 @@ import { expectNoViolations, openEmail, signIn, test } from "./support";
 
 test("the lead sets the severity of a check for one campaign type, and takes it back", async ({ browser }) => {
   const lead = await signIn(browser, "ruth");
-  const author = await signIn(browser, "imran");
+  const author = await signIn(browser, "imran", "/emails");
   await openEmail(author, "The Lamplighter");
   await lead.getByRole("link", { name: "Checks", exact: true }).click();
   await lead.getByRole("link", { name: "Severity", exact: true }).click();
@@ -28,8 +28,7 @@ test("the lead sets the severity of a check for one campaign type, and takes it 
 });
 
 test("readers' mail clients and hosts are set, and the report of an email counts by them", async ({ browser }) => {
-  const lead = await signIn(browser, "ruth");
-  await lead.goto("/checks/clients");
+  const lead = await signIn(browser, "ruth", "/checks/clients");
   await lead.getByLabel("HEY, Desktop Webmail").fill("80");
   await lead.keyboard.press("Tab");
   await expect(lead.getByRole("alert")).toContainText("The shares come to 180 of a hundred readers");

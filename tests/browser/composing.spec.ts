@@ -302,8 +302,7 @@ test("several rows are moved, hidden and removed at once, by the keyboard and by
 });
 
 test("emails are found by their words, go on from one another, and are archived", async ({ browser }) => {
-  const page = await signIn(browser, "imran");
-  await page.goto("/emails");
+  const page = await signIn(browser, "imran", "/emails");
   await page.getByLabel("Find emails").fill("boiler plates");
   const march = page.getByRole("listitem").filter({ hasText: "March: the viaduct reopens" });
   await expect(page.getByRole("status").filter({ hasText: "1 found" })).toBeVisible();
@@ -332,8 +331,7 @@ test("emails are found by their words, go on from one another, and are archived"
 });
 
 test("a text is pasted without its dress, split for a button, and joined again", async ({ browser }) => {
-  const page = await signIn(browser, "dana");
-  await page.goto("/templates");
+  const page = await signIn(browser, "dana", "/templates");
   await page.getByRole("article", { name: "Shop offer" }).getByRole("button", { name: "Duplicate" }).click();
   await page.getByLabel("Name").fill("With rows of one's own");
   await page.getByRole("dialog").getByRole("button", { name: "Create" }).click();
@@ -376,8 +374,7 @@ test("a text is pasted without its dress, split for a button, and joined again",
 });
 
 test("the lead says once what links get, and everyone sees it", async ({ browser }) => {
-  const lead = await signIn(browser, "ruth");
-  await lead.goto("/checks/link-tags");
+  const lead = await signIn(browser, "ruth", "/checks/link-tags");
   const offer = lead.getByRole("region", { name: "Shop offer" });
   await offer.getByRole("button", { name: "Add the usual tags" }).click();
   await expect(offer.getByLabel("Shop offer, name 3")).toHaveValue("utm_campaign");

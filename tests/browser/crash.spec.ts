@@ -7,7 +7,7 @@ const start = (port: number) => startServer(port, process.env.GOLDEN_RULE_CONNEC
 test("a server killed in the middle of typing loses nothing", async ({ browser }) => {
   const port = await freePort();
   let server = await start(port);
-  const page = await signIn(browser, "imran", `http://127.0.0.1:${port}`);
+  const page = await signIn(browser, "imran", "/", `http://127.0.0.1:${port}`);
   await startEmail(page, "Special train", "The night mail");
   await row(page, /Hero/).click();
 
@@ -73,8 +73,7 @@ test("an edit that was stored though its answer was lost is no conflict with wha
   await expect(page.getByRole("dialog")).toHaveCount(0);
   await kept(page);
 
-  const lead = await signIn(browser, "ruth");
-  await lead.goto("/house-style");
+  const lead = await signIn(browser, "ruth", "/house-style");
   await lead.getByRole("button", { name: /^Moor/ }).click();
   await loseAnswers(lead);
   await lead.getByLabel("Moor", { exact: true }).fill("#405040");
@@ -130,8 +129,7 @@ test("what still waits goes though the desk is left, and a fault of the server i
     .poll(async () => JSON.stringify(await (await page.request.get(`/api/emails/${id}/desk`)).json()))
     .toContain("First and last");
 
-  const lead = await signIn(browser, "ruth");
-  await lead.goto("/house-style");
+  const lead = await signIn(browser, "ruth", "/house-style");
   await lead.getByRole("button", { name: /^Moor/ }).click();
   let faults = 2;
   await lead.route("**/edits", (route) => (faults-- > 0 ? route.fulfill({ status: 503, body: "" }) : route.continue()));

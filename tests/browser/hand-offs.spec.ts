@@ -184,8 +184,7 @@ test("every page for browsers is valid HTML", async ({ browser }) => {
 
 // ISO 32000 through an independent reader, the npm package "pdfjs-dist".
 test("the approval sheet of a hand-off is printed as it was frozen", async ({ browser }) => {
-  const lead = await signIn(browser, "ruth");
-  await lead.goto(`/emails/${demoEmail("autumn-shelf")}/hand-offs`);
+  const lead = await signIn(browser, "ruth", `/emails/${demoEmail("autumn-shelf")}/hand-offs`);
   await lead.getByRole("button", { name: "Export" }).click();
   await lead.getByRole("menuitem", { name: "Approval sheet (PDF)" }).click();
   const download = lead.waitForEvent("download", { timeout: 120_000 });
@@ -230,8 +229,7 @@ test("a correction is a new hand-off that names the former, and can be compared 
 });
 
 test("testers are named by leads", async ({ browser }) => {
-  const lead = await signIn(browser, "ruth");
-  await lead.goto("/people/testers");
+  const lead = await signIn(browser, "ruth", "/people/testers");
   await lead.getByLabel("Name").fill("An old desktop client");
   await lead.getByLabel("Address").fill("desktop@example.org");
   await lead.getByRole("button", { name: "Add" }).click();

@@ -4,7 +4,7 @@ import { carry, expectNoViolations, kept, moveHeld, namesInOrder, openEmail, ord
 const sheet = (page: Page) => page.getByRole("complementary", { name: "Copy sheet" });
 
 test("anything is gone to by typing its name; what was opened last comes first", async ({ browser }) => {
-  const page = await signIn(browser, "ruth");
+  const page = await signIn(browser, "ruth", "/emails");
   await openEmail(page, "March: the viaduct reopens");
   await page.goto("/templates");
   await expect(page.getByRole("navigation", { name: "Rooms" })).toBeVisible();
@@ -27,8 +27,7 @@ test("anything is gone to by typing its name; what was opened last comes first",
 });
 
 test("blocks are put in at a mark in the proofs, by typing, by a click and by a hand", async ({ browser }) => {
-  const page = await signIn(browser, "dana");
-  await page.goto("/rows?new=yes");
+  const page = await signIn(browser, "dana", "/rows?new=yes");
   // A name is offered, chosen so that writing replaces it.
   await expect(page.getByLabel("Name")).toHaveValue("New main row");
   await page.getByRole("button", { name: "Create", exact: true }).click();
@@ -84,7 +83,7 @@ test("blocks are put in at a mark in the proofs, by typing, by a click and by a 
 });
 
 test("a row is carried by keys, and a place that does not take it says why before it is put down", async ({ browser }) => {
-  const page = await signIn(browser, "imran");
+  const page = await signIn(browser, "imran", "/emails");
   await openEmail(page, "March: the viaduct reopens");
   const before = await namesInOrder(page);
   await row(page, /^Boiler appeal/).focus();
@@ -259,8 +258,7 @@ test("days are typed and shown as people here write them", async ({ browser }) =
 });
 
 test("a style that is open is marked in the specimen, and a press there opens what it is styled by", async ({ browser }) => {
-  const page = await signIn(browser, "ruth");
-  await page.goto("/house-style");
+  const page = await signIn(browser, "ruth", "/house-style");
   const specimen = page.frameLocator("iframe[title=Specimen]");
   await page.getByRole("button", { name: /^Accent/ }).click();
   await expect(specimen.locator("[data-piece]").filter({ hasText: "Choose your seat" })).toHaveCSS("outline-style", "dashed");

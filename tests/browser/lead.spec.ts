@@ -2,7 +2,7 @@ import { expect } from "@playwright/test";
 import { openEmail, proof, row, signIn, test } from "./support";
 
 test("a released colour reaches an open email by itself, and one that cannot be read is found", async ({ browser }) => {
-  const author = await signIn(browser, "bea");
+  const author = await signIn(browser, "bea", "/emails");
   await openEmail(author, "The Lamplighter");
   const button = proof(author, "Desktop").getByRole("link", { name: "Choose your seat" });
   await expect(button).toHaveCSS("background-color", "rgb(142, 42, 28)");

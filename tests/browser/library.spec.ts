@@ -144,8 +144,7 @@ test("the lead builds a gazette from nothing, and an author fills it in", async 
 });
 
 test("a designer makes a row, lays it out, limits it and releases it", async ({ browser }) => {
-  const page = await signIn(browser, "dana");
-  await page.goto("/coverage");
+  const page = await signIn(browser, "dana", "/coverage");
   await page.getByRole("button", { name: "Plan Legal, Members’ gazette" }).click();
   await page.getByRole("menuitem", { name: "Mark as needed" }).click();
   await expect(page.getByRole("cell", { name: "Legal, Members’ gazette: missing" })).toBeVisible();
@@ -226,8 +225,7 @@ test("a designer makes a row, lays it out, limits it and releases it", async ({ 
 });
 
 test("a template goes out as a file and comes back in; a broken one is told of and changes nothing", async ({ browser }) => {
-  const page = await signIn(browser, "ruth");
-  await page.goto("/templates");
+  const page = await signIn(browser, "ruth", "/templates");
   await page.getByRole("article", { name: "Volunteer call" }).getByRole("link", { name: "Open" }).click();
   await row(page, /About this template/).click();
   await page.getByRole("button", { name: /^Status/ }).click();

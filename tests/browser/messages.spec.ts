@@ -263,8 +263,7 @@ test("the plain text is written by hand once the template lets authors", async (
   await expect(author.getByText("The plain text is made from the email. A lead or a designer may write it by hand")).toBeVisible();
 
   const address = author.url();
-  const lead = await signIn(browser, "ruth");
-  await lead.goto(address);
+  const lead = await signIn(browser, "ruth", address);
   await expect(order(lead)).toBeVisible();
   await lead.getByRole("button", { name: "Plain text" }).click();
   await lead.getByRole("button", { name: "Write it by hand" }).click();
@@ -285,7 +284,7 @@ test("the plain text is written by hand once the template lets authors", async (
 });
 
 test("an email is looked at as clients that recolour would show it, and as an inbox would cut it", async ({ browser }) => {
-  const author = await signIn(browser, "bea");
+  const author = await signIn(browser, "bea", "/emails");
   await openEmail(author, "Winter steam gala");
   const frame = author.frameLocator('iframe[title="Desktop proof"]');
   const light = await frame.locator("body").evaluate((b) => getComputedStyle(b).backgroundColor);

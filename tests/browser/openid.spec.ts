@@ -1,7 +1,7 @@
-import { type Browser, expect } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { type Fault, type Someone, startLiar, startProvider } from "./openid";
 import { closeServer, freePort, openServer } from "./server";
-import { expectNoViolations, test } from "./support";
+import { expectNoViolations, newPage, test } from "./support";
 
 type Provider = Awaited<ReturnType<typeof startProvider>>;
 
@@ -22,8 +22,6 @@ async function withServer(provider: Provider, port: number, more: Record<string,
   }
 }
 
-const pageAt = async (browser: Browser, baseURL: string) => (await browser.newContext({ baseURL })).newPage();
-
 test("people sign in with their company's provider, get the roles it says, and lose those it says no more", async ({ browser }) => {
   const port = await freePort();
   let someone: Someone = {
@@ -40,7 +38,7 @@ test("people sign in with their company's provider, get the roles it says, and l
     "OpenIdConnect:Roles:reviewers": "Reviewer",
   };
   await withServer(provider, port, roles, async (address) => {
-    const page = await pageAt(browser, address);
+    const page = await newPage(browser, address);
     await page.goto("/");
     await expectNoViolations(page);
     await page.getByRole("link", { name: "Sign in with Larkfell accounts" }).click();
@@ -49,7 +47,7 @@ test("people sign in with their company's provider, get the roles it says, and l
     await expect(page.getByText("Pat Reed: author in Events")).toBeVisible();
 
     someone = { ...someone, groups: ["reviewers"] };
-    const again = await pageAt(browser, address);
+    const again = await newPage(browser, address);
     await again.goto("/");
     await again.getByRole("link", { name: "Sign in with Larkfell accounts" }).click();
     await expect(again.getByRole("button", { name: "Pat Reed, reviewer" })).toBeVisible();
@@ -70,7 +68,7 @@ test("people sign in with their company's provider, get the roles it says, and l
 
     // An address that the provider has not verified is nobody's.
     someone = { ...someone, sub: "eve-1", name: "Eve", email: "ruth@larkfell.example.org", email_verified: false };
-    const eve = await pageAt(browser, address);
+    const eve = await newPage(browser, address);
     await eve.goto("/");
     await eve.getByRole("link", { name: "Sign in with Larkfell accounts" }).click();
     await expect(eve.getByRole("alert")).toContainText("Signing in with Larkfell accounts failed");
@@ -78,7 +76,7 @@ test("people sign in with their company's provider, get the roles it says, and l
 
     // The last lead stays one, whatever the provider says.
     someone = { ...someone, sub: "ruth-1", name: "Ruth Calder", email_verified: true, groups: [] };
-    const ruth = await pageAt(browser, address);
+    const ruth = await newPage(browser, address);
     await ruth.goto("/");
     await ruth.getByRole("link", { name: "Sign in with Larkfell accounts" }).click();
     await expect(ruth.getByRole("button", { name: "Ruth Calder, lead" })).toBeVisible();
@@ -91,18 +89,18 @@ test("a token that is not for this sign-in, not from the provider, or over opens
   const liar = await startLiar(() => fault);
   await withServer(liar, port, {}, async (address) => {
     for (fault of ["nonce", "issuer", "audience", "expired", "signature"] as const) {
-      const page = await pageAt(browser, address);
+      const page = await newPage(browser, address);
       await page.goto("/");
       await page.getByRole("link", { name: "Sign in with Larkfell accounts" }).click();
       await expect(page.getByRole("alert"), fault).toContainText("failed");
       expect((await page.request.get("/api/templates")).status(), fault).toBe(401);
     }
     // An answer to a sign-in that nobody began here.
-    const stranger = await pageAt(browser, address);
+    const stranger = await newPage(browser, address);
     await stranger.goto("/signin-openid?code=code-0&state=made-up");
     await expect(stranger.getByRole("alert")).toContainText("failed");
     fault = "none";
-    const page = await pageAt(browser, address);
+    const page = await newPage(browser, address);
     await page.goto("/");
     await page.getByRole("link", { name: "Sign in with Larkfell accounts" }).click();
     await expect(page.getByRole("button", { name: "Ruth Calder, lead" })).toBeVisible();

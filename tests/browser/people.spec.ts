@@ -1,6 +1,6 @@
 import { expect, type Page } from "@playwright/test";
 import { TOTP } from "otpauth";
-import { expectNoViolations, kept, openEmail, order, row, signIn, startEmail, test } from "./support";
+import { expectNoViolations, kept, newPage, openEmail, order, row, signIn, startEmail, test } from "./support";
 
 /** The link in the last mail to an address, once it is there. */
 async function linkTo(address: string, subject: RegExp): Promise<string> {
@@ -50,7 +50,7 @@ test("someone is invited, comes with two factors, and is stopped in an open wind
   await expect(lead.getByText("Content-Type: multipart/alternative")).toBeVisible();
   await expectNoViolations(lead);
 
-  const mia = await (await browser.newContext({ baseURL: process.env.GOLDEN_RULE_URL })).newPage();
+  const mia = await newPage(browser);
   await mia.goto(await linkTo("mia@larkfell.example.org", /invites you/));
   await expectNoViolations(mia);
   await mia.getByLabel("New password").fill(password);
@@ -224,15 +224,14 @@ test("the lead plans teams and campaign types, and takes a change back", async (
   await expect(lead.getByText(/Game is part of Main now/)).toBeVisible();
   await expect(lead.getByLabel("Name of Game")).toHaveCount(0);
   // Nobody else plans.
-  const author = await signIn(browser, "imran");
-  await author.goto("/plan/teams");
+  const author = await signIn(browser, "imran", "/plan/teams");
   await expect(author.getByRole("row", { name: /Events/ })).toBeVisible();
   await expect(author.getByLabel("New team")).toHaveCount(0);
   await expectNoViolations(author);
 });
 
 test("a forgotten password is chosen anew by mail, and the log tells of it", async ({ browser }) => {
-  const page = await (await browser.newContext({ baseURL: process.env.GOLDEN_RULE_URL })).newPage();
+  const page = await newPage(browser);
   await page.goto("/");
   await page.getByRole("link", { name: "I forgot my password" }).click();
   await expectNoViolations(page);
@@ -257,8 +256,7 @@ test("a forgotten password is chosen anew by mail, and the log tells of it", asy
   await expect(page.getByRole("navigation", { name: "Rooms" })).toBeVisible();
   await expect(page.getByRole("link", { name: "People" })).toHaveCount(0);
 
-  const lead = await signIn(browser, "ruth");
-  await lead.goto("/people/log");
+  const lead = await signIn(browser, "ruth", "/people/log");
   await lead.getByLabel("Who or whom").selectOption({ label: "Jonas Peel" });
   await expect(lead.getByRole("row", { name: /Jonas Peel Chose a new password by mail/ })).toBeVisible();
   await lead.getByLabel("What").selectOption({ label: "Signed in" });

@@ -111,7 +111,7 @@ test("a picture is described, tagged, found again, and its crop follows the foca
 });
 
 test("a picture replaced everywhere shows in an open email at once, and is put back", async ({ browser }) => {
-  const author = await signIn(browser, "imran");
+  const author = await signIn(browser, "imran", "/emails");
   await openEmail(author, "March: the viaduct reopens");
   await row(author, /Hero/).click();
   const shown = proof(author, "Desktop").locator("[data-row=hero] img");

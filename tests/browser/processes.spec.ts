@@ -18,7 +18,7 @@ test.beforeAll(async ({ browser }) => {
     LC_ALL: "tr_TR.UTF-8",
   });
   here = await signIn(browser, "dana");
-  there = await signIn(browser, "dana", `http://127.0.0.1:${port}`);
+  there = await signIn(browser, "dana", "/", `http://127.0.0.1:${port}`);
 });
 
 test.afterAll(() => stopServer(other));

@@ -149,8 +149,7 @@ test("a row is retired with what takes its place, and who uses it is offered tha
 });
 
 test("every value says who says it, each layer a link to where that is", async ({ browser }) => {
-  const page = await signIn(browser, "ruth");
-  await page.goto("/emails");
+  const page = await signIn(browser, "ruth", "/emails");
   await page
     .getByRole("link", { name: /Spring on the shop shelf/ })
     .first()
@@ -172,8 +171,7 @@ test("every value says who says it, each layer a link to where that is", async (
 });
 
 test("what one is told of is chosen by kind", async ({ browser }) => {
-  const page = await signIn(browser, "imran");
-  await page.goto("/account");
+  const page = await signIn(browser, "imran", "/account");
   const mention = page.getByRole("checkbox", { name: "Somebody mentions me in a comment, by mail" });
   await expect(mention).toBeChecked();
   await expect(page.getByText("browser that a writer")).toBeHidden();

@@ -122,8 +122,7 @@ test("five people: asked, commented, mended, approved by both, overtaken by the 
 });
 
 test("who approves is set with the campaign type, and a manager approves on a phone", async ({ browser }) => {
-  const lead = await signIn(browser, "ruth");
-  await lead.goto("/plan/campaign-types");
+  const lead = await signIn(browser, "ruth", "/plan/campaign-types");
   await lead.getByRole("link", { name: "Settings of Timetable notice" }).click();
   await lead.getByRole("button", { name: "Remove Lead" }).click();
   await expect(lead.getByText("Nobody: whoever asks says that it is done.")).toBeVisible();
@@ -183,8 +182,7 @@ test("what there is now is looked at as one reader gets it", async ({ browser })
 });
 
 test("home shows what goes out when, gives a draft another day, and hands the days to a calendar program", async ({ browser }) => {
-  const page = await signIn(browser, "bea");
-  await page.goto("/home");
+  const page = await signIn(browser, "bea", "/home");
   const calendar = page.getByRole("region", { name: "Going out" });
   await expect(calendar.getByRole("link", { name: "Soup and a window seat" })).toBeVisible();
   await expectNoViolations(page);

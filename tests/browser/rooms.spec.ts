@@ -18,9 +18,22 @@ test("signing in and out", async ({ page }) => {
   await expect(page.getByRole("button", { name: "Sign in" })).toBeVisible();
 });
 
+test("the other rooms are fetched ahead, but not for whoever saves data", async ({ browser }) => {
+  const saving = await signIn(browser, "bea");
+  const asked: string[] = [];
+  saving.on("request", (request) => asked.push(request.url()));
+  const usual = await browser.newContext({ baseURL: process.env.GOLDEN_RULE_URL, storageState: await saving.context().storageState() });
+  const page = await usual.newPage();
+  const last = page.waitForRequest(/SendingRoom-/);
+  await page.goto("/");
+  await last;
+  expect(asked.filter((address) => /Room-/.test(address))).toEqual([]);
+  await saving.getByRole("link", { name: "Snippets", exact: true }).click();
+  await expect(saving).toHaveTitle(/Snippets/);
+});
+
 test("templates by campaign type, with what they look like, and what to do where there is none", async ({ browser }) => {
-  const page = await signIn(browser, "bea");
-  await page.goto("/templates");
+  const page = await signIn(browser, "bea", "/templates");
   await page.getByRole("button", { name: /Special train/ }).click();
   await expect(page.getByRole("article")).toHaveCount(1);
   // Drawn once, with the picture that the template shows: neither white nor of one colour where it is.
@@ -45,8 +58,7 @@ test("templates by campaign type, with what they look like, and what to do where
   await expect(page.getByText("Timetable notice has no template yet. A lead or a designer makes one.")).toBeVisible();
   expect((await status(false)).ok()).toBe(true);
 
-  const reviewer = await signIn(browser, "jonas");
-  await reviewer.goto("/templates");
+  const reviewer = await signIn(browser, "jonas", "/templates");
   await expect(reviewer.getByRole("article").first()).toBeVisible();
   await expect(reviewer.getByRole("button", { name: "Start an email" })).toHaveCount(0);
   await openEmail(reviewer, "Winter steam gala");
@@ -81,7 +93,7 @@ test("a picture is uploaded and one that is none is refused beside the button", 
 });
 
 test("rows are dragged by mouse, looks chosen, findings mended in one step, links set", async ({ browser }) => {
-  const page = await signIn(browser, "bea");
+  const page = await signIn(browser, "bea", "/emails");
   await openEmail(page, "Spring on the shop shelf");
   await expect(page.getByText("approved, from Shop offer 1")).toBeVisible();
   await carry(page, row(page, /^Offer/).last(), row(page, /^Offer/).first());

@@ -4,15 +4,15 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { gzipSync } from "node:zlib";
 import { expect, type Response } from "@playwright/test";
-import { expectNoViolationsInBoth, openEmail, order, row, signIn, test } from "./support";
+import { expectNoViolationsInBoth, newPage, openEmail, order, row, signIn, test } from "./support";
 
 // Each by itself, so that both workers share them: they are among the longest.
 test.describe.configure({ mode: "parallel" });
 
 const web = join(import.meta.dirname, "../../src/web");
 
-test("every screen passes axe, light and dark", async ({ browser, baseURL }) => {
-  const stranger = await (await browser.newContext({ baseURL })).newPage();
+test("every screen passes axe, light and dark", async ({ browser }) => {
+  const stranger = await newPage(browser);
   await stranger.goto("/");
   await expect(stranger.getByRole("button", { name: "Sign in" })).toBeVisible();
   await expectNoViolationsInBoth(stranger);

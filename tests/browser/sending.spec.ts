@@ -87,7 +87,7 @@ const came = (page: Page) => page.getByRole("region", { name: "What readers did"
 
 test("a hand-off is pushed, sent to 2,000 in batches through a crash, each once, and what came back lies over it", async ({ browser }) => {
   await withOwn("sending_batches", 900, async (own) => {
-    const lead = await signIn(browser, "ruth", own.url);
+    const lead = await signIn(browser, "ruth", "/", own.url);
 
     await test.step("a platform is added, tried, and its token never shown again", async () => {
       await addPlatform(lead, own);
@@ -214,7 +214,7 @@ test("a hand-off is pushed, sent to 2,000 in batches through a crash, each once,
 
 test("a small list from a file goes out by the mail server, each once, with a way out of their own", async ({ browser }) => {
   await withOwn("sending_smtp", 900, async (own) => {
-    const lead = await signIn(browser, "ruth", own.url);
+    const lead = await signIn(browser, "ruth", "/", own.url);
     await lead.goto(`/emails/${autumn}/hand-offs`);
     const list = (lines: string[]) => ({
       name: "list.csv",
@@ -290,7 +290,7 @@ test("a small list from a file goes out by the mail server, each once, with a wa
 
 test("what a platform makes of the readers in a file is what each of them gets from here", async ({ browser }) => {
   await withOwn("sending_readers", 1, async (own) => {
-    const lead = await signIn(browser, "ruth", own.url);
+    const lead = await signIn(browser, "ruth", "/", own.url);
     const { request } = lead;
     const spring = demoEmail("spring-shelf");
     const { hash } = await (await request.get(`/api/emails/${spring}/hand-offs`)).json();
@@ -354,7 +354,7 @@ async function listen(status: () => number, location?: string) {
 
 test("webhooks are signed as Standard Webhooks have it, told again, and their secrets rolled without a gap", async ({ browser }) => {
   await withOwn("sending_webhooks", 1, async (own) => {
-    const lead = await signIn(browser, "ruth", own.url);
+    const lead = await signIn(browser, "ruth", "/", own.url);
     let status = 500;
     const hook = await listen(() => status);
     await lead.goto("/sending/webhooks");
@@ -405,8 +405,7 @@ test("webhooks are signed as Standard Webhooks have it, told again, and their se
 });
 
 test("a token fetches hand-offs with curl, does nothing else, and is revoked", async ({ browser, baseURL }) => {
-  const lead = await signIn(browser, "ruth");
-  await lead.goto("/sending/tokens");
+  const lead = await signIn(browser, "ruth", "/sending/tokens");
   await lead.getByLabel("What is it for?").fill("The sending side");
   await lead.getByLabel("Find and fetch hand-offs").check();
   await lead.getByRole("button", { name: "Create a token" }).click();
@@ -455,8 +454,7 @@ test("a token fetches hand-offs with curl, does nothing else, and is revoked", a
 });
 
 test("authors see what came back, and neither destinations nor tokens", async ({ browser }: { browser: Browser }) => {
-  const author = await signIn(browser, "bea");
-  await author.goto("/sending/tokens");
+  const author = await signIn(browser, "bea", "/sending/tokens");
   await expect(author.getByRole("heading", { name: "Sending" })).toBeVisible();
   await expect(author.getByRole("link", { name: "API tokens" })).toHaveCount(0);
   for (const path of ["/api/tokens", "/api/webhooks"]) {

@@ -109,8 +109,7 @@ test("whoever is signed out meanwhile signs in over the page, and nothing that w
 });
 
 test("a setting that is chosen when the session has ended is shown, and stored with the next sign-in", async ({ browser }) => {
-  const page = await signIn(browser, "ruth");
-  await page.goto("/account");
+  const page = await signIn(browser, "ruth", "/account");
   const box = page.getByRole("checkbox").first();
   await expect(box).toBeVisible();
   const before = await box.isChecked();
@@ -161,8 +160,7 @@ test("what one person typed is not sent in the name of another who signed in in 
 });
 
 test("a file is not added in the name of another either, and news are not heard as theirs", async ({ browser }) => {
-  const page = await signIn(browser, "bea");
-  await page.goto("/pictures");
+  const page = await signIn(browser, "bea", "/pictures");
   await expect(page.getByRole("button", { name: /Viaduct, morning/ })).toBeVisible();
   const asked = new Set<string>();
   page.on("request", (request) => {

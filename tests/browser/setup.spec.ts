@@ -1,7 +1,7 @@
 import { join } from "node:path";
 import { expect } from "@playwright/test";
 import { closeServer, dropDatabase, emptyDatabase, freePort, openServer } from "./server";
-import { expectNoViolations, namesInOrder, putBlock, row, test } from "./support";
+import { expectNoViolations, namesInOrder, newPage, putBlock, row, test } from "./support";
 
 const website = join(import.meta.dirname, "../../demo/larkfell/website");
 
@@ -11,7 +11,7 @@ test("an empty database becomes a library: its first lead, house style, row, tem
   const port = await freePort();
   await openServer(port, emptyDatabase(name), { "Setup:Code": "points-and-signals" });
   try {
-    const page = await (await browser.newContext({ baseURL: `http://127.0.0.1:${port}` })).newPage();
+    const page = await newPage(browser, `http://127.0.0.1:${port}`);
     await page.goto("/");
     await page.getByLabel("Code").fill("guessed");
     await page.getByLabel("Organisation").fill("Fell Ferry");

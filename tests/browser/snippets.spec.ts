@@ -128,8 +128,7 @@ test("a snippet is made, put into words by a key, scheduled, retired and replace
 });
 
 test("what is wrong with a snippet is said beside it, and its words stay", async ({ browser }) => {
-  const lead = await signIn(browser, "ruth");
-  await lead.goto("/snippets");
+  const lead = await signIn(browser, "ruth", "/snippets");
   await snippet(lead, /Booking page/).click();
   const says = lead.getByRole("region", { name: "Booking page" }).getByRole("textbox", { name: "What it says now" });
   await says.fill("javascript:alert(1)");
@@ -147,7 +146,7 @@ test("what is wrong with a snippet is said beside it, and its words stay", async
 });
 
 test("three readers, three proofs: by key, with the plain text and the inbox line", async ({ browser }) => {
-  const author = await signIn(browser, "bea");
+  const author = await signIn(browser, "bea", "/emails");
   await openEmail(author, "Booking, standard wording");
   await order(author)
     .getByRole("option", { name: /Subject and sender/ })

@@ -56,18 +56,30 @@ export const test = playwright.extend<{ closing: undefined }, { own: { url: stri
 
 export type Who = "ruth" | "dana" | "imran" | "bea" | "jonas" | "hanna" | "theo" | "wren";
 
-/** A page of one's own, signed in; how one signs in by the page is what rooms.spec.ts is about. */
-export async function signIn(browser: Browser, who: Who, baseURL?: string): Promise<Page> {
-  const context = await browser.newContext({ baseURL: baseURL ?? process.env.GOLDEN_RULE_URL });
-  const page = await context.newPage();
+/**
+ * A page of one's own. Its browser saves data, so that no room is fetched before somebody goes to it: a page that is there for seconds
+ * would spend more of the processor on that than on all else.
+ */
+export async function newPage(browser: Browser, baseURL = process.env.GOLDEN_RULE_URL): Promise<Page> {
+  const context = await browser.newContext({ baseURL });
+  await context.addInitScript(() => {
+    const { connection } = navigator as { connection?: object };
+    if (connection) Object.defineProperty(connection, "saveData", { value: true });
+  });
+  return context.newPage();
+}
+
+/** The same, signed in; how one signs in by the page is what rooms.spec.ts is about. @param at Where it opens. */
+export async function signIn(browser: Browser, who: Who, at = "/", baseURL?: string): Promise<Page> {
+  const page = await newPage(browser, baseURL);
   page.on("pageerror", (error) => {
     throw error;
   });
-  const session = await context.request.post("/api/session", {
+  const session = await page.request.post("/api/session", {
     data: { email: `${who}@larkfell.example.org`, password: "steam-and-cinders" },
   });
   expect(session.ok()).toBe(true);
-  await page.goto("/");
+  await page.goto(at);
   await expect(page.getByRole("navigation", { name: "Rooms" })).toBeVisible();
   return page;
 }
@@ -81,8 +93,9 @@ export async function startEmail(page: Page, template: string, name: string) {
   await expect(order(page)).toBeVisible();
 }
 
+/** From the list of emails, where it has to be gone to first. */
 export async function openEmail(page: Page, name: string) {
-  await page.goto("/emails");
+  if (new URL(page.url()).pathname !== "/emails") await page.goto("/emails");
   await page.getByRole("link", { name }).click();
   await expect(order(page)).toBeVisible();
 }

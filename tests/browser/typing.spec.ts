@@ -80,8 +80,7 @@ test("no letter is lost on a slow line, whatever is written in", async ({ browse
 });
 
 test("settings changed one after the other on a slow line are shown at once and all stored", async ({ browser }) => {
-  const page = await signIn(browser, "ruth");
-  await page.goto("/account");
+  const page = await signIn(browser, "ruth", "/account");
   let release = await slowLine(page, "**/api/notices");
   const ticked = page.getByRole("checkbox", { name: /mentions me in a comment, (here|by mail)$/ });
   await expect(ticked).toHaveCount(2);
@@ -482,7 +481,7 @@ test("after a server was away for minutes news come again", async ({ browser }) 
   const connection = process.env.GOLDEN_RULE_CONNECTION ?? "";
   const at = await freePort();
   await openServer(at, connection);
-  const page = await signIn(browser, "imran", `http://127.0.0.1:${at}`);
+  const page = await signIn(browser, "imran", "/", `http://127.0.0.1:${at}`);
   await page.clock.install();
   await startEmail(page, "Special train", "Away for minutes");
   const id = page.url().split("/").at(-1);

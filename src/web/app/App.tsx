@@ -72,8 +72,14 @@ if (opened === "emails" && further === "review") {
   void ReviewRoom.fetch();
 }
 
-/** The other rooms are fetched one by one whenever there is nothing else to do, so that going to one waits for nothing. */
+/**
+ * The other rooms are fetched one by one whenever there is nothing else to do, so that going to one waits for nothing. Whoever saves
+ * data (Save-Data, WICG) is sent only what they go to.
+ */
 function fetchAhead() {
+  if (savesData()) {
+    return;
+  }
   let waiting = 0;
   const next = (left: typeof rooms) => {
     waiting = whenIdle(() => left[0]?.fetch().then(() => left.length > 1 && next(left.slice(1))));
@@ -99,6 +105,8 @@ function useFreshPlan() {
   );
 }
 
+// Not every browser says so.
+const savesData = () => (navigator as { connection?: { saveData?: boolean } }).connection?.saveData === true;
 // Not every browser says when it is idle.
 const whenIdle = window.requestIdleCallback ?? ((then: () => void) => setTimeout(then, 500));
 const cancelIdle = window.cancelIdleCallback ?? clearTimeout;
