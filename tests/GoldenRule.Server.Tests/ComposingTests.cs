@@ -1,3 +1,4 @@
+using System.Net;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json.Nodes;
@@ -381,6 +382,19 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
         Assert.Equal("first", Assert.Single((await Now()).LinkTags.Tags).Value);
         Assert.True((await Put("link-tags", LinkTags.None, (await Now()).LinkTagsVersion)).IsSuccessStatusCode);
         Assert.Equal(before.LinkTagsVersion, (await Now()).LinkTagsVersion);
+        // Within the same moment too.
+        for (var i = 0; i < 10; i++)
+        {
+            var seen = (await Now()).LinkTagsVersion;
+            var both = await Task.WhenAll(
+                new[] { "left", "right" }.Select(said =>
+                    Put("link-tags", new LinkTags([new LinkTag("utm_source", $"{said}{i}")], []), seen)
+                )
+            );
+            Assert.Equal([HttpStatusCode.OK, HttpStatusCode.Conflict], both.Select(answer => answer.StatusCode).Order());
+        }
+
+        Assert.True((await Put("link-tags", LinkTags.None, (await Now()).LinkTagsVersion)).IsSuccessStatusCode);
 
         var rule = before.ReviewRule with { AnswerWarnings = !before.ReviewRule.AnswerWarnings };
         Assert.True((await Put("review-rule", rule, before.ReviewRuleVersion)).IsSuccessStatusCode);

@@ -80,7 +80,7 @@ export async function signIn(browser: Browser, who: Who, at = "/", baseURL?: str
   });
   expect(session.ok()).toBe(true);
   await page.goto(at);
-  await expect(page.getByRole("navigation", { name: "Rooms" })).toBeVisible();
+  await expect(page.getByRole("banner").getByRole("link", { name: /^Golden Rule/ })).toBeVisible();
   return page;
 }
 
@@ -178,8 +178,8 @@ export async function carry(page: Page, from: Locator, to: Locator) {
   if (!a || !b) throw new Error("Both have to be there.");
   const [x, y] = [a.x + a.width / 2, a.y + a.height / 2];
   await moveHeld(page, [x, y], [x, y + 12], [b.x + b.width / 2, b.y + b.height / 2]);
-  // A row says that it would take what is held, a moment after it is reached.
-  if ((await to.getAttribute("role")) === "option") await expect(to).toHaveAttribute("data-drop", "true");
+  // A place of the running order says that it would take what is held, a moment after it is reached.
+  if (await to.evaluate((place) => place.closest("[data-order]") !== null)) await expect(to).toHaveAttribute("data-drop", "true");
   await page.mouse.up();
 }
 

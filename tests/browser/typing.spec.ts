@@ -411,6 +411,8 @@ test("an address that was cut short opens the desk, and the blank between two si
 
 test("a row is dropped at the end of a full zone, and a file dropped on a row is not opened", async ({ browser }) => {
   const page = await signIn(browser, "imran");
+  // All of the order is seen: near its edge it would scroll under the hand.
+  await page.setViewportSize({ width: 1280, height: 1200 });
   await startEmail(page, "Special train", "Dropped");
   const zone = page.getByRole("region", { name: "Stops" });
   const full = zone.getByText(/is full/);

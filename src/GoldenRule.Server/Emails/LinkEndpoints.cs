@@ -100,6 +100,7 @@ public static class LinkEndpoints
     {
         var teams = (await library.GetAsync(db, cancel)).Plan.Teams;
         teams.For(user.Person(), key).MustBe("Leads say how links are tagged.", Role.Lead);
+        await using var turn = await db.TakeTurnAsync("plan", cancel);
         var type = await db.CampaignTypes.FirstOrDefaultAsync(t => t.Key == key, cancel)
             ?? throw ProblemException.NotFound("There is no such campaign type.");
         var faults = tags.Faults().ToList();
@@ -117,6 +118,7 @@ public static class LinkEndpoints
         db.Record(clock, LogKind.LinkTrackingSet, user.Person().Id, type.Name, type.LinkTags, tags);
         type.LinkTags = tags;
         await db.SaveChangesAsync(cancel);
+        await turn.CommitAsync(CancellationToken.None);
         return new StoredSetting(SetVersion.Of(tags));
     }
 }

@@ -63,6 +63,7 @@ public static class ReviewEndpoints
             throw ProblemException.Invalid(fault, "needs");
         }
 
+        await using var turn = await db.TakeTurnAsync("plan", cancel);
         var type = await db.CampaignTypes.FirstOrDefaultAsync(t => t.Key == key && t.MergedInto == null, cancel)
             ?? throw ProblemException.NotFound("There is no such campaign type any more.");
         var people = rule.Needs.SelectMany(n => n.People).Distinct().ToList();
@@ -80,6 +81,7 @@ public static class ReviewEndpoints
         type.ReviewRule = rule with { Needs = [.. rule.Needs.Select(n => n with { Name = n.Name.Trim() })] };
         db.Record(clock, LogKind.ReviewRuleSet, person.Id, type.Name, before, type.ReviewRule);
         await db.SaveChangesAsync(cancel);
+        await turn.CommitAsync(CancellationToken.None);
         return new StoredSetting(SetVersion.Of(type.ReviewRule));
     }
 }
