@@ -15,12 +15,6 @@ export function ReleasePanel() {
   const { style } = useRoom();
   const [note, setNote] = useState("");
   const [listed, setListed] = useState(false);
-  const changes = useQuery({
-    queryKey: ["style-changes", style.id, style.revision, style.release],
-    enabled: listed && style.changes > 0,
-    placeholderData: keepPreviousData,
-    queryFn: () => askChanges(style.id),
-  });
   return (
     <section className={classes.panel}>
       {style.changes === 0 ? (
@@ -36,13 +30,23 @@ export function ReleasePanel() {
             {pluralOf(style.changes, "See the change", `See all ${numberOf(style.changes)} changes`)}
             {style.release > 0 && ` since release ${style.release}`}
           </button>
-          {listed && changes.data && <ChangeList changes={changes.data} />}
+          {listed && <Changes style={style} />}
           {style.mayEdit && <ReleaseForm id={style.id} next={style.release + 1} note={note} setNote={setNote} />}
         </>
       )}
       {style.release > 0 && <ReleaseHistory onRestored={(number) => setNote(`Back to release ${number}`)} />}
     </section>
   );
+}
+
+// Only where it is listed is there anything to ask: a colour that is dragged makes a new revision many times a second.
+function Changes({ style }: { style: HouseStyle }) {
+  const changes = useQuery({
+    queryKey: ["style-changes", style.id, style.revision, style.release],
+    placeholderData: keepPreviousData,
+    queryFn: () => askChanges(style.id),
+  });
+  return changes.data && <ChangeList changes={changes.data} />;
 }
 
 interface FormProps {

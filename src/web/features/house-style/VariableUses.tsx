@@ -12,13 +12,24 @@ import { VariableOverrides } from "./VariableOverrides";
 
 /** Every place that refers to a variable, a click away. */
 export function VariableUses({ entry }: { entry: VariableEntry }) {
-  const { style, show } = useRoom();
   const [listed, setListed] = useState(false);
+  return (
+    <div>
+      <button type="button" className="plain underlined" aria-expanded={listed} onClick={() => setListed(!listed)}>
+        Used in {places(entry.places)}
+      </button>
+      {listed && <UsesList entry={entry} />}
+    </div>
+  );
+}
+
+// Only where it is listed is there anything to ask: a colour that is dragged makes a new revision many times a second.
+function UsesList({ entry }: { entry: VariableEntry }) {
+  const { style, show } = useRoom();
   const [row, setRow] = useState<string>();
   const key = entry.variable.key;
   const uses = useQuery({
     queryKey: ["variable-uses", style.id, key, style.revision],
-    enabled: listed,
     placeholderData: keepPreviousData,
     queryFn: () => askUses(style.id, key),
   });
@@ -33,11 +44,8 @@ export function VariableUses({ entry }: { entry: VariableEntry }) {
     }
   };
   return (
-    <div>
-      <button type="button" className="plain underlined" aria-expanded={listed} onClick={() => setListed(!listed)}>
-        Used in {places(entry.places)}
-      </button>
-      {listed && uses.data && (
+    uses.data && (
+      <>
         <ul className={classes.uses}>
           {uses.data.places.map((use) => (
             <li key={`${use.kind}${use.id}${use.place}`}>
@@ -76,9 +84,9 @@ export function VariableUses({ entry }: { entry: VariableEntry }) {
             </li>
           )}
         </ul>
-      )}
-      {listed && uses.data && <VariableOverrides entry={entry} narrowed={uses.data.narrowed} />}
-    </div>
+        <VariableOverrides entry={entry} narrowed={uses.data.narrowed} />
+      </>
+    )
   );
 }
 
