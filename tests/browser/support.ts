@@ -1,7 +1,15 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import { join } from "node:path";
-import { type APIRequestContext, type Browser, expect, type Locator, type Page, test as playwright } from "@playwright/test";
+import {
+  type APIRequestContext,
+  type Browser,
+  type BrowserContext,
+  expect,
+  type Locator,
+  type Page,
+  test as playwright,
+} from "@playwright/test";
 import type Axe from "axe-core";
 import { startMailbox } from "../../standins/mailbox/mailbox.mjs";
 import { closeServer, dropDatabase, freePort, freshDatabase, openServer } from "./server";
@@ -48,7 +56,12 @@ export const test = playwright.extend<{ closing: undefined }, { own: { url: stri
     async ({ browser }, use) => {
       const before = new Set(browser.contexts());
       await use(undefined);
-      await Promise.all(browser.contexts().map((context) => (before.has(context) ? undefined : context.close())));
+      // A request that a test holds back may be on its way still: what becomes of it is no fault of the next test.
+      const close = async (context: BrowserContext) => {
+        await Promise.all([context, ...context.pages()].map((one) => one.unrouteAll({ behavior: "ignoreErrors" })));
+        await context.close();
+      };
+      await Promise.all(browser.contexts().map((context) => (before.has(context) ? undefined : close(context))));
     },
     { auto: true },
   ],
