@@ -96,6 +96,7 @@ test("a snippet is made, put into words by a key, scheduled, retired and replace
   const headline = author.getByRole("textbox", { name: "Headline" });
   await headline.fill("From ");
   await headline.press("/");
+  await author.locator("input:focus[placeholder='Find a snippet or field']").waitFor();
   await author.keyboard.type("platform");
   await author.getByRole("option", { name: /Platform of the day/ }).waitFor();
   await author.keyboard.press("Enter");
@@ -154,6 +155,7 @@ test("three readers, three proofs: by key, with the plain text and the inbox lin
   const subject = author.getByRole("textbox", { name: "Subject" });
   await subject.fill("Your seats, ");
   await subject.press("/");
+  await author.locator("input:focus[placeholder='Find a snippet or field']").waitFor();
   await author.keyboard.type("first name");
   await author.keyboard.press("Enter");
   await expect(proof(author, "Desktop").getByText("before departure, Ada.")).toBeVisible();
