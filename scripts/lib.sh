@@ -125,7 +125,7 @@ start_server() {
   DOTNET_TC_CallCountingDelayMs=0 ConnectionStrings__GoldenRule="$connection" Demo__Folder="$(demo_folder)" \
     dotnet "$server_dll" --urls "http://127.0.0.1:$1" --contentRoot "$root/src/GoldenRule.Server" > "$2" 2>&1 &
   server=$!
-  # As long as it lives: how soon it has loaded the demo is the machine's.
+  # Minutes, as long as it lives: how soon it has loaded the demo is the machine's.
   for _ in $(seq 1500); do
     if ! kill -0 "$server" 2>/dev/null; then tail -n 20 "$2" >&2; fail "the server ended while starting; its words stand above"; fi
     if node -e 'fetch(process.argv[1]).then(r=>process.exit(r.ok?0:1),()=>process.exit(1))' "http://127.0.0.1:$1/health/ready"; then return; fi
