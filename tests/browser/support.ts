@@ -134,6 +134,8 @@ export async function expectNoViolations(page: Page, exclude: string[] = [], rul
   }
   const violations = await page.evaluate(
     async ([out, runOnly]) => {
+      // What is on its way from one colour to another is judged where it arrives.
+      for (const moving of document.getAnimations()) if (moving instanceof CSSTransition) moving.finish();
       const found = await (window as unknown as { axe: typeof Axe }).axe.run({ exclude: out }, { runOnly, iframes: false });
       return found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(" | ")}`);
     },
