@@ -33,7 +33,7 @@ export function NodeMenu({ sort, opened, onChoose, onClose, children }: Props) {
   useEffect(() => {
     if (opened) {
       combobox.selectFirstOption();
-      combobox.focusSearchInput();
+      combobox.searchRef.current?.focus();
     } else {
       setTyped("");
     }

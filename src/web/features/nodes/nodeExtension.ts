@@ -1,4 +1,5 @@
-import { Extension, Node } from "@tiptap/core";
+import { type Editor, Extension, Node } from "@tiptap/core";
+import type { InlineNode } from "../../shared/nodes";
 
 /** A snippet or field inside text: shown by what it says, kept by its kind and key. */
 export const InlineReference = Node.create({
@@ -38,3 +39,15 @@ export const SlashAsks = (ask: () => void) =>
       };
     },
   });
+
+/**
+ * Puts a snippet or field where the caret is. The focus comes back in the same turn: the editor's own command waits for the next frame,
+ * and a letter typed before it would be lost.
+ * @param text What it is shown by.
+ */
+export function putReference(editor: Editor, node: InlineNode, text: string) {
+  const { storedMarks, selection } = editor.state;
+  const marks = (storedMarks ?? selection.$from.marks()).map((mark) => mark.toJSON());
+  editor.view.focus();
+  editor.commands.insertContent({ type: "reference", attrs: { ...node, text }, marks });
+}

@@ -3,30 +3,37 @@ import { Paragraph } from "@tiptap/extension-paragraph";
 import { Text } from "@tiptap/extension-text";
 import { type Editor, EditorContent, useEditor } from "@tiptap/react";
 import { useEffect, useMemo, useRef } from "react";
-import { nodesIn, writeNode } from "../../../../shared/nodes";
-import { InlineReference, SlashAsks } from "../../../nodes/nodeExtension";
+import { type InlineNode, nodesIn, writeNode } from "../../../../shared/nodes";
+import { InlineReference, putReference, SlashAsks } from "../../../nodes/nodeExtension";
 import { useNodeOffers } from "../../../nodes/nodeOffers";
 import classes from "./fields.module.css";
 import { notesOf } from "./notesOf";
+
+export interface EditedLine {
+  focus: () => void;
+  put: (node: InlineNode) => void;
+}
 
 interface Props {
   id: string;
   value: string;
   onChange: (value: string) => void;
   onAsk: () => void;
-  /** The editor, once it stands, for whoever puts something in. */
-  onReady: (editor: Editor) => void;
+  /** The line, once it stands, for whoever puts something in; undefined when it goes. */
+  onReady: (line: EditedLine | undefined) => void;
   lang?: string;
   asked: number;
+  /** Where the caret stands, counted in characters and nodes, when it takes over from a line that was typed in. */
+  caretTaken?: number;
   broken?: boolean;
 }
 
 /** One line of words in which snippets and fields stand. */
-export default function LineEditor({ id, value, onChange, onAsk, onReady, lang, asked, broken }: Props) {
-  const { shown } = useNodeOffers();
+export default function LineEditor({ id, value, onChange, onAsk, onReady, lang, asked, caretTaken, broken }: Props) {
+  const { shown, find } = useNodeOffers();
   const written = useRef(value);
-  const latest = useRef({ onChange, onAsk });
-  latest.current = { onChange, onAsk };
+  const latest = useRef({ onChange, onAsk, onReady, find });
+  latest.current = { onChange, onAsk, onReady, find };
   const extensions = useMemo(
     () => [Document.extend({ content: "paragraph" }), Paragraph, Text, InlineReference, SlashAsks(() => latest.current.onAsk())],
     [],
@@ -65,10 +72,18 @@ export default function LineEditor({ id, value, onChange, onAsk, onReady, lang, 
     },
   });
   useEffect(() => {
-    if (editor && !editor.isDestroyed) {
-      onReady(editor);
+    if (!editor || editor.isDestroyed) {
+      return;
     }
-  }, [editor, onReady]);
+    latest.current.onReady({
+      focus: () => editor.view.focus(),
+      put: (node) => {
+        const offer = latest.current.find(node);
+        putReference(editor, node, offer?.words || offer?.name || "");
+      },
+    });
+    return () => latest.current.onReady(undefined);
+  }, [editor]);
   // Someone else's words, or what the nodes say changed.
   const said = nodesIn(value)
     .map((part) => (typeof part === "string" ? part : `${writeNode(part)}${shown(part) ?? ""}`))
@@ -99,6 +114,13 @@ export default function LineEditor({ id, value, onChange, onAsk, onReady, lang, 
       editor.commands.focus("end");
     }
   }, [asked, editor]);
+  useEffect(() => {
+    if (caretTaken !== undefined && editor && !editor.isDestroyed) {
+      editor.commands.setTextSelection(caretTaken + 1);
+      // The editor's own command waits for the next frame: a letter typed before would be lost.
+      editor.view.focus();
+    }
+  }, [caretTaken, editor]);
   useEffect(() => {
     if (editor && !editor.isDestroyed) {
       editor.view.dom.setAttribute("aria-invalid", broken ? "true" : "false");

@@ -1,10 +1,10 @@
-import type { Editor } from "@tiptap/react";
 import { useEffect, useRef, useState } from "react";
 import { lazily } from "../../../../shared/lazily";
 import { hasNodes, type InlineNode, onlyNode, writeNode } from "../../../../shared/nodes";
 import { NodeMenu } from "../../../nodes/NodeMenu";
 import { useNodeOffers } from "../../../nodes/nodeOffers";
 import classes from "./fields.module.css";
+import type { EditedLine } from "./LineEditor";
 import { notesOf } from "./notesOf";
 
 const LineEditor = lazily(() => import("./LineEditor"), <div className={classes.line} />);
@@ -53,10 +53,15 @@ export function LineInput({
   const refers = comesTo !== undefined && /^\{.*\}$/.test(value);
   const only = type === "url" ? onlyNode(value) : undefined;
   const input = useRef<HTMLTextAreaElement>(null);
-  const editor = useRef<Editor>(null);
+  const line = useRef<EditedLine>(undefined);
   const [inserting, setInserting] = useState(false);
-  /** Counts up when the editor takes over from the line that was typed in. */
-  const [taken, setTaken] = useState(0);
+  // Once it holds a snippet or field an editor takes over from the line, and stays when they go: whoever types has the focus in it.
+  const [edited, setEdited] = useState(false);
+  if (hasNodes(value) && !only && !edited) {
+    setEdited(true);
+  }
+  /** Where the caret stands when the editor takes over from the line that was typed in. */
+  const [caretTaken, setCaretTaken] = useState<number>();
   useEffect(() => {
     if (asked > 0 && input.current) {
       input.current.focus();
@@ -75,28 +80,23 @@ export function LineInput({
       onChange(writeNode(node));
       return;
     }
-    if (editor.current && !editor.current.isDestroyed && hasNodes(value)) {
-      const offer = find(node);
-      editor.current
-        .chain()
-        .focus()
-        .insertContent({ type: "reference", attrs: { ...node, text: offer?.words || offer?.name || "" } })
-        .run();
+    if (line.current) {
+      line.current.put(node);
       return;
     }
     const at = input.current?.selectionStart ?? value.length;
     onChange(value.slice(0, at) + writeNode(node) + value.slice(input.current?.selectionEnd ?? at));
-    setTaken((n) => n + 1);
+    setCaretTaken(at + 1);
   };
   const leave = () => {
     setInserting(false);
     input.current?.focus();
-    editor.current?.commands.focus();
+    line.current?.focus();
   };
   return (
     <div className={classes.field}>
       <div className={classes.label}>
-        <label htmlFor={hasNodes(value) ? undefined : id} id={`${id}-label`}>
+        <label htmlFor={edited ? undefined : id} id={`${id}-label`}>
           {label}
         </label>
         {takes && !only && (
@@ -126,17 +126,18 @@ export function LineInput({
           </button>
           <span className={classes.small}>{find(only)?.value}</span>
         </p>
-      ) : hasNodes(value) ? (
+      ) : edited ? (
         <LineEditor
           id={id}
           value={value}
           onChange={onChange}
           onAsk={insert}
           onReady={(made) => {
-            editor.current = made;
+            line.current = made;
           }}
           lang={type === "url" ? undefined : lang}
-          asked={asked + taken}
+          asked={asked}
+          caretTaken={caretTaken}
           broken={broken}
         />
       ) : (

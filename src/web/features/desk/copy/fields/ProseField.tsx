@@ -13,7 +13,7 @@ import { api, ask } from "../../../../api/client";
 import type { RichText } from "../../../../api/types";
 import { hasNodes, type InlineNode, nodesIn } from "../../../../shared/nodes";
 import { NodeMenu } from "../../../nodes/NodeMenu";
-import { InlineReference, SlashAsks } from "../../../nodes/nodeExtension";
+import { InlineReference, putReference, SlashAsks } from "../../../nodes/nodeExtension";
 import { useNodeOffers } from "../../../nodes/nodeOffers";
 import classes from "./fields.module.css";
 import { LinkButton } from "./LinkButton";
@@ -240,22 +240,11 @@ export default function ProseField({
             opened={inserting}
             onClose={() => {
               setInserting(false);
-              editor.commands.focus();
+              editor.view.focus();
             }}
             onChoose={(node) => {
               setInserting(false);
-              const { marks } = editor.state.storedMarks
-                ? { marks: editor.state.storedMarks }
-                : { marks: editor.state.selection.$from.marks() };
-              editor
-                .chain()
-                .focus()
-                .insertContent({
-                  type: "reference",
-                  attrs: { ...node, text: shown(node) ?? "" },
-                  marks: marks.map((mark) => mark.toJSON()),
-                })
-                .run();
+              putReference(editor, node, shown(node) ?? "");
             }}
           >
             <button
