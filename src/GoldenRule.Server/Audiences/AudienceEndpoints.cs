@@ -66,9 +66,8 @@ public static class AudienceEndpoints
                                 DocumentKind.Audiences,
                                 await IdAsync(db, cancel),
                                 user.Person(),
-                                request.Id,
+                                request,
                                 redo,
-                                request.Skip ?? [],
                                 cancel
                             ),
                             user.Person(),

@@ -19,27 +19,19 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
     /// <summary>Whoever has the author's role and nothing more, for "see it as an author".</summary>
     private static readonly Person AnAuthor = new(Guid.Empty, "An author", [Role.Author]);
 
-    public Task<DeskAnswer> WholeAsync(LoadedDocument loaded, Person person, CancellationToken cancel) =>
-        LayAsync(
-            loaded,
-            compilations.Compile(loaded),
-            (OpenDocument.OfRows)EditPipeline.Open(loaded),
-            null,
-            person,
-            asAuthor: false,
-            cancel
-        );
+    public DeskAnswer Whole(LoadedDocument loaded, Person person) =>
+        Lay(loaded, compilations.Compile(loaded), (OpenDocument.OfRows)EditPipeline.Open(loaded), null, person, asAuthor: false);
 
     /// <summary>A template or saved row as a colleague would meet it, to look at.</summary>
-    public async Task<DeskAnswer> AsAuthorAsync(LoadedDocument loaded, CancellationToken cancel)
+    public DeskAnswer AsAuthor(LoadedDocument loaded)
     {
         var compiled = compilations.CompileStarted(loaded);
         var open = new OpenDocument.OfEmail(compiled.DocumentLayout.Email, compiled.Order, loaded.Library.Masters, EmailState.Draft);
-        return await LayAsync(loaded, compiled, open, null, AnAuthor, asAuthor: true, cancel);
+        return Lay(loaded, compiled, open, null, AnAuthor, asAuthor: true);
     }
 
     /// <param name="seen">The revision the asker has; where it is still known, rows that did not change since are left out.</param>
-    public async Task<DeskAnswer> ChangedAsync(LoadedDocument loaded, long seen, string? styleSeen, Person person, CancellationToken cancel)
+    public DeskAnswer Changed(LoadedDocument loaded, long seen, string? styleSeen, Person person)
     {
         var before = compilations.At(loaded.Stored.Id, seen);
         var after = loaded.CompiledRevision ?? compilations.Compile(loaded);
@@ -48,7 +40,14 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             before is not null
             && styleSeen == StyleVersion(loaded, after, open, person)
             && ReferenceEquals(before.Resolved.Style, after.Resolved.Style);
-        return await LayAsync(loaded, after, open, comparable ? before : null, person, asAuthor: false, cancel);
+        return Lay(loaded, after, open, comparable ? before : null, person, asAuthor: false);
+    }
+
+    /// <summary>The answer with what the person could take back and bring again of what is stored.</summary>
+    public async Task<DeskAnswer> WithHistoryAsync(DeskAnswer laid, LoadedDocument loaded, Person person, CancellationToken cancel)
+    {
+        var (undo, redo) = await pipeline.HistoryAsync(loaded, person.Id, cancel);
+        return laid with { CanUndo = undo, CanRedo = redo };
     }
 
     // Whoever got or lost a role may do other things to every row, and nobody changes what is in review.
@@ -58,17 +57,15 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
         + string.Concat(open.As(person).Roles.Order().Select(r => $" {r}"))
         + (loaded.Stored.State is EmailState.InReview or EmailState.HandedOff ? " kept" : "");
 
-    private async Task<DeskAnswer> LayAsync(
+    private static DeskAnswer Lay(
         LoadedDocument loaded,
         CompiledRevision compiled,
         OpenDocument.OfRows open,
         CompiledRevision? before,
         Person person,
-        bool asAuthor,
-        CancellationToken cancel
+        bool asAuthor
     )
     {
-        var (undo, redo) = asAuthor ? (false, false) : await pipeline.HistoryAsync(loaded, person.Id, cancel);
         var layer = new RowLayer(compiled, open, loaded.Library, person);
         return new DeskAnswer(
             loaded.Stored.Id,
@@ -92,8 +89,8 @@ public sealed class Desk(CompilationCache compilations, EditPipeline pipeline)
             [.. Changed(compiled, before).Select(layer.Row)],
             Proof(compiled, before, StyleVersion(loaded, compiled, open, person)),
             before is null ? new FindingsChange(0, 0, compiled.Findings) : FindingsChange.Between(before.Findings, compiled.Findings),
-            undo,
-            redo
+            false,
+            false
         );
     }
 

@@ -77,14 +77,16 @@ public static class DeskEndpoints
                 ) =>
                 {
                     await access.MustSeeAsync(kind, id, user.Person(), cancel);
-                    var loaded = await pipeline.EditAsync(
+                    var person = user.Person();
+                    var (loaded, laid) = await pipeline.EditAsync(
                         kind,
                         id,
-                        user.Person(),
+                        person,
                         new EditsRequest(request.Base, request.Edits, request.Own),
+                        now => (now, desk.Changed(now, request.Seen ?? request.Base, request.StyleVersion, person)),
                         cancel
                     );
-                    return await desk.ChangedAsync(loaded, request.Seen ?? request.Base, request.StyleVersion, user.Person(), cancel);
+                    return await desk.WithHistoryAsync(laid, loaded, person, cancel);
                 }
             )
             .WithName($"edit{name}");
@@ -104,8 +106,17 @@ public static class DeskEndpoints
                     ) =>
                     {
                         await access.MustSeeAsync(kind, id, user.Person(), cancel);
-                        var loaded = await pipeline.UndoAsync(kind, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel);
-                        return await desk.ChangedAsync(loaded, request.Base, request.StyleVersion, user.Person(), cancel);
+                        var person = user.Person();
+                        var (loaded, laid) = await pipeline.UndoAsync(
+                            kind,
+                            id,
+                            person,
+                            new UndoRequest(request.Id, request.Skip),
+                            redo,
+                            now => (now, desk.Changed(now, request.Base, request.StyleVersion, person)),
+                            cancel
+                        );
+                        return await desk.WithHistoryAsync(laid, loaded, person, cancel);
                     }
                 )
                 .WithName((redo ? "redo" : "undo") + name);
@@ -233,16 +244,16 @@ public static class DeskEndpoints
         CancellationToken cancel
     )
     {
-        var loaded = await access.LoadAsync(kind, id, user.Person(), cancel);
+        var person = user.Person();
+        var loaded = await access.LoadAsync(kind, id, person, cancel);
         response.Headers.ETag = $"\"{loaded.Stored.Revision}\"";
         if (asAuthor && kind != DocumentKind.Email)
         {
-            return await desk.AsAuthorAsync(loaded, cancel);
+            return desk.AsAuthor(loaded);
         }
 
-        return seen is { } revision
-            ? await desk.ChangedAsync(loaded, revision, styleVersion, user.Person(), cancel)
-            : await desk.WholeAsync(loaded, user.Person(), cancel);
+        var laid = seen is { } revision ? desk.Changed(loaded, revision, styleVersion, person) : desk.Whole(loaded, person);
+        return await desk.WithHistoryAsync(laid, loaded, person, cancel);
     }
 
     // A zone is offered what it takes; a template's running order everything that serves its campaign type.

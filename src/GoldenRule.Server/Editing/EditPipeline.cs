@@ -8,6 +8,7 @@ using GoldenRule.Core.Validation;
 using GoldenRule.Data;
 using GoldenRule.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
 
 namespace GoldenRule.Server.Editing;
 
@@ -47,7 +48,25 @@ public sealed class EditPipeline(
         return heads.Open(stored, snapshot);
     }
 
-    public async Task<LoadedDocument> EditAsync(DocumentKind kind, Guid id, Person person, EditsRequest request, CancellationToken cancel)
+    public async Task<LoadedDocument> EditAsync(
+        DocumentKind kind,
+        Guid id,
+        Person person,
+        EditsRequest request,
+        CancellationToken cancel
+    ) => await EditAsync(kind, id, person, request, static loaded => loaded, cancel);
+
+    /// <param name="lay">
+    /// What the answer says of the document, made while the database stores it: of what it is given alone, without asking the database.
+    /// </param>
+    public async Task<T> EditAsync<T>(
+        DocumentKind kind,
+        Guid id,
+        Person person,
+        EditsRequest request,
+        Func<LoadedDocument, T> lay,
+        CancellationToken cancel
+    )
     {
         if (request.Edits.Length > Bounds.EditsInRequest)
         {
@@ -58,7 +77,7 @@ public sealed class EditPipeline(
 
         try
         {
-            return await EditAsync(kind, id, person, request, repeated: false, cancel);
+            return await EditAsync(kind, id, person, request, repeated: false, lay, cancel);
         }
         catch (Exception fault)
             when (fault is ProblemException or StructureException || (fault is DbUpdateException stored && stored.IsTaken()))
@@ -71,17 +90,18 @@ public sealed class EditPipeline(
                 throw;
             }
 
-            return await EditAsync(kind, id, person, request, repeated: true, cancel);
+            return await EditAsync(kind, id, person, request, repeated: true, lay, cancel);
         }
     }
 
     // What is sent is taken to be new: asking would cost every key an answer of the database, and what is not is refused by its id.
-    private Task<LoadedDocument> EditAsync(
+    private Task<T> EditAsync<T>(
         DocumentKind kind,
         Guid id,
         Person person,
         EditsRequest request,
         bool repeated,
+        Func<LoadedDocument, T> lay,
         CancellationToken cancel
     ) =>
         ChangeAsync(
@@ -104,19 +124,29 @@ public sealed class EditPipeline(
 
                 return fresh;
             },
+            lay,
             cancel
         );
 
     /// <summary>Takes back the person's last step, or with <paramref name="redo"/> brings it again.</summary>
-    /// <param name="skipped">Steps that could not be taken back and are passed over.</param>
     /// <exception cref="ProblemException">Says why it cannot be, and which step it is.</exception>
     public async Task<LoadedDocument> UndoAsync(
         DocumentKind kind,
         Guid id,
         Person person,
-        Guid requestId,
+        UndoRequest request,
         bool redo,
-        IReadOnlyCollection<Guid> skipped,
+        CancellationToken cancel
+    ) => await UndoAsync(kind, id, person, request, redo, static loaded => loaded, cancel);
+
+    /// <param name="lay">As for an edit.</param>
+    public async Task<T> UndoAsync<T>(
+        DocumentKind kind,
+        Guid id,
+        Person person,
+        UndoRequest request,
+        bool redo,
+        Func<LoadedDocument, T> lay,
         CancellationToken cancel
     )
     {
@@ -127,20 +157,21 @@ public sealed class EditPipeline(
                 kind,
                 id,
                 person,
-                async stored => step = (await ReadHistoryAsync(stored, person.Id, cancel)).Next(redo, skipped),
+                async stored => step = (await ReadHistoryAsync(stored, person.Id, cancel)).Next(redo, request.Skip ?? []),
                 async (_, _) =>
-                    await db.Edits.AnyAsync(e => e.DocumentId == id && e.Id == requestId, cancel)
+                    await db.Edits.AnyAsync(e => e.DocumentId == id && e.Id == request.Id, cancel)
                         ? []
                         : await InversesAsync(
                             id,
                             person,
-                            requestId,
+                            request.Id,
                             step
                                 ?? throw ProblemException.Invalid(
                                     redo ? "There is nothing to bring back." : "There is nothing of yours to take back."
                                 ),
                             cancel
                         ),
+                lay,
                 cancel
             );
         }
@@ -225,12 +256,13 @@ public sealed class EditPipeline(
         return open is OpenDocument.OfEmail && loaded.Stored.CampaignType is { } type ? open with { CampaignTypes = [type] } : open;
     }
 
-    private async Task<LoadedDocument> ChangeAsync(
+    private async Task<T> ChangeAsync<T>(
         DocumentKind kind,
         Guid id,
         Person person,
         Func<StoredDocument, Task<Guid?>>? undone,
         Func<StoredDocument, Guid?, Task<IReadOnlyList<SentEdit>>> edits,
+        Func<LoadedDocument, T> lay,
         CancellationToken cancel
     )
     {
@@ -266,7 +298,7 @@ public sealed class EditPipeline(
 
         if (sent.Count == 0)
         {
-            return loaded;
+            return lay(loaded);
         }
 
         // What is sent together holds together: an edit of several may refer to what a later one brings.
@@ -281,11 +313,17 @@ public sealed class EditPipeline(
         // What was approved, or is looked at, is not what it is now.
         stored.State = stored.State is EmailState.Approved or EmailState.InReview ? EmailState.Draft : stored.State;
         growth.Count(id, characters);
-        // Should this fail, the whole of it is taken back: there is nothing to go back to in between.
-        db.Database.AutoSavepointsEnabled = false;
-        await db.SaveChangesAsync(cancel);
-        // Nobody who leaves now makes an answer that says it is not stored.
-        await transaction.CommitAsync(CancellationToken.None);
+        var storing = StoreAsync(transaction, cancel);
+        T laid;
+        try
+        {
+            laid = lay(loaded);
+        }
+        finally
+        {
+            await storing;
+        }
+
         heads.Keep(stored, loaded.Head);
         if (loaded.CompiledRevision is { } compiledRevision)
         {
@@ -294,7 +332,16 @@ public sealed class EditPipeline(
 
         var former = stored.Revision - sent.Count;
         heads.Histories(id).Follow(person.Id, former, [.. sent.Select((s, i) => new HistoryEntry(former + 1 + i, s.Step, step))]);
-        return loaded;
+        return laid;
+    }
+
+    private async Task StoreAsync(IDbContextTransaction transaction, CancellationToken cancel)
+    {
+        // Should this fail, the whole of it is taken back: there is nothing to go back to in between.
+        db.Database.AutoSavepointsEnabled = false;
+        await db.SaveChangesAsync(cancel);
+        // Nobody who leaves now makes an answer that says it is not stored.
+        await transaction.CommitAsync(CancellationToken.None);
     }
 
     // Whatever it is that cannot be drawn: it is not stored, and whoever wrote it hears so.

@@ -1,5 +1,4 @@
 using System.Diagnostics.Metrics;
-using GoldenRule.Core.Documents;
 using GoldenRule.Server.Editing;
 using GoldenRule.Server.Hosting;
 
@@ -21,18 +20,18 @@ public sealed class HouseStyleAnswers(IMeterFactory meters) : IDisposable
     );
 
     /// <summary>All of a house style's draft.</summary>
-    public HouseStyleAnswer Whole(LoadedDocument loaded, Person person, bool canUndo, bool canRedo)
+    /// <param name="answer">As it is stored: what is told now is what the next answer is compared with.</param>
+    public HouseStyleAnswer Whole(LoadedDocument loaded, HouseStyleAnswer answer)
     {
-        var answer = HouseStyleRoom.Lay(loaded, person, canUndo, canRedo);
         told.Set((loaded.Stored.Id, loaded.Stored.Revision), (loaded.Library.Version, answer), BytesOfAnswer);
         return answer;
     }
 
     /// <summary>What is there now, without what the asker was told of the revision on the screen. Not known any more: all of it.</summary>
-    public HouseStyleAnswer Changed(long seen, LoadedDocument loaded, Person person, bool canUndo, bool canRedo)
+    public HouseStyleAnswer Changed(long seen, LoadedDocument loaded, HouseStyleAnswer now)
     {
         var known = told.TryGet((loaded.Stored.Id, seen), out var kept);
-        var now = Whole(loaded, person, canUndo, canRedo);
+        _ = Whole(loaded, now);
         var before = kept.Answer;
         if (
             !known

@@ -158,9 +158,17 @@ public static class HouseStyleEndpoints
         CancellationToken cancel
     )
     {
-        var loaded = await pipeline.EditAsync(DocumentKind.HouseStyle, id, user.Person(), request, cancel);
-        var (undo, redo) = await pipeline.HistoryAsync(loaded, user.Person().Id, cancel);
-        return answers.Changed(request.Seen ?? request.Base, loaded, user.Person(), undo, redo);
+        var person = user.Person();
+        var (loaded, laid) = await pipeline.EditAsync(
+            DocumentKind.HouseStyle,
+            id,
+            person,
+            request,
+            now => (now, HouseStyleRoom.Lay(now, person)),
+            cancel
+        );
+        var (undo, redo) = await pipeline.HistoryAsync(loaded, person.Id, cancel);
+        return answers.Changed(request.Seen ?? request.Base, loaded, laid with { CanUndo = undo, CanRedo = redo });
     }
 
     private static async Task<HouseStyleAnswer> UndoAsync(
@@ -173,7 +181,7 @@ public static class HouseStyleEndpoints
         CancellationToken cancel
     ) =>
         await LayAsync(
-            await pipeline.UndoAsync(DocumentKind.HouseStyle, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel),
+            await pipeline.UndoAsync(DocumentKind.HouseStyle, id, user.Person(), request, redo, cancel),
             user,
             pipeline,
             answers,
@@ -246,6 +254,6 @@ public static class HouseStyleEndpoints
     )
     {
         var (undo, redo) = await pipeline.HistoryAsync(loaded, user.Person().Id, cancel);
-        return answers.Whole(loaded, user.Person(), undo, redo);
+        return answers.Whole(loaded, HouseStyleRoom.Lay(loaded, user.Person()) with { CanUndo = undo, CanRedo = redo });
     }
 }

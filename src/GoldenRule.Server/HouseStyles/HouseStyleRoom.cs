@@ -33,8 +33,8 @@ public sealed class HouseStyleRoom
         uses = Uses(layers, loaded.Library);
     }
 
-    public static HouseStyleAnswer Lay(LoadedDocument loaded, Person person, bool canUndo, bool canRedo) =>
-        new HouseStyleRoom(loaded).Lay(person, canUndo, canRedo);
+    /// <summary>All but what the person could take back, which is asked about once it is stored.</summary>
+    public static HouseStyleAnswer Lay(LoadedDocument loaded, Person person) => new HouseStyleRoom(loaded).Lay(person);
 
     public static ILookup<string, VariableUse> Uses(StyleLayers layers, LibrarySnapshot library) =>
         VariableUses.Find(layers, library.Releases.VariableUses);
@@ -48,7 +48,7 @@ public sealed class HouseStyleRoom
             .FirstOrDefault(p => p.Width >= layers.Number("page", "width"))
         ?? loaded.Library.Pictures.First;
 
-    private HouseStyleAnswer Lay(Person person, bool canUndo, bool canRedo) =>
+    private HouseStyleAnswer Lay(Person person) =>
         new(
             true,
             loaded.Stored.Id,
@@ -64,8 +64,8 @@ public sealed class HouseStyleRoom
             [.. GlobalStyles.All.Select(s => new StyleEntry(s.Name, s.Label, [.. s.Properties.Select(p => Property(s, p))]))],
             [.. Legibility.ForStyle(layers).Select(Contrast)],
             Sheet(Specimen.Compile(layers, CompilationCache.PicturesAt, SpecimenPicture())),
-            canUndo,
-            canRedo
+            false,
+            false
         );
 
     /// <summary>The newest release on those it lies on. Null: there is none.</summary>

@@ -46,7 +46,7 @@ public static class SnippetEndpoints
                         CancellationToken cancel
                     ) =>
                         await LayAsync(
-                            await pipeline.UndoAsync(DocumentKind.Snippet, id, user.Person(), request.Id, redo, request.Skip ?? [], cancel),
+                            await pipeline.UndoAsync(DocumentKind.Snippet, id, user.Person(), request, redo, cancel),
                             user.Person(),
                             pipeline,
                             db,

@@ -15,23 +15,18 @@ export class Problem extends Error {
   }
 }
 
-const client = createClient<paths>({ baseUrl: "" });
-/** The sign-ins that there were when what is under way was asked. */
-const asked = new Map<string, number>();
-client.use({
-  onRequest: ({ id, request }) => {
-    asked.set(id, signInsSoFar());
-    for (const [name, value] of Object.entries(pageHeaders())) request.headers.set(name, value);
-  },
-  onResponse: ({ id, response }) => {
-    hearRelease(response);
-    hearSession(response, asked.get(id) ?? 0);
-    asked.delete(id);
-  },
-  onError: ({ id }) => {
-    asked.delete(id);
-  },
-});
+/** A request as all go: of the one whom the page is of, and what its answer says about the release and the session is heard. */
+async function send(request: Request): Promise<Response> {
+  for (const [name, value] of Object.entries(pageHeaders())) request.headers.set(name, value);
+  const from = signInsSoFar();
+  const response = await fetch(request);
+  hearRelease(response);
+  hearSession(response, from);
+  return response;
+}
+
+// Not a middleware of the client: it waits for one before it sends, and the screen would be drawn first.
+const client = createClient<paths>({ baseUrl: "", fetch: send });
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
@@ -63,14 +58,12 @@ export async function askAlone<T>(request: () => Promise<Answer<T>>): Promise<T>
 
 /** The text of an address that answers with text; anything else is thrown as a Problem. */
 export async function askText(address: string): Promise<string> {
-  const from = signInsSoFar();
   let answer: Response;
   try {
-    answer = await fetch(address, { headers: pageHeaders() });
+    answer = await send(new Request(address));
   } catch {
     throw unreachable();
   }
-  hearSession(answer, from);
   if (answer.ok) {
     return answer.text();
   }

@@ -29,7 +29,7 @@ export function ExportMenu({ desk }: { desk: Desk }) {
   const [profile, setProfile] = useLocalStorage({ key: "export-profile", defaultValue: "mustache", getInitialValueInEffect: false });
   const [opened, setOpened] = useState(false);
   const platform = useQuery({
-    queryKey: ["platform", desk.id, desk.revision, desk.proof.styleVersion, profile],
+    queryKey: ["platform", desk.id, profile, opened && [desk.revision, desk.proof.styleVersion]],
     enabled: opened,
     placeholderData: keepPreviousData,
     queryFn: () =>

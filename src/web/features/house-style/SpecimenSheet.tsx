@@ -109,12 +109,25 @@ interface Patched {
 
 const patched = new WeakMap<Document, Patched>();
 
-// Only rows whose HTML changed are made anew: a colour touches few of them.
+/** A page's opening in two: its style sheet, and what is around it. */
+function parted(opening: string) {
+  const from = opening.indexOf("<style>") + "<style>".length;
+  const to = opening.indexOf("</style>", from);
+  return { sheet: opening.slice(from, to), around: opening.slice(0, from) + opening.slice(to) };
+}
+
+// Only rows whose HTML changed are made anew: a colour touches few of them. Of the opening it touches the style sheet.
 function patch(page: Document, sheet: HouseStyle["specimen"], dark: boolean) {
   const now = { opening: asScheme(sheet.opening ?? "", dark), rows: sheet.rows.map((row) => row ?? "") };
   let known = patched.get(page);
   patched.set(page, now);
-  if (known?.opening !== now.opening) {
+  const opening = parted(now.opening);
+  const style = page.head.querySelector("style");
+  if (known && style && parted(known.opening).around === opening.around) {
+    if (style.textContent !== opening.sheet) {
+      style.textContent = opening.sheet;
+    }
+  } else {
     const made = new DOMParser().parseFromString(now.opening, "text/html");
     page.head.replaceChildren(...Array.from(made.head.childNodes, (node) => page.importNode(node, true)));
     for (const { name, value } of Array.from(made.body.attributes)) {

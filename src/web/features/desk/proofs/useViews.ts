@@ -6,10 +6,13 @@ import type { ProofView } from "../../../api/types";
 import type { DeskKind } from "../askDesk";
 import type { Desk } from "../DeskStore";
 
+/** What a view is of. Only of a view that is asked for: else each key would make a question that nobody asks. */
+const standOf = (desk: Desk) => [desk.revision, desk.proof.styleVersion];
+
 /** The email as some clients would show it; undefined: none is asked for. */
 export function useSimulated(kind: DeskKind, desk: Desk, view?: ProofView) {
   return useQuery({
-    queryKey: ["view", kind, desk.id, view, desk.revision, desk.proof.styleVersion],
+    queryKey: ["view", kind, desk.id, view, view && standOf(desk)],
     enabled: view !== undefined,
     placeholderData: keepPreviousData,
     queryFn: () =>
@@ -34,7 +37,7 @@ export interface ReadAs {
 /** The email as one reader gets it; undefined: nobody's is asked for. */
 export function useReaderView(kind: DeskKind, desk: Desk, as?: ReadAs) {
   return useQuery({
-    queryKey: ["reader-view", kind, desk.id, as, desk.revision, desk.proof.styleVersion],
+    queryKey: ["reader-view", kind, desk.id, as, as && standOf(desk)],
     enabled: as !== undefined,
     placeholderData: keepPreviousData,
     queryFn: () =>
