@@ -23,13 +23,14 @@ interface Props {
   onReady: (line: EditedLine | undefined) => void;
   lang?: string;
   asked: number;
+  placeholder?: string;
   /** Where the caret stands, counted in characters and nodes, when it takes over from a line that was typed in. */
   caretTaken?: number;
   broken?: boolean;
 }
 
 /** One line of words in which snippets and fields stand. */
-export default function LineEditor({ id, value, onChange, onAsk, onReady, lang, asked, caretTaken, broken }: Props) {
+export default function LineEditor({ id, value, onChange, onAsk, onReady, lang, asked, caretTaken, placeholder, broken }: Props) {
   const { shown, find } = useNodeOffers();
   const written = useRef(value);
   const latest = useRef({ onChange, onAsk, onReady, find });
@@ -127,7 +128,16 @@ export default function LineEditor({ id, value, onChange, onAsk, onReady, lang, 
       editor.view.dom.setAttribute("data-broken", broken ? "true" : "false");
     }
   }, [broken, editor]);
-  return <EditorContent editor={editor} className={classes.lineEditor} data-editor />;
+  return (
+    <div className={classes.lineBox}>
+      {placeholder && value === "" && (
+        <span className={classes.hint} aria-hidden="true">
+          {placeholder}
+        </span>
+      )}
+      <EditorContent editor={editor} className={classes.lineEditor} data-editor />
+    </div>
+  );
 }
 
 function textOf(editor: Editor): string {

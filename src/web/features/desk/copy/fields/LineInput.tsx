@@ -138,6 +138,7 @@ export function LineInput({
           lang={type === "url" ? undefined : lang}
           asked={asked}
           caretTaken={caretTaken}
+          placeholder={placeholder}
           broken={broken}
         />
       ) : (
