@@ -76,8 +76,8 @@ public static class DeskEndpoints
                     CancellationToken cancel
                 ) =>
                 {
-                    await access.MustSeeAsync(kind, id, user.Person(), cancel);
                     var person = user.Person();
+                    await access.MustSeeAsync(kind, id, person, cancel);
                     var (loaded, laid) = await pipeline.EditAsync(
                         kind,
                         id,
@@ -105,8 +105,8 @@ public static class DeskEndpoints
                         CancellationToken cancel
                     ) =>
                     {
-                        await access.MustSeeAsync(kind, id, user.Person(), cancel);
                         var person = user.Person();
+                        await access.MustSeeAsync(kind, id, person, cancel);
                         var (loaded, laid) = await pipeline.UndoAsync(
                             kind,
                             id,

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Text.Json.Nodes;
 using GoldenRule.Core.Documents;
 using GoldenRule.Core.Edits;
 using GoldenRule.Core.Governance;
@@ -119,7 +118,7 @@ public sealed class EditPipeline(
                 var fresh = request.Edits.Where(e => !known.Contains(e.Id)).ToList();
                 if (fresh.Count > 0 && request.Base != stored.Revision)
                 {
-                    await RefuseConflictsAsync(id, request.Base, [.. ids, .. request.Own ?? []], fresh, person, cancel);
+                    await db.RefuseConflictsAsync(id, request.Base, [.. ids, .. request.Own ?? []], fresh, person, cancel);
                 }
 
                 return fresh;
@@ -387,43 +386,6 @@ public sealed class EditPipeline(
             }
         );
         return (after, body.Length + inverse.Length);
-    }
-
-    private async Task RefuseConflictsAsync(
-        Guid id,
-        long seen,
-        List<Guid> own,
-        List<SentEdit> fresh,
-        Person person,
-        CancellationToken cancel
-    )
-    {
-        var targets = fresh.Select(e => e.Edit.Target).Where(t => t is not null).ToList();
-        var other = await db
-            .Edits.AsNoTracking()
-            .Where(e => e.DocumentId == id && e.Sequence > seen && !own.Contains(e.Id) && targets.Contains(e.Target))
-            .OrderByDescending(e => e.Sequence)
-            .FirstOrDefaultAsync(cancel);
-        if (other is null)
-        {
-            return;
-        }
-
-        var name = await db.Users.Where(u => u.Id == other.AuthorId).Select(u => u.Name).FirstOrDefaultAsync(cancel);
-        var mine = fresh.Last(e => e.Edit.Target == other.Target);
-        throw new ProblemException(
-            409,
-            "conflict",
-            "Two people changed the same place",
-            $"{(other.AuthorId == person.Id ? "You, in another window," : name)} changed this at the same time. "
-                + "Both values are kept here; choose one.",
-            new Dictionary<string, object?>(StringComparer.Ordinal)
-            {
-                ["target"] = other.Target,
-                ["theirs"] = JsonNode.Parse(other.Body),
-                ["yours"] = JsonNode.Parse(DocumentJson.Write(mine.Edit)),
-            }
-        );
     }
 
     private async Task<UndoHistory> ReadHistoryAsync(StoredDocument stored, Guid person, CancellationToken cancel)

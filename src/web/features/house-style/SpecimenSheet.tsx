@@ -103,14 +103,19 @@ export function SpecimenSheet({ sheet, kept, piece, touched, onPiece }: Props) {
 }
 
 interface Patched {
-  opening: string;
+  opening: Opening;
   rows: string[];
+}
+
+/** A page's opening in two: its style sheet, and what is around it. */
+interface Opening {
+  sheet: string;
+  around: string;
 }
 
 const patched = new WeakMap<Document, Patched>();
 
-/** A page's opening in two: its style sheet, and what is around it. */
-function parted(opening: string) {
+function parted(opening: string): Opening {
   const from = opening.indexOf("<style>") + "<style>".length;
   const to = opening.indexOf("</style>", from);
   return { sheet: opening.slice(from, to), around: opening.slice(0, from) + opening.slice(to) };
@@ -118,17 +123,17 @@ function parted(opening: string) {
 
 // Only rows whose HTML changed are made anew: a colour touches few of them. Of the opening it touches the style sheet.
 function patch(page: Document, sheet: HouseStyle["specimen"], dark: boolean) {
-  const now = { opening: asScheme(sheet.opening ?? "", dark), rows: sheet.rows.map((row) => row ?? "") };
+  const opening = asScheme(sheet.opening ?? "", dark);
+  const now = { opening: parted(opening), rows: sheet.rows.map((row) => row ?? "") };
   let known = patched.get(page);
   patched.set(page, now);
-  const opening = parted(now.opening);
   const style = page.head.querySelector("style");
-  if (known && style && parted(known.opening).around === opening.around) {
-    if (style.textContent !== opening.sheet) {
-      style.textContent = opening.sheet;
+  if (style && known?.opening.around === now.opening.around) {
+    if (known.opening.sheet !== now.opening.sheet) {
+      style.textContent = now.opening.sheet;
     }
   } else {
-    const made = new DOMParser().parseFromString(now.opening, "text/html");
+    const made = new DOMParser().parseFromString(opening, "text/html");
     page.head.replaceChildren(...Array.from(made.head.childNodes, (node) => page.importNode(node, true)));
     for (const { name, value } of Array.from(made.body.attributes)) {
       page.body.setAttribute(name, value);
