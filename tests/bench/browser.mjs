@@ -14,7 +14,9 @@ export async function launch() {
   return { browser, context };
 }
 
-const rounds = 5;
+// A round is calm while others took at most this share of the processors, in percent.
+const calm = 3;
+const [rounds, mostRounds] = [5, 20];
 
 /** Ticks of the machine's processors so far, and those that other machines on the same hardware took of them (proc_stat(5), "steal"). */
 function processors() {
@@ -24,20 +26,28 @@ function processors() {
 
 /**
  * The same done in rounds, each the times of its turns in milliseconds: median and 95th percentile of the round in the
- * middle, and the 95th percentiles of all as they came. A machine that others share is slow for seconds at a time, which is
- * not ours: `stolen` says how much of it they took meanwhile, in percent.
+ * middle, and the 95th percentiles of all that count, as they came. A machine that others share is slow for seconds at a
+ * time, which is not ours: rounds are done until five were calm, twenty at the most, and the five calmest count, whatever
+ * they measured. `stolen` says how much others took during the worst of these, in percent, `done` how many rounds it took.
  */
 export async function inRounds(round) {
   const done = [];
-  const before = processors();
-  for (let i = 0; i < rounds; i++) {
-    done.push(percentiles(await round()));
+  while (done.length < mostRounds && done.filter((d) => d.stolen <= calm).length < rounds) {
+    const before = processors();
+    const times = await round();
+    const after = processors();
+    const stolen = (100 * (after.stolen - before.stolen)) / (after.all - before.all);
+    done.push({ ...percentiles(times), stolen, at: done.length });
   }
-  const after = processors();
-  const stolen = Math.round((100 * (after.stolen - before.stolen)) / (after.all - before.all));
-  const inOrder = done.map((d) => Math.round(d.p95));
-  done.sort((a, b) => a.p95 - b.p95);
-  return { ...done[Math.floor(rounds / 2)], rounds: inOrder, stolen };
+  const counted = done.toSorted((a, b) => a.stolen - b.stolen).slice(0, rounds);
+  const middle = counted.toSorted((a, b) => a.p95 - b.p95)[Math.floor(rounds / 2)];
+  return {
+    p50: middle.p50,
+    p95: middle.p95,
+    rounds: counted.toSorted((a, b) => a.at - b.at).map((d) => Math.round(d.p95)),
+    stolen: Math.round(Math.max(...counted.map((d) => d.stolen))),
+    done: done.length,
+  };
 }
 
 function percentiles(times) {

@@ -70,6 +70,7 @@ console.log(
 const kilobytes = (name) => `${(costs[name].bytes / 1024).toFixed(0)} KB`;
 console.log(`allocated: compile ${kilobytes("compile")}, checks ${kilobytes("checks")}, edit ${kilobytes("edit30")}, per email of 30 rows`);
 const { alone, beside } = keystroke;
+const taken = ({ done, rounds, stolen }, when) => `at most ${stolen} % ${when} (${rounds.length} of ${done} rounds)`;
 console.log(
-  `of the processors other machines took ${alone.stolen} % during the keystrokes, ${beside.stolen} % beside someone else, ${picker.stolen} % in the colour picker`,
+  `of the processors other machines took ${taken(alone, "during the keystrokes")}, ${taken(beside, "beside someone else")}, ${taken(picker, "in the colour picker")}`,
 );

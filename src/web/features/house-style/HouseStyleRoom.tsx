@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { Navigate, useParams, useSearchParams } from "react-router";
 import { queries } from "../../api/queries";
 import { EditFault } from "../../shared/EditState";
@@ -45,6 +45,17 @@ function Room({ id }: { id: string }) {
   // The same list until what it is made of changes: the specimen marks its pieces anew for each new one.
   const touched = useMemo(() => (data ? touchedBy(open, data, pieces.data ?? []) : []), [open, data, pieces.data]);
   const room = useMemo(() => data && { style: data, edit, editAll, fault, open, show }, [data, edit, editAll, fault, open]);
+  const choose = useCallback(
+    (next: string | undefined) => {
+      setPiece(next);
+      // A click in the specimen opens what it is styled by, as a click in a proof opens its field.
+      const shows = pieces.data?.find((p) => p.piece === next)?.shows[0];
+      if (shows) {
+        show({ tab: "styles", style: shows.style, property: shows.property });
+      }
+    },
+    [pieces.data],
+  );
   if (!data || !room) {
     return <Pending query={style} what="The house style" />;
   }
@@ -65,20 +76,7 @@ function Room({ id }: { id: string }) {
             {!data.mayEdit && <p className={classes.note}>Leads change the house style. You see what it holds.</p>}
             {empty && data.mayEdit ? <EmptyStart /> : open.tab === "variables" ? <VariableList /> : <StyleList />}
           </div>
-          <SpecimenSheet
-            sheet={data.specimen}
-            kept={clockTime(data.keptAt)}
-            piece={piece}
-            touched={touched}
-            onPiece={(next) => {
-              setPiece(next);
-              // A click in the specimen opens what it is styled by, as a click in a proof opens its field.
-              const shows = pieces.data?.find((p) => p.piece === next)?.shows[0];
-              if (shows) {
-                show({ tab: "styles", style: shows.style, property: shows.property });
-              }
-            }}
-          />
+          <SpecimenSheet sheet={data.specimen} kept={clockTime(data.keptAt)} piece={piece} touched={touched} onPiece={choose} />
           <aside className={classes.side} aria-label="Why, legibility and release">
             {piece && <WhyPanel piece={piece} onClose={() => setPiece(undefined)} />}
             <ContrastTable />

@@ -1,5 +1,5 @@
 import { NativeSelect } from "@mantine/core";
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { memo, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { HouseStyle } from "../../api/types";
 import { asScheme } from "../../shared/scheme";
 import classes from "./SpecimenSheet.module.css";
@@ -11,6 +11,7 @@ interface Props {
   piece?: string;
   /** Pieces that the style or variable which is open changes. */
   touched: string[];
+  /** The same from one drawing to the next. */
   onPiece: (piece: string | undefined) => void;
 }
 
@@ -21,7 +22,6 @@ export function SpecimenSheet({ sheet, kept, piece, touched, onPiece }: Props) {
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(700);
   const [ready, setReady] = useState(false);
-  const pieces = useSpecimenPieces();
   const ask = useRef(onPiece);
   ask.current = onPiece;
 
@@ -78,13 +78,7 @@ export function SpecimenSheet({ sheet, kept, piece, touched, onPiece }: Props) {
         {toggle("Dark", dark, () => setDark(true))}
         {toggle("Desktop", !phone, () => setPhone(false))}
         {toggle("Phone", phone, () => setPhone(true))}
-        <NativeSelect
-          className={classes.why}
-          aria-label="Why this value?"
-          value={piece ?? ""}
-          data={[{ value: "", label: "Why this value?" }, ...(pieces.data ?? []).map((p) => ({ value: p.piece, label: p.label }))]}
-          onChange={(e) => onPiece(e.currentTarget.value || undefined)}
-        />
+        <PieceChoice piece={piece} onPiece={onPiece} />
         <span className={classes.kept}>Saved {kept}</span>
       </p>
       <div className={classes.sheet} style={{ width: phone ? 375 : "100%", maxWidth: phone ? 375 : 640 }}>
@@ -101,6 +95,20 @@ export function SpecimenSheet({ sheet, kept, piece, touched, onPiece }: Props) {
     </section>
   );
 }
+
+// Costly to draw, and the same with each answer while a colour is dragged.
+const PieceChoice = memo(function PieceChoice({ piece, onPiece }: Pick<Props, "piece" | "onPiece">) {
+  const pieces = useSpecimenPieces();
+  return (
+    <NativeSelect
+      className={classes.why}
+      aria-label="Why this value?"
+      value={piece ?? ""}
+      data={[{ value: "", label: "Why this value?" }, ...(pieces.data ?? []).map((p) => ({ value: p.piece, label: p.label }))]}
+      onChange={(e) => onPiece(e.currentTarget.value || undefined)}
+    />
+  );
+});
 
 interface Patched {
   opening: Opening;

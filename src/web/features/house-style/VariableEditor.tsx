@@ -1,7 +1,8 @@
 import { NativeSelect, TextInput } from "@mantine/core";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useRef, useState } from "react";
 import type { BrandVariable, VariableEntry } from "../../api/types";
 import { useTypedField } from "../../shared/useLiveField";
+import { useUnchanged } from "../../shared/useUnchanged";
 import { useRoom } from "./RoomContext";
 import { ValueInput } from "./ValueInput";
 import classes from "./ValueList.module.css";
@@ -21,10 +22,20 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
     kept,
   );
   const follows = referenceOf(variable.value);
-  const others = style.variables.filter((v) => fits(v.variable.type, variable.type) && v.variable.key !== variable.key);
+  const choices = useUnchanged(
+    style.variables
+      .filter((v) => fits(v.variable.type, variable.type) && v.variable.key !== variable.key)
+      .map((v) => ({ value: v.variable.key, label: v.variable.label })),
+  );
   const set = useCallback((change: Partial<BrandVariable>) => setVariable((now) => ({ ...now, ...change })), [setVariable]);
   const setValue = useCallback((value: string) => set({ value }), [set]);
   const setDark = useCallback((dark: string) => set({ dark: dark || null }), [set]);
+  // Its own value again is what it came to by following.
+  const cameTo = follows ? entry.resolved : undefined;
+  const follow = useCallback(
+    (key: string) => setVariable((now) => ({ ...now, value: key ? `{${key}}` : (cameTo ?? now.value) })),
+    [setVariable, cameTo],
+  );
   const [more, setMore] = useState(false);
   const box = useRef<HTMLDivElement>(null);
   // One that is added, or come to from elsewhere, may stand below what is seen.
@@ -52,13 +63,7 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
           onChange={setDark}
         />
       )}
-      <NativeSelect
-        label="Same as"
-        disabled={locked}
-        value={follows}
-        data={[{ value: "", label: "No other: its own value" }, ...others.map((o) => ({ value: o.variable.key, label: o.variable.label }))]}
-        onChange={(e) => set({ value: e.currentTarget.value ? `{${e.currentTarget.value}}` : entry.resolved })}
-      />
+      <FollowChoice follows={follows} choices={choices} disabled={locked} onChange={follow} />
       {entry.inherited && entry.own && !locked && (
         <p className={classes.inherited}>
           {style.parentName} says {say(entry.inherited, style.variables)}.{" "}
@@ -75,6 +80,26 @@ export function VariableEditor({ entry }: { entry: VariableEntry }) {
     </div>
   );
 }
+
+interface FollowProps {
+  follows: string;
+  choices: { value: string; label: string }[];
+  disabled: boolean;
+  onChange: (key: string) => void;
+}
+
+// Costly to draw, and the same with each move while a colour is dragged.
+const FollowChoice = memo(function FollowChoice({ follows, choices, disabled, onChange }: FollowProps) {
+  return (
+    <NativeSelect
+      label="Same as"
+      disabled={disabled}
+      value={follows}
+      data={[{ value: "", label: "No other: its own value" }, ...choices]}
+      onChange={(e) => onChange(e.currentTarget.value)}
+    />
+  );
+});
 
 // Half a value is not sent; what is set beside it waits with it.
 const isValue = (type: BrandVariable["type"], value: string) =>
