@@ -377,7 +377,7 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
         var before = await Now();
         var tags = new LinkTags([new LinkTag("utm_source", "first")], []);
         Assert.True((await Put("link-tags", tags, before.LinkTagsVersion)).IsSuccessStatusCode);
-        var told = await (await Put("link-tags", LinkTags.None, before.LinkTagsVersion)).Problem(409, "changed-meanwhile");
+        var told = await (await Put("link-tags", LinkTags.None, before.LinkTagsVersion)).Problem(412, "changed-since");
         Assert.Contains("utm_source=first now", (string)told["detail"]!, StringComparison.Ordinal);
         Assert.Equal("first", Assert.Single((await Now()).LinkTags.Tags).Value);
         Assert.True((await Put("link-tags", LinkTags.None, (await Now()).LinkTagsVersion)).IsSuccessStatusCode);
@@ -398,7 +398,7 @@ public sealed class ComposingTests(Running server) : IClassFixture<Running>
 
         var rule = before.ReviewRule with { AnswerWarnings = !before.ReviewRule.AnswerWarnings };
         Assert.True((await Put("review-rule", rule, before.ReviewRuleVersion)).IsSuccessStatusCode);
-        await (await Put("review-rule", before.ReviewRule, before.ReviewRuleVersion)).Problem(409, "changed-meanwhile");
+        await (await Put("review-rule", before.ReviewRule, before.ReviewRuleVersion)).Problem(412, "changed-since");
         Assert.Equal(rule.AnswerWarnings, (await Now()).ReviewRule.AnswerWarnings);
         Assert.True((await Put("review-rule", before.ReviewRule, (await Now()).ReviewRuleVersion)).IsSuccessStatusCode);
     }

@@ -471,7 +471,7 @@ public sealed class SendingTests(RunningWithMail server) : IClassFixture<Running
         var stored = names[Array.FindIndex(both, a => a.IsSuccessStatusCode)];
         Assert.Contains(
             $"\"{stored}\" now",
-            (string?)(await refused.Problem(409, "changed-meanwhile"))["detail"],
+            (string?)(await refused.Problem(409, "changed-since"))["detail"],
             StringComparison.Ordinal
         );
         (await Change("Folder", await VersionAsync())).EnsureSuccessStatusCode();

@@ -158,6 +158,63 @@ test("typed without a pause, each letter lands where it is meant: text, list, te
   await expect(intro).toHaveText("Open Friday to Sunday, 10:00 to 16:30, all week");
 });
 
+test("on a slow line, what is typed after the choice stays behind it until the editor is here", async ({ browser }) => {
+  const author = await signIn(browser, "imran");
+  await takeBack(author, "winter-times");
+  let fetched = () => {};
+  const held = new Promise<void>((resolve) => {
+    fetched = resolve;
+  });
+  await author.route(/LineEditor-.*\.js$/, (route) => held.then(() => route.continue()));
+  await openEmail(author, "Winter timetable");
+  await row(author, /Harrow request stop/).click();
+  const headline = author.getByRole("textbox", { name: "Headline" });
+  await headline.fill("Open, xx, this week");
+  for (let n = 0; n < ", this week".length; n++) await headline.press("ArrowLeft");
+  // What was chosen is written over.
+  for (let n = 0; n < "xx".length; n++) await headline.press("Shift+ArrowLeft");
+  await author.getByRole("button", { name: "Insert a snippet or field" }).first().click();
+  await author.keyboard.type("tearoom hours\n, rain or shine");
+  await expect(headline).toHaveValue("Open, , rain or shine, this week");
+  fetched();
+  await expect(headline).toHaveText("Open, Friday to Sunday, 10:00 to 16:30, rain or shine, this week");
+  await author.keyboard.type(" too");
+  await expect(headline).toHaveText("Open, Friday to Sunday, 10:00 to 16:30, rain or shine too, this week");
+});
+
+test("where somebody else puts the first snippet into a line, whoever writes in it keeps the focus, and nobody is given it", async ({
+  browser,
+}) => {
+  const [author, other] = [await signIn(browser, "imran"), await signIn(browser, "bea")];
+  await takeBack(author, "winter-times");
+  for (const page of [author, other]) await openEmail(page, "Winter timetable");
+  const field = (page: Page, name: string) => page.getByRole("textbox", { name, exact: true });
+  const put = async (name: string) => {
+    await field(other, name).press("End");
+    await other.keyboard.type(" /tearoom hours\n");
+    await expect(field(author, name)).toHaveText(/10:00 to 16:30$/);
+  };
+  // The headline was asked for once, by a click in the proof; by now the author is elsewhere.
+  await row(other, /^Title/).click();
+  await proof(author, "Desktop").locator("h1").click();
+  await expect(field(author, "Headline")).toBeFocused();
+  const history = author.getByRole("button", { name: "History" });
+  await history.focus();
+  await put("Headline");
+  await expect(history).toBeFocused();
+
+  for (const page of [author, other]) {
+    await order(page)
+      .getByRole("option", { name: /Subject and sender/ })
+      .click();
+  }
+  await field(author, "Subject").fill("Winter trains");
+  await expect(field(other, "Subject")).toHaveValue("Winter trains");
+  await put("Subject");
+  await author.keyboard.type(" too");
+  await expect(field(author, "Subject")).toHaveText("Winter trains Friday to Sunday, 10:00 to 16:30 too");
+});
+
 test("what is wrong with a snippet is said beside it, and its words stay", async ({ browser }) => {
   const lead = await signIn(browser, "ruth", "/snippets");
   await snippet(lead, /Booking page/).click();

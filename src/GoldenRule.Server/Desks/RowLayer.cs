@@ -130,7 +130,9 @@ internal sealed class RowLayer(CompiledRevision compiledRevision, OpenDocument.O
                     f.Label,
                     written[f.Name],
                     ReferenceEquals(block.Content[f.Name], written[f.Name]) ? null : block.Content[f.Name],
-                    row.Source.IsOwn ? !block.Master.Placeholder : fills?.Content.ContainsKey(f.Name) == true,
+                    // A row of the template's own is filled like any other.
+                    fills?.Content.ContainsKey(f.Name) == true
+                        || (row.Source.IsOwn && !block.Master.Placeholder),
                     [
                         .. block
                             .Master.Limits.Where(l => l.Key == f.Name || l.Key.StartsWith(f.Name + "/", StringComparison.Ordinal))

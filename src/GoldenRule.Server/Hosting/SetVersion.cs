@@ -21,7 +21,7 @@ internal static class SetVersion
     {
         if (seen is not null && seen != $"\"{now}\"")
         {
-            throw Changed($"Somebody set this while you did. {whatItIs} What you set stays here; change it again to have it so.");
+            throw Changed(412, $"Somebody set this while you did. {whatItIs} What you set stays here; change it again to have it so.");
         }
     }
 
@@ -34,6 +34,7 @@ internal static class SetVersion
         if (seen is not null && seen != now)
         {
             throw Changed(
+                409,
                 $"Somebody changed this {what} while you did: it is called \"{name}\" now"
                     + (address.Length > 0 ? $", at {address}" : "")
                     + ". What you typed stays here; change it again to have it so."
@@ -41,5 +42,6 @@ internal static class SetVersion
         }
     }
 
-    private static ProblemException Changed(string detail) => new(409, "changed-meanwhile", "It was changed meanwhile", detail);
+    // 412 where a header's condition failed (RFC 9110, 13.1.1), 409 where what was seen stands in the request itself.
+    private static ProblemException Changed(int status, string detail) => new(status, "changed-since", "It was changed meanwhile", detail);
 }

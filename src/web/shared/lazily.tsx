@@ -3,7 +3,7 @@ import { NotFetched } from "./Pending";
 
 const againAfter = 1500;
 
-export type Part<P> = ComponentType<P> & { fetch: () => Promise<unknown> };
+export type Part<P> = ComponentType<P> & { fetch: () => Promise<unknown>; isHere: () => boolean };
 
 /**
  * A part of the interface that is fetched when it is needed, or before by `fetch`. Out of reach it says so and is asked for again. It
@@ -40,5 +40,5 @@ export function lazily<P extends object>(load: () => Promise<{ default: Componen
     }, [Shown]);
     return Shown ? <Shown {...props} /> : failed ? <NotFetched /> : meanwhile;
   };
-  return Object.assign(part, { fetch: () => fetch() });
+  return Object.assign(part, { fetch: () => fetch(), isHere: () => here !== undefined });
 }

@@ -34,7 +34,7 @@ export function useTypeSetting<T>(
         await cache.invalidateQueries({ queryKey: queries.campaignTypes.queryKey });
         return { value: next.value, version };
       } catch (problem) {
-        if ((problem as Problem).type === "changed-meanwhile") {
+        if ((problem as Problem).type === "changed-since") {
           const now = await cache.fetchQuery({ ...queries.campaignTypes, staleTime: 0 });
           goesOnFrom([next.version, over], versionOf(now.find((t) => t.key === type.key) ?? type));
         }

@@ -53,8 +53,9 @@ public sealed class LeftFromBeforeCheck : Check
     private static IEnumerable<KeyValuePair<string, FieldValue>> FilledHere(InspectedBlock entry) =>
         entry.Row.Source switch
         {
+            // A row of the template's own may be filled too.
+            var row when row.Fills.TryGetValue(entry.Block.Id, out var fill) => fill.Content,
             { IsOwn: true } => entry.Block.Master.Content,
-            var placed when placed.Fills.TryGetValue(entry.Block.Id, out var fill) => fill.Content,
             _ => [],
         };
 

@@ -14,7 +14,11 @@ export function useDeskStore(kind: DeskKind, id: string, person: string): DeskSt
     void store.open().then(() => {
       if (!closed) {
         // Before anyone writes, and before the connection may drop.
-        setTimeout(() => void Promise.allSettled([import("./copy/fields/ProseField"), import("./blocks/BlockSlip")]), 400);
+        setTimeout(
+          () =>
+            void Promise.allSettled([import("./copy/fields/ProseField"), import("./copy/fields/LineEditor"), import("./blocks/BlockSlip")]),
+          400,
+        );
         const stops = [
           watchDocument(id, (revision) => store.hear(revision)),
           watchReleases(() => void store.refresh()),

@@ -10,7 +10,7 @@ import type { Problem } from "../../api/client";
 export function useSeenVersion(opened: string | undefined, newest: () => Promise<string | undefined>) {
   const [version, setVersion] = useState(opened);
   const onError = async (error: Error) => {
-    if ((error as Problem).type === "changed-meanwhile") {
+    if ((error as Problem).type === "changed-since") {
       setVersion((await newest()) ?? version);
     }
   };

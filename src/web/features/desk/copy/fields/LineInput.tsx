@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { lazily } from "../../../../shared/lazily";
 import { hasNodes, type InlineNode, onlyNode, writeNode } from "../../../../shared/nodes";
 import { NodeMenu } from "../../../nodes/NodeMenu";
@@ -57,13 +58,20 @@ export function LineInput({
   const [inserting, setInserting] = useState(false);
   // Once it holds a snippet or field an editor takes over from the line, and stays when they go: whoever types has the focus in it.
   const [edited, setEdited] = useState(false);
-  if (hasNodes(value) && !only && !edited) {
-    setEdited(true);
-  }
   /** Where the caret stands when the editor takes over from the line that was typed in. */
   const [caretTaken, setCaretTaken] = useState<number>();
+  if (hasNodes(value) && !only && !edited) {
+    setEdited(true);
+    // Somebody else may have put it in while this line is written in: what is typed next must find the editor.
+    if (caretTaken === undefined && input.current && input.current === document.activeElement) {
+      setCaretTaken(value.length);
+    }
+  }
+  /** The newest request for the focus that the line followed: the editor that takes over follows none again. */
+  const followed = useRef(0);
   useEffect(() => {
     if (asked > 0 && input.current) {
+      followed.current = asked;
       input.current.focus();
       const at = caret ?? input.current.value.length;
       input.current.setSelectionRange(at, at);
@@ -84,10 +92,27 @@ export function LineInput({
       line.current.put(node);
       return;
     }
-    const at = input.current?.selectionStart ?? value.length;
-    onChange(value.slice(0, at) + writeNode(node) + value.slice(input.current?.selectionEnd ?? at));
-    setCaretTaken(at + 1);
+    if (LineEditor.isHere()) {
+      place(node, input.current?.selectionStart ?? value.length, input.current?.selectionEnd);
+      return;
+    }
+    // On a slow line it is not here yet. Until it is, what is typed goes on behind where the node will stand.
+    const field = input.current;
+    const at = field?.selectionStart ?? value.length;
+    field?.focus();
+    if (field && field.selectionEnd > at) {
+      field.setRangeText("", at, field.selectionEnd, "start");
+      onChange(field.value);
+    }
+    void LineEditor.fetch().then(() => flushSync(() => latest.current.place(node, at)));
   };
+  const place = (node: InlineNode, at: number, end = at) => {
+    const caret = Math.max(at, input.current?.selectionStart ?? at);
+    onChange(value.slice(0, at) + writeNode(node) + value.slice(end));
+    setCaretTaken(caret + 1);
+  };
+  const latest = useRef({ place });
+  latest.current = { place };
   const leave = () => {
     setInserting(false);
     input.current?.focus();
@@ -136,7 +161,7 @@ export function LineInput({
             line.current = made;
           }}
           lang={type === "url" ? undefined : lang}
-          asked={asked}
+          asked={asked > followed.current ? asked : 0}
           caretTaken={caretTaken}
           placeholder={placeholder}
           broken={broken}
