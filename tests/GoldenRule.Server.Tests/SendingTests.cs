@@ -469,11 +469,7 @@ public sealed class SendingTests(RunningWithMail server) : IClassFixture<Running
         var both = await Task.WhenAll(names.Select(n => Change(n, seen)));
         var refused = both.Single(a => a.StatusCode == HttpStatusCode.Conflict);
         var stored = names[Array.FindIndex(both, a => a.IsSuccessStatusCode)];
-        Assert.Contains(
-            $"\"{stored}\" now",
-            (string?)(await refused.Problem(409, "changed-since"))["detail"],
-            StringComparison.Ordinal
-        );
+        Assert.Contains($"\"{stored}\" now", (string?)(await refused.Problem(409, "changed-since"))["detail"], StringComparison.Ordinal);
         (await Change("Folder", await VersionAsync())).EnsureSuccessStatusCode();
         (await Change("Folder of whoever asks for no version", null)).EnsureSuccessStatusCode();
         (await lead.DeleteAsync($"/api/{what}/{id}")).EnsureSuccessStatusCode();

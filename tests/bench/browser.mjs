@@ -37,14 +37,14 @@ export async function inRounds(round) {
     const times = await round();
     const after = processors();
     const stolen = (100 * (after.stolen - before.stolen)) / (after.all - before.all);
-    done.push({ ...percentiles(times), stolen, at: done.length });
+    done.push({ ...percentiles(times), stolen });
   }
   const counted = done.toSorted((a, b) => a.stolen - b.stolen).slice(0, rounds);
   const middle = counted.toSorted((a, b) => a.p95 - b.p95)[Math.floor(rounds / 2)];
   return {
     p50: middle.p50,
     p95: middle.p95,
-    rounds: counted.toSorted((a, b) => a.at - b.at).map((d) => Math.round(d.p95)),
+    rounds: done.filter((d) => counted.includes(d)).map((d) => Math.round(d.p95)),
     stolen: Math.round(Math.max(...counted.map((d) => d.stolen))),
     done: done.length,
   };
